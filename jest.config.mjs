@@ -1,0 +1,15 @@
+const node = {
+  testEnvironment: 'node',
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }] },
+  moduleNameMapper: { '^@core/(.*)$': '<rootDir>/packages/core/src/$1/index.ts' },
+};
+
+/** One project for each kind of test; `node scripts/test.mjs` chooses among them. */
+export default {
+  projects: [
+    { ...node, displayName: 'core', testMatch: ['<rootDir>/packages/core/**/*.spec.ts'] },
+    { ...node, displayName: 'server', testMatch: ['<rootDir>/packages/server/**/*.spec.ts', '<rootDir>/packages/standins/**/*.spec.ts'] },
+    { ...node, displayName: 'e2e', testMatch: ['<rootDir>/e2e/**/*.e2e.ts'] },
+  ],
+};

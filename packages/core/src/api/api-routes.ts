@@ -1,0 +1,29 @@
+import { accessRoutes } from '../access';
+import { assetRoutes } from '../assets';
+import { catalogueRoutes } from '../catalogue';
+import { chargeRoutes } from '../charges';
+import { clientRoutes } from '../clients';
+import { dispatchRoutes } from '../dispatch';
+import { houseRoutes } from '../house';
+import { invoiceRoutes } from '../invoices';
+import { jobRoutes } from '../jobs';
+import { searchRoutes } from '../search';
+import { ticketRoutes } from '../tickets';
+import { timeRoutes } from '../time-entries';
+
+/** Every route of the API. A fixed path stands before one with a parameter in the same place. */
+export const apiRoutes = {
+  ...accessRoutes,
+  ...houseRoutes,
+  ...ticketRoutes,
+  ...dispatchRoutes,
+  ...timeRoutes,
+  ...chargeRoutes,
+  ...invoiceRoutes,
+  ...clientRoutes,
+  ...assetRoutes,
+  ...catalogueRoutes,
+  ...searchRoutes,
+  ...jobRoutes,
+};
+export type ApiRoutes = typeof apiRoutes;

@@ -1,0 +1,4 @@
+export * from './calendar';
+export * from './working-intervals';
+export * from './working-seconds';
+export * from './add-working-seconds';

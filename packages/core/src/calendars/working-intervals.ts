@@ -1,0 +1,42 @@
+import { instantAt, unite, weekdayOf, type Instant, type Interval, type LocalDate, type Zone } from '../time';
+import type { Hours, WeeklyCalendar } from './calendar';
+
+const DAY = 86_400;
+
+/** The hours that hold on `date`: its own where the calendar lists it, else its weekday's. */
+export function hoursOn(calendar: WeeklyCalendar, date: LocalDate): readonly Hours[] {
+  return calendar.dates[date] ?? calendar.week[weekdayOf(date) - 1] ?? [];
+}
+
+/** Whether the calendar lists `date` with no hours at all. */
+export function isHoliday(calendar: WeeklyCalendar, date: LocalDate): boolean {
+  return calendar.dates[date]?.length === 0;
+}
+
+/** Working time as instants on the dates from `from` up to but not including `to`, united. */
+export function workingIntervals(calendar: WeeklyCalendar, from: LocalDate, to: LocalDate): Interval[] {
+  const found: Interval[] = [];
+  const last = epochDay(to);
+  let midnight = instantAt(from, 0, calendar.zone);
+  for (let day = epochDay(from); day < last; day++) {
+    const date = dateOfEpochDay(day);
+    const nextMidnight = instantAt(dateOfEpochDay(day + 1), 0, calendar.zone);
+    const hours = calendar.dates[date] ?? calendar.week[(((day + 3) % 7) + 7) % 7] ?? [];
+    for (const { from: a, to: b } of hours) found.push({ from: onDate(date, a, midnight, nextMidnight, calendar.zone), to: onDate(date, b, midnight, nextMidnight, calendar.zone) });
+    midnight = nextMidnight;
+  }
+  return unite(found);
+}
+
+/** On a date of 24 hours the wall clock runs evenly from midnight; only on others must the zone be asked. */
+function onDate(date: LocalDate, minute: number, midnight: Instant, nextMidnight: Instant, zone: Zone): Instant {
+  return nextMidnight - midnight === DAY ? ((midnight + minute * 60) as Instant) : instantAt(date, minute, zone);
+}
+
+export function epochDay(date: LocalDate): number {
+  return Date.parse(`${date}T00:00:00Z`) / (DAY * 1000);
+}
+
+export function dateOfEpochDay(day: number): LocalDate {
+  return new Date(day * DAY * 1000).toISOString().slice(0, 10) as LocalDate;
+}

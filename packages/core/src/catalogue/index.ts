@@ -1,0 +1,2 @@
+export * from './unit-price';
+export * from './catalogue-wire';

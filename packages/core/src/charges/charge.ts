@@ -1,0 +1,36 @@
+import { Big } from 'big.js';
+import type { Tax } from '../catalogue';
+import { step, type Explanation } from '../explanation';
+import { formatMoney, roundToMinor, type Currency, type DecimalText, type Money } from '../money';
+
+export const CHARGE_KINDS = ['labour', 'product', 'fee', 'expense', 'recurring'] as const;
+export type ChargeKind = (typeof CHARGE_KINDS)[number];
+
+export const CHARGE_STATES = ['proposed', 'approved', 'waived', 'invoiced'] as const;
+export type ChargeState = (typeof CHARGE_STATES)[number];
+
+/** Which decisions a charge takes in each state. An invoiced charge is corrected by a credit note alone. */
+export const CHARGE_DECISIONS = {
+  proposed: ['approve', 'waive', 'adjust'],
+  approved: ['reopen'],
+  waived: ['reopen'],
+  invoiced: [],
+} as const satisfies Record<ChargeState, readonly string[]>;
+export type ChargeDecision = 'approve' | 'waive' | 'adjust' | 'reopen';
+
+export function allowsDecision(state: ChargeState, decision: ChargeDecision): boolean {
+  return (CHARGE_DECISIONS[state] as readonly string[]).includes(decision);
+}
+
+export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = { approve: 'approved', waive: 'waived', adjust: 'proposed', reopen: 'proposed' };
+
+/** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
+export function chargeAmount(quantity: DecimalText, unitPrice: DecimalText, currency: Currency): { net: Money; explanation: Explanation } {
+  const net = roundToMinor(new Big(quantity).times(unitPrice), 1, currency);
+  return { net, explanation: [step(`${quantity} × ${unitPrice}, rounded once`, formatMoney(net))] };
+}
+
+/** The tax of a charge: a client that is exempt pays none, whatever the item says. */
+export function taxOfCharge(item: Tax, clientExempt: boolean): Tax {
+  return clientExempt ? { category: 'E', percent: '0' } : item;
+}

@@ -1,0 +1,72 @@
+import type { WorkCalendar } from '../calendars';
+import type { Explanation } from '../explanation';
+import type { Priority } from '../priority';
+import type { Instant } from '../time';
+
+/** The SLA measures of one ticket. Source: calculations.md 3. */
+export const CLOCK_NAMES = ['triage', 'response', 'resolution'] as const;
+export type ClockName = (typeof CLOCK_NAMES)[number];
+
+/** The working time a clock allows, in whole seconds, and the calendar it is counted on. */
+export interface Target {
+  readonly seconds: number;
+  readonly calendar: WorkCalendar;
+}
+
+/** One version of a promise. Triage has a target of its own, whatever the priority. */
+export interface Policy {
+  readonly name: string;
+  readonly version: number;
+  /** The priority that clocks use until triage. */
+  readonly defaultPriority: Priority;
+  readonly triage: Target;
+  readonly response: Readonly<Record<Priority, Target>>;
+  readonly resolution: Readonly<Record<Priority, Target>>;
+}
+
+/** What happened to a ticket, as far as clocks care, at the time it happened. */
+export type ClockFact = { readonly at: Instant } & (
+  | { readonly is: 'received' }
+  | { readonly is: 'routed' }
+  | { readonly is: 'public-contact' }
+  | { readonly is: 'priority'; readonly priority: Priority }
+  | { readonly is: 'policy'; readonly policy: Policy }
+  | { readonly is: 'held'; readonly reason: string }
+  | { readonly is: 'runs' }
+  | { readonly is: 'resolved' }
+  | { readonly is: 'reopened' }
+);
+
+/** A stretch in which the clock did one thing. Working seconds are counted on the calendar of its time. */
+export interface Segment {
+  readonly from: Instant;
+  readonly to: Instant;
+  readonly did: 'ran' | 'held' | 'stopped';
+  /** Working seconds that counted; 0 unless it ran. */
+  readonly seconds: number;
+}
+
+export type ClockState =
+  | { readonly is: 'running'; readonly due: Instant | 'never' }
+  | { readonly is: 'holding'; readonly reason: string }
+  | { readonly is: 'met'; readonly at: Instant }
+  | { readonly is: 'missed and running'; readonly missedAt: Instant }
+  | { readonly is: 'missed and ended'; readonly missedAt: Instant; readonly endedAt: Instant };
+
+/** A clock as of one instant. */
+export interface ClockReading {
+  readonly clock: ClockName;
+  readonly state: ClockState;
+  /** Whether it is on hold now, also after a miss. */
+  readonly holding: boolean;
+  /** Working seconds that counted so far. */
+  readonly elapsed: number;
+  /** Target less elapsed, in working seconds; negative once missed. */
+  readonly remaining: number;
+  /** Working seconds allowed. */
+  readonly target: number;
+  /** elapsed / target, cut to a whole number. */
+  readonly percent: number;
+  readonly segments: readonly Segment[];
+  readonly explanation: Explanation;
+}

@@ -1,0 +1,114 @@
+import fc from 'fast-check';
+import { parseCalendar, ROUND_THE_CLOCK, workingSeconds } from '../calendars';
+import type { Priority } from '../priority';
+import { formatInstant, parseInstant, plusSeconds, type Instant } from '../time';
+import { drawClock, replayClock, type ClockFact, type Policy } from './index';
+
+const office = parseCalendar({ name: 'office hours', zone: 'Europe/Dublin', week: [...Array(5).fill(['08:00-18:00']), [], []] });
+const minutes = (n: number, calendar: Policy['triage']['calendar'] = office) => ({ seconds: n * 60, calendar });
+const policy: Policy = {
+  name: 'House',
+  version: 1,
+  defaultPriority: 'P3',
+  triage: minutes(15),
+  response: { P1: minutes(15, ROUND_THE_CLOCK), P2: minutes(60), P3: minutes(240), P4: minutes(480) },
+  resolution: { P1: minutes(240, ROUND_THE_CLOCK), P2: minutes(480), P3: minutes(960), P4: minutes(2400) },
+};
+const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
+const read = (clock: 'triage' | 'response' | 'resolution', facts: ClockFact[], now: Instant) => replayClock(clock, policy, facts, now)!;
+
+describe('clocks', () => {
+  const received: ClockFact = { at: at('24T09:00'), is: 'received' };
+
+  it('is met when stopped at its due instant, and missed a second later', () => {
+    const due = at('24T09:15');
+    expect(read('triage', [received, { at: due, is: 'routed' }], at('24T10:00')).state).toEqual({ is: 'met', at: due });
+    expect(read('triage', [received], due).state).toEqual({ is: 'running', due });
+    expect(read('triage', [received], plusSeconds(due, 1)).state).toEqual({ is: 'missed and running', missedAt: due });
+    const late = plusSeconds(due, 1);
+    expect(read('triage', [received, { at: late, is: 'routed' }], at('24T10:00')).state).toEqual({ is: 'missed and ended', missedAt: due, endedAt: late });
+  });
+
+  it('keeps elapsed time at a priority change and misses at that instant when it is above the new target', () => {
+    const facts: ClockFact[] = [received, { at: at('24T11:00'), is: 'priority', priority: 'P2' }];
+    expect(read('response', facts, at('24T11:00')).state).toEqual({ is: 'missed and running', missedAt: at('24T11:00') });
+    expect(read('resolution', facts, at('24T11:00')).elapsed).toBe(7200);
+    expect(read('resolution', facts, at('24T11:00')).state).toEqual({ is: 'running', due: at('24T17:00') });
+  });
+
+  it('holds resolution only, and a holding clock above a new target is missed when it resumes', () => {
+    const facts: ClockFact[] = [received, { at: at('24T13:30'), is: 'held', reason: 'client' }, { at: at('24T14:00'), is: 'priority', priority: 'P1' }];
+    const held = read('resolution', facts, at('24T15:00'));
+    expect(held.state).toEqual({ is: 'holding', reason: 'client' });
+    expect(read('response', facts, at('24T13:45')).holding).toBe(false);
+    const resumed = read('resolution', [...facts, { at: at('25T08:00'), is: 'runs' }], at('25T09:00'));
+    expect(resumed.state).toEqual({ is: 'missed and running', missedAt: at('25T08:00') });
+    expect(resumed.segments.map((s) => s.did)).toEqual(['ran', 'held', 'ran']);
+  });
+
+  it('goes on from its elapsed time after reopening, and what was missed stays missed', () => {
+    const facts: ClockFact[] = [received, { at: at('24T10:00'), is: 'resolved' }, { at: at('26T09:00'), is: 'reopened' }];
+    const again = read('resolution', facts, at('26T10:00'));
+    expect([again.elapsed, again.state.is]).toEqual([7200, 'running']);
+    const missed = [received, { at: at('27T10:00'), is: 'resolved' }, { at: at('27T11:00'), is: 'reopened' }, { at: at('27T12:00'), is: 'resolved' }] as ClockFact[];
+    expect(read('resolution', missed, at('27T13:00')).state.is).toBe('missed and ended');
+  });
+
+  it('answers a call at its receipt with no time used', () => {
+    const reading = read('response', [received, { at: received.at, is: 'public-contact' }], at('24T12:00'));
+    expect([reading.state.is, reading.elapsed]).toEqual(['met', 0]);
+  });
+
+  const fact = fc.record({ n: fc.nat(400_000), is: fc.constantFrom('routed', 'public-contact', 'priority', 'held', 'runs', 'resolved', 'reopened'), priority: fc.constantFrom<Priority>('P1', 'P2', 'P3', 'P4') })
+    .map(({ n, is, priority }) => ({ at: plusSeconds(received.at, n), is, priority, reason: 'client' }) as ClockFact);
+
+  /** The slow way: steps through time in units of a second's worth of events, knowing only "what is on now". */
+  function slowElapsed(facts: ClockFact[], now: Instant): number {
+    let [mode, priority, frozen, ended] = ['ran', 'P3' as Priority, undefined as Priority | undefined, false];
+    let elapsed = 0;
+    let missed = false;
+    const times = [...new Set([received.at, ...facts.map((f) => f.at), now])].sort((a, b) => a - b);
+    times.forEach((t, i) => {
+      for (const f of facts.filter((x) => x.at === t)) {
+        if (f.is === 'priority') { priority = f.priority; if (!ended && !missed) { frozen = undefined; if (mode === 'ran' && elapsed > policy.resolution[priority].seconds) { missed = true; frozen = priority; } } }
+        if (f.is === 'held' && mode === 'ran' && !ended) mode = 'held';
+        if (f.is === 'runs' && mode === 'held' && !ended) { mode = 'ran'; if (!missed && elapsed > policy.resolution[frozen ?? priority].seconds) { missed = true; frozen = priority; } }
+        if (f.is === 'resolved' && !ended) { ended = true; frozen ??= priority; }
+        if (f.is === 'reopened' && ended) { ended = false; mode = 'ran'; if (!missed) frozen = undefined; }
+      }
+      const next = times[i + 1];
+      if (next === undefined || ended || mode !== 'ran') return;
+      const target = policy.resolution[frozen ?? priority];
+      const worked = workingSeconds(target.calendar, t, next);
+      elapsed += worked;
+      const overByNext = elapsed > target.seconds || (elapsed === target.seconds && (worked === 0 || workingSeconds(target.calendar, plusSeconds(next, -1), next) === 0));
+      if (!missed && overByNext) { missed = true; frozen = frozen ?? priority; }
+    });
+    return elapsed;
+  }
+
+  it('counts what a slow replay counts, in whatever order the facts are written', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fact, { maxLength: 8, selector: (f) => f.at }), fc.nat(500_000), (facts, n) => {
+        const now = plusSeconds(received.at, n);
+        const known = facts.filter((f) => f.at <= now && f.at > received.at);
+        const reading = read('resolution', [...known].reverse().concat(received), now);
+        expect(reading.elapsed).toBe(slowElapsed(known, now));
+        expect(reading.segments.reduce((a, s) => a + s.seconds, 0)).toBe(reading.elapsed);
+        expect(reading.remaining).toBe(reading.target - reading.elapsed);
+        if (reading.state.is === 'running' && reading.state.due !== 'never') expect(reading.state.due).toBeGreaterThanOrEqual(now);
+        const drawing = drawClock(reading);
+        expect(drawing.parts.reduce((a, p) => a + p.width, 0)).toBeLessThanOrEqual(100.001);
+        expect(drawing.parts.some((p) => p.did === 'late')).toBe(reading.remaining < 0);
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it('explains itself with the instants that decided', () => {
+    const steps = read('resolution', [received], at('24T10:00')).explanation;
+    expect(steps[0]!.rule).toBe('policy House, version 1');
+    expect(steps.at(-1)).toEqual({ rule: 'due: the earliest instant with the target worked', figure: { unit: 'instant', value: at('25T15:00') } });
+    expect(formatInstant(at('25T15:00'))).toBe('2026-11-25T15:00:00Z');
+  });
+});

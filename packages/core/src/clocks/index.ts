@@ -1,0 +1,4 @@
+export * from './clock';
+export * from './replay-clock';
+export * from './draw-clock';
+export * from './clock-wire';

@@ -1,0 +1,177 @@
+import { addWorkingSeconds, workingSeconds } from '../calendars';
+import { step, type Step } from '../explanation';
+import type { Instant } from '../time';
+import type { ClockFact, ClockName, ClockReading, ClockState, Policy, Segment, Target } from './clock';
+
+interface Running {
+  readonly clock: ClockName;
+  policy: Policy;
+  priority: keyof Policy['response'];
+  target: Target;
+  mode: 'waiting' | 'ran' | 'held' | 'ended';
+  reason: string;
+  since: Instant;
+  elapsed: number;
+  missedAt: Instant | undefined;
+  endedAt: Instant | undefined;
+  segments: Segment[];
+  steps: Step[];
+}
+
+/**
+ * Replays what happened to a ticket and reads one clock at `now`. Facts may come in any order; they take
+ * their place by the time they happened, and what happened after `now` is left out.
+ * Source: calculations.md 3 and 12, Clocks.
+ * @param policy the one the ticket was opened with
+ * @returns undefined where nothing was received by `now`
+ */
+export function replayClock(clock: ClockName, policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading | undefined {
+  const inOrder = facts.filter((fact) => fact.at <= now).sort((a, b) => a.at - b.at);
+  const received = inOrder.find((fact) => fact.is === 'received');
+  if (!received) return undefined;
+  const priority = policy.defaultPriority;
+  const run: Running = {
+    clock,
+    policy,
+    priority,
+    target: targetOf(clock, policy, priority),
+    mode: 'waiting',
+    reason: '',
+    since: received.at,
+    elapsed: 0,
+    missedAt: undefined,
+    endedAt: undefined,
+    segments: [],
+    steps: [step(`policy ${policy.name}, version ${policy.version}`)],
+  };
+  for (const fact of inOrder) apply(run, fact);
+  advance(run, now);
+  return read(run);
+}
+
+function targetOf(clock: ClockName, policy: Policy, priority: Running['priority']): Target {
+  return clock === 'triage' ? policy.triage : policy[clock][priority];
+}
+
+/** Counts up to `to`, and notes the miss where the due instant has passed. */
+function advance(run: Running, to: Instant): void {
+  const from = run.since;
+  run.since = to;
+  if (run.mode === 'waiting' || to < from) return;
+  if (run.mode === 'ran' && run.missedAt === undefined) {
+    const left = run.target.seconds - run.elapsed;
+    const due = left < 0 ? from : addWorkingSeconds(run.target.calendar, from, left);
+    if (due !== 'never' && (due < to || left < 0)) run.missedAt = due;
+  }
+  if (to === from) return;
+  const seconds = run.mode === 'ran' ? workingSeconds(run.target.calendar, from, to) : 0;
+  run.elapsed += seconds;
+  const did = run.mode === 'ended' ? 'stopped' : run.mode;
+  const last = run.segments.at(-1);
+  if (last?.did === did) run.segments[run.segments.length - 1] = { ...last, to, seconds: last.seconds + seconds };
+  else run.segments.push({ from, to, did, seconds });
+}
+
+function apply(run: Running, fact: ClockFact): void {
+  advance(run, fact.at);
+  switch (fact.is) {
+    case 'received':
+      if (run.mode === 'waiting') start(run, fact.at);
+      return;
+    case 'routed':
+      if (run.clock === 'triage') end(run, fact.at, 'routed');
+      return;
+    case 'public-contact':
+      if (run.clock === 'response') end(run, fact.at, 'first public contact');
+      return;
+    case 'resolved':
+      end(run, fact.at, 'resolved');
+      return;
+    case 'reopened':
+      if (run.clock === 'resolution' && run.mode === 'ended') reopen(run, fact.at);
+      return;
+    case 'priority':
+      run.priority = fact.priority;
+      retarget(run, fact.at, `priority ${fact.priority}`);
+      return;
+    case 'policy':
+      run.policy = fact.policy;
+      retarget(run, fact.at, `policy ${fact.policy.name}, version ${fact.policy.version}`);
+      return;
+    case 'held':
+      if (run.clock === 'resolution' && run.mode === 'ran') hold(run, fact.at, fact.reason);
+      return;
+    case 'runs':
+      if (run.mode === 'held') resume(run, fact.at);
+  }
+}
+
+function start(run: Running, at: Instant): void {
+  run.mode = 'ran';
+  run.since = at;
+  run.steps.push(moment('received', at), { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } });
+}
+
+function end(run: Running, at: Instant, what: string): void {
+  if (run.mode === 'ended' || run.mode === 'waiting') return;
+  run.mode = 'ended';
+  run.endedAt = at;
+  run.steps.push(moment(what, at), { rule: 'counted until then', figure: { unit: 'seconds', value: run.elapsed } });
+}
+
+function reopen(run: Running, at: Instant): void {
+  run.mode = 'ran';
+  run.endedAt = undefined;
+  if (run.missedAt === undefined) run.target = targetOf(run.clock, run.policy, run.priority);
+  run.steps.push(moment('reopened, goes on from what was counted', at));
+}
+
+function retarget(run: Running, at: Instant, why: string): void {
+  if (run.clock === 'triage' || run.mode === 'ended' || run.missedAt !== undefined) return;
+  run.target = targetOf(run.clock, run.policy, run.priority);
+  run.steps.push(moment(`${why}: time counted stays, target changes`, at), { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } });
+  if (run.mode === 'ran' && run.elapsed > run.target.seconds) run.missedAt = at;
+}
+
+function hold(run: Running, at: Instant, reason: string): void {
+  run.mode = 'held';
+  run.reason = reason;
+  run.steps.push(moment(`on hold: ${reason}`, at));
+}
+
+function resume(run: Running, at: Instant): void {
+  run.mode = 'ran';
+  run.steps.push(moment('runs again', at));
+  if (run.missedAt === undefined && run.elapsed > run.target.seconds) run.missedAt = at;
+}
+
+function moment(rule: string, value: Instant): Step {
+  return { rule, figure: { unit: 'instant', value } };
+}
+
+function read(run: Running): ClockReading {
+  const remaining = run.target.seconds - run.elapsed;
+  const state = stateOf(run, remaining);
+  const explanation = [...run.steps, { rule: 'counted so far', figure: { unit: 'seconds', value: run.elapsed } } as const];
+  if (state.is === 'running' && state.due !== 'never') explanation.push(moment('due: the earliest instant with the target worked', state.due));
+  if (run.missedAt !== undefined) explanation.push(moment('missed', run.missedAt));
+  return {
+    clock: run.clock,
+    state,
+    holding: run.mode === 'held',
+    elapsed: run.elapsed,
+    remaining,
+    target: run.target.seconds,
+    percent: run.target.seconds === 0 ? 100 : Math.floor((run.elapsed * 100) / run.target.seconds),
+    segments: run.segments,
+    explanation,
+  };
+}
+
+function stateOf(run: Running, remaining: number): ClockState {
+  if (run.missedAt !== undefined)
+    return run.mode === 'ended' ? { is: 'missed and ended', missedAt: run.missedAt, endedAt: run.endedAt! } : { is: 'missed and running', missedAt: run.missedAt };
+  if (run.mode === 'ended') return { is: 'met', at: run.endedAt! };
+  if (run.mode === 'held') return { is: 'holding', reason: run.reason };
+  return { is: 'running', due: addWorkingSeconds(run.target.calendar, run.since, Math.max(0, remaining)) };
+}

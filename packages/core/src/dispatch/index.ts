@@ -1,0 +1,3 @@
+export * from './lane-day';
+export * from './beat-strip';
+export * from './dispatch-wire';

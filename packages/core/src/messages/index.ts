@@ -1,0 +1,3 @@
+export * from './mail-kind';
+export * from './ticket-token';
+export * from './thread-mail';

@@ -1,0 +1,6 @@
+export * from './money';
+export * from './round-to-minor';
+export * from './sum-money';
+export * from './allocate';
+export * from './parse-money';
+export * from './format-money';

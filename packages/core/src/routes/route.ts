@@ -1,0 +1,36 @@
+import type { AnySchema, InferType } from 'yup';
+import type { Permission } from '../access';
+
+/**
+ * One route of the API as data. From it come the router, the OpenAPI document, the permission tests and the
+ * web's typed client. Every route that is not a GET is a command: it takes an Idempotency-Key.
+ */
+export interface Route {
+  readonly name: string;
+  readonly method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+  /** Path below /api with parameters as ":name". */
+  readonly path: string;
+  readonly summary: string;
+  /** 'open' needs no sign-in; 'signed in' needs any person. */
+  readonly permission: Permission | 'open' | 'signed in';
+  /** The row has a version: the caller names the one it saw in If-Match. */
+  readonly versioned?: boolean;
+  /** The answer is bytes of this media type and not JSON. */
+  readonly file?: string;
+  readonly query?: AnySchema;
+  readonly body?: AnySchema;
+  readonly answer: AnySchema;
+}
+
+type Fields<S> = S extends AnySchema ? InferType<S> : undefined;
+type ParamNames<P extends string> = P extends `${string}:${infer Name}/${infer Rest}` ? Name | ParamNames<`/${Rest}`> : P extends `${string}:${infer Name}` ? Name : never;
+
+export type ParamsOf<R extends Route> = Readonly<Record<ParamNames<R['path']>, string>>;
+export type QueryOf<R extends Route> = Fields<R['query']>;
+export type BodyOf<R extends Route> = Fields<R['body']>;
+export type AnswerOf<R extends Route> = InferType<R['answer']>;
+
+/** Keeps the literal types of a table of routes. */
+export function defineRoutes<const T extends Readonly<Record<string, Omit<Route, 'name'>>>>(table: T): { readonly [K in keyof T]: T[K] & { readonly name: K & string } } {
+  return Object.fromEntries(Object.entries(table).map(([name, route]) => [name, { ...route, name }])) as never;
+}

@@ -1,0 +1,3 @@
+export * from './ticket';
+export * from './move-status';
+export * from './tickets-wire';

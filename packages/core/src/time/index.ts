@@ -1,0 +1,4 @@
+export * from './instant';
+export * from './local-date';
+export * from './duration';
+export * from './interval';

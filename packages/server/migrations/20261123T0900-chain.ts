@@ -1,0 +1,208 @@
+import type { Knex } from 'knex';
+
+/** The whole chain from mail to money. Columns named division_id are there from the first day. */
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(SCHEMA);
+}
+
+export async function down(knex: Knex): Promise<void> {
+  await knex.raw('drop schema public cascade; create schema public');
+}
+
+const SCHEMA = `
+create extension if not exists pg_trgm;
+
+create table division (id uuid primary key default gen_random_uuid(), name text not null unique);
+
+-- One row: what holds for the whole provider.
+create table house (
+  id int primary key default 1 check (id = 1),
+  provider text not null, zone text not null, currency text not null,
+  seller jsonb not null, calendar_id uuid, policy_version_id uuid,
+  mail_from text not null, priority_matrix jsonb not null, band_pricing jsonb not null,
+  clock_offset_seconds bigint not null default 0, is_demo boolean not null default false
+);
+
+create table grade (id uuid primary key default gen_random_uuid(), name text not null unique, position int not null);
+create table team (id uuid primary key default gen_random_uuid(), name text not null unique, position int not null);
+create table desk (id uuid primary key default gen_random_uuid(), division_id uuid not null references division, name text not null unique, letter text not null unique, team_id uuid references team, position int not null);
+
+create table person (
+  id uuid primary key default gen_random_uuid(), name text not null, email text not null unique, password_hash text not null,
+  role text not null, grade_id uuid references grade, team_id uuid references team, technician boolean not null default false,
+  active boolean not null default true, created_at timestamptz not null
+);
+create table person_hours (person_id uuid primary key references person, week jsonb not null);
+create table time_off (id uuid primary key default gen_random_uuid(), person_id uuid not null references person, starts_at timestamptz not null, ends_at timestamptz not null, reason text not null, check (starts_at < ends_at));
+create index on time_off (person_id, starts_at);
+
+create table session (sid varchar primary key, sess json not null, expire timestamp(6) not null);
+create index on session (expire);
+create table api_token (id uuid primary key default gen_random_uuid(), person_id uuid not null references person, label text not null, token_hash bytea not null unique, created_at timestamptz not null, last_used_at timestamptz, revoked_at timestamptz);
+create table sign_in (id bigserial primary key, at timestamptz not null, email text not null, person_id uuid references person, way text not null, ok boolean not null, address text);
+
+create table calendar (id uuid primary key default gen_random_uuid(), name text not null unique, written jsonb not null);
+create table policy (id uuid primary key default gen_random_uuid(), name text not null unique);
+create table policy_version (id uuid primary key default gen_random_uuid(), policy_id uuid not null references policy, version int not null, targets jsonb not null, created_at timestamptz not null, unique (policy_id, version));
+
+create table client (
+  id uuid primary key default gen_random_uuid(), division_id uuid not null references division, number int not null unique, name text not null,
+  domains text[] not null default '{}', zone text not null, calendar_id uuid references calendar, policy_id uuid references policy,
+  street text not null, city text not null, postcode text not null, country text not null, tax_number text, tax_exempt boolean not null default false,
+  invoice_email text not null, payment_days int not null, since date not null, archived_at timestamptz, version int not null default 1
+);
+create sequence client_number start 101;
+create index on client using gin (domains);
+create index on client using gin (name gin_trgm_ops);
+create table site (id uuid primary key default gen_random_uuid(), client_id uuid not null references client, name text not null, street text not null, city text not null, postcode text not null, latitude numeric(8,5), longitude numeric(8,5), unique (client_id, id));
+create table contact (
+  id uuid primary key default gen_random_uuid(), client_id uuid not null references client, site_id uuid, name text not null, email text not null, phone text, title text,
+  priority boolean not null default false, placeholder boolean not null default false, archived_at timestamptz, version int not null default 1,
+  foreign key (client_id, site_id) references site (client_id, id), unique (client_id, id)
+);
+create unique index contact_email on contact (lower(email)) where archived_at is null;
+create index on contact using gin (name gin_trgm_ops);
+create index on contact (client_id);
+create table asset (
+  id uuid primary key default gen_random_uuid(), client_id uuid not null references client, site_id uuid, contact_id uuid, number text not null unique, name text not null, make text,
+  archived_at timestamptz, version int not null default 1,
+  foreign key (client_id, site_id) references site (client_id, id), foreign key (client_id, contact_id) references contact (client_id, id)
+);
+create index on asset (client_id);
+create index on asset using gin ((number || ' ' || name) gin_trgm_ops);
+
+create table activity (id uuid primary key default gen_random_uuid(), name text not null unique, rounding jsonb not null, pricing jsonb not null, call_out_fee numeric(14,4), position int not null);
+create table rate_rule (
+  id uuid primary key default gen_random_uuid(), level text not null check (level in ('contract','client','default')), client_id uuid references client,
+  grade_id uuid references grade, activity_id uuid references activity, band text, rate numeric(14,4) not null, valid_from date not null, valid_to date,
+  check ((level = 'default') = (client_id is null))
+);
+create index on rate_rule (client_id);
+
+create table catalogue_item (
+  id uuid primary key default gen_random_uuid(), number text not null unique, name text not null, category text not null, price numeric(14,4) not null, basis text not null check (basis in ('net','gross')),
+  cost numeric(14,4) not null, currency text not null, tax_category text not null, tax_percent numeric(6,3) not null, archived_at timestamptz, version int not null default 1
+);
+
+create sequence ticket_number start 4001;
+create table ticket (
+  id uuid primary key default gen_random_uuid(), division_id uuid not null references division, number int not null unique, secret text not null,
+  subject text not null, kind text not null, status text not null, hold_reason text, outcome text, impact text, urgency text, priority text,
+  client_id uuid references client, contact_id uuid references contact, asset_id uuid references asset, desk_id uuid references desk, assignee_id uuid references person,
+  sender_email text, sender_name text, threading_why jsonb, linked_ticket_id uuid references ticket, policy_version_id uuid not null references policy_version,
+  estimate_minutes int, received_at timestamptz not null, changed_at timestamptz not null, resolved_at timestamptz, closed_at timestamptz,
+  reply_owed_since timestamptz, due_at timestamptz, version int not null default 1,
+  search tsvector generated always as (setweight(to_tsvector('english', subject), 'A')) stored
+);
+create index ticket_open_due on ticket (due_at nulls last, id) where status not in ('resolved','closed');
+create index ticket_unsorted on ticket (received_at, id) where kind = 'unsorted' and status <> 'closed';
+create index on ticket (desk_id, status);
+create index on ticket (assignee_id, status);
+create index on ticket (client_id, status);
+create index on ticket (changed_at desc, id);
+create index on ticket (received_at desc, id);
+create index on ticket (reply_owed_since) where reply_owed_since is not null;
+create index on ticket using gin (search);
+
+-- What happened, as far as clocks care; append-only, read in order of at.
+create table ticket_fact (id bigserial primary key, ticket_id uuid not null references ticket, at timestamptz not null, fact text not null, detail jsonb not null default '{}', written_at timestamptz not null);
+create index on ticket_fact (ticket_id, at, id);
+-- Derived from the facts in the same transaction; a check rebuilds it.
+create table ticket_clock (
+  ticket_id uuid not null references ticket, clock text not null, state text not null, due_at timestamptz, missed_at timestamptz, ended_at timestamptz,
+  elapsed_seconds bigint not null, target_seconds bigint not null, primary key (ticket_id, clock)
+);
+create index ticket_clock_due on ticket_clock (due_at) where due_at is not null;
+
+create table mail_source (id uuid primary key default gen_random_uuid(), sha256 bytea not null unique, message_id text, received_at timestamptz not null, envelope_from text not null, envelope_to text[] not null, raw bytea not null, decision jsonb not null);
+create table message (
+  id uuid primary key default gen_random_uuid(), ticket_id uuid not null references ticket, at timestamptz not null,
+  direction text not null check (direction in ('in','out','note')), visibility text not null check (visibility in ('public','inside')),
+  author_person_id uuid references person, author_contact_id uuid references contact, author_name text not null, author_email text,
+  to_addresses text[] not null default '{}', cc_addresses text[] not null default '{}', subject text not null default '', text text not null, html text,
+  message_id text, in_reply_to text, reference_ids text[] not null default '{}', automatic boolean not null default false, via text not null default 'mail',
+  source_id uuid references mail_source, leaves_at timestamptz, left_at timestamptz, taken_back_at timestamptz, trouble text,
+  check (visibility = 'inside' or direction <> 'note')
+);
+create index on message (ticket_id, at);
+create index on message (message_id);
+create table attachment (id uuid primary key default gen_random_uuid(), message_id uuid not null references message, name text not null, media_type text not null, bytes int not null, content_id text, blob text not null);
+create index on attachment (message_id);
+
+create table checklist_item (id uuid primary key default gen_random_uuid(), ticket_id uuid not null references ticket, position int not null, text text not null, answer text, owner_id uuid references person, due_on date);
+create index on checklist_item (ticket_id);
+
+create table booking (
+  id uuid primary key default gen_random_uuid(), ticket_id uuid not null references ticket, person_id uuid references person, starts_at timestamptz not null, ends_at timestamptz not null,
+  planned_starts_at timestamptz not null, planned_ends_at timestamptz not null, state text not null default 'planned', travel_minutes int not null default 0, version int not null default 1,
+  check (starts_at < ends_at)
+);
+create index on booking (person_id, starts_at) where state <> 'cancelled';
+create index on booking (ticket_id);
+create index on booking (starts_at);
+
+create table timer (id uuid primary key default gen_random_uuid(), person_id uuid not null references person, ticket_id uuid not null references ticket, started_at timestamptz not null, running_since timestamptz, counted_seconds int not null default 0, unique (person_id, ticket_id));
+create unique index timer_one_running on timer (person_id) where running_since is not null;
+create table time_entry (
+  id uuid primary key default gen_random_uuid(), person_id uuid not null references person, ticket_id uuid references ticket, client_id uuid references client, starts_at timestamptz not null, ends_at timestamptz not null,
+  minutes int not null check (minutes > 0), grade_id uuid not null references grade, activity_id uuid not null references activity, note text, billable boolean not null, reason text,
+  removed_at timestamptz, version int not null default 1
+);
+create index on time_entry (person_id, starts_at);
+create index on time_entry (ticket_id);
+
+-- Money. Charges are proposals until invoiced; decisions on them, invoices and payments are append-only.
+create table charge (
+  id uuid primary key default gen_random_uuid(), division_id uuid not null references division, client_id uuid not null references client, ticket_id uuid references ticket, time_entry_id uuid references time_entry,
+  item_id uuid references catalogue_item, person_id uuid references person, kind text not null, state text not null default 'proposed', on_date date not null, description text not null,
+  quantity numeric(14,4) not null, unit text not null, unit_price numeric(16,8) not null, net_minor bigint not null, currency text not null, tax_category text not null, tax_percent numeric(6,3) not null,
+  explanation jsonb not null, odd text[] not null default '{}', part int not null default 0, invoice_id uuid, version int not null default 1
+);
+create index on charge (state, client_id);
+create index on charge (ticket_id);
+create index on charge (time_entry_id);
+create table charge_decision (id bigserial primary key, charge_id uuid not null, at timestamptz not null, person_id uuid not null references person, decision text not null, reason text, was jsonb not null);
+create table invoice_series (id uuid primary key default gen_random_uuid(), division_id uuid not null references division, prefix text not null unique, last_number int not null default 0);
+create table invoice (
+  id uuid primary key default gen_random_uuid(), division_id uuid not null references division, series_id uuid not null references invoice_series, sequence int not null, number text not null unique, client_id uuid not null references client,
+  issued_at timestamptz not null, issued_on date not null, due_on date not null, currency text not null, seller jsonb not null, buyer jsonb not null,
+  net_minor bigint not null, tax_minor bigint not null, gross_minor bigint not null, issued_by uuid references person, unique (series_id, sequence), check (gross_minor = net_minor + tax_minor)
+);
+create index on invoice (client_id, issued_on);
+create index on invoice (issued_on desc, number desc);
+create table invoice_line (
+  invoice_id uuid not null references invoice, position int not null, description text not null, quantity numeric(14,4) not null, unit text not null, unit_price numeric(16,8) not null,
+  net_minor bigint not null, tax_category text not null, tax_percent numeric(6,3) not null, charge_ids uuid[] not null, primary key (invoice_id, position)
+);
+create table invoice_tax (invoice_id uuid not null references invoice, tax_category text not null, tax_percent numeric(6,3) not null, base_minor bigint not null, tax_minor bigint not null, primary key (invoice_id, tax_category, tax_percent));
+create table invoice_document (invoice_id uuid not null references invoice, format text not null, bytes bytea not null, made_at timestamptz not null, primary key (invoice_id, format));
+create table invoice_event (id bigserial primary key, invoice_id uuid not null references invoice, at timestamptz not null, event text not null, detail text, unique (invoice_id, event, detail));
+create table payment (id uuid primary key default gen_random_uuid(), invoice_id uuid not null references invoice, at timestamptz not null, amount_minor bigint not null, currency text not null, source text not null, external_id text not null unique);
+-- Derived from invoice_event and payment in the same transaction.
+create table invoice_standing (invoice_id uuid primary key references invoice, paid_minor bigint not null default 0, mailed_at timestamptz, ledger_at timestamptz, ledger_id text);
+create table ledger_cursor (id int primary key default 1 check (id = 1), after bigint not null default 0);
+insert into ledger_cursor default values;
+alter table charge add foreign key (invoice_id) references invoice;
+
+create table story (id bigserial primary key, at timestamptz not null, person_id uuid references person, via text not null, subject text not null, subject_id uuid not null, what text not null, detail text, changes jsonb);
+create index on story (subject, subject_id, id);
+-- seq is given by the relay in order of commit; clients catch up by it.
+create table outbox (id bigserial primary key, seq bigint unique, topic text not null, subject_id uuid, payload jsonb not null, at timestamptz not null);
+create index outbox_unsent on outbox (id) where seq is null;
+create table outbox_position (id int primary key default 1 check (id = 1), last_seq bigint not null default 0);
+insert into outbox_position default values;
+create table idempotency_key (actor text not null, key text not null, request_hash text not null, status int, answer jsonb, at timestamptz not null default now(), primary key (actor, key));
+
+create function refuse_change() returns trigger language plpgsql as $$ begin raise exception '% is append-only', tg_table_name; end $$;
+create trigger only_append before update or delete on ticket_fact for each row execute function refuse_change();
+create trigger only_append before update or delete on story for each row execute function refuse_change();
+create trigger only_append before update or delete on charge_decision for each row execute function refuse_change();
+create trigger only_append before update or delete on invoice for each row execute function refuse_change();
+create trigger only_append before update or delete on invoice_line for each row execute function refuse_change();
+create trigger only_append before update or delete on invoice_tax for each row execute function refuse_change();
+create trigger only_append before update or delete on invoice_event for each row execute function refuse_change();
+create trigger only_append before update or delete on payment for each row execute function refuse_change();
+create trigger only_append before update or delete on mail_source for each row execute function refuse_change();
+create function keep_invoiced() returns trigger language plpgsql as $$ begin if old.state = 'invoiced' then raise exception 'an invoiced charge never changes'; end if; return coalesce(new, old); end $$;
+create trigger keep_invoiced before update or delete on charge for each row execute function keep_invoiced();
+`;

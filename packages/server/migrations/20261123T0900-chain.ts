@@ -94,7 +94,7 @@ create table ticket (
   reply_owed_since timestamptz, due_at timestamptz, version int not null default 1,
   search tsvector generated always as (setweight(to_tsvector('english', subject), 'A')) stored
 );
-create index ticket_open_due on ticket (due_at nulls last, id) where status not in ('resolved','closed');
+create index ticket_open_due on ticket ((coalesce(due_at, 'infinity'::timestamptz)), id) where status not in ('resolved','closed');
 create index ticket_unsorted on ticket (received_at, id) where kind = 'unsorted' and status <> 'closed';
 create index on ticket (desk_id, status);
 create index on ticket (assignee_id, status);
@@ -155,7 +155,7 @@ create index on time_entry (ticket_id);
 create table charge (
   id uuid primary key default gen_random_uuid(), division_id uuid not null references division, client_id uuid not null references client, ticket_id uuid references ticket, time_entry_id uuid references time_entry,
   item_id uuid references catalogue_item, person_id uuid references person, kind text not null, state text not null default 'proposed', on_date date not null, description text not null,
-  quantity numeric(14,4) not null, unit text not null, unit_price numeric(16,8) not null, net_minor bigint not null, currency text not null, tax_category text not null, tax_percent numeric(6,3) not null,
+  quantity numeric(14,4) not null, unit text not null, unit_price numeric(22,12) not null, net_minor bigint not null, currency text not null, tax_category text not null, tax_percent numeric(6,3) not null,
   explanation jsonb not null, odd text[] not null default '{}', part int not null default 0, invoice_id uuid, version int not null default 1
 );
 create index on charge (state, client_id);
@@ -171,7 +171,7 @@ create table invoice (
 create index on invoice (client_id, issued_on);
 create index on invoice (issued_on desc, number desc);
 create table invoice_line (
-  invoice_id uuid not null references invoice, position int not null, description text not null, quantity numeric(14,4) not null, unit text not null, unit_price numeric(16,8) not null,
+  invoice_id uuid not null references invoice, position int not null, description text not null, quantity numeric(14,4) not null, unit text not null, unit_price numeric(22,12) not null,
   net_minor bigint not null, tax_category text not null, tax_percent numeric(6,3) not null, charge_ids uuid[] not null, primary key (invoice_id, position)
 );
 create table invoice_tax (invoice_id uuid not null references invoice, tax_category text not null, tax_percent numeric(6,3) not null, base_minor bigint not null, tax_minor bigint not null, primary key (invoice_id, tax_category, tax_percent));

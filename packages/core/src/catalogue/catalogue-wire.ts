@@ -1,4 +1,4 @@
-import { count, currency, decimal, defineRoutes, done, id, list, oneOf, record, text, yes, type Wire } from '../routes';
+import { count, currency, decimal, defineRoutes, done, id, list, oneOf, optionalText, record, text, yes, type Wire } from '../routes';
 import { TAX_CATEGORIES } from './unit-price';
 
 export const itemFields = {
@@ -13,7 +13,7 @@ export const itemFields = {
 };
 export const itemFormSchema = record(itemFields);
 export type ItemForm = Wire<typeof itemFormSchema>;
-export const itemSchema = record({ id: id(), version: count(), ...itemFields, currency: currency(), netPrice: decimal(), grossPrice: decimal(), marginPercent: text(), invoicedGross: decimal(), asTyped: yes() });
+export const itemSchema = record({ id: id(), version: count(), ...itemFields, currency: currency(), netPrice: decimal(), grossPrice: decimal(), marginPercent: optionalText(), invoicedGross: decimal(), asTyped: yes() });
 export type ItemWire = Wire<typeof itemSchema>;
 
 export const catalogueRoutes = defineRoutes({

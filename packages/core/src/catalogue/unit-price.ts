@@ -38,3 +38,12 @@ export function invoicedGross(unit: UnitPrice, tax: Tax): { readonly gross: Deci
   const gross = net.plus(net.times(tax.percent).div(100).round(2, 1));
   return { gross: gross.toFixed(2), asTyped: unit.basis === 'net' || gross.eq(unit.price) };
 }
+
+/**
+ * Margin = (price − cost) / price, in percent to one place. Source: calculations.md 7.
+ * @returns undefined where the price is nothing
+ */
+export function marginPercent(netPrice: DecimalText, cost: DecimalText): DecimalText | undefined {
+  const price = new Big(netPrice);
+  return price.eq(0) ? undefined : price.minus(cost).div(price).times(100).round(1, 1).toString();
+}

@@ -2,6 +2,7 @@ import { Big } from 'big.js';
 import type { Tax } from '../catalogue';
 import { step, type Explanation } from '../explanation';
 import { formatMoney, roundToMinor, type Currency, type DecimalText, type Money } from '../money';
+import { formatMinutes } from '../time';
 
 export const CHARGE_KINDS = ['labour', 'product', 'fee', 'expense', 'recurring'] as const;
 export type ChargeKind = (typeof CHARGE_KINDS)[number];
@@ -24,10 +25,15 @@ export function allowsDecision(state: ChargeState, decision: ChargeDecision): bo
 
 export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = { approve: 'approved', waive: 'waived', adjust: 'proposed', reopen: 'proposed' };
 
+/** How quantities count: minutes are priced by the hour, pieces each. */
+export const UNIT_BASE = { MIN: 60, C62: 1 } as const;
+export type ChargeUnit = keyof typeof UNIT_BASE;
+
 /** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
-export function chargeAmount(quantity: DecimalText, unitPrice: DecimalText, currency: Currency): { net: Money; explanation: Explanation } {
-  const net = roundToMinor(new Big(quantity).times(unitPrice), 1, currency);
-  return { net, explanation: [step(`${quantity} × ${unitPrice}, rounded once`, formatMoney(net))] };
+export function chargeAmount(quantity: DecimalText, unit: ChargeUnit, unitPrice: DecimalText, currency: Currency): { net: Money; explanation: Explanation } {
+  const net = roundToMinor(new Big(quantity).times(unitPrice), UNIT_BASE[unit], currency);
+  const rule = unit === 'MIN' ? `${formatMinutes(Number(quantity))} at ${unitPrice} an hour, rounded once` : `${quantity} × ${unitPrice}, rounded once`;
+  return { net, explanation: [step(rule, formatMoney(net))] };
 }
 
 /** The tax of a charge: a client that is exempt pays none, whatever the item says. */

@@ -15,6 +15,7 @@ export const chargeSchema = record({
   on: date(),
   description: text(500),
   quantity: decimal(),
+  unit: oneOf(['MIN', 'C62']),
   unitPrice: decimal(),
   net: amount(),
   taxPercent: decimal(),

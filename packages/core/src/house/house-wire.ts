@@ -1,8 +1,8 @@
 import { CLOCK_NAMES } from '../clocks';
-import { defineRoutes, id, list, oneOf, record, shape, text, type Wire } from '../routes';
+import { count, defineRoutes, id, list, oneOf, record, text, type Wire } from '../routes';
 
 /** A target in words that a screen can print: minutes of working time and on which calendar. */
-const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: shape<number>(), calendar: text() });
+const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: count(), calendar: text() });
 
 export const houseSchema = record({
   provider: text(),
@@ -11,7 +11,7 @@ export const houseSchema = record({
   activities: list(record({ id: id(), name: text() })),
   grades: list(record({ id: id(), name: text() })),
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
-  policies: list(record({ name: text(), version: shape<number>(), targets: list(target) })),
+  policies: list(record({ name: text(), version: count(), targets: list(target) })),
   rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })),
 });
 export type HouseWire = Wire<typeof houseSchema>;

@@ -6,7 +6,7 @@ export interface ChargeToInvoice {
   readonly id: string;
   readonly description: string;
   readonly quantity: DecimalText;
-  readonly unit: 'HUR' | 'C62';
+  readonly unit: 'MIN' | 'C62';
   readonly unitPrice: DecimalText;
   readonly net: Money;
   readonly tax: Tax;

@@ -73,6 +73,10 @@ function lineNode(line: InvoiceLine, amount: Amount): UblNode {
       'cbc:Name': line.description,
       'cac:ClassifiedTaxCategory': { 'cbc:ID': line.tax.category, 'cbc:Percent': line.tax.percent, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } },
     },
-    'cac:Price': { 'cbc:PriceAmount': line.unitPrice, 'cbc:PriceAmount@currencyID': line.net.currency },
+    'cac:Price': {
+      'cbc:PriceAmount': line.unitPrice,
+      'cbc:PriceAmount@currencyID': line.net.currency,
+      ...(line.unit === 'MIN' ? { 'cbc:BaseQuantity': '60', 'cbc:BaseQuantity@unitCode': 'MIN' } : {}),
+    },
   };
 }

@@ -6,8 +6,8 @@ export interface InvoiceLine {
   readonly position: number;
   readonly description: string;
   readonly quantity: DecimalText;
-  /** UN/ECE Recommendation 20: HUR hour, C62 one. */
-  readonly unit: 'HUR' | 'C62';
+  /** UN/ECE Recommendation 20: MIN minutes, priced by the hour; C62 pieces, priced each. */
+  readonly unit: 'MIN' | 'C62';
   readonly unitPrice: DecimalText;
   readonly net: Money;
   readonly tax: Tax;

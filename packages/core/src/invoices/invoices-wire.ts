@@ -3,16 +3,17 @@ import { TAX_CATEGORIES } from '../catalogue';
 import { amount, count, date, decimal, defineRoutes, id, instant, list, oneOf, optionalId, optionalInstant, optionalText, record, shape, text, why, type Wire } from '../routes';
 import type { Party } from './invoice';
 
-export const invoiceRowSchema = record({ id: id(), number: text(), clientId: id(), client: text(), issuedOn: date(), dueOn: date(), gross: amount(), left: amount(), state: oneOf(['open', 'overdue', 'part paid', 'paid']), mailedAt: optionalInstant(), ledgerAt: optionalInstant() });
+const rowFields = { id: id(), number: text(), clientId: id(), client: text(), issuedOn: date(), dueOn: date(), gross: amount(), left: amount(), state: oneOf(['open', 'overdue', 'part paid', 'paid']), mailedAt: optionalInstant(), ledgerAt: optionalInstant() };
+export const invoiceRowSchema = record(rowFields);
 export type InvoiceRowWire = Wire<typeof invoiceRowSchema>;
-export const invoiceLineSchema = record({ position: count(), description: text(500), quantity: decimal(), unit: oneOf(['HUR', 'C62']), unitPrice: decimal(), net: amount(), taxCategory: oneOf(TAX_CATEGORIES), taxPercent: decimal() });
+const lineFields = { position: count(), description: text(500), quantity: decimal(), unit: oneOf(['MIN', 'C62']), unitPrice: decimal(), net: amount(), taxCategory: oneOf(TAX_CATEGORIES), taxPercent: decimal() };
 export const taxGroupSchema = record({ category: oneOf(TAX_CATEGORIES), percent: decimal(), base: amount(), tax: amount() });
 const trail = record({ chargeId: id(), ticketId: optionalId(), ticketNumber: count().nullable(), person: optionalText(), why: why() });
 export const invoiceSchema = record({
-  ...invoiceRowSchema.fields,
+  ...rowFields,
   seller: shape<Party>(),
   buyer: shape<Party>(),
-  lines: list(record({ ...invoiceLineSchema.fields, trail: list(trail) })),
+  lines: list(record({ ...lineFields, trail: list(trail) })),
   groups: list(taxGroupSchema),
   net: amount(),
   tax: amount(),
@@ -20,7 +21,7 @@ export const invoiceSchema = record({
   events: list(record({ at: instant(), what: text(), detail: optionalText(1000) })),
 });
 export type InvoiceWire = Wire<typeof invoiceSchema>;
-export const draftSchema = record({ clientId: id(), client: text(), lines: list(record({ ...invoiceLineSchema.fields, chargeId: id() })), groups: list(taxGroupSchema), net: amount(), tax: amount(), gross: amount() });
+export const draftSchema = record({ clientId: id(), client: text(), lines: list(record({ ...lineFields, chargeId: id() })), groups: list(taxGroupSchema), net: amount(), tax: amount(), gross: amount() });
 export type DraftWire = Wire<typeof draftSchema>;
 
 export const invoiceRoutes = defineRoutes({

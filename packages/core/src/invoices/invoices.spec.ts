@@ -42,7 +42,8 @@ describe('invoices', () => {
   });
 
   it('rounds a charge once and taxes the exempt at nothing', () => {
-    expect(chargeAmount('0.3333', '100.005', 'EUR').net.minor).toBe(3333);
+    expect(chargeAmount('0.3333', 'C62', '100.005', 'EUR').net.minor).toBe(3333);
+    expect(chargeAmount('40', 'MIN', '180', 'EUR').net.minor).toBe(12000);
     expect(taxOfCharge(taxes[0]!, true)).toEqual({ category: 'E', percent: '0' });
     for (const state of CHARGE_STATES) expect(allowsDecision(state, 'approve')).toBe(state === 'proposed');
     expect(allowsDecision('invoiced', 'reopen')).toBe(false);

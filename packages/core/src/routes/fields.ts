@@ -1,4 +1,4 @@
-import { array, boolean, mixed, number, object, string, type AnyObject, type InferType, type ObjectShape, type Schema } from 'yup';
+import { array, boolean, mixed, number, object, string, type AnyObject, type InferType, type ISchema, type ObjectShape, type Schema } from 'yup';
 import type { Explanation } from '../explanation';
 import { CURRENCY_DECIMALS, isDecimalText, type Currency } from '../money';
 import { parseMinutes } from '../time';
@@ -27,7 +27,7 @@ export const why = () => mixed<Explanation>().defined().required();
 export const shape = <T>() => mixed<T & object>().defined().required();
 export const record = <T extends ObjectShape>(fields: T) => object(fields).defined().noUnknown();
 export const optionalRecord = <T extends ObjectShape>(fields: T) => object(fields).defined().nullable().default(undefined);
-export const list = <T extends Schema<unknown, AnyObject>>(of: T) => array(of).defined().required();
+export const list = <T>(of: ISchema<T, AnyObject>) => array(of).defined().required();
 export const nothing = () => record({});
 export const done = () => record({ id: id(), version: count() });
 export type Wire<S extends Schema> = InferType<S>;

@@ -37,6 +37,6 @@ export const timeRoutes = defineRoutes({
   listTicketEntries: { method: 'GET', path: '/tickets/:ticketId/time-entries', summary: 'Time recorded on a ticket', permission: 'tickets.read', answer: record({ entries: list(record({ person: text(), entry: entrySchema })) }) },
   addEntry: { method: 'POST', path: '/time-entries', summary: 'Record time', permission: 'time.own', body: entryFormSchema, answer: done() },
   editEntry: { method: 'PUT', path: '/time-entries/:entryId', summary: 'Change a time entry', permission: 'time.own', versioned: true, body: entryFormSchema, answer: done() },
-  removeEntry: { method: 'DELETE', path: '/time-entries/:entryId', summary: 'Remove a time entry', permission: 'time.own', versioned: true, answer: done() },
+  removeEntry: { method: 'DELETE', path: '/time-entries/:entryId', summary: 'Remove a time entry', permission: 'time.own', versioned: true, answer: nothing() },
 });
 

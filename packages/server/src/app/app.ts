@@ -1,0 +1,24 @@
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import type { LedgerClient } from '../adapters/ledger/ledger-client';
+import type { MailSender } from '../adapters/mail/mail-sender';
+import type { HouseBook } from '../house/house-book';
+import type { BlobStore } from './blob-store';
+import type { Clock } from './clock';
+import type { Config } from './config';
+import type { Live } from './live';
+import type { Metrics } from './metrics';
+
+/** What a process has: made once in start-server, passed to what needs it. */
+export interface App {
+  readonly config: Config;
+  readonly knex: Knex;
+  readonly clock: Clock;
+  readonly log: Logger;
+  readonly house: HouseBook;
+  readonly live: Live;
+  readonly blobs: BlobStore;
+  readonly mail: MailSender;
+  readonly ledger: LedgerClient;
+  readonly metrics: Metrics;
+}

@@ -1,0 +1,32 @@
+import { boolean, number, object, string, ValidationError, type InferType } from 'yup';
+
+/** Settings, all from the environment. A wrong one stops the start and names itself. */
+const schema = object({
+  DATABASE_URL: string().required('postgres://user@127.0.0.1:port/name'),
+  PORT: number().integer().min(0).max(65535).default(4600),
+  SMTP_PORT: number().integer().min(0).max(65535).default(4625),
+  MAIL_OUT: string().default('smtp://127.0.0.1:4626').matches(/^smtp:\/\/[^:/]+:\d+$/, 'smtp://host:port'),
+  LEDGER_URL: string().url('http://host:port').default('http://127.0.0.1:4630'),
+  LEDGER_KEY: string().default('demo-ledger-key'),
+  PUBLIC_URL: string().default('http://127.0.0.1:4600'),
+  MAILBOX_URL: string().default('http://127.0.0.1:4640'),
+  SESSION_SECRET: string().min(16, 'at least 16 characters').required('a secret of at least 16 characters'),
+  FILES_DIR: string().required('a folder for attachments'),
+  WEB_DIR: string().default('dist/web/browser'),
+  DRUMLINE_NOW: string().matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'an instant such as 2026-11-24T10:40:00Z'),
+  LOG_LEVEL: string().oneOf(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+  REPLY_WAIT_SECONDS: number().integer().min(0).max(600).default(10),
+  SECURE_COOKIES: boolean().default(false),
+});
+export type Config = InferType<typeof schema>;
+
+/** @throws Error naming every setting that is wrong, what was given and what is allowed */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  try {
+    return schema.validateSync(env, { abortEarly: false, stripUnknown: true });
+  } catch (fault) {
+    if (!(fault instanceof ValidationError)) throw fault;
+    const lines = fault.inner.map((e) => `  ${e.path}: given ${JSON.stringify(env[e.path ?? ''] ?? '')}, needs ${e.errors.join(', ')}`);
+    throw new Error(`The settings are not right:\n${lines.join('\n')}`);
+  }
+}

@@ -1,0 +1,47 @@
+import knexFactory, { type Knex } from 'knex';
+import pg from 'pg';
+import { formatInstant, instantOfMillis, type Instant } from '@core/time';
+import * as chain from '../../migrations/20261123T0900-chain';
+
+const TIMESTAMPTZ = 1184;
+const DATE = 1082;
+const INT8 = 20;
+const parseTimestamp = pg.types.getTypeParser(TIMESTAMPTZ) as (text: string) => Date;
+pg.types.setTypeParser(TIMESTAMPTZ, (text: string) => instantOfMillis(parseTimestamp(text).getTime()));
+pg.types.setTypeParser(DATE, (text: string) => text);
+pg.types.setTypeParser(INT8, (text: string) => Number(text));
+
+export type Db = Knex | Knex.Transaction;
+
+/** Names without a file extension, so that a database migrated by the build also fits the sources. */
+const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = { '20261123T0900-chain': chain };
+
+export function openDatabase(url: string, most = 10): Knex {
+  return knexFactory({
+    client: 'pg',
+    connection: url,
+    pool: { min: 0, max: most, acquireTimeoutMillis: 5000 },
+    migrations: {
+      migrationSource: {
+        getMigrations: async () => Object.keys(MIGRATIONS),
+        getMigrationName: (name: string) => name,
+        getMigration: async (name: string) => MIGRATIONS[name]!,
+      },
+    },
+  });
+}
+
+/** An instant as PostgreSQL takes it. */
+export function at(instant: Instant): string {
+  return formatInstant(instant);
+}
+
+/** An instant, or null, as the wire shows it. */
+export function wireAt(instant: Instant): string;
+export function wireAt(instant: Instant | null): string | null;
+export function wireAt(instant: Instant | null): string | null {
+  return instant === null ? null : formatInstant(instant);
+}
+/** A row whose columns PostgreSQL types, not the compiler; used where Knex loses its own inference. */
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+export type Columns = Record<string, any>;

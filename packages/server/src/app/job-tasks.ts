@@ -1,0 +1,27 @@
+import type { TaskList } from 'graphile-worker';
+import { deliverInvoice } from '../invoices/deliver-invoice';
+import { sendMessage } from '../messages/send-message';
+import { pullPayments } from '../payments/pull-payments';
+import { pushInvoice } from '../payments/push-invoice';
+import type { App } from './app';
+
+/** Every task of the queue by name. A task throws where it failed; the queue keeps it and tries again. */
+export function retryingTasks(app: App): TaskList {
+  const count = <P>(task: string, run: (app: App, payload: P) => Promise<void>) => async (payload: unknown) => {
+    const end = app.metrics.jobSeconds.startTimer({ task });
+    try {
+      await run(app, payload as P);
+      end({ result: 'done' });
+    } catch (fault) {
+      end({ result: 'failed' });
+      app.log.warn({ task, fault: String(fault) }, 'job failed; it stays queued');
+      throw fault;
+    }
+  };
+  return {
+    'send-message': count('send-message', sendMessage),
+    'deliver-invoice': count('deliver-invoice', deliverInvoice),
+    'push-invoice': count('push-invoice', pushInvoice),
+    'pull-payments': count('pull-payments', pullPayments),
+  };
+}

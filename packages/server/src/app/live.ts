@@ -1,0 +1,135 @@
+import type { Request, Response } from 'express';
+import type { Knex } from 'knex';
+import pg from 'pg';
+import type { Logger } from 'pino';
+
+const CHANNEL = 'drumline_live';
+const RELAY_LOCK = 820_417;
+const TICK_MS = 100;
+const BATCH = 500;
+
+interface LiveEvent {
+  readonly seq: number;
+  readonly topic: string;
+  readonly id: string | null;
+  readonly by: string | null;
+}
+
+/**
+ * Live changes. One relay among all server processes numbers what stands in the outbox, in order of commit,
+ * and notifies; every process listens, reads what is new and sends it to its browsers. A browser that was
+ * away names the last number it saw and gets the rest.
+ */
+export class Live {
+  private readonly clients = new Set<Response>();
+  private last = 0;
+  private listener: pg.Client | undefined;
+  private stopped = false;
+  private timer: NodeJS.Timeout | undefined;
+  private reading: Promise<void> = Promise.resolve();
+  private readonly keepAlive: NodeJS.Timeout;
+
+  constructor(
+    private readonly knex: Knex,
+    private readonly url: string,
+    private readonly log: Logger,
+  ) {
+    this.keepAlive = setInterval(() => this.clients.forEach((res) => res.write(': here\n\n')), 15_000);
+  }
+
+  async start(): Promise<void> {
+    const [position] = await this.knex('outbox_position').select('last_seq');
+    this.last = position.last_seq;
+    await this.listen();
+    this.timer = setTimeout(() => void this.tick(), TICK_MS);
+  }
+
+  async stop(): Promise<void> {
+    this.stopped = true;
+    clearTimeout(this.timer);
+    clearInterval(this.keepAlive);
+    for (const res of this.clients) res.end();
+    await this.listener?.end().catch(() => undefined);
+  }
+
+  /** GET /api/live: server-sent events after the number in Last-Event-ID, else from now on. */
+  serve = async (req: Request, res: Response): Promise<void> => {
+    const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
+    res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+    res.write(`retry: 1000\nid: ${Number.isFinite(from) ? from : this.last}\nevent: hello\ndata: {}\n\n`);
+    // Catching up and joining happen after one another in the queue of reads, so nothing falls between.
+    this.reading = this.reading
+      .then(async () => {
+        if (Number.isFinite(from) && from < this.last) for (const event of await this.read(from, this.last)) write(res, event);
+        this.clients.add(res);
+      })
+      .catch((fault) => {
+        this.log.warn({ fault }, 'live: catch-up failed');
+        res.end();
+      });
+    req.on('close', () => this.clients.delete(res));
+  };
+
+  private async listen(): Promise<void> {
+    const client = new pg.Client({ connectionString: this.url });
+    client.on('error', () => undefined);
+    client.on('end', () => {
+      if (!this.stopped) setTimeout(() => void this.relisten(), 500);
+    });
+    client.on('notification', () => this.forward());
+    await client.connect();
+    await client.query(`listen ${CHANNEL}`);
+    this.listener = client;
+    this.forward();
+  }
+
+  private async relisten(): Promise<void> {
+    if (this.stopped) return;
+    await this.listen().catch(() => setTimeout(() => void this.relisten(), 500));
+  }
+
+  private forward(): void {
+    this.reading = this.reading
+      .then(async () => {
+        for (const event of await this.read(this.last, Number.MAX_SAFE_INTEGER)) {
+          this.last = event.seq;
+          for (const res of this.clients) write(res, event);
+        }
+      })
+      .catch((fault) => this.log.warn({ fault: String(fault) }, 'live: reading failed, tried again at the next event'));
+  }
+
+  private async read(after: number, upTo: number): Promise<LiveEvent[]> {
+    const rows = await this.knex('outbox').where('seq', '>', after).andWhere('seq', '<=', upTo).orderBy('seq').limit(5000).select('seq', 'topic', 'subject_id', 'payload');
+    return rows.map((row) => ({ seq: row.seq, topic: row.topic, id: row.subject_id, by: row.payload.by ?? null }));
+  }
+
+  private async tick(): Promise<void> {
+    try {
+      await this.relay();
+    } catch (fault) {
+      this.log.debug({ fault: String(fault) }, 'relay: the database is away');
+    }
+    if (!this.stopped) this.timer = setTimeout(() => void this.tick(), TICK_MS);
+  }
+
+  private async relay(): Promise<void> {
+    const waiting = await this.knex('outbox').whereNull('seq').first('id');
+    if (!waiting) return;
+    await this.knex.transaction(async (tx) => {
+      const lock = await tx.raw('select pg_try_advisory_xact_lock(?) as got', [RELAY_LOCK]);
+      if (!lock.rows[0].got) return;
+      const numbered = await tx.raw(
+        `with p as (select last_seq from outbox_position), n as (select id, row_number() over (order by id) as k from outbox where seq is null order by id limit ?)
+         update outbox o set seq = p.last_seq + n.k from n, p where o.id = n.id`,
+        [BATCH],
+      );
+      await tx('outbox_position').increment('last_seq', numbered.rowCount);
+      await tx.raw(`select pg_notify(?, '')`, [CHANNEL]);
+    });
+  }
+}
+
+function write(res: Response, event: LiveEvent): void {
+  res.write(`id: ${event.seq}\ndata: ${JSON.stringify({ topic: event.topic, id: event.id, by: event.by })}\n\n`);
+}

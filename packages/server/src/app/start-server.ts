@@ -1,0 +1,78 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { Knex } from 'knex';
+import { pino } from 'pino';
+import { LedgerClient } from '../adapters/ledger/ledger-client';
+import { MailSender } from '../adapters/mail/mail-sender';
+import { HouseBook } from '../house/house-book';
+import { makeSmtpReceiver } from '../messages/smtp-receiver';
+import type { App } from './app';
+import { BlobStore } from './blob-store';
+import { makeClock } from './clock';
+import type { Config } from './config';
+import { openDatabase } from './database';
+import { makeHttp } from './http';
+import { startJobs } from './jobs';
+import { Live } from './live';
+import { Metrics } from './metrics';
+
+export interface Running {
+  readonly app: App;
+  readonly port: number;
+  readonly smtpPort: number;
+  /** Takes nothing new, finishes what was taken, then closes. */
+  stop(): Promise<void>;
+}
+
+const CONNECTIONS = 16;
+
+/** Starts one server process; many can run on one database. */
+export async function startServer(config: Config): Promise<Running> {
+  const log = pino({ level: config.LOG_LEVEL });
+  const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS);
+  const house = new HouseBook();
+  await house.load(knex);
+  const app: App = {
+    config,
+    knex,
+    log,
+    house,
+    clock: makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
+    live: new Live(knex, config.DATABASE_URL, log),
+    blobs: new BlobStore(config.FILES_DIR),
+    mail: new MailSender(config.MAIL_OUT),
+    ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),
+    metrics: new Metrics(),
+  };
+  const http = makeHttp(app);
+  const server = createServer(http.express);
+  const smtp = makeSmtpReceiver(app);
+  smtp.on('error', (fault) => log.warn({ fault: String(fault) }, 'smtp'));
+  await app.live.start();
+  const jobs = await startJobs(app);
+  const port = await listen(server, config.PORT);
+  const smtpPort = await new Promise<number>((resolve) => smtp.listen(config.SMTP_PORT, '127.0.0.1', () => resolve((smtp.server.address() as AddressInfo).port)));
+  log.info({ port, smtpPort }, 'Drumline is up');
+  return {
+    app,
+    port,
+    smtpPort,
+    stop: async () => {
+      await Promise.all([new Promise<void>((resolve) => smtp.close(() => resolve())), app.live.stop()]);
+      await new Promise<void>((resolve) => {
+        server.close(() => resolve());
+        server.closeIdleConnections();
+      });
+      await jobs.stop();
+      await http.close();
+      await knex.destroy();
+    },
+  };
+}
+
+function listen(server: Server, port: number): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));
+  });
+}

@@ -1,0 +1,104 @@
+import { parseCalendar, ROUND_THE_CLOCK, type WeeklyCalendar, type WorkCalendar, type WrittenCalendar } from '@core/calendars';
+import { CLOCK_NAMES, type Policy, type Target } from '@core/clocks';
+import type { Seller } from '@core/invoices';
+import type { Currency } from '@core/money';
+import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
+import { parseZone, type Zone } from '@core/time';
+import type { Activity, BandPricing } from '@core/time-entries';
+import type { Db } from '../app/database';
+
+/** A target as stored: minutes of working time, on whose calendar. */
+interface StoredTarget {
+  readonly minutes: number;
+  readonly on: 'provider' | 'client' | 'round the clock';
+}
+interface StoredTargets {
+  readonly defaultPriority: Priority;
+  readonly triage: StoredTarget;
+  readonly response: Readonly<Record<Priority, StoredTarget>>;
+  readonly resolution: Readonly<Record<Priority, StoredTarget>>;
+}
+
+export interface House {
+  readonly provider: string;
+  readonly zone: Zone;
+  readonly currency: Currency;
+  readonly seller: Seller;
+  readonly mailFrom: string;
+  readonly matrix: PriorityMatrix;
+  readonly bands: BandPricing;
+  readonly calendar: WeeklyCalendar;
+  readonly policyVersionId: string;
+  readonly clockOffsetSeconds: number;
+  readonly isDemo: boolean;
+}
+
+/**
+ * What holds for the whole provider, read once and kept: calendars stay the same objects, so that their
+ * working-time index is built once.
+ */
+export class HouseBook {
+  private calendars = new Map<string, WeeklyCalendar>();
+  private policies = new Map<string, StoredTargets & { name: string; version: number }>();
+  private known: House | undefined;
+  private acts = new Map<string, Activity>();
+
+  async load(db: Db): Promise<void> {
+    for (const row of await db('calendar').select('id', 'written')) this.calendars.set(row.id, parseCalendar(row.written as WrittenCalendar));
+    for (const row of await db('policy_version as v').join('policy as p', 'p.id', 'v.policy_id').select('v.id', 'v.version', 'v.targets', 'p.name')) this.policies.set(row.id, { ...(row.targets as StoredTargets), name: row.name, version: row.version });
+    for (const row of await db('activity')) this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
+    const [h] = await db('house');
+    if (!h) return;
+    this.known = {
+      provider: h.provider,
+      zone: parseZone(h.zone),
+      currency: h.currency,
+      seller: h.seller,
+      mailFrom: h.mail_from,
+      matrix: h.priority_matrix,
+      bands: h.band_pricing,
+      calendar: this.calendar(h.calendar_id),
+      policyVersionId: h.policy_version_id,
+      clockOffsetSeconds: h.clock_offset_seconds,
+      isDemo: h.is_demo,
+    };
+  }
+
+  /** @throws where the database holds no provider yet */
+  get house(): House {
+    if (!this.known) throw new Error('The database holds no provider yet. Load the demo with npm start -- --reset.');
+    return this.known;
+  }
+
+  calendar(id: string): WeeklyCalendar {
+    const calendar = this.calendars.get(id);
+    if (!calendar) throw new Error(`unknown calendar ${id}`);
+    return calendar;
+  }
+
+  activity(id: string): Activity | undefined {
+    return this.acts.get(id);
+  }
+
+  /** A policy version as it holds for a client: its targets on real calendars. */
+  policy(versionId: string, clientCalendarId: string | null): Policy {
+    const stored = this.policies.get(versionId);
+    if (!stored) throw new Error(`unknown policy version ${versionId}`);
+    const on: Record<StoredTarget['on'], WorkCalendar> = { provider: this.house.calendar, client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar, 'round the clock': ROUND_THE_CLOCK };
+    const target = (t: StoredTarget): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
+    const each = (by: Readonly<Record<Priority, StoredTarget>>) => Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
+    return { name: stored.name, version: stored.version, defaultPriority: stored.defaultPriority, triage: target(stored.triage), response: each(stored.response), resolution: each(stored.resolution) };
+  }
+
+  /** For Setup: every policy's targets in rows. */
+  policyRows(): { name: string; version: number; targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[] }[] {
+    return [...this.policies.values()].map((p) => ({
+      name: p.name,
+      version: p.version,
+      targets: [
+        { clock: 'triage', priority: 'any', minutes: p.triage.minutes, calendar: p.triage.on },
+        ...(['response', 'resolution'] as const).flatMap((clock) => PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on }))),
+      ],
+    }));
+  }
+}

@@ -1,0 +1,49 @@
+import { OWN_HEADER } from '@core/messages';
+import { isRefusal } from '@core/outcome';
+import type { Status } from '@core/tickets';
+import type { App } from '../app/app';
+import { at } from '../app/database';
+import { makeWork, type Actor } from '../app/work';
+import { setStatus } from '../tickets/move-ticket';
+import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+
+/**
+ * Job: lets a reply leave. The row is locked while the mail goes out, so that it cannot be taken back in
+ * between; a second run finds it gone and does nothing. Its Message-ID is fixed, so that a mail sent twice by
+ * a crash after sending is one mail to every reader.
+ */
+export async function sendMessage(app: App, payload: { messageId: string; then: Status | null }): Promise<void> {
+  try {
+    await app.knex.transaction(async (tx) => {
+      const message = await tx('message as m').where('m.id', payload.messageId).forUpdate().first();
+      if (!message || message.left_at !== null || message.taken_back_at !== null) return;
+      await app.mail.send({
+        from: { name: app.house.house.provider, address: app.house.house.mailFrom },
+        to: message.to_addresses,
+        cc: message.cc_addresses,
+        subject: message.subject,
+        text: message.text,
+        messageId: message.message_id,
+        inReplyTo: message.in_reply_to ?? undefined,
+        references: message.reference_ids,
+        headers: { [OWN_HEADER]: app.house.house.provider },
+        attachments: [],
+      });
+      const now = app.clock.now();
+      const actor: Actor = { personId: message.author_person_id, name: message.author_name, role: null, via: 'job' };
+      const work = makeWork(tx, now, actor);
+      await tx('message').where({ id: message.id }).update({ left_at: at(now), at: at(now), trouble: null });
+      await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
+      await tx('ticket').where({ id: message.ticket_id }).update({ reply_owed_since: null });
+      if (payload.then) {
+        const moved = await setStatus(work, app.house, message.ticket_id, undefined, payload.then, payload.then === 'on hold' ? 'client' : null);
+        if (isRefusal(moved)) app.log.info({ moved }, 'the status asked for with the reply was not possible any more');
+      }
+      await storeClocks(work, app.house, message.ticket_id);
+      await work.tell({ subject: 'ticket', id: message.ticket_id, what: `wrote to ${message.to_addresses.join(', ')}` });
+    });
+  } catch (fault) {
+    await app.knex('message').where({ id: payload.messageId }).whereNull('left_at').update({ trouble: String(fault instanceof Error ? fault.message : fault).slice(0, 900) }).catch(() => undefined);
+    throw fault;
+  }
+}

@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto';
+import { subjectWithToken } from '@core/messages';
+import { refuse, type Outcome } from '@core/outcome';
+import type { Status } from '@core/tickets';
+import { formatInstant, plusSeconds } from '@core/time';
+import type { App } from '../app/app';
+import { at } from '../app/database';
+import type { Work } from '../app/work';
+
+export interface Reply {
+  readonly text: string;
+  readonly cc: readonly string[];
+  /** The status to move to when it has left. */
+  readonly then: Status | null;
+  /** The newest message the writer saw; null where it doesn't matter. */
+  readonly seenMessageId: string | null;
+}
+
+/** Writes to the client. The reply waits a few seconds, can be taken back until then, and counts when it leaves. */
+export async function replyToTicket(app: App, work: Work, ticketId: string, reply: Reply): Promise<Outcome<{ id: string; leavesAt: string }>> {
+  const ticket = await work.tx('ticket as t').leftJoin('contact as c', 'c.id', 't.contact_id').where('t.id', ticketId).first('t.number', 't.secret', 't.subject', 't.sender_email', 't.kind', 'c.email');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const to = ticket.email ?? ticket.sender_email;
+  if (!to) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
+  const newest = await work.tx('message').where({ ticket_id: ticketId, visibility: 'public' }).whereNull('taken_back_at').orderBy('at', 'desc').orderBy('id').first('id', 'author_name');
+  if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId) return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
+  const earlier = await work.tx('message').where({ ticket_id: ticketId, visibility: 'public' }).whereNotNull('message_id').orderBy('at', 'desc').select('message_id').limit(20);
+  const id = randomUUID();
+  const leavesAt = plusSeconds(work.now, app.config.REPLY_WAIT_SECONDS);
+  await work.tx('message').insert({
+    id,
+    ticket_id: ticketId,
+    at: at(work.now),
+    direction: 'out',
+    visibility: 'public',
+    author_person_id: work.actor.personId,
+    author_name: work.actor.name,
+    to_addresses: [to],
+    cc_addresses: reply.cc,
+    subject: subjectWithToken(ticket.subject, ticket),
+    text: reply.text,
+    message_id: `<${id}@${app.house.house.mailFrom.split('@')[1]}>`,
+    in_reply_to: earlier[0]?.message_id ?? null,
+    reference_ids: earlier.map((m) => m.message_id).reverse(),
+    leaves_at: at(leavesAt),
+    via: work.actor.via,
+  });
+  await work.enqueue('send-message', { messageId: id, then: reply.then }, `send-message:${id}`, app.config.REPLY_WAIT_SECONDS);
+  await work.emit('ticket', ticketId);
+  return { id, leavesAt: formatInstant(leavesAt) };
+}
+
+/** Takes a reply back before it leaves, and gives its text to the composer again. */
+export async function takeBackReply(work: Work, messageId: string): Promise<Outcome<{ text: string }>> {
+  const message = await work.tx('message').where({ id: messageId }).forUpdate().first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction');
+  if (!message || message.direction !== 'out') return refuse('not-found', 'There is no such reply.');
+  if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
+  if (message.taken_back_at === null) {
+    await work.tx('message').where({ id: messageId }).update({ taken_back_at: at(work.now) });
+    await work.dequeue(`send-message:${messageId}`);
+    await work.tell({ subject: 'ticket', id: message.ticket_id, what: 'took a reply back before it left' });
+  }
+  return { text: message.text };
+}
+
+/** Writes what the client never sees. */
+export async function addNote(work: Work, ticketId: string, text: string): Promise<Outcome<{ id: string }>> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const [note] = await work.tx('message').insert({ ticket_id: ticketId, at: at(work.now), direction: 'note', visibility: 'inside', author_person_id: work.actor.personId, author_name: work.actor.name, text, via: work.actor.via }).returning('id');
+  await work.emit('ticket', ticketId);
+  return { id: note.id };
+}

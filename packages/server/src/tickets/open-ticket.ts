@@ -1,0 +1,58 @@
+import { randomInt } from 'node:crypto';
+import type { ClockFact } from '@core/clocks';
+import type { Explanation } from '@core/explanation';
+import { at } from '../app/database';
+import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
+import { addFacts, storeClocks } from './ticket-clock-store';
+
+export interface NewTicket {
+  readonly subject: string;
+  readonly clientId: string | null;
+  readonly contactId: string | null;
+  readonly senderEmail: string | null;
+  readonly senderName: string | null;
+  readonly threadingWhy: Explanation | null;
+  readonly linkedTicketId: string | null;
+  /** A ticket opened by a call has its response met at its receipt. */
+  readonly byCall: boolean;
+}
+
+const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
+
+/** A secret of six letters and digits that people can tell apart. */
+export function ticketSecret(): string {
+  return Array.from({ length: 6 }, () => LETTERS[randomInt(LETTERS.length)]).join('');
+}
+
+/** Opens an unsorted ticket and starts its clocks. */
+export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
+  const { tx, now } = work;
+  const client = ticket.clientId ? await tx('client as c').where('c.id', ticket.clientId).leftJoin('policy_version as v', (j) => j.on('v.policy_id', 'c.policy_id')).orderBy('v.version', 'desc').first('c.division_id', 'v.id as policy_version_id') : undefined;
+  const division = client?.division_id ?? (await tx('division').orderBy('name').first('id')).id;
+  const secret = ticketSecret();
+  const [row] = await tx('ticket')
+    .insert({
+      division_id: division,
+      number: tx.raw(`nextval('ticket_number')`),
+      secret,
+      subject: ticket.subject,
+      kind: 'unsorted',
+      status: 'new',
+      client_id: ticket.clientId,
+      contact_id: ticket.contactId,
+      sender_email: ticket.senderEmail,
+      sender_name: ticket.senderName,
+      threading_why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
+      linked_ticket_id: ticket.linkedTicketId,
+      policy_version_id: client?.policy_version_id ?? book.house.policyVersionId,
+      received_at: at(now),
+      changed_at: at(now),
+    })
+    .returning(['id', 'number']);
+  const facts: ClockFact[] = [{ at: now, is: 'received' }];
+  if (ticket.byCall) facts.push({ at: now, is: 'public-contact' });
+  await addFacts(work, row.id, facts);
+  await storeClocks(work, book, row.id);
+  return { id: row.id, number: row.number, secret };
+}

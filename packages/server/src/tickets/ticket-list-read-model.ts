@@ -1,0 +1,94 @@
+import type { Knex } from 'knex';
+import { clockWire } from '@core/clocks';
+import type { TicketFilter, TicketRowWire } from '@core/tickets';
+import { formatInstant, type Instant } from '@core/time';
+import { wireAt, type Columns, type Db } from '../app/database';
+import type { HouseBook } from '../house/house-book';
+import { readClocks } from './ticket-clock-store';
+
+const PAGE = 100;
+const COUNT_CAP = 1000;
+
+/** How each sort orders, the newest or most pressing first; the expression has an index. */
+const SORTS = {
+  due: { by: `coalesce(t.due_at, 'infinity'::timestamptz)`, way: 'asc' },
+  received: { by: 't.received_at', way: 'desc' },
+  changed: { by: 't.changed_at', way: 'desc' },
+} as const;
+
+export interface TicketPage {
+  readonly tickets: TicketRowWire[];
+  readonly count: number;
+  readonly countCapped: boolean;
+  readonly next: string | null;
+}
+
+export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<TicketPage> {
+  const sort = SORTS[filter.sort as keyof typeof SORTS];
+  const matching = () => narrow(db('ticket as t'), filter);
+  const [{ n }] = await db.from(matching().select(db.raw('1')).limit(COUNT_CAP + 1).as('x')).count('* as n');
+  const rows = await page(matching(), sort, filter.after)
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('contact as k', 'k.id', 't.contact_id')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
+    .leftJoin('person as p', 'p.id', 't.assignee_id')
+    .select('t.*', 'c.name as client', 'c.calendar_id', 'k.name as contact', 'd.name as desk', 'p.name as assignee', db.raw(`${sort.by}::text as sort_key`))
+    .limit(PAGE + 1);
+  const shown = rows.slice(0, PAGE);
+  const last = shown.at(-1);
+  return {
+    tickets: await ticketRows(db, book, shown, now),
+    count: Math.min(n as number, COUNT_CAP),
+    countCapped: (n as number) > COUNT_CAP,
+    next: rows.length > PAGE && last ? Buffer.from(JSON.stringify([last.sort_key, last.id])).toString('base64url') : null,
+  };
+}
+
+function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuilder {
+  if (filter.state === 'open') void query.whereRaw(`t.status not in ('resolved','closed')`).whereNot('t.kind', 'unsorted');
+  if (filter.state === 'ended') void query.whereIn('t.status', ['resolved', 'closed']);
+  if (filter.state === 'unsorted') void query.where('t.kind', 'unsorted').whereNot('t.status', 'closed');
+  for (const [field, column] of [['deskId', 'desk_id'], ['assigneeId', 'assignee_id'], ['clientId', 'client_id'], ['priority', 'priority'], ['status', 'status']] as const) if (filter[field]) void query.where(`t.${column}`, filter[field]);
+  if (filter.owed) void query.whereNotNull('t.reply_owed_since');
+  if (filter.q) void (/^#?\d+$/.test(filter.q.trim()) ? query.where('t.number', Number(filter.q.replace('#', ''))) : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [filter.q]));
+  return query;
+}
+
+function page(query: Knex.QueryBuilder, sort: (typeof SORTS)[keyof typeof SORTS], after: string | undefined): Knex.QueryBuilder {
+  if (after) {
+    const [key, id] = JSON.parse(Buffer.from(after, 'base64url').toString()) as [string, string];
+    void query.whereRaw(`(${sort.by}, t.id) ${sort.way === 'asc' ? '>' : '<'} (?::timestamptz, ?::uuid)`, [key, id]);
+  }
+  return query.orderByRaw(`${sort.by} ${sort.way}, t.id ${sort.way}`);
+}
+
+/** Rows with their clocks, read for just those shown. */
+export async function ticketRows(db: Db, book: HouseBook, rows: readonly Columns[], now: Instant): Promise<TicketRowWire[]> {
+  const clocks = await readClocks(db, book, rows.map((t) => ({ id: t['id']!, policyVersionId: t['policy_version_id']!, clientCalendarId: t['calendar_id'] ?? null })), now);
+  return rows.map((t) => rowWire(t, clocks.get(t['id']!)!.map(clockWire)));
+}
+
+export function rowWire(t: Columns, clocks: TicketRowWire['clocks']): TicketRowWire {
+  const get = <T>(name: string) => t[name] as T;
+  return {
+    id: get('id'),
+    version: get('version'),
+    number: get('number'),
+    subject: get('subject'),
+    kind: get('kind'),
+    status: get('status'),
+    priority: get('priority'),
+    client: get('client'),
+    clientId: get('client_id'),
+    contact: get<string | null>('contact') ?? get<string | null>('sender_name'),
+    desk: get('desk'),
+    assignee: get('assignee'),
+    assigneeId: get('assignee_id'),
+    receivedAt: formatInstant(get('received_at')),
+    changedAt: formatInstant(get('changed_at')),
+    dueAt: wireAt(get<Instant | null>('due_at')),
+    replyOwedSince: wireAt(get<Instant | null>('reply_owed_since')),
+    unknownSender: get('contact_id') === null,
+    clocks,
+  };
+}

@@ -1,0 +1,104 @@
+import { clockWire } from '@core/clocks';
+import { refuse, type Outcome } from '@core/outcome';
+import { priorityOf } from '@core/priority';
+import type { MessageWire, TicketWire } from '@core/tickets';
+import { formatInstant, type Instant } from '@core/time';
+import { wireAt, type Db } from '../app/database';
+import type { HouseBook } from '../house/house-book';
+import { readClocks } from './ticket-clock-store';
+import { rowWire } from './ticket-list-read-model';
+
+/** A ticket as its page shows it. */
+export async function readTicket(db: Db, book: HouseBook, ticketId: string, now: Instant): Promise<Outcome<TicketWire>> {
+  const t = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('contact as k', 'k.id', 't.contact_id')
+    .leftJoin('site as s', 's.id', 'k.site_id')
+    .leftJoin('asset as a', 'a.id', 't.asset_id')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
+    .leftJoin('person as p', 'p.id', 't.assignee_id')
+    .leftJoin('ticket as l', 'l.id', 't.linked_ticket_id')
+    .where('t.id', ticketId)
+    .first('t.*', 'c.name as client', 'c.calendar_id', 'c.zone', 'k.name as contact', 'k.email as contact_email', 'k.title as contact_title', 'k.priority as contact_priority', 's.name as site', 'a.number as asset', 'd.name as desk', 'p.name as assignee', 'l.number as linked_number', 'l.subject as linked_subject');
+  if (!t) return refuse('not-found', 'There is no such ticket.');
+  const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
+  const [messages, story, checklist, bookings, charges, minutes, proposed, similar] = await Promise.all([
+    readMessages(db, ticketId),
+    db('story as s').leftJoin('person as p', 'p.id', 's.person_id').where({ subject: 'ticket', subject_id: ticketId }).orderBy('s.id').limit(500).select('s.at', 's.what', 's.detail', 's.via', 'p.name'),
+    db('checklist_item as i').leftJoin('person as p', 'p.id', 'i.owner_id').where({ ticket_id: ticketId }).orderBy('position').select('i.id', 'i.text', 'i.answer', 'p.name as owner'),
+    db('booking as b').leftJoin('person as p', 'p.id', 'b.person_id').where({ ticket_id: ticketId }).whereNot('state', 'cancelled').orderBy('starts_at').select('b.id', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
+    db('charge as c').leftJoin('invoice as i', 'i.id', 'c.invoice_id').where('c.ticket_id', ticketId).orderBy('c.on_date').select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
+    db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
+    proposeClient(db, t.client_id, t.sender_email),
+    likeTickets(db, ticketId, t.subject),
+  ]);
+  return {
+    ...rowWire(t, clocks.get(t.id)!.map(clockWire)),
+    impact: t.impact,
+    urgency: t.urgency,
+    priorityWhy: t.impact && t.urgency ? priorityOf(book.house.matrix, t.impact, t.urgency, t.contact_priority ?? false).explanation : null,
+    holdReason: t.hold_reason,
+    outcome: t.outcome,
+    deskId: t.desk_id,
+    contactId: t.contact_id,
+    contactEmail: t.contact_email ?? t.sender_email,
+    contactTitle: t.contact_title,
+    site: t.site,
+    clientZone: t.zone,
+    asset: t.asset,
+    assetId: t.asset_id,
+    linked: t.linked_ticket_id ? { id: t.linked_ticket_id, number: t.linked_number, subject: t.linked_subject } : null,
+    threadingWhy: t.threading_why,
+    proposedClient: proposed,
+    minutes: Number(minutes?.['n'] ?? 0),
+    messages,
+    story: story.map((s) => ({ at: formatInstant(s.at), who: s.name ?? s.via, what: s.what, detail: s.detail, via: s.via })),
+    checklist,
+    bookings: bookings.map((b) => ({ id: b.id, person: b.person, startsAt: formatInstant(b.starts_at), endsAt: formatInstant(b.ends_at), state: b.state })),
+    charges: charges.map((c) => ({ id: c.id, description: c.description, state: c.state, minor: c.net_minor, currency: c.currency, invoice: c.number, invoiceId: c.invoice_id })),
+    similar,
+  };
+}
+
+async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
+  const rows = await db('message').where({ ticket_id: ticketId }).orderBy(['at', 'id']).limit(1000);
+  const attachments = await db('attachment').whereIn('message_id', rows.map((m) => m.id)).select('id', 'message_id', 'name', 'media_type', 'bytes');
+  return rows.map((m) => ({
+    id: m.id,
+    at: formatInstant(m.at),
+    direction: m.direction,
+    visibility: m.visibility,
+    author: m.author_name,
+    fromClient: m.direction === 'in',
+    automatic: m.automatic,
+    to: [...m.to_addresses, ...m.cc_addresses],
+    text: m.text,
+    html: m.html,
+    hasSource: m.source_id !== null,
+    attachments: attachments.filter((a) => a.message_id === m.id).map((a) => ({ id: a.id, name: a.name, mediaType: a.media_type, bytes: a.bytes })),
+    leavesAt: m.left_at === null && m.taken_back_at === null ? wireAt(m.leaves_at) : null,
+    takenBack: m.taken_back_at !== null,
+    trouble: m.trouble,
+  }));
+}
+
+/** The client whose domain an unknown sender writes from. */
+async function proposeClient(db: Db, clientId: string | null, senderEmail: string | null): Promise<TicketWire['proposedClient']> {
+  const domain = senderEmail?.split('@')[1];
+  if (clientId || !domain) return null;
+  const client = await db('client').whereRaw('? = any(domains)', [domain]).whereNull('archived_at').first('id', 'name');
+  return client ? { id: client.id, name: client.name, why: `mail from ${domain} is of this client` } : null;
+}
+
+/** Past tickets whose subjects share the most words with this one. */
+async function likeTickets(db: Db, ticketId: string, subject: string): Promise<TicketWire['similar']> {
+  const words = subject.toLowerCase().match(/[a-z]{4,}/g)?.slice(0, 8).join(' or ');
+  if (!words) return [];
+  const rows = await db.raw(
+    `select t.id, t.number, t.subject, c.name as client from ticket t left join client c on c.id = t.client_id
+     where t.search @@ websearch_to_tsquery('english', ?) and t.id <> ? and t.kind <> 'unsorted'
+     order by ts_rank(t.search, websearch_to_tsquery('english', ?)) desc, t.received_at desc limit 3`,
+    [words, ticketId, words],
+  );
+  return rows.rows;
+}

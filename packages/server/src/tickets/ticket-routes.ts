@@ -1,0 +1,64 @@
+import { refuse } from '@core/outcome';
+import { ticketRoutes } from '@core/tickets';
+import type { App } from '../app/app';
+import { bindRoutes } from '../app/bind-routes';
+import { addNote, replyToTicket, takeBackReply } from '../messages/write-messages';
+import { listTickets } from './ticket-list-read-model';
+import { assignTicket, editTicket, setStatus } from './move-ticket';
+import { openTicket } from './open-ticket';
+import { readCounts } from './read-counts';
+import { readPad } from './ticket-pad';
+import { readTicket } from './ticket-read-model';
+import { setNotWork, triageTicket, untriageTicket } from './triage-ticket';
+
+export function bindTickets(app: App) {
+  const { house } = app;
+  return bindRoutes(app, ticketRoutes, {
+    listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
+    getTicket: ({ db, params, now }) => readTicket(db, house, params.ticketId, now),
+    getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
+    createTicket: async ({ work, body, actor }) => {
+      const contact = await work.tx('contact').where({ id: body.contactId, client_id: body.clientId }).first('name', 'email');
+      if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
+      const ticket = await openTicket(work, house, { subject: body.subject, clientId: body.clientId, contactId: body.contactId, senderEmail: contact.email, senderName: contact.name, threadingWhy: null, linkedTicketId: null, byCall: body.byCall });
+      await work.tx('message').insert({ ticket_id: ticket.id, at: new Date(work.now * 1000), direction: 'note', visibility: 'inside', author_person_id: actor.personId, author_name: actor.name, text: body.text, via: body.byCall ? 'call' : actor.via });
+      await work.tell({ subject: 'ticket', id: ticket.id, what: body.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}` });
+      return { id: ticket.id, version: 1, number: ticket.number };
+    },
+    triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
+    untriageTicket: ({ work, params, version }) => untriageTicket(work, house, params.ticketId, version),
+    markNotWork: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, true),
+    restoreTicket: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, false),
+    editTicket: ({ work, params, version, body }) => editTicket(work, house, params.ticketId, version, body),
+    setTicketStatus: ({ work, params, version, body }) => setStatus(work, house, params.ticketId, version, body.status, body.holdReason),
+    assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
+    replyToTicket: ({ work, params, body }) => replyToTicket(app, work, params.ticketId, body),
+    takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
+    addNote: ({ work, params, body }) => addNote(work, params.ticketId, body.text),
+    addChecklistItem: async ({ work, params, body }) => {
+      const ticket = await work.tx('ticket').where({ id: params.ticketId }).first('id');
+      if (!ticket) return refuse('not-found', 'There is no such ticket.');
+      const { n } = await work.tx('checklist_item').where({ ticket_id: params.ticketId }).count('* as n').first() as { n: number };
+      const [item] = await work.tx('checklist_item').insert({ ticket_id: params.ticketId, position: n, text: body.text }).returning('id');
+      await work.tell({ subject: 'ticket', id: params.ticketId, what: `added "${body.text}" to the checklist` });
+      return { id: item.id };
+    },
+    answerChecklistItem: async ({ work, params, body }) => {
+      const [item] = await work.tx('checklist_item').where({ id: params.itemId }).update({ answer: body.answer }).returning(['id', 'ticket_id', 'text']);
+      if (!item) return refuse('not-found', 'There is no such checklist item.');
+      await work.tell({ subject: 'ticket', id: item.ticket_id, what: `answered "${item.text}": ${body.answer ?? 'open again'}` });
+      return { id: item.id };
+    },
+    getAttachment: async ({ db, params }) => {
+      const found = await db('attachment').where({ id: params.attachmentId }).first();
+      if (!found) return refuse('not-found', 'There is no such attachment.');
+      return { bytes: await app.blobs.get(found.blob), name: found.name, mediaType: 'application/octet-stream' };
+    },
+    getMessageSource: async ({ db, params }) => {
+      const found = await db('message as m').join('mail_source as s', 's.id', 'm.source_id').where('m.id', params.messageId).first('s.raw');
+      if (!found) return refuse('not-found', 'This message has no source: it was not a mail.');
+      return { bytes: found.raw, name: 'message.eml', mediaType: 'message/rfc822' };
+    },
+    getCounts: ({ db }) => readCounts(db),
+  });
+}

@@ -1,0 +1,87 @@
+import type { ClockFact } from '@core/clocks';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { priorityOf } from '@core/priority';
+import type { Triage } from '@core/tickets';
+import { changeRow } from '../app/change-row';
+import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
+import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
+
+type Done = Outcome<{ id: string; version: number }>;
+
+/** Whether the contact raises priorities. */
+export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: string | null): Promise<boolean> {
+  if (!contactId) return false;
+  const row = await work.tx('contact').where({ id: contactId }).first('priority');
+  return row?.priority ?? false;
+}
+
+/** Decides kind, impact, urgency and desk of an unsorted ticket; it is routed from then on. */
+export async function triageTicket(work: Work, book: HouseBook, ticketId: string, version: number | undefined, triage: Triage): Promise<Done> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first();
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (ticket.kind !== 'unsorted') return refuse('not-possible-now', `Ticket ${ticket.number} was sorted already, as ${ticket.kind}.`);
+  const desk = await work.tx('desk').where({ id: triage.deskId }).first();
+  if (!desk) return refuse('invalid', 'There is no such desk.', { deskId: 'choose one of the desks' });
+  const clientId = triage.clientId ?? ticket.client_id;
+  if (!clientId) return refuse('invalid', 'Say whose ticket this is before it is routed.', { clientId: 'choose the client' });
+  const mismatch = await wrongOwner(work, clientId, triage.contactId ?? ticket.contact_id, triage.assetId);
+  if (mismatch) return mismatch;
+  const contactId = triage.contactId ?? ticket.contact_id;
+  const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
+  const changed = await changeRow(work, {
+    table: 'ticket',
+    id: ticketId,
+    version,
+    set: { kind: triage.kind, impact: triage.impact, urgency: triage.urgency, priority, desk_id: triage.deskId, client_id: clientId, contact_id: contactId, asset_id: triage.assetId, assignee_id: triage.assigneeId, status: 'queued' },
+  });
+  if (isRefusal(changed)) return changed;
+  await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }, { at: work.now, is: 'routed' }]);
+  await storeClocks(work, book, ticketId);
+  await work.tell({ subject: 'ticket', id: ticketId, what: `routed to ${desk.name} as ${triage.kind}, ${priority}`, changes: { priority: [ticket.priority, priority], desk: [null, desk.name] } });
+  return changed;
+}
+
+/** Undo of a triage: the ticket is unsorted again, and its clocks are as if it had not been routed. */
+export async function untriageTicket(work: Work, book: HouseBook, ticketId: string, version: number): Promise<Done> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (ticket.kind === 'unsorted' || ticket.status !== 'queued') return refuse('not-possible-now', 'Work on this ticket went on; change its desk or kind instead.');
+  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind: 'unsorted', impact: null, urgency: null, priority: null, desk_id: null, assignee_id: null, status: 'new' } });
+  if (isRefusal(changed)) return changed;
+  await takeBackFact(work, ticketId, 'routed');
+  await takeBackFact(work, ticketId, 'priority');
+  await storeClocks(work, book, ticketId);
+  await work.tell({ subject: 'ticket', id: ticketId, what: 'took the triage back' });
+  return changed;
+}
+
+/** Closes an unsorted ticket that asks for nothing, or brings it back. */
+export async function setNotWork(work: Work, book: HouseBook, ticketId: string, version: number, notWork: boolean): Promise<Done> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (notWork && (ticket.kind !== 'unsorted' || ticket.status === 'closed')) return refuse('not-possible-now', 'Only an unsorted ticket can be marked as not work.');
+  if (!notWork && ticket.outcome !== 'not work') return refuse('not-possible-now', 'This ticket was not marked as not work.');
+  const set = notWork ? { status: 'closed', outcome: 'not work', closed_at: new Date(work.now * 1000) } : { status: 'new', outcome: null, closed_at: null };
+  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set });
+  if (isRefusal(changed)) return changed;
+  if (notWork) await addFacts(work, ticketId, [{ at: work.now, is: 'resolved' }] satisfies ClockFact[]);
+  else await takeBackFact(work, ticketId, 'resolved');
+  await storeClocks(work, book, ticketId);
+  await work.tell({ subject: 'ticket', id: ticketId, what: notWork ? 'marked as not work' : 'brought back from not work' });
+  return changed;
+}
+
+/** Contact and asset must be the client's own. */
+export async function wrongOwner(work: Work, clientId: string, contactId: string | null | undefined, assetId: string | null | undefined): Promise<Outcome<never> | undefined> {
+  if (contactId) {
+    const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'name');
+    if (contact?.client_id !== clientId) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
+  }
+  if (assetId) {
+    const asset = await work.tx('asset').where({ id: assetId }).first('client_id');
+    if (asset?.client_id !== clientId) return refuse('invalid', 'The asset is not of this client.', { assetId: 'choose an asset of the client' });
+  }
+  return undefined;
+}
+

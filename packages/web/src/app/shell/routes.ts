@@ -1,0 +1,31 @@
+import type { Routes } from '@angular/router';
+import { signedIn } from './signed-in';
+
+/** Every page is loaded when it is opened. */
+export const routes: Routes = [
+  { path: 'enter', title: 'Enter · Drumline', loadComponent: () => import('../access/enter.page').then((m) => m.EnterPage) },
+  {
+    path: '',
+    canActivate: [signedIn],
+    loadComponent: () => import('./frame').then((m) => m.Frame),
+    children: [
+      { path: '', pathMatch: 'full', loadComponent: () => import('./home').then((m) => m.Home) },
+      { path: 'intake', title: 'Intake · Drumline', loadComponent: () => import('../tickets/intake.page').then((m) => m.IntakePage) },
+      { path: 'tickets', title: 'Tickets · Drumline', loadComponent: () => import('../tickets/ticket-list.page').then((m) => m.TicketListPage) },
+      { path: 'tickets/:ticketId', title: 'Ticket · Drumline', loadComponent: () => import('../tickets/ticket.page').then((m) => m.TicketPage) },
+      { path: 'dispatch', title: 'Dispatch · Drumline', loadComponent: () => import('../dispatch/dispatch.page').then((m) => m.DispatchPage) },
+      { path: 'my-time', title: 'My time · Drumline', loadComponent: () => import('../time-entries/my-time.page').then((m) => m.MyTimePage) },
+      { path: 'clients', title: 'Clients · Drumline', loadComponent: () => import('../clients/client-list.page').then((m) => m.ClientListPage) },
+      { path: 'clients/:clientId', title: 'Client · Drumline', loadComponent: () => import('../clients/client.page').then((m) => m.ClientPage) },
+      { path: 'assets', title: 'Assets · Drumline', loadComponent: () => import('../assets/asset-list.page').then((m) => m.AssetListPage) },
+      { path: 'assets/:assetId', title: 'Asset · Drumline', loadComponent: () => import('../assets/asset.page').then((m) => m.AssetPage) },
+      { path: 'catalogue', title: 'Catalogue · Drumline', loadComponent: () => import('../catalogue/catalogue-list.page').then((m) => m.CatalogueListPage) },
+      { path: 'catalogue/:itemId', title: 'Catalogue item · Drumline', loadComponent: () => import('../catalogue/catalogue-item.page').then((m) => m.CatalogueItemPage) },
+      { path: 'charges', title: 'Charges · Drumline', loadComponent: () => import('../charges/charges.page').then((m) => m.ChargesPage) },
+      { path: 'billing', title: 'Billing · Drumline', loadComponent: () => import('../invoices/billing.page').then((m) => m.BillingPage) },
+      { path: 'billing/:invoiceId', title: 'Invoice · Drumline', loadComponent: () => import('../invoices/invoice.page').then((m) => m.InvoicePage) },
+      { path: 'setup', title: 'Setup · Drumline', loadComponent: () => import('../house/setup.page').then((m) => m.SetupPage) },
+      { path: '**', title: 'Not here · Drumline', loadComponent: () => import('./not-here').then((m) => m.NotHere) },
+    ],
+  },
+];

@@ -1,0 +1,31 @@
+import { inject, Injectable } from '@angular/core';
+import { catchError, of, shareReplay, startWith, switchMap, tap } from 'rxjs';
+import { timeRoutes } from '@core/time-entries';
+import { Api } from './api';
+import { Live } from './live';
+import { Session } from './session';
+import { Toasts } from './toasts';
+
+/** Your timers, kept by the server, so that they run on through reloads and on every device. */
+@Injectable({ providedIn: 'root' })
+export class Timers {
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly session = inject(Session);
+  /** When the figures were read, by the machine's clock. */
+  readAt = 0;
+  readonly timers$ = inject(Live).about('timer').pipe(
+    startWith(undefined),
+    switchMap(() => (this.session.may('time.own') ? this.api.call(timeRoutes.listTimers, {}).pipe(catchError(() => of({ timers: [] }))) : of({ timers: [] }))),
+    tap(() => (this.readAt = Date.now())),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+
+  start(ticketId: string): void {
+    this.api.call(timeRoutes.startTimer, { body: { ticketId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
+  pause(timerId: string): void {
+    this.api.call(timeRoutes.pauseTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+}

@@ -1,0 +1,47 @@
+import { Injectable } from '@angular/core';
+import { BehaviorSubject } from 'rxjs';
+import { problemOf } from './problem';
+
+export interface Toast {
+  readonly id: number;
+  readonly text: string;
+  readonly kind: 'done' | 'trouble';
+  readonly undo?: () => void;
+}
+
+const UNDO_MS = 10_000;
+const TROUBLE_MS = 14_000;
+
+/** Quiet words at the foot of the screen; undo is offered for ten seconds. */
+@Injectable({ providedIn: 'root' })
+export class Toasts {
+  private readonly list = new BehaviorSubject<readonly Toast[]>([]);
+  private last = 0;
+  readonly toasts$ = this.list.asObservable();
+
+  done(text: string, undo?: () => void): void {
+    this.show({ id: ++this.last, text, kind: 'done', ...(undo ? { undo } : {}) }, UNDO_MS);
+  }
+
+  trouble(fault: unknown): void {
+    const { title, detail } = problemOf(fault);
+    this.show({ id: ++this.last, text: `${title}. ${detail}`, kind: 'trouble' }, TROUBLE_MS);
+  }
+
+  dismiss(id: number): void {
+    this.list.next(this.list.value.filter((t) => t.id !== id));
+  }
+
+  /** Takes back the newest thing that can be. */
+  undoLatest(): void {
+    const toast = [...this.list.value].reverse().find((t) => t.undo);
+    if (!toast) return;
+    this.dismiss(toast.id);
+    toast.undo!();
+  }
+
+  private show(toast: Toast, forMs: number): void {
+    this.list.next([...this.list.value.slice(-2), toast]);
+    setTimeout(() => this.dismiss(toast.id), forMs);
+  }
+}

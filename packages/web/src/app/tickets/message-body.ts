@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { DomSanitizer } from '@angular/platform-browser';
+import { ticketRoutes, type MessageWire } from '@core/tickets';
+import { urlOf } from '../shell/api';
+
+/** A message's words; what it quotes is folded away, and its own layout opens in a closed-off frame. */
+@Component({
+  selector: 'dl-message-body',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (asSent()) {
+      <iframe sandbox="" [srcdoc]="frame()" title="The message as it was sent"></iframe>
+    } @else {
+      <div class="words">{{ parts().own }}</div>
+      @if (parts().quoted) {
+        <details><summary class="soft small">what it quotes</summary><div class="words soft">{{ parts().quoted }}</div></details>
+      }
+    }
+    @if (message().attachments.length || message().html || message().hasSource) {
+      <p class="more small">
+        @for (a of message().attachments; track a.id) {
+          <a [href]="attachment(a.id)" download>{{ a.name }}</a> <span class="soft">{{ size(a.bytes) }}</span>
+        }
+        @if (message().html) {
+          <button type="button" class="btn-link small" (click)="asSent.set(!asSent())">{{ asSent() ? 'as text' : 'as it was sent' }}</button>
+        }
+        @if (message().hasSource) {
+          <a [href]="source()" download>source</a>
+        }
+      </p>
+    }
+  `,
+  styles: `
+    .words { white-space: pre-wrap; overflow-wrap: anywhere; }
+    .more { display: flex; gap: 10px; align-items: center; margin-top: 8px; flex-wrap: wrap; }
+    iframe { width: 100%; height: 320px; border: 1px solid var(--rule); background: #fff; }
+    details { margin-top: 8px; }
+  `,
+})
+export class MessageBody {
+  private readonly sanitizer = inject(DomSanitizer);
+  readonly message = input.required<MessageWire>();
+  protected readonly asSent = signal(false);
+  protected readonly parts = computed(() => splitQuoted(this.message().text));
+  // The server cleaned it, and the sandbox allows nothing to run; Angular need not clean it once more.
+  protected readonly frame = computed(() => this.sanitizer.bypassSecurityTrustHtml(`<base target="_blank"><body style="font:14px sans-serif">${this.message().html ?? ''}`));
+
+  protected attachment(attachmentId: string): string {
+    return urlOf(ticketRoutes.getAttachment, { attachmentId });
+  }
+
+  protected source(): string {
+    return urlOf(ticketRoutes.getMessageSource, { messageId: this.message().id });
+  }
+
+  protected size(bytes: number): string {
+    return bytes < 1024 ? `${bytes} B` : bytes < 1_048_576 ? `${Math.round(bytes / 1024)} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`;
+  }
+}
+
+/** Cuts off what stands quoted at the end: lines with ">" and the line that introduces them. */
+export function splitQuoted(text: string): { own: string; quoted: string } {
+  const lines = text.trimEnd().split('\n');
+  let at = lines.length;
+  while (at > 0 && (/^\s*>/.test(lines[at - 1]!) || (lines[at - 1]!.trim() === '' && at < lines.length))) at--;
+  if (at === lines.length) return { own: text.trim(), quoted: '' };
+  if (at > 0 && /:\s*$/.test(lines[at - 1]!)) at--;
+  return { own: lines.slice(0, at).join('\n').trim(), quoted: lines.slice(at).join('\n').trim() };
+}

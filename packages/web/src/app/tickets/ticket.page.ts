@@ -1,0 +1,94 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, viewChild } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
+import { IMPACTS, URGENCIES } from '@core/priority';
+import { Session } from '../shell/session';
+import { Shortcuts } from '../shell/shortcuts';
+import { Timers } from '../shell/timers';
+import { ClockStrip, clockName, clockWords } from '../ui/clock-strip';
+import { AtPipe, MinutesPipe, MoneyPipe } from '../ui/pipes';
+import { StateNote } from '../ui/state-note';
+import { Why } from '../ui/why';
+import { isoDay } from '../ui/time-format';
+import { LogTime } from '../time-entries/log-time';
+import { AddCharge } from '../charges/add-charge';
+import { Composer } from './composer';
+import { MessageBody } from './message-body';
+import { TicketState } from './ticket.state';
+import type { ClockWire } from '@core/clocks';
+
+interface Line {
+  readonly at: string;
+  readonly day: string | undefined;
+  readonly message?: MessageWire;
+  readonly story?: TicketWire['story'][number];
+}
+
+/** The conversation in one column, the facts at its side, what to do next on top. */
+@Component({
+  selector: 'dl-ticket-page',
+  imports: [AsyncPipe, RouterLink, ClockStrip, AtPipe, MinutesPipe, MoneyPipe, StateNote, Why, MessageBody, Composer, LogTime, AddCharge],
+  providers: [TicketState],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './ticket.page.html',
+  styleUrl: './ticket.page.css',
+})
+export class TicketPage {
+  readonly ticketId = input.required<string>();
+  protected readonly state = inject(TicketState);
+  protected readonly session = inject(Session);
+  protected readonly timers = inject(Timers);
+  private readonly composer = viewChild(Composer);
+  protected readonly impacts = IMPACTS;
+  protected readonly urgencies = URGENCIES;
+  protected showStory = false;
+  protected panel: 'time' | 'charge' | undefined;
+  protected holding = false;
+
+  constructor() {
+    effect(() => this.state.open(this.ticketId()));
+    const [keys, destroyed, router] = [inject(Shortcuts), inject(DestroyRef), inject(Router)];
+    keys.register(this, [{ keys: 'r', what: 'reply to the client' }, { keys: 'i', what: 'inside note' }, { keys: 't', what: 'start or pause the timer' }, { keys: 'l', what: 'log time' }, { keys: 'Esc', what: 'back to the list' }]);
+    destroyed.onDestroy(() => keys.forget(this));
+    keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
+      if (event.key === 'r' || event.key === 'i') this.composer()?.focus(event.key === 'r' ? 'reply' : 'note');
+      else if (event.key === 't') this.timers.start(this.ticketId());
+      else if (event.key === 'l') {
+        this.panel = 'time';
+        this.state.retry();
+      } else if (event.key === 'Escape') void router.navigate(['/tickets']);
+      else return;
+      event.preventDefault();
+    });
+  }
+
+  protected moves(status: Status): readonly Status[] {
+    return STATUS_MOVES[status].filter((s) => s !== 'on hold');
+  }
+
+  protected canHold(status: Status): boolean {
+    return STATUS_MOVES[status].includes('on hold');
+  }
+
+  protected name(clock: ClockWire): string {
+    return clockName(clock);
+  }
+
+  protected words(clock: ClockWire): string {
+    return clockWords(clock, this.session.now(), this.session.zone);
+  }
+
+  /** Messages, and between them what happened, by day. */
+  protected lines(t: TicketWire): Line[] {
+    const all = [...t.messages.map((message) => ({ at: message.at, message })), ...(this.showStory ? t.story.map((story) => ({ at: story.at, story })) : [])].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+    let last = '';
+    return all.map((line) => {
+      const day = isoDay(Date.parse(line.at), this.session.zone);
+      const first = day !== last;
+      last = day;
+      return { ...line, day: first ? line.at : undefined };
+    });
+  }
+}

@@ -1,0 +1,85 @@
+import { inject, Injectable } from '@angular/core';
+import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, switchMap, tap, type Observable } from 'rxjs';
+import { accessRoutes } from '@core/access';
+import { houseRoutes } from '@core/house';
+import { timeRoutes } from '@core/time-entries';
+import { ticketRoutes, type HoldReason, type Status, type TicketWire } from '@core/tickets';
+import { Api } from '../shell/api';
+import { Live } from '../shell/live';
+import { problemOf } from '../shell/problem';
+import { Toasts } from '../shell/toasts';
+import { loading } from '../ui/loading';
+
+/** One ticket: what it is, and the commands on it. */
+@Injectable()
+export class TicketState {
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly id = new BehaviorSubject<string | undefined>(undefined);
+  private readonly again = new Subject<void>();
+  private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
+  private now: TicketWire | undefined;
+  readonly conflict$ = this.conflict.asObservable();
+  private readonly changes$ = combineLatest([this.id, merge(inject(Live).about('ticket', 'booking', 'charge', 'entry'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter((id): id is string => !!id), shareReplay({ bufferSize: 1, refCount: true }));
+  readonly ticket$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
+    tap((t) => t.is === 'there' && (this.now = t.value)),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly entries$ = this.changes$.pipe(switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })), map((a) => a.entries), shareReplay({ bufferSize: 1, refCount: true }));
+  readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(map((a) => a.people.filter((p) => p.technician)), shareReplay(1));
+  readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+
+  open(id: string): void {
+    this.id.next(id);
+  }
+
+  retry(): void {
+    this.conflict.next(undefined);
+    this.again.next();
+  }
+
+  setStatus(status: Status, holdReason: HoldReason | null): void {
+    const was = this.now!;
+    this.run(this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: was.version, body: { status, holdReason } }), `#${was.number} is ${status}`, (done) =>
+      this.run(this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: done.version, body: { status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status, holdReason: was.holdReason } }), `#${was.number} is ${was.status} again`),
+    );
+  }
+
+  assign(personId: string | null, name: string): void {
+    const was = this.now!;
+    this.run(this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: was.version, body: { personId } }), `#${was.number} assigned to ${name}`, (done) =>
+      this.run(this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: done.version, body: { personId: was.assigneeId } }), `#${was.number} assigned to ${was.assignee ?? 'nobody'} again`),
+    );
+  }
+
+  edit(part: Partial<TicketWire>, words: string): void {
+    const t = this.now!;
+    const body = (of: TicketWire) => ({ subject: of.subject, clientId: of.clientId, contactId: of.contactId, assetId: of.assetId, deskId: of.deskId, impact: of.impact, urgency: of.urgency });
+    this.run(this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }), words, (done) => this.run(this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }), 'taken back'));
+  }
+
+  addItem(text: string): void {
+    this.run(this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text } }), 'Added to the checklist');
+  }
+
+  answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {
+    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer } }), undefined);
+  }
+
+  /** Carries out a command; a change by somebody else meanwhile is shown beside what was wanted. */
+  private run<T>(command: Observable<T>, words: string | undefined, undo?: (done: T) => void): void {
+    command.subscribe({
+      next: (done) => {
+        if (words) this.toasts.done(words, undo && (() => undo(done)));
+        this.again.next();
+      },
+      error: (fault: unknown) => {
+        const problem = problemOf(fault);
+        if (problem.status === 412) {
+          this.conflict.next(problem.detail);
+          this.again.next();
+        } else this.toasts.trouble(fault);
+      },
+    });
+  }
+}

@@ -1,0 +1,95 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { BehaviorSubject, combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
+import { dispatchRoutes } from '@core/dispatch';
+import { plusDays, type LocalDate } from '@core/time';
+import { timeRoutes, type DaySheetWire, type EntryWire } from '@core/time-entries';
+import { Api } from '../shell/api';
+import { Live } from '../shell/live';
+import { Session } from '../shell/session';
+import { Shortcuts } from '../shell/shortcuts';
+import { Timers } from '../shell/timers';
+import { Toasts } from '../shell/toasts';
+import { BeatStrip } from '../ui/beat-strip';
+import { EmptyNote } from '../ui/empty-note';
+import { loading } from '../ui/loading';
+import { AtPipe, MinutesPipe, SecondsPipe } from '../ui/pipes';
+import { StateNote } from '../ui/state-note';
+import { longDay } from '../ui/time-format';
+import { Why } from '../ui/why';
+import { LogTime } from './log-time';
+
+/** A technician's day: what is booked, what runs, what is recorded, and what is still open. */
+@Component({
+  selector: 'dl-my-time-page',
+  imports: [AsyncPipe, RouterLink, BeatStrip, EmptyNote, AtPipe, MinutesPipe, SecondsPipe, StateNote, Why, LogTime],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './my-time.page.html',
+  styleUrl: './my-time.page.css',
+})
+export class MyTimePage {
+  readonly day = input<string>();
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly router = inject(Router);
+  protected readonly session = inject(Session);
+  protected readonly timers = inject(Timers);
+  private readonly which = new BehaviorSubject<string | undefined>(undefined);
+  private readonly again = new Subject<void>();
+  private now: DaySheetWire | undefined;
+  protected readonly editing = signal<EntryWire | undefined>(undefined);
+  protected readonly logging = signal<string | undefined>(undefined);
+  protected readonly sheet$ = loading(combineLatest([this.which, merge(inject(Live).about('entry', 'booking', 'timer'), this.again).pipe(startWith(undefined))]).pipe(map(([day]) => day)), (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} })).pipe(
+    tap((s) => s.is === 'there' && (this.now = s.value)),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+
+  constructor() {
+    effect(() => this.which.next(this.day()));
+    const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
+    keys.register(this, [{ keys: '← →', what: 'the day before, the day after' }, { keys: '.', what: 'today' }]);
+    destroyed.onDestroy(() => keys.forget(this));
+    keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe(({ key }) => {
+      if (key === 'ArrowLeft' || key === 'ArrowRight') this.go(key === 'ArrowLeft' ? -1 : 1);
+      if (key === '.') this.show(undefined);
+    });
+  }
+
+  protected go(days: number): void {
+    if (this.now) this.show(plusDays(this.now.day as LocalDate, days));
+  }
+
+  protected show(day: string | undefined): void {
+    void this.router.navigate([], { queryParams: { day } });
+  }
+
+  protected retry(): void {
+    this.again.next();
+  }
+
+  protected title(day: string): string {
+    return longDay(Date.parse(`${day}T12:00:00Z`), 'UTC');
+  }
+
+  protected nowAt(s: DaySheetWire): number | undefined {
+    const at = ((this.session.now() - Date.parse(s.from)) / (Date.parse(s.to) - Date.parse(s.from))) * 100;
+    return at >= 0 && at <= 100 ? at : undefined;
+  }
+
+  protected remove(entry: EntryWire): void {
+    this.api.call(timeRoutes.removeEntry, { params: { entryId: entry.id }, version: entry.version }).subscribe({
+      next: () => this.toasts.done('Entry removed', () => this.api.call(timeRoutes.addEntry, { body: { ticketId: entry.ticketId, startsAt: entry.startsAt, duration: String(entry.minutes), activityId: entry.activityId, note: entry.note, billable: entry.billable, reason: entry.reason } }).subscribe({ error: (f: unknown) => this.toasts.trouble(f) })),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected finish(booking: DaySheetWire['bookings'][number]): void {
+    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({ next: () => this.toasts.done(`Booking of #${booking.number} done`), error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
+  protected discard(timerId: string): void {
+    this.api.call(timeRoutes.discardTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+}

@@ -1,0 +1,69 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+
+export interface Option {
+  readonly value: string;
+  readonly label: string;
+}
+
+let count = 0;
+
+/** One labelled field with its error under it: text, lines, number, money, duration, choice or yes/no. */
+@Component({
+  selector: 'dl-field',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @if (kind() === 'yes') {
+      <label class="yes"><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label>
+    } @else {
+      <label [for]="id">{{ label() }}</label>
+      @switch (kind()) {
+        @case ('lines') {
+          <textarea class="in" [id]="id" rows="4" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" [value]="text()" (input)="typed($event)"></textarea>
+        }
+        @case ('choice') {
+          <select class="in" [id]="id" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" (change)="chosen($event)">
+            <option value="" [selected]="!text()">{{ none() }}</option>
+            @for (option of options(); track option.value) {
+              <option [value]="option.value" [selected]="option.value === text()">{{ option.label }}</option>
+            }
+          </select>
+        }
+        @default {
+          <input class="in" [class.mono]="figures()" [id]="id" [type]="kind() === 'password' ? 'password' : 'text'" [attr.inputmode]="figures() ? 'decimal' : null" [placeholder]="hint()" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" [value]="text()" (input)="typed($event)" autocomplete="off" />
+        }
+      }
+    }
+    @if (error()) {
+      <span class="error" [id]="id + 'e'">{{ error() }}</span>
+    }
+  `,
+  styles: `
+    :host { display: grid; gap: 3px; align-content: start; }
+    label { font-size: 12.5px; color: var(--ink-soft); font-weight: 600; }
+    label.yes { color: var(--ink); font-weight: 400; font-size: 14px; display: flex; gap: 8px; align-items: center; min-height: 32px; }
+    .error { color: var(--late); font-size: 12.5px; }
+  `,
+})
+export class Field {
+  readonly label = input.required<string>();
+  readonly kind = input<'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password'>('text');
+  readonly value = input<unknown>('');
+  readonly error = input<string | undefined>(undefined);
+  readonly options = input<readonly Option[]>([]);
+  readonly none = input('choose …');
+  readonly placeholder = input('');
+  readonly changed = output<unknown>();
+  protected readonly id = `f${++count}`;
+  protected readonly text = computed(() => (this.value() === null || this.value() === undefined ? '' : String(this.value())));
+  protected readonly figures = computed(() => ['number', 'money', 'duration'].includes(this.kind()));
+  protected readonly hint = computed(() => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '');
+
+  protected typed(event: Event): void {
+    const { value } = event.target as HTMLInputElement;
+    this.changed.emit(value);
+  }
+
+  protected chosen(event: Event): void {
+    this.changed.emit((event.target as HTMLSelectElement).value || null);
+  }
+}

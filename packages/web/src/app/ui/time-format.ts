@@ -1,0 +1,38 @@
+/** Instants in the viewer's zone of choice. Texts come as RFC 3339. */
+const cache = new Map<string, Intl.DateTimeFormat>();
+
+function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = zone + JSON.stringify(options);
+  let found = cache.get(key);
+  if (!found) cache.set(key, (found = new Intl.DateTimeFormat('en-IE', { timeZone: zone, hourCycle: 'h23', ...options })));
+  return found;
+}
+
+export function clockTime(at: number | Date, zone: string): string {
+  return format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
+}
+
+export function isoDay(at: number | Date, zone: string): string {
+  return format(zone, { year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(at).reduce((out, p) => ({ ...out, [p.type]: p.value }), {} as Record<string, string>)['year'] + '-' + part(at, zone, 'month') + '-' + part(at, zone, 'day');
+}
+
+function part(at: number | Date, zone: string, type: 'month' | 'day'): string {
+  return format(zone, { month: '2-digit', day: '2-digit' }).formatToParts(at).find((p) => p.type === type)!.value;
+}
+
+export function longDay(at: number | Date, zone: string): string {
+  return format(zone, { weekday: 'long', day: 'numeric', month: 'long' }).format(at);
+}
+
+/** "14:40" today, "Wed 10:40" within six days, else "12 Oct 10:40". */
+export function nearTime(at: number, now: number, zone: string): string {
+  const time = clockTime(at, zone);
+  if (isoDay(at, zone) === isoDay(now, zone)) return time;
+  if (Math.abs(at - now) < 6 * 86_400_000) return `${format(zone, { weekday: 'short' }).format(at)} ${time}`;
+  return `${format(zone, { day: 'numeric', month: 'short' }).format(at)} ${time}`;
+}
+
+/** A date without a zone, such as 2026-11-24, as "24 Nov 2026". */
+export function plainDate(date: string): string {
+  return format('UTC', { day: 'numeric', month: 'short', year: 'numeric' }).format(Date.parse(`${date}T12:00:00Z`));
+}

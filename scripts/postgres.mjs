@@ -62,7 +62,17 @@ export async function startCluster(wanted, { durable }) {
     const secret = randomBytes(18).toString('base64url');
     writeFileSync(secretFile, secret);
     if (ROOT) execFileSync('chown', ['-R', 'postgres', folder]);
-    run(join(bin, 'initdb'), ['-D', data, '-U', 'app', '--auth=scram-sha-256', `--pwfile=${secretFile}`, '--encoding=UTF8', '--locale=C.UTF-8', '-k']);
+    run(join(bin, 'initdb'), [
+      '-D',
+      data,
+      '-U',
+      'app',
+      '--auth=scram-sha-256',
+      `--pwfile=${secretFile}`,
+      '--encoding=UTF8',
+      '--locale=C.UTF-8',
+      '-k',
+    ]);
     const speed = durable ? '' : 'fsync = off\nsynchronous_commit = off\nfull_page_writes = off\n';
     const settings = `listen_addresses = '127.0.0.1'\nunix_socket_directories = ''\nmax_connections = 200\nshared_buffers = 256MB\ntimezone = 'UTC'\njit = off\n${speed}`;
     writeFileSync(join(folder, 'settings.conf'), settings);

@@ -19,8 +19,12 @@ export function needDebian(wanted) {
   console.log(`Installing ${missing.join(' and ')} …`);
   // The package would start a cluster of its own; ours is private.
   mkdirSync('/etc/postgresql-common', { recursive: true });
-  if (!existsSync('/etc/postgresql-common/createcluster.conf')) writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
-  execFileSync('bash', ['-c', command], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  if (!existsSync('/etc/postgresql-common/createcluster.conf'))
+    writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
+  execFileSync('bash', ['-c', command], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  });
 }
 export const POSTGRES = { name: 'postgresql', there: () => postgresBin() !== undefined };
 export const CHROMIUM = { name: 'chromium', there: () => existsSync('/usr/bin/chromium') };
@@ -29,14 +33,25 @@ export const PDFTOTEXT = { name: 'poppler-utils', there: () => existsSync('/usr/
 /** npm ci where the lock file is not what was installed last. */
 export function needPackages() {
   const stamp = join(top, 'node_modules/.drumline-lock');
-  const lock = createHash('sha256').update(readFileSync(join(top, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(top, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing packages …');
   execFileSync('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { cwd: top, stdio: ['ignore', 'ignore', 'inherit'] });
   writeFileSync(stamp, lock);
 }
 
-const SOURCES = ['packages/core/src', 'packages/server/src', 'packages/server/migrations', 'packages/standins/src', 'packages/web', 'package-lock.json', 'angular.json', 'tsconfig.json'];
+const SOURCES = [
+  'packages/core/src',
+  'packages/server/src',
+  'packages/server/migrations',
+  'packages/standins/src',
+  'packages/web',
+  'package-lock.json',
+  'angular.json',
+  'tsconfig.json',
+];
 
 function* filesBelow(path) {
   if (statSync(path).isFile()) return yield path;
@@ -46,17 +61,42 @@ function* filesBelow(path) {
 /** Builds server and web where a source is not what was built last. */
 export function needBuild() {
   const hash = createHash('sha256');
-  for (const source of SOURCES) for (const file of filesBelow(join(top, source))) if (!/\.(spec|test)\.ts$/.test(file)) hash.update(file.slice(top.length)).update(readFileSync(file));
+  for (const source of SOURCES)
+    for (const file of filesBelow(join(top, source)))
+      if (!/\.(spec|test)\.ts$/.test(file)) hash.update(file.slice(top.length)).update(readFileSync(file));
   const print = hash.digest('hex');
   const stamp = join(top, 'dist/built');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === print) return;
   console.log('Building …');
   buildServer();
-  const web = spawnSync('node_modules/.bin/ng', ['build'], { cwd: top, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, NG_CLI_ANALYTICS: 'false', CI: '1' } });
+  const web = spawnSync('node_modules/.bin/ng', ['build'], {
+    cwd: top,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false', CI: '1' },
+  });
   if (web.status !== 0) throw new Error(`the web build failed:\n${web.stdout}${web.stderr}`);
   writeFileSync(stamp, print);
 }
 
 export function buildServer() {
-  execFileSync('node_modules/.bin/esbuild', ['packages/server/src/app/main.ts', 'packages/server/src/app/seed-command.ts', 'packages/server/src/access/token-command.ts', 'packages/standins/src/mail/main.ts', 'packages/standins/src/ledger/main.ts', '--bundle', '--platform=node', '--format=esm', '--target=node20', '--packages=external', '--sourcemap', '--outdir=dist/server', '--outbase=packages', '--log-level=warning'], { cwd: top, stdio: 'inherit' });
+  execFileSync(
+    'node_modules/.bin/esbuild',
+    [
+      'packages/server/src/app/main.ts',
+      'packages/server/src/app/seed-command.ts',
+      'packages/server/src/access/token-command.ts',
+      'packages/standins/src/mail/main.ts',
+      'packages/standins/src/ledger/main.ts',
+      '--bundle',
+      '--platform=node',
+      '--format=esm',
+      '--target=node20',
+      '--packages=external',
+      '--sourcemap',
+      '--outdir=dist/server',
+      '--outbase=packages',
+      '--log-level=warning',
+    ],
+    { cwd: top, stdio: 'inherit' },
+  );
 }

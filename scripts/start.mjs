@@ -27,7 +27,8 @@ const free = (port) =>
     server.once('error', () => done(false));
     server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
   });
-for (const port of [4600, 4625, 4626, 4630, 4640]) if (!(await free(port))) fail(`Port ${port} on 127.0.0.1 is taken. Is Drumline running already? Stop that first.`);
+for (const port of [4600, 4625, 4626, 4630, 4640])
+  if (!(await free(port))) fail(`Port ${port} on 127.0.0.1 is taken. Is Drumline running already? Stop that first.`);
 
 const outside = process.env.DATABASE_URL;
 if (!outside) needDebian([POSTGRES]);
@@ -45,16 +46,31 @@ if (!outside) {
 
 async function dropCluster() {
   if (existsSync(join(clusterFolder(clusterDir), 'data/PG_VERSION'))) (await startCluster(clusterDir, { durable: true })).stop();
-  for (const path of [clusterFolder(clusterDir), join(state, 'files'), join(state, 'mailbox'), join(state, 'ledger.json')]) rmSync(path, { recursive: true, force: true });
+  for (const path of [clusterFolder(clusterDir), join(state, 'files'), join(state, 'mailbox'), join(state, 'ledger.json')])
+    rmSync(path, { recursive: true, force: true });
 }
 
 const secretFile = join(state, 'session-secret');
 if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(24).toString('base64url'), { mode: 0o600 });
 const databaseUrl = outside ?? `${cluster.url}/postgres`;
 writeFileSync(join(state, 'database-url'), databaseUrl, { mode: 0o600 });
-const env = { ...process.env, DATABASE_URL: databaseUrl, SESSION_SECRET: readFileSync(secretFile, 'utf8'), FILES_DIR: join(state, 'files'), MAILBOX_DIR: join(state, 'mailbox'), LEDGER_FILE: join(state, 'ledger.json'), LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn', NODE_ENV: 'production' };
+const env = {
+  ...process.env,
+  DATABASE_URL: databaseUrl,
+  SESSION_SECRET: readFileSync(secretFile, 'utf8'),
+  FILES_DIR: join(state, 'files'),
+  MAILBOX_DIR: join(state, 'mailbox'),
+  LEDGER_FILE: join(state, 'ledger.json'),
+  LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
+  NODE_ENV: 'production',
+};
 
-process.stdout.write(execFileSync('node', ['--enable-source-maps', 'dist/server/server/src/app/seed-command.js'], { env, stdio: ['ignore', 'pipe', 'inherit'] }));
+process.stdout.write(
+  execFileSync('node', ['--enable-source-maps', 'dist/server/server/src/app/seed-command.js'], {
+    env,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  }),
+);
 
 const children = [];
 let stopping = false;
@@ -76,19 +92,25 @@ async function stop(code) {
   if (stopping) return;
   stopping = true;
   await Promise.all(
-    children.map((child) => new Promise((done) => {
-      if (child.exitCode !== null || child.signalCode !== null) return done();
-      child.once('exit', done);
-      child.kill('SIGTERM');
-      setTimeout(() => child.kill('SIGKILL'), 15_000).unref();
-    })),
+    children.map(
+      (child) =>
+        new Promise((done) => {
+          if (child.exitCode !== null || child.signalCode !== null) return done();
+          child.once('exit', done);
+          child.kill('SIGTERM');
+          setTimeout(() => child.kill('SIGKILL'), 15_000).unref();
+        }),
+    ),
   );
   cluster?.stop();
   process.exit(code);
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop(0));
 
-await Promise.all([begin('the mail stand-in', 'dist/server/standins/src/mail/main.js'), begin('the ledger stand-in', 'dist/server/standins/src/ledger/main.js')]);
+await Promise.all([
+  begin('the mail stand-in', 'dist/server/standins/src/mail/main.js'),
+  begin('the ledger stand-in', 'dist/server/standins/src/ledger/main.js'),
+]);
 await begin('the server', 'dist/server/server/src/app/main.js');
 const people = await fetch('http://127.0.0.1:4600/api/demo/people').then((r) => r.json());
 console.log(`
@@ -96,6 +118,9 @@ Drumline   http://127.0.0.1:4600
 Mailbox    http://127.0.0.1:4640   write as any client, read what Drumline sent
 Ledger     http://127.0.0.1:4630   see what was booked, mark it paid
 `);
-if (people.people.length) console.log(`Enter as any of these on the first page; by mail address the password is drumline-demo:\n${people.people.map((p) => `  ${p.name.padEnd(24)} ${p.role}`).join('\n')}\n`);
+if (people.people.length)
+  console.log(
+    `Enter as any of these on the first page; by mail address the password is drumline-demo:\n${people.people.map((p) => `  ${p.name.padEnd(24)} ${p.role}`).join('\n')}\n`,
+  );
 console.log('Ctrl-C stops everything.');
 if (dev) console.log('Development: run npx ng build --watch beside this; the server serves what it builds.');

@@ -5,7 +5,10 @@ import { AppRoot } from './app/shell/app-root';
 import { routes } from './app/shell/routes';
 
 bootstrapApplication(AppRoot, {
-  providers: [provideBrowserGlobalErrorListeners(), provideRouter(routes, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }))],
+  providers: [
+    provideBrowserGlobalErrorListeners(),
+    provideRouter(routes, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'enabled' })),
+  ],
 }).catch((fault: unknown) => {
   document.body.textContent = `Drumline could not start: ${String(fault)}`;
 });

@@ -1,2 +1,1 @@
-export * from './permissions';
 export * from './access-wire';

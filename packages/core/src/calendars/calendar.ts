@@ -56,6 +56,7 @@ function parseHours(text: string, place: string): Hours {
   const found = /^(\d{2}):([0-5]\d)-(\d{2}):([0-5]\d)$/.exec(text);
   const from = found ? Number(found[1]) * 60 + Number(found[2]) : NaN;
   const to = found ? Number(found[3]) * 60 + Number(found[4]) : NaN;
-  if (!(from < to && to <= 1440)) throw new RangeError(`${place}: not hours within one date: "${text}"; write them as 08:30-17:30, up to 24:00`);
+  if (!(from < to && to <= 1440))
+    throw new RangeError(`${place}: not hours within one date: "${text}"; write them as 08:30-17:30, up to 24:00`);
   return { from, to };
 }

@@ -13,13 +13,16 @@ const dublin = parseCalendar({
 /** The slow way: looks at every second and asks each interval of the dates around it. */
 function countSlowly(calendar: WeeklyCalendar, from: Instant, to: Instant): number {
   const spans: [number, number][] = [];
-  const first = Temporal.Instant.fromEpochMilliseconds(from * 1000).toZonedDateTimeISO(calendar.zone).toPlainDate();
+  const first = Temporal.Instant.fromEpochMilliseconds(from * 1000)
+    .toZonedDateTimeISO(calendar.zone)
+    .toPlainDate();
   for (let day = -2; day < 7; day++) {
     const date = first.add({ days: day });
     const hours = calendar.dates[date.toString() as never] ?? calendar.week[date.dayOfWeek - 1]!;
     for (const h of hours) {
       const at = (m: number) => {
-        const wall = m === 1440 ? date.add({ days: 1 }).toPlainDateTime('00:00') : date.toPlainDateTime({ hour: Math.floor(m / 60), minute: m % 60 });
+        const wall =
+          m === 1440 ? date.add({ days: 1 }).toPlainDateTime('00:00') : date.toPlainDateTime({ hour: Math.floor(m / 60), minute: m % 60 });
         return wall.toZonedDateTime(calendar.zone, { disambiguation: 'compatible' }).epochMilliseconds / 1000;
       };
       spans.push([at(h.from), at(h.to)]);
@@ -30,16 +33,26 @@ function countSlowly(calendar: WeeklyCalendar, from: Instant, to: Instant): numb
   return count;
 }
 
-const hours = fc.tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 900 })).map(([a, n]) => ({ from: a, to: Math.min(1440, a + n) }));
+const hours = fc
+  .tuple(fc.integer({ min: 0, max: 1439 }), fc.integer({ min: 1, max: 900 }))
+  .map(([a, n]) => ({ from: a, to: Math.min(1440, a + n) }));
 const calendars = fc
   .record({
     zone: fc.constantFrom('Europe/Dublin', 'America/New_York', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'America/Havana'),
     week: fc.array(fc.array(hours, { maxLength: 3 }), { minLength: 7, maxLength: 7 }),
     closed: fc.array(fc.constantFrom('2026-03-29', '2026-10-25', '2026-11-01', '2026-03-08', '2026-04-05'), { maxLength: 2 }),
   })
-  .map(({ zone, week, closed }) => ({ kind: 'weekly', name: 'made', zone, week, dates: Object.fromEntries(closed.map((d) => [d, []])) }) as unknown as WeeklyCalendar);
+  .map(
+    ({ zone, week, closed }) =>
+      ({ kind: 'weekly', name: 'made', zone, week, dates: Object.fromEntries(closed.map((d) => [d, []])) }) as unknown as WeeklyCalendar,
+  );
 // Around the days on which those zones change their clocks.
-const starts = fc.tuple(fc.constantFrom('2026-03-28T00:00:00Z', '2026-10-24T12:00:00Z', '2026-03-07T20:00:00Z', '2026-10-31T20:00:00Z', '2026-04-04T00:00:00Z'), fc.nat(100_000)).map(([at, n]) => plusSeconds(parseInstant(at), n));
+const starts = fc
+  .tuple(
+    fc.constantFrom('2026-03-28T00:00:00Z', '2026-10-24T12:00:00Z', '2026-03-07T20:00:00Z', '2026-10-31T20:00:00Z', '2026-04-04T00:00:00Z'),
+    fc.nat(100_000),
+  )
+  .map(([at, n]) => plusSeconds(parseInstant(at), n));
 
 describe('working time', () => {
   it('counts what a slow second-by-second counter counts, over zones and clock changes', () => {
@@ -102,7 +115,9 @@ describe('working time', () => {
   });
 
   it('names the day and the hours that cannot be', () => {
-    expect(() => parseCalendar({ name: 'x', zone: 'UTC', week: [['9-5'], [], [], [], [], [], []] })).toThrow('day 1: not hours within one date: "9-5"');
+    expect(() => parseCalendar({ name: 'x', zone: 'UTC', week: [['9-5'], [], [], [], [], [], []] })).toThrow(
+      'day 1: not hours within one date: "9-5"',
+    );
     expect(() => parseCalendar({ name: 'x', zone: 'UTC', week: [] })).toThrow('7 days');
   });
 });

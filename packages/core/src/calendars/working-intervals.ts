@@ -22,7 +22,11 @@ export function workingIntervals(calendar: WeeklyCalendar, from: LocalDate, to: 
     const date = dateOfEpochDay(day);
     const nextMidnight = instantAt(dateOfEpochDay(day + 1), 0, calendar.zone);
     const hours = calendar.dates[date] ?? calendar.week[(((day + 3) % 7) + 7) % 7] ?? [];
-    for (const { from: a, to: b } of hours) found.push({ from: onDate(date, a, midnight, nextMidnight, calendar.zone), to: onDate(date, b, midnight, nextMidnight, calendar.zone) });
+    for (const { from: a, to: b } of hours)
+      found.push({
+        from: onDate(date, a, midnight, nextMidnight, calendar.zone),
+        to: onDate(date, b, midnight, nextMidnight, calendar.zone),
+      });
     midnight = nextMidnight;
   }
   return unite(found);

@@ -45,7 +45,8 @@ export class WorkingTimeIndex {
     const a = Math.floor(from / DAY);
     const b = Math.floor(to / DAY);
     if (this.lastDay < this.firstDay) this.cover(a - MARGIN, b + MARGIN);
-    else if (a - 1 < this.firstDay || b + 1 > this.lastDay) this.cover(Math.min(a - MARGIN, this.firstDay), Math.max(b + MARGIN, this.lastDay));
+    else if (a - 1 < this.firstDay || b + 1 > this.lastDay)
+      this.cover(Math.min(a - MARGIN, this.firstDay), Math.max(b + MARGIN, this.lastDay));
   }
 
   private cover(first: number, last: number): void {
@@ -59,7 +60,10 @@ export class WorkingTimeIndex {
   }
 
   private hasWorkAfter(day: number): boolean {
-    return this.calendar.week.some((hours) => hours.length > 0) || Object.entries(this.calendar.dates).some(([date, hours]) => hours.length > 0 && epochDay(date as LocalDate) >= day);
+    return (
+      this.calendar.week.some((hours) => hours.length > 0) ||
+      Object.entries(this.calendar.dates).some(([date, hours]) => hours.length > 0 && epochDay(date as LocalDate) >= day)
+    );
   }
 
   private lastStartingAtOrBefore(t: number): number {
@@ -93,4 +97,3 @@ export function indexOf(calendar: WeeklyCalendar): WorkingTimeIndex {
   if (!index) indexes.set(calendar, (index = new WorkingTimeIndex(calendar)));
   return index;
 }
-

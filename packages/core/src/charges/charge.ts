@@ -23,16 +23,29 @@ export function allowsDecision(state: ChargeState, decision: ChargeDecision): bo
   return (CHARGE_DECISIONS[state] as readonly string[]).includes(decision);
 }
 
-export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = { approve: 'approved', waive: 'waived', adjust: 'proposed', reopen: 'proposed' };
+export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = {
+  approve: 'approved',
+  waive: 'waived',
+  adjust: 'proposed',
+  reopen: 'proposed',
+};
 
 /** How quantities count: minutes are priced by the hour, pieces each. */
 export const UNIT_BASE = { MIN: 60, C62: 1 } as const;
 export type ChargeUnit = keyof typeof UNIT_BASE;
 
 /** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
-export function chargeAmount(quantity: DecimalText, unit: ChargeUnit, unitPrice: DecimalText, currency: Currency): { net: Money; explanation: Explanation } {
+export function chargeAmount(
+  quantity: DecimalText,
+  unit: ChargeUnit,
+  unitPrice: DecimalText,
+  currency: Currency,
+): { net: Money; explanation: Explanation } {
   const net = roundToMinor(new Big(quantity).times(unitPrice), UNIT_BASE[unit], currency);
-  const rule = unit === 'MIN' ? `${formatMinutes(Number(quantity))} at ${unitPrice} an hour, rounded once` : `${quantity} × ${unitPrice}, rounded once`;
+  const rule =
+    unit === 'MIN'
+      ? `${formatMinutes(Number(quantity))} at ${unitPrice} an hour, rounded once`
+      : `${quantity} × ${unitPrice}, rounded once`;
   return { net, explanation: [step(rule, formatMoney(net))] };
 }
 

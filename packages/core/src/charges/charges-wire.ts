@@ -1,5 +1,22 @@
 import { string } from 'yup';
-import { amount, count, date, decimal, defineRoutes, done, id, list, oneOf, optionalId, optionalText, positiveDecimal, record, text, why, type Wire } from '../routes';
+import {
+  amount,
+  count,
+  date,
+  decimal,
+  defineRoutes,
+  done,
+  id,
+  list,
+  oneOf,
+  optionalId,
+  optionalText,
+  positiveDecimal,
+  record,
+  text,
+  why,
+  type Wire,
+} from '../routes';
 import { CHARGE_KINDS, CHARGE_STATES } from './charge';
 
 export const chargeSchema = record({
@@ -36,8 +53,36 @@ export const decideSchema = record({
 export const newChargeSchema = record({ ticketId: id(), itemId: id(), quantity: positiveDecimal() });
 
 export const chargeRoutes = defineRoutes({
-  listCharges: { method: 'GET', path: '/charges', summary: 'Charges by state and client', permission: 'charges.read', query: record({ state: string().oneOf(CHARGE_STATES), clientId: string().uuid() }), answer: record({ charges: list(chargeSchema) }) },
-  getCharge: { method: 'GET', path: '/charges/:chargeId', summary: 'A charge and how it came about', permission: 'charges.read', answer: chargeSchema },
-  addCharge: { method: 'POST', path: '/charges', summary: 'Charge a catalogue item on a ticket', permission: 'tickets.work', body: newChargeSchema, answer: done() },
-  decideCharge: { method: 'POST', path: '/charges/:chargeId/decision', summary: 'Approve, waive, adjust or take a decision back', permission: 'charges.decide', versioned: true, body: decideSchema, answer: done() },
+  listCharges: {
+    method: 'GET',
+    path: '/charges',
+    summary: 'Charges by state and client',
+    permission: 'charges.read',
+    query: record({ state: string().oneOf(CHARGE_STATES), clientId: string().uuid() }),
+    answer: record({ charges: list(chargeSchema) }),
+  },
+  getCharge: {
+    method: 'GET',
+    path: '/charges/:chargeId',
+    summary: 'A charge and how it came about',
+    permission: 'charges.read',
+    answer: chargeSchema,
+  },
+  addCharge: {
+    method: 'POST',
+    path: '/charges',
+    summary: 'Charge a catalogue item on a ticket',
+    permission: 'tickets.work',
+    body: newChargeSchema,
+    answer: done(),
+  },
+  decideCharge: {
+    method: 'POST',
+    path: '/charges/:chargeId/decision',
+    summary: 'Approve, waive, adjust or take a decision back',
+    permission: 'charges.decide',
+    versioned: true,
+    body: decideSchema,
+    answer: done(),
+  },
 });

@@ -26,7 +26,11 @@ describe('clocks', () => {
     expect(read('triage', [received], due).state).toEqual({ is: 'running', due });
     expect(read('triage', [received], plusSeconds(due, 1)).state).toEqual({ is: 'missed and running', missedAt: due });
     const late = plusSeconds(due, 1);
-    expect(read('triage', [received, { at: late, is: 'routed' }], at('24T10:00')).state).toEqual({ is: 'missed and ended', missedAt: due, endedAt: late });
+    expect(read('triage', [received, { at: late, is: 'routed' }], at('24T10:00')).state).toEqual({
+      is: 'missed and ended',
+      missedAt: due,
+      endedAt: late,
+    });
   });
 
   it('keeps elapsed time at a priority change and misses at that instant when it is above the new target', () => {
@@ -37,7 +41,11 @@ describe('clocks', () => {
   });
 
   it('holds resolution only, and a holding clock above a new target is missed when it resumes', () => {
-    const facts: ClockFact[] = [received, { at: at('24T13:30'), is: 'held', reason: 'client' }, { at: at('24T14:00'), is: 'priority', priority: 'P1' }];
+    const facts: ClockFact[] = [
+      received,
+      { at: at('24T13:30'), is: 'held', reason: 'client' },
+      { at: at('24T14:00'), is: 'priority', priority: 'P1' },
+    ];
     const held = read('resolution', facts, at('24T15:00'));
     expect(held.state).toEqual({ is: 'holding', reason: 'client' });
     expect(read('response', facts, at('24T13:45')).holding).toBe(false);
@@ -50,7 +58,12 @@ describe('clocks', () => {
     const facts: ClockFact[] = [received, { at: at('24T10:00'), is: 'resolved' }, { at: at('26T09:00'), is: 'reopened' }];
     const again = read('resolution', facts, at('26T10:00'));
     expect([again.elapsed, again.state.is]).toEqual([7200, 'running']);
-    const missed = [received, { at: at('27T10:00'), is: 'resolved' }, { at: at('27T11:00'), is: 'reopened' }, { at: at('27T12:00'), is: 'resolved' }] as ClockFact[];
+    const missed = [
+      received,
+      { at: at('27T10:00'), is: 'resolved' },
+      { at: at('27T11:00'), is: 'reopened' },
+      { at: at('27T12:00'), is: 'resolved' },
+    ] as ClockFact[];
     expect(read('resolution', missed, at('27T13:00')).state.is).toBe('missed and ended');
   });
 
@@ -59,7 +72,12 @@ describe('clocks', () => {
     expect([reading.state.is, reading.elapsed]).toEqual(['met', 0]);
   });
 
-  const fact = fc.record({ n: fc.nat(400_000), is: fc.constantFrom('routed', 'public-contact', 'priority', 'held', 'runs', 'resolved', 'reopened'), priority: fc.constantFrom<Priority>('P1', 'P2', 'P3', 'P4') })
+  const fact = fc
+    .record({
+      n: fc.nat(400_000),
+      is: fc.constantFrom('routed', 'public-contact', 'priority', 'held', 'runs', 'resolved', 'reopened'),
+      priority: fc.constantFrom<Priority>('P1', 'P2', 'P3', 'P4'),
+    })
     .map(({ n, is, priority }) => ({ at: plusSeconds(received.at, n), is, priority, reason: 'client' }) as ClockFact);
 
   /** The slow way: steps through time in units of a second's worth of events, knowing only "what is on now". */
@@ -70,19 +88,46 @@ describe('clocks', () => {
     const times = [...new Set([received.at, ...facts.map((f) => f.at), now])].sort((a, b) => a - b);
     times.forEach((t, i) => {
       for (const f of facts.filter((x) => x.at === t)) {
-        if (f.is === 'priority') { priority = f.priority; if (!ended && !missed) { frozen = undefined; if (mode === 'ran' && elapsed > policy.resolution[priority].seconds) { missed = true; frozen = priority; } } }
+        if (f.is === 'priority') {
+          priority = f.priority;
+          if (!ended && !missed) {
+            frozen = undefined;
+            if (mode === 'ran' && elapsed > policy.resolution[priority].seconds) {
+              missed = true;
+              frozen = priority;
+            }
+          }
+        }
         if (f.is === 'held' && mode === 'ran' && !ended) mode = 'held';
-        if (f.is === 'runs' && mode === 'held' && !ended) { mode = 'ran'; if (!missed && elapsed > policy.resolution[frozen ?? priority].seconds) { missed = true; frozen = priority; } }
-        if (f.is === 'resolved' && !ended) { ended = true; frozen ??= priority; }
-        if (f.is === 'reopened' && ended) { ended = false; mode = 'ran'; if (!missed) frozen = undefined; }
+        if (f.is === 'runs' && mode === 'held' && !ended) {
+          mode = 'ran';
+          if (!missed && elapsed > policy.resolution[frozen ?? priority].seconds) {
+            missed = true;
+            frozen = priority;
+          }
+        }
+        if (f.is === 'resolved' && !ended) {
+          ended = true;
+          frozen ??= priority;
+        }
+        if (f.is === 'reopened' && ended) {
+          ended = false;
+          mode = 'ran';
+          if (!missed) frozen = undefined;
+        }
       }
       const next = times[i + 1];
       if (next === undefined || ended || mode !== 'ran') return;
       const target = policy.resolution[frozen ?? priority];
       const worked = workingSeconds(target.calendar, t, next);
       elapsed += worked;
-      const overByNext = elapsed > target.seconds || (elapsed === target.seconds && (worked === 0 || workingSeconds(target.calendar, plusSeconds(next, -1), next) === 0));
-      if (!missed && overByNext) { missed = true; frozen = frozen ?? priority; }
+      const overByNext =
+        elapsed > target.seconds ||
+        (elapsed === target.seconds && (worked === 0 || workingSeconds(target.calendar, plusSeconds(next, -1), next) === 0));
+      if (!missed && overByNext) {
+        missed = true;
+        frozen = frozen ?? priority;
+      }
     });
     return elapsed;
   }
@@ -108,7 +153,10 @@ describe('clocks', () => {
   it('explains itself with the instants that decided', () => {
     const steps = read('resolution', [received], at('24T10:00')).explanation;
     expect(steps[0]!.rule).toBe('policy House, version 1');
-    expect(steps.at(-1)).toEqual({ rule: 'due: the earliest instant with the target worked', figure: { unit: 'instant', value: at('25T15:00') } });
+    expect(steps.at(-1)).toEqual({
+      rule: 'due: the earliest instant with the target worked',
+      figure: { unit: 'instant', value: at('25T15:00') },
+    });
     expect(formatInstant(at('25T15:00'))).toBe('2026-11-25T15:00:00Z');
   });
 });

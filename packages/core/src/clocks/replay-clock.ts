@@ -109,7 +109,10 @@ function apply(run: Running, fact: ClockFact): void {
 function start(run: Running, at: Instant): void {
   run.mode = 'ran';
   run.since = at;
-  run.steps.push(moment('received', at), { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } });
+  run.steps.push(moment('received', at), {
+    rule: `target on ${run.target.calendar.name}`,
+    figure: { unit: 'seconds', value: run.target.seconds },
+  });
 }
 
 function end(run: Running, at: Instant, what: string): void {
@@ -129,7 +132,10 @@ function reopen(run: Running, at: Instant): void {
 function retarget(run: Running, at: Instant, why: string): void {
   if (run.clock === 'triage' || run.mode === 'ended' || run.missedAt !== undefined) return;
   run.target = targetOf(run.clock, run.policy, run.priority);
-  run.steps.push(moment(`${why}: time counted stays, target changes`, at), { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } });
+  run.steps.push(moment(`${why}: time counted stays, target changes`, at), {
+    rule: `target on ${run.target.calendar.name}`,
+    figure: { unit: 'seconds', value: run.target.seconds },
+  });
   if (run.mode === 'ran' && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
@@ -153,7 +159,8 @@ function read(run: Running): ClockReading {
   const remaining = run.target.seconds - run.elapsed;
   const state = stateOf(run, remaining);
   const explanation = [...run.steps, { rule: 'counted so far', figure: { unit: 'seconds', value: run.elapsed } } as const];
-  if (state.is === 'running' && state.due !== 'never') explanation.push(moment('due: the earliest instant with the target worked', state.due));
+  if (state.is === 'running' && state.due !== 'never')
+    explanation.push(moment('due: the earliest instant with the target worked', state.due));
   if (run.missedAt !== undefined) explanation.push(moment('missed', run.missedAt));
   return {
     clock: run.clock,
@@ -170,7 +177,9 @@ function read(run: Running): ClockReading {
 
 function stateOf(run: Running, remaining: number): ClockState {
   if (run.missedAt !== undefined)
-    return run.mode === 'ended' ? { is: 'missed and ended', missedAt: run.missedAt, endedAt: run.endedAt! } : { is: 'missed and running', missedAt: run.missedAt };
+    return run.mode === 'ended'
+      ? { is: 'missed and ended', missedAt: run.missedAt, endedAt: run.endedAt! }
+      : { is: 'missed and running', missedAt: run.missedAt };
   if (run.mode === 'ended') return { is: 'met', at: run.endedAt! };
   if (run.mode === 'held') return { is: 'holding', reason: run.reason };
   return { is: 'running', due: addWorkingSeconds(run.target.calendar, run.since, Math.max(0, remaining)) };

@@ -1,7 +1,24 @@
 import { string } from 'yup';
 import { clockSchema } from '../clocks';
 import { PRIORITIES } from '../priority';
-import { count, date, defineRoutes, done, id, instant, list, oneOf, optionalId, optionalOneOf, optionalText, record, shape, text, whole, type Wire } from '../routes';
+import {
+  count,
+  date,
+  defineRoutes,
+  done,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalId,
+  optionalOneOf,
+  optionalText,
+  record,
+  shape,
+  text,
+  whole,
+  type Wire,
+} from '../routes';
 import type { Beat } from './beat-strip';
 
 export const BOOKING_STATES = ['planned', 'underway', 'done', 'cancelled'] as const;
@@ -38,18 +55,79 @@ export const laneSchema = record({
   conflicts: list(record({ bookingId: id(), why: text() })),
 });
 export type LaneWire = Wire<typeof laneSchema>;
-export const unbookedSchema = record({ ticketId: id(), version: count(), number: count(), subject: text(), client: optionalText(), priority: optionalOneOf(PRIORITIES), estimateMinutes: count(), estimateFrom: text(), clocks: list(clockSchema) });
+export const unbookedSchema = record({
+  ticketId: id(),
+  version: count(),
+  number: count(),
+  subject: text(),
+  client: optionalText(),
+  priority: optionalOneOf(PRIORITIES),
+  estimateMinutes: count(),
+  estimateFrom: text(),
+  clocks: list(clockSchema),
+});
 export type UnbookedWire = Wire<typeof unbookedSchema>;
-export const dispatchDaySchema = record({ day: date(), from: instant(), to: instant(), now: instant(), lanes: list(laneSchema), unbooked: list(unbookedSchema), teams: list(record({ id: id(), name: text() })) });
+export const dispatchDaySchema = record({
+  day: date(),
+  from: instant(),
+  to: instant(),
+  now: instant(),
+  lanes: list(laneSchema),
+  unbooked: list(unbookedSchema),
+  teams: list(record({ id: id(), name: text() })),
+});
 export type DispatchDayWire = Wire<typeof dispatchDaySchema>;
 export const bookSchema = record({ ticketId: id(), personId: optionalId(), startsAt: instant(), minutes: whole(5, 1440) });
 export const moveBookingSchema = record({ personId: optionalId(), startsAt: instant(), minutes: whole(5, 1440) });
 
 export const dispatchRoutes = defineRoutes({
-  getDispatchDay: { method: 'GET', path: '/dispatch', summary: 'Lanes of a day with their figures, and unbooked work', permission: 'dispatch.read', query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/), teamId: string().uuid() }), answer: dispatchDaySchema },
-  book: { method: 'POST', path: '/bookings', summary: 'Book a ticket on a lane', permission: 'dispatch.book', body: bookSchema, answer: done() },
-  moveBooking: { method: 'PUT', path: '/bookings/:bookingId', summary: 'Move or stretch a booking', permission: 'dispatch.book', versioned: true, body: moveBookingSchema, answer: done() },
-  cancelBooking: { method: 'POST', path: '/bookings/:bookingId/cancel', summary: 'Cancel a booking', permission: 'dispatch.book', versioned: true, answer: done() },
-  restoreBooking: { method: 'POST', path: '/bookings/:bookingId/restore', summary: 'Bring back a cancelled booking', permission: 'dispatch.book', versioned: true, answer: done() },
-  finishBooking: { method: 'POST', path: '/bookings/:bookingId/done', summary: 'Mark a booking done', permission: 'time.own', versioned: true, answer: done() },
+  getDispatchDay: {
+    method: 'GET',
+    path: '/dispatch',
+    summary: 'Lanes of a day with their figures, and unbooked work',
+    permission: 'dispatch.read',
+    query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/), teamId: string().uuid() }),
+    answer: dispatchDaySchema,
+  },
+  book: {
+    method: 'POST',
+    path: '/bookings',
+    summary: 'Book a ticket on a lane',
+    permission: 'dispatch.book',
+    body: bookSchema,
+    answer: done(),
+  },
+  moveBooking: {
+    method: 'PUT',
+    path: '/bookings/:bookingId',
+    summary: 'Move or stretch a booking',
+    permission: 'dispatch.book',
+    versioned: true,
+    body: moveBookingSchema,
+    answer: done(),
+  },
+  cancelBooking: {
+    method: 'POST',
+    path: '/bookings/:bookingId/cancel',
+    summary: 'Cancel a booking',
+    permission: 'dispatch.book',
+    versioned: true,
+    answer: done(),
+  },
+  restoreBooking: {
+    method: 'POST',
+    path: '/bookings/:bookingId/restore',
+    summary: 'Bring back a cancelled booking',
+    permission: 'dispatch.book',
+    versioned: true,
+    answer: done(),
+  },
+  finishBooking: {
+    method: 'POST',
+    path: '/bookings/:bookingId/done',
+    summary: 'Mark a booking done',
+    permission: 'time.own',
+    versioned: true,
+    answer: done(),
+  },
 });

@@ -27,7 +27,12 @@ export interface LaneDay {
  * Available = working hours − time off; booked = bookings cut to available time, overlaps counted once;
  * free = available − booked from now on, with travel time kept free. What passed unused is lost.
  */
-export function laneDay(working: readonly Interval[], timeOff: readonly Interval[], bookings: readonly LaneBooking[], now: Instant): LaneDay {
+export function laneDay(
+  working: readonly Interval[],
+  timeOff: readonly Interval[],
+  bookings: readonly LaneBooking[],
+  now: Instant,
+): LaneDay {
   const available = subtract(unite(working), unite(timeOff));
   const booked = intersect(available, unite(bookings));
   const kept = unite(bookings.map((b) => withTravel(b)));
@@ -35,7 +40,14 @@ export function laneDay(working: readonly Interval[], timeOff: readonly Interval
     .map((gap) => ({ from: Math.max(gap.from, now) as Instant, to: gap.to }))
     .filter((gap) => gap.from < gap.to);
   const [whole, used] = [secondsIn(available), secondsIn(booked)];
-  return { available: whole, booked: used, load: whole ? Math.floor((used * 100) / whole) : 0, free: secondsIn(gaps), gaps, conflicts: conflictsOf(available, bookings) };
+  return {
+    available: whole,
+    booked: used,
+    load: whole ? Math.floor((used * 100) / whole) : 0,
+    free: secondsIn(gaps),
+    gaps,
+    conflicts: conflictsOf(available, bookings),
+  };
 }
 
 function withTravel(booking: LaneBooking): Interval {

@@ -17,5 +17,11 @@ export const houseSchema = record({
 export type HouseWire = Wire<typeof houseSchema>;
 
 export const houseRoutes = defineRoutes({
-  getHouse: { method: 'GET', path: '/house', summary: 'Desks, activities, grades, calendars, policies and rates of the provider', permission: 'signed in', answer: houseSchema },
+  getHouse: {
+    method: 'GET',
+    path: '/house',
+    summary: 'Desks, activities, grades, calendars, policies and rates of the provider',
+    permission: 'signed in',
+    answer: houseSchema,
+  },
 });

@@ -13,12 +13,23 @@ export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[]
     byTax.set(key, [...(byTax.get(key) ?? []), line]);
   }
   const groups: TaxGroup[] = [...byTax.values()].map((group) => {
-    const base = sumMoney(group.map((line) => line.net), currency);
+    const base = sumMoney(
+      group.map((line) => line.net),
+      currency,
+    );
     const { tax } = group[0]!;
     return { tax, base, amount: roundToMinor(majorOf(base).times(tax.percent), 100, currency) };
   });
-  groups.sort((a, b) => (a.tax.category === b.tax.category ? new Big(b.tax.percent).cmp(a.tax.percent) : a.tax.category < b.tax.category ? -1 : 1));
-  const net = sumMoney(groups.map((g) => g.base), currency);
-  const tax = sumMoney(groups.map((g) => g.amount), currency);
+  groups.sort((a, b) =>
+    a.tax.category === b.tax.category ? new Big(b.tax.percent).cmp(a.tax.percent) : a.tax.category < b.tax.category ? -1 : 1,
+  );
+  const net = sumMoney(
+    groups.map((g) => g.base),
+    currency,
+  );
+  const tax = sumMoney(
+    groups.map((g) => g.amount),
+    currency,
+  );
   return { net, tax, gross: sumMoney([net, tax], currency), groups };
 }

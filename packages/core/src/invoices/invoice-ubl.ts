@@ -9,7 +9,10 @@ export type UblNode = string | readonly UblNode[] | { readonly [name: string]: U
 
 /** The invoice as UBL 2.1 after EN 16931: element names in the order of the schema. */
 export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
-  const amount = (name: string, value: Money): Record<string, UblNode> => ({ [name]: plainMoney(value), [`${name}@currencyID`]: value.currency });
+  const amount = (name: string, value: Money): Record<string, UblNode> => ({
+    [name]: plainMoney(value),
+    [`${name}@currencyID`]: value.currency,
+  });
   const { totals } = invoice;
   return {
     'ubl:Invoice': {
@@ -24,8 +27,16 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cac:AccountingSupplierParty': { 'cac:Party': party(invoice.seller) },
       'cac:AccountingCustomerParty': { 'cac:Party': party(invoice.buyer) },
       'cac:Delivery': { 'cbc:ActualDeliveryDate': invoice.issuedOn },
-      'cac:PaymentMeans': [{ 'cbc:PaymentMeansCode': '58', 'cbc:PaymentID': invoice.number, 'cac:PayeeFinancialAccount': { 'cbc:ID': invoice.seller.account } }],
-      'cac:TaxTotal': [{ ...amount('cbc:TaxAmount', totals.tax), 'cac:TaxSubtotal': totals.groups.map((group) => subtotal(group, amount)) }],
+      'cac:PaymentMeans': [
+        {
+          'cbc:PaymentMeansCode': '58',
+          'cbc:PaymentID': invoice.number,
+          'cac:PayeeFinancialAccount': { 'cbc:ID': invoice.seller.account },
+        },
+      ],
+      'cac:TaxTotal': [
+        { ...amount('cbc:TaxAmount', totals.tax), 'cac:TaxSubtotal': totals.groups.map((group) => subtotal(group, amount)) },
+      ],
       'cac:LegalMonetaryTotal': {
         ...amount('cbc:LineExtensionAmount', totals.net),
         ...amount('cbc:TaxExclusiveAmount', totals.net),
@@ -43,7 +54,12 @@ function party(of: Party): UblNode {
   return {
     'cbc:EndpointID': of.email,
     'cbc:EndpointID@schemeID': 'EM',
-    'cac:PostalAddress': { 'cbc:StreetName': of.street, 'cbc:CityName': of.city, 'cbc:PostalZone': of.postcode, 'cac:Country': { 'cbc:IdentificationCode': of.country } },
+    'cac:PostalAddress': {
+      'cbc:StreetName': of.street,
+      'cbc:CityName': of.city,
+      'cbc:PostalZone': of.postcode,
+      'cac:Country': { 'cbc:IdentificationCode': of.country },
+    },
     ...(of.taxNumber ? { 'cac:PartyTaxScheme': [{ 'cbc:CompanyID': of.taxNumber, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } }] } : {}),
     'cac:PartyLegalEntity': { 'cbc:RegistrationName': of.name },
     'cac:Contact': { 'cbc:Name': of.name, 'cbc:Telephone': of.phone, 'cbc:ElectronicMail': of.email },

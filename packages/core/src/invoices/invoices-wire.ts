@@ -1,12 +1,51 @@
 import { array, string } from 'yup';
 import { TAX_CATEGORIES } from '../catalogue';
-import { amount, count, date, decimal, defineRoutes, id, instant, list, oneOf, optionalId, optionalInstant, optionalText, record, shape, text, why, type Wire } from '../routes';
+import {
+  amount,
+  count,
+  date,
+  decimal,
+  defineRoutes,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalId,
+  optionalInstant,
+  optionalText,
+  record,
+  shape,
+  text,
+  why,
+  type Wire,
+} from '../routes';
 import type { Party } from './invoice';
 
-const rowFields = { id: id(), number: text(), clientId: id(), client: text(), issuedOn: date(), dueOn: date(), gross: amount(), left: amount(), state: oneOf(['open', 'overdue', 'part paid', 'paid']), mailedAt: optionalInstant(), ledgerAt: optionalInstant() };
+const rowFields = {
+  id: id(),
+  number: text(),
+  clientId: id(),
+  client: text(),
+  issuedOn: date(),
+  dueOn: date(),
+  gross: amount(),
+  left: amount(),
+  state: oneOf(['open', 'overdue', 'part paid', 'paid']),
+  mailedAt: optionalInstant(),
+  ledgerAt: optionalInstant(),
+};
 export const invoiceRowSchema = record(rowFields);
 export type InvoiceRowWire = Wire<typeof invoiceRowSchema>;
-const lineFields = { position: count(), description: text(500), quantity: decimal(), unit: oneOf(['MIN', 'C62']), unitPrice: decimal(), net: amount(), taxCategory: oneOf(TAX_CATEGORIES), taxPercent: decimal() };
+const lineFields = {
+  position: count(),
+  description: text(500),
+  quantity: decimal(),
+  unit: oneOf(['MIN', 'C62']),
+  unitPrice: decimal(),
+  net: amount(),
+  taxCategory: oneOf(TAX_CATEGORIES),
+  taxPercent: decimal(),
+};
 export const taxGroupSchema = record({ category: oneOf(TAX_CATEGORIES), percent: decimal(), base: amount(), tax: amount() });
 const trail = record({ chargeId: id(), ticketId: optionalId(), ticketNumber: count().nullable(), person: optionalText(), why: why() });
 export const invoiceSchema = record({
@@ -21,14 +60,62 @@ export const invoiceSchema = record({
   events: list(record({ at: instant(), what: text(), detail: optionalText(1000) })),
 });
 export type InvoiceWire = Wire<typeof invoiceSchema>;
-export const draftSchema = record({ clientId: id(), client: text(), lines: list(record({ ...lineFields, chargeId: id() })), groups: list(taxGroupSchema), net: amount(), tax: amount(), gross: amount() });
+export const draftSchema = record({
+  clientId: id(),
+  client: text(),
+  lines: list(record({ ...lineFields, chargeId: id() })),
+  groups: list(taxGroupSchema),
+  net: amount(),
+  tax: amount(),
+  gross: amount(),
+});
 export type DraftWire = Wire<typeof draftSchema>;
 
 export const invoiceRoutes = defineRoutes({
-  listInvoices: { method: 'GET', path: '/invoices', summary: 'Issued invoices', permission: 'invoices.read', query: record({ clientId: string().uuid() }), answer: record({ invoices: list(invoiceRowSchema) }) },
-  listDrafts: { method: 'GET', path: '/invoices/drafts', summary: 'What cleared charges would come to, by client; nothing is stored', permission: 'invoices.read', answer: record({ drafts: list(draftSchema) }) },
-  getInvoice: { method: 'GET', path: '/invoices/:invoiceId', summary: 'An invoice with the trail of each line', permission: 'invoices.read', answer: invoiceSchema },
-  issueInvoice: { method: 'POST', path: '/invoices', summary: 'Issue an invoice of cleared charges of a client', permission: 'invoices.issue', body: record({ clientId: id(), chargeIds: array(string().uuid().defined()).defined().min(1, 'choose at least one charge').max(2000) }), answer: record({ id: id(), number: text() }) },
-  getInvoicePdf: { method: 'GET', path: '/invoices/:invoiceId/pdf', summary: 'The invoice as PDF', permission: 'invoices.read', file: 'application/pdf', answer: text() },
-  getInvoiceUbl: { method: 'GET', path: '/invoices/:invoiceId/ubl', summary: 'The invoice as EN 16931 UBL', permission: 'invoices.read', file: 'application/xml', answer: text() },
+  listInvoices: {
+    method: 'GET',
+    path: '/invoices',
+    summary: 'Issued invoices',
+    permission: 'invoices.read',
+    query: record({ clientId: string().uuid() }),
+    answer: record({ invoices: list(invoiceRowSchema) }),
+  },
+  listDrafts: {
+    method: 'GET',
+    path: '/invoices/drafts',
+    summary: 'What cleared charges would come to, by client; nothing is stored',
+    permission: 'invoices.read',
+    answer: record({ drafts: list(draftSchema) }),
+  },
+  getInvoice: {
+    method: 'GET',
+    path: '/invoices/:invoiceId',
+    summary: 'An invoice with the trail of each line',
+    permission: 'invoices.read',
+    answer: invoiceSchema,
+  },
+  issueInvoice: {
+    method: 'POST',
+    path: '/invoices',
+    summary: 'Issue an invoice of cleared charges of a client',
+    permission: 'invoices.issue',
+    body: record({ clientId: id(), chargeIds: array(string().uuid().defined()).defined().min(1, 'choose at least one charge').max(2000) }),
+    answer: record({ id: id(), number: text() }),
+  },
+  getInvoicePdf: {
+    method: 'GET',
+    path: '/invoices/:invoiceId/pdf',
+    summary: 'The invoice as PDF',
+    permission: 'invoices.read',
+    file: 'application/pdf',
+    answer: text(),
+  },
+  getInvoiceUbl: {
+    method: 'GET',
+    path: '/invoices/:invoiceId/ubl',
+    summary: 'The invoice as EN 16931 UBL',
+    permission: 'invoices.read',
+    file: 'application/xml',
+    answer: text(),
+  },
 });

@@ -5,13 +5,20 @@ import { money } from '../money';
 import { paymentState } from '../payments';
 import { invoiceNumber, invoiceTotals } from './index';
 
-const taxes: Tax[] = [{ category: 'S', percent: '23' }, { category: 'S', percent: '13.5' }, { category: 'Z', percent: '0' }];
+const taxes: Tax[] = [
+  { category: 'S', percent: '23' },
+  { category: 'S', percent: '13.5' },
+  { category: 'Z', percent: '0' },
+];
 
 describe('invoices', () => {
   it('taxes each group on its sum, and totals are sums of rounded figures', () => {
     fc.assert(
       fc.property(fc.array(fc.tuple(fc.integer({ min: -100_000, max: 1_000_000 }), fc.nat(2)), { maxLength: 20 }), (rows) => {
-        const totals = invoiceTotals(rows.map(([minor, t]) => ({ net: money(minor, 'EUR'), tax: taxes[t]! })), 'EUR');
+        const totals = invoiceTotals(
+          rows.map(([minor, t]) => ({ net: money(minor, 'EUR'), tax: taxes[t]! })),
+          'EUR',
+        );
         expect(totals.gross.minor).toBe(totals.net.minor + totals.tax.minor);
         expect(totals.net.minor).toBe(rows.reduce((a, [m]) => a + m, 0));
         for (const [t, tax] of taxes.entries()) {
@@ -23,7 +30,13 @@ describe('invoices', () => {
         }
       }),
     );
-    const one = invoiceTotals([{ net: money(10_000, 'EUR'), tax: taxes[0]! }, { net: money(50, 'EUR'), tax: { category: 'S', percent: '23.0' } }], 'EUR');
+    const one = invoiceTotals(
+      [
+        { net: money(10_000, 'EUR'), tax: taxes[0]! },
+        { net: money(50, 'EUR'), tax: { category: 'S', percent: '23.0' } },
+      ],
+      'EUR',
+    );
     expect(one.groups).toHaveLength(1);
     expect(one.tax.minor).toBe(2312);
   });
@@ -51,6 +64,12 @@ describe('invoices', () => {
 
   it('says where an invoice stands', () => {
     const state = (paid: number, days: number) => paymentState(money(100, 'EUR'), money(paid, 'EUR'), days).is;
-    expect([state(0, 0), state(0, 3), state(40, 0), state(100, 9), state(150, 9)]).toEqual(['open', 'overdue', 'part paid', 'paid', 'paid']);
+    expect([state(0, 0), state(0, 3), state(40, 0), state(100, 9), state(150, 9)]).toEqual([
+      'open',
+      'overdue',
+      'part paid',
+      'paid',
+      'paid',
+    ]);
   });
 });

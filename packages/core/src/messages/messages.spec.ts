@@ -18,11 +18,19 @@ describe('messages', () => {
   it('finds its own token again in whatever a mail program did to the subject', () => {
     const secret = fc.stringMatching(/^[a-z2-9]{6}$/);
     fc.assert(
-      fc.property(fc.string(), fc.integer({ min: 1, max: 999_999_999 }), secret, fc.constantFrom('Re: ', 'RE: Fwd: ', 'AW: '), (subject, number, key, prefix) => {
-        const sent = subjectWithToken(subject, { number, secret: key });
-        expect(findTicketToken(prefix + sent)).toBeDefined();
-        expect(subjectWithToken(prefix + sent, { number, secret: key })).toBe(subjectWithToken(plainSubject(sent), { number, secret: key }));
-      }),
+      fc.property(
+        fc.string(),
+        fc.integer({ min: 1, max: 999_999_999 }),
+        secret,
+        fc.constantFrom('Re: ', 'RE: Fwd: ', 'AW: '),
+        (subject, number, key, prefix) => {
+          const sent = subjectWithToken(subject, { number, secret: key });
+          expect(findTicketToken(prefix + sent)).toBeDefined();
+          expect(subjectWithToken(prefix + sent, { number, secret: key })).toBe(
+            subjectWithToken(plainSubject(sent), { number, secret: key }),
+          );
+        },
+      ),
     );
     expect(plainSubject('RE: Re: fwd: Printer (ref 4812-k7q2mm)')).toBe('Printer');
     expect(plainSubject('Re:')).toBe('(no subject)');

@@ -30,13 +30,26 @@ export type Threading =
 export function threadMail({ kind, byReference, byToken }: ThreadQuestion): Threading {
   if (kind === 'own loop') return { do: 'keep aside', why: [step('our own mail came back: a loop')] };
   const quiet = kind !== 'person';
-  if (byReference?.senderBelongs) return { do: 'join', ticketId: byReference.ticketId, quiet, why: [step('it refers to a message of this ticket')] };
-  if (byToken?.senderBelongs) return { do: 'join', ticketId: byToken.ticketId, quiet, why: [step("its subject carries this ticket's token, and the sender belongs to it")] };
+  if (byReference?.senderBelongs)
+    return { do: 'join', ticketId: byReference.ticketId, quiet, why: [step('it refers to a message of this ticket')] };
+  if (byToken?.senderBelongs)
+    return {
+      do: 'join',
+      ticketId: byToken.ticketId,
+      quiet,
+      why: [step("its subject carries this ticket's token, and the sender belongs to it")],
+    };
   const other = byReference ?? byToken;
   if (quiet && (other || kind === 'bounce')) {
-    if (other && byReference) return { do: 'join', ticketId: other.ticketId, quiet, why: [step('sent by a machine in answer to this ticket')] };
+    if (other && byReference)
+      return { do: 'join', ticketId: other.ticketId, quiet, why: [step('sent by a machine in answer to this ticket')] };
     return { do: 'keep aside', why: [step('sent by a machine, and no ticket to join')] };
   }
-  if (other) return { do: 'open', linkedTicketId: other.ticketId, why: [step('the sender does not belong to the ticket it refers to: a person decides')] };
+  if (other)
+    return {
+      do: 'open',
+      linkedTicketId: other.ticketId,
+      why: [step('the sender does not belong to the ticket it refers to: a person decides')],
+    };
   return { do: 'open', linkedTicketId: undefined, why: [step('no message or token of ours: a new ticket')] };
 }

@@ -19,6 +19,10 @@ export function subjectWithToken(subject: string, token: TicketToken): string {
 
 /** A subject without reply prefixes and token; "(no subject)" where nothing is left. */
 export function plainSubject(subject: string): string {
-  const bare = subject.replace(MARK, '').replace(/^(\s*(re|fwd?|aw|wg|sv|antw)\s*:\s*)+/i, '').replace(/\s+/g, ' ').trim();
+  const bare = subject
+    .replace(MARK, '')
+    .replace(/^(\s*(re|fwd?|aw|wg|sv|antw)\s*:\s*)+/i, '')
+    .replace(/\s+/g, ' ')
+    .trim();
   return bare || '(no subject)';
 }

@@ -45,9 +45,11 @@ describe('money', () => {
   });
 
   it('reads back what it writes', () => {
-    fc.assert(fc.property(amounts, (minor) => {
-      expect(parseMoney(plainMoney(money(minor, 'EUR')), 'EUR')).toEqual(money(minor, 'EUR'));
-    }));
+    fc.assert(
+      fc.property(amounts, (minor) => {
+        expect(parseMoney(plainMoney(money(minor, 'EUR')), 'EUR')).toEqual(money(minor, 'EUR'));
+      }),
+    );
     expect(formatMoney(money(125050, 'EUR'))).toBe('€1,250.50');
     expect(formatMoney(money(-5, 'EUR'))).toBe('−€0.05');
     expect(formatMoney(money(1500, 'JPY'))).toBe('¥1,500');

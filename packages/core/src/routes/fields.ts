@@ -1,4 +1,16 @@
-import { array, boolean, mixed, number, object, string, type AnyObject, type InferType, type ISchema, type ObjectShape, type Schema } from 'yup';
+import {
+  array,
+  boolean,
+  mixed,
+  number,
+  object,
+  string,
+  type AnyObject,
+  type InferType,
+  type ISchema,
+  type ObjectShape,
+  type Schema,
+} from 'yup';
 import type { Explanation } from '../explanation';
 import { CURRENCY_DECIMALS, isDecimalText, type Currency } from '../money';
 import { parseMinutes } from '../time';
@@ -8,20 +20,56 @@ export const id = () => string().uuid('choose one of the list').defined().requir
 export const optionalId = () => string().uuid('choose one of the list').defined().nullable();
 export const text = (most = 200) => string().trim().defined().required('write something').max(most, `at most ${most} characters`);
 export const optionalText = (most = 200) => string().trim().defined().nullable().max(most, `at most ${most} characters`);
-export const email = () => string().trim().lowercase().defined().required('write an address').email('write an address such as desk@quillfeather.example');
-export const oneOf = <const T extends readonly string[]>(values: T) => mixed<T[number]>().oneOf(values as readonly T[number][], `choose one of ${values.join(', ')}`).defined().required(`choose one of ${values.join(', ')}`);
-export const optionalOneOf = <const T extends readonly string[]>(values: T) => mixed<T[number]>().nullable().defined().oneOf([...(values as readonly T[number][]), null], `choose one of ${values.join(', ')}`);
-export const whole = (least: number, most: number) => number().defined().required('write a number').integer('a whole number').min(least, `at least ${least}`).max(most, `at most ${most}`);
+export const email = () =>
+  string().trim().lowercase().defined().required('write an address').email('write an address such as desk@quillfeather.example');
+export const oneOf = <const T extends readonly string[]>(values: T) =>
+  mixed<T[number]>()
+    .oneOf(values as readonly T[number][], `choose one of ${values.join(', ')}`)
+    .defined()
+    .required(`choose one of ${values.join(', ')}`);
+export const optionalOneOf = <const T extends readonly string[]>(values: T) =>
+  mixed<T[number]>()
+    .nullable()
+    .defined()
+    .oneOf([...(values as readonly T[number][]), null], `choose one of ${values.join(', ')}`);
+export const whole = (least: number, most: number) =>
+  number().defined().required('write a number').integer('a whole number').min(least, `at least ${least}`).max(most, `at most ${most}`);
 export const count = () => number().defined().required().integer();
 export const yes = () => boolean().defined().required();
 /** RFC 3339 in UTC to the second. */
-export const instant = () => string().defined().required('give a time').matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
-export const optionalInstant = () => string().defined().nullable().matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
-export const date = () => string().defined().required('give a date').matches(/^\d{4}-\d{2}-\d{2}$/, 'a date such as 2026-11-24');
-export const decimal = () => string().trim().defined().required('write a number').test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === undefined || isDecimalText(v));
+export const instant = () =>
+  string()
+    .defined()
+    .required('give a time')
+    .matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
+export const optionalInstant = () =>
+  string()
+    .defined()
+    .nullable()
+    .matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
+export const date = () =>
+  string()
+    .defined()
+    .required('give a date')
+    .matches(/^\d{4}-\d{2}-\d{2}$/, 'a date such as 2026-11-24');
+export const decimal = () =>
+  string()
+    .trim()
+    .defined()
+    .required('write a number')
+    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === undefined || isDecimalText(v));
 export const positiveDecimal = () => decimal().test('positive', 'above zero', (v) => !isDecimalText(v ?? '') || Number(v) > 0);
-export const durationTyped = () => string().trim().defined().required('write how long').test('duration', 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours', (v) => v === undefined || (parseMinutes(v) ?? 0) > 0);
-export const currency = () => mixed<Currency>().oneOf(Object.keys(CURRENCY_DECIMALS) as Currency[]).defined().required();
+export const durationTyped = () =>
+  string()
+    .trim()
+    .defined()
+    .required('write how long')
+    .test('duration', 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours', (v) => v === undefined || (parseMinutes(v) ?? 0) > 0);
+export const currency = () =>
+  mixed<Currency>()
+    .oneOf(Object.keys(CURRENCY_DECIMALS) as Currency[])
+    .defined()
+    .required();
 export const amount = () => object({ minor: number().integer().defined().required(), currency: currency() }).defined();
 export const why = () => mixed<Explanation>().defined().required();
 export const shape = <T>() => mixed<T & object>().defined().required();

@@ -1,5 +1,5 @@
 import type { AnySchema, InferType } from 'yup';
-import type { Permission } from '../access';
+import type { Permission } from '../permissions';
 
 /**
  * One route of the API as data. From it come the router, the OpenAPI document, the permission tests and the
@@ -23,7 +23,11 @@ export interface Route {
 }
 
 type Fields<S> = S extends AnySchema ? InferType<S> : undefined;
-type ParamNames<P extends string> = P extends `${string}:${infer Name}/${infer Rest}` ? Name | ParamNames<`/${Rest}`> : P extends `${string}:${infer Name}` ? Name : never;
+type ParamNames<P extends string> = P extends `${string}:${infer Name}/${infer Rest}`
+  ? Name | ParamNames<`/${Rest}`>
+  : P extends `${string}:${infer Name}`
+    ? Name
+    : never;
 
 export type ParamsOf<R extends Route> = Readonly<Record<ParamNames<R['path']>, string>>;
 export type QueryOf<R extends Route> = Fields<R['query']>;
@@ -31,6 +35,8 @@ export type BodyOf<R extends Route> = Fields<R['body']>;
 export type AnswerOf<R extends Route> = InferType<R['answer']>;
 
 /** Keeps the literal types of a table of routes. */
-export function defineRoutes<const T extends Readonly<Record<string, Omit<Route, 'name'>>>>(table: T): { readonly [K in keyof T]: T[K] & { readonly name: K & string } } {
+export function defineRoutes<const T extends Readonly<Record<string, Omit<Route, 'name'>>>>(
+  table: T,
+): { readonly [K in keyof T]: T[K] & { readonly name: K & string } } {
   return Object.fromEntries(Object.entries(table).map(([name, route]) => [name, { ...route, name }])) as never;
 }

@@ -6,5 +6,12 @@ export const hitSchema = record({ kind: oneOf(SEARCH_KINDS), id: id(), title: te
 export type HitWire = Wire<typeof hitSchema>;
 
 export const searchRoutes = defineRoutes({
-  search: { method: 'GET', path: '/search', summary: 'Find anything by number, title or name', permission: 'signed in', query: record({ q: string().trim().required('write what to look for').max(100) }), answer: record({ hits: list(hitSchema), count: count() }) },
+  search: {
+    method: 'GET',
+    path: '/search',
+    summary: 'Find anything by number, title or name',
+    permission: 'signed in',
+    query: record({ q: string().trim().required('write what to look for').max(100) }),
+    answer: record({ hits: list(hitSchema), count: count() }),
+  },
 });

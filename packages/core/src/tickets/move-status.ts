@@ -17,8 +17,11 @@ export interface StatusMove {
 export function moveStatus(from: Status, to: Status, holdReason: HoldReason | null, at: Instant): Outcome<StatusMove> {
   if (from === to) return refuse('not-possible-now', `The ticket is ${to} already.`);
   if (!STATUS_MOVES[from].includes(to))
-    return refuse('not-possible-now', `A ticket that is ${from} can become ${STATUS_MOVES[from].join(', ')}, not ${to}.`, { status: `not ${to} from ${from}` });
-  if (to === 'on hold' && !holdReason) return refuse('invalid', 'Say what it waits for.', { holdReason: 'choose client, supplier or change window' });
+    return refuse('not-possible-now', `A ticket that is ${from} can become ${STATUS_MOVES[from].join(', ')}, not ${to}.`, {
+      status: `not ${to} from ${from}`,
+    });
+  if (to === 'on hold' && !holdReason)
+    return refuse('invalid', 'Say what it waits for.', { holdReason: 'choose client, supplier or change window' });
   return { status: to, holdReason: to === 'on hold' ? holdReason : null, facts: factsOfMove(from, to, holdReason, at) };
 }
 

@@ -1,7 +1,25 @@
 import { array, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
-import { count, defineRoutes, done, id, instant, list, oneOf, optionalId, optionalInstant, optionalOneOf, optionalRecord, optionalText, record, text, why, yes, type Wire } from '../routes';
+import {
+  count,
+  defineRoutes,
+  done,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalId,
+  optionalInstant,
+  optionalOneOf,
+  optionalRecord,
+  optionalText,
+  record,
+  text,
+  why,
+  yes,
+  type Wire,
+} from '../routes';
 import { HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
 const rowFields = {
@@ -51,7 +69,12 @@ export const messageSchema = record({
 });
 export type MessageWire = Wire<typeof messageSchema>;
 export const storySchema = record({ at: instant(), who: text(), what: text(), detail: optionalText(2000), via: text() });
-export const checklistItemSchema = record({ id: id(), text: text(), answer: optionalOneOf(['done', 'not needed', 'moved']), owner: optionalText() });
+export const checklistItemSchema = record({
+  id: id(),
+  text: text(),
+  answer: optionalOneOf(['done', 'not needed', 'moved']),
+  owner: optionalText(),
+});
 export const ticketBookingSchema = record({ id: id(), person: optionalText(), startsAt: instant(), endsAt: instant(), state: text() });
 
 export const ticketSchema = record({
@@ -77,7 +100,17 @@ export const ticketSchema = record({
   story: list(storySchema),
   checklist: list(checklistItemSchema),
   bookings: list(ticketBookingSchema),
-  charges: list(record({ id: id(), description: text(), state: text(), minor: count(), currency: text(), invoice: optionalText(), invoiceId: optionalId() })),
+  charges: list(
+    record({
+      id: id(),
+      description: text(),
+      state: text(),
+      minor: count(),
+      currency: text(),
+      invoice: optionalText(),
+      invoiceId: optionalId(),
+    }),
+  ),
   similar: list(record({ id: id(), number: count(), subject: text(), client: optionalText() })),
 });
 export type TicketWire = Wire<typeof ticketSchema>;
@@ -110,34 +143,187 @@ export const triageSchema = record({
 });
 export type Triage = Wire<typeof triageSchema>;
 
-export const ticketEditSchema = record({ subject: text(), clientId: optionalId(), contactId: optionalId(), assetId: optionalId(), deskId: optionalId(), impact: optionalOneOf(IMPACTS), urgency: optionalOneOf(URGENCIES) });
+export const ticketEditSchema = record({
+  subject: text(),
+  clientId: optionalId(),
+  contactId: optionalId(),
+  assetId: optionalId(),
+  deskId: optionalId(),
+  impact: optionalOneOf(IMPACTS),
+  urgency: optionalOneOf(URGENCIES),
+});
 export type TicketEdit = Wire<typeof ticketEditSchema>;
 export const newTicketSchema = record({ clientId: id(), contactId: id(), subject: text(), text: text(20_000), byCall: yes() });
 export const statusSchema = record({ status: oneOf(STATUSES), holdReason: optionalOneOf(HOLD_REASONS) });
-export const replySchema = record({ text: text(50_000), cc: array(string().defined().email('write an address')).defined().max(20), then: optionalOneOf(STATUSES), seenMessageId: optionalId() });
+export const replySchema = record({
+  text: text(50_000),
+  cc: array(string().defined().email('write an address')).defined().max(20),
+  then: optionalOneOf(STATUSES),
+  seenMessageId: optionalId(),
+});
 export const noteSchema = record({ text: text(50_000) });
-const padCell = record({ impact: oneOf(IMPACTS), urgency: oneOf(URGENCIES), priority: oneOf(PRIORITIES), responseDue: optionalInstant(), resolutionDue: optionalInstant(), why: why() });
+const padCell = record({
+  impact: oneOf(IMPACTS),
+  urgency: oneOf(URGENCIES),
+  priority: oneOf(PRIORITIES),
+  responseDue: optionalInstant(),
+  resolutionDue: optionalInstant(),
+  why: why(),
+});
 export const padSchema = record({ cells: list(padCell) });
 export type PadWire = Wire<typeof padSchema>;
 
 export const ticketRoutes = defineRoutes({
-  listTickets: { method: 'GET', path: '/tickets', summary: 'Tickets by filter, sorted, in pages', permission: 'tickets.read', query: ticketFilterSchema, answer: record({ tickets: list(ticketRowSchema), count: count(), countCapped: yes(), next: optionalText() }) },
-  getTicket: { method: 'GET', path: '/tickets/:ticketId', summary: 'A ticket with conversation, clocks and story', permission: 'tickets.read', answer: ticketSchema },
-  getTicketPad: { method: 'GET', path: '/tickets/:ticketId/pad', summary: 'What each impact and urgency would promise', permission: 'tickets.read', answer: padSchema },
-  createTicket: { method: 'POST', path: '/tickets', summary: 'Open a ticket by hand', permission: 'tickets.work', body: newTicketSchema, answer: record({ id: id(), version: count(), number: count() }) },
-  triageTicket: { method: 'POST', path: '/tickets/:ticketId/triage', summary: 'Decide kind, impact, urgency and desk', permission: 'tickets.triage', versioned: true, body: triageSchema, answer: done() },
-  untriageTicket: { method: 'POST', path: '/tickets/:ticketId/untriage', summary: 'Undo a triage just made', permission: 'tickets.triage', versioned: true, answer: done() },
-  markNotWork: { method: 'POST', path: '/tickets/:ticketId/not-work', summary: 'Close an unsorted ticket that is no work', permission: 'tickets.triage', versioned: true, answer: done() },
-  restoreTicket: { method: 'POST', path: '/tickets/:ticketId/restore', summary: 'Bring back a ticket that was marked as not work', permission: 'tickets.triage', versioned: true, answer: done() },
-  editTicket: { method: 'PUT', path: '/tickets/:ticketId', summary: 'Change the facts of a ticket', permission: 'tickets.work', versioned: true, body: ticketEditSchema, answer: done() },
-  setTicketStatus: { method: 'POST', path: '/tickets/:ticketId/status', summary: 'Move a ticket to another status', permission: 'tickets.work', versioned: true, body: statusSchema, answer: done() },
-  assignTicket: { method: 'POST', path: '/tickets/:ticketId/assignee', summary: 'Assign a ticket, or nobody', permission: 'tickets.work', versioned: true, body: record({ personId: optionalId() }), answer: done() },
-  replyToTicket: { method: 'POST', path: '/tickets/:ticketId/replies', summary: 'Write to the client; it leaves after ten seconds', permission: 'tickets.work', body: replySchema, answer: record({ id: id(), leavesAt: instant() }) },
-  takeBackReply: { method: 'POST', path: '/messages/:messageId/take-back', summary: 'Take a reply back before it leaves', permission: 'tickets.work', answer: record({ text: string().defined() }) },
-  addNote: { method: 'POST', path: '/tickets/:ticketId/notes', summary: 'Write an inside note', permission: 'tickets.work', body: noteSchema, answer: record({ id: id() }) },
-  addChecklistItem: { method: 'POST', path: '/tickets/:ticketId/checklist', summary: 'Add a checklist item', permission: 'tickets.work', body: record({ text: text(300) }), answer: record({ id: id() }) },
-  answerChecklistItem: { method: 'POST', path: '/checklist/:itemId/answer', summary: 'Answer a checklist item', permission: 'tickets.work', body: record({ answer: optionalOneOf(['done', 'not needed', 'moved']) }), answer: record({ id: id() }) },
-  getAttachment: { method: 'GET', path: '/attachments/:attachmentId', summary: 'An attachment as a download', permission: 'tickets.read', file: 'application/octet-stream', answer: text() },
-  getMessageSource: { method: 'GET', path: '/messages/:messageId/source', summary: 'The raw source of a mail', permission: 'tickets.read', file: 'message/rfc822', answer: text() },
-  getCounts: { method: 'GET', path: '/counts', summary: 'Counts shown in the rail', permission: 'signed in', answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count() }) },
+  listTickets: {
+    method: 'GET',
+    path: '/tickets',
+    summary: 'Tickets by filter, sorted, in pages',
+    permission: 'tickets.read',
+    query: ticketFilterSchema,
+    answer: record({ tickets: list(ticketRowSchema), count: count(), countCapped: yes(), next: optionalText() }),
+  },
+  getTicket: {
+    method: 'GET',
+    path: '/tickets/:ticketId',
+    summary: 'A ticket with conversation, clocks and story',
+    permission: 'tickets.read',
+    answer: ticketSchema,
+  },
+  getTicketPad: {
+    method: 'GET',
+    path: '/tickets/:ticketId/pad',
+    summary: 'What each impact and urgency would promise',
+    permission: 'tickets.read',
+    answer: padSchema,
+  },
+  createTicket: {
+    method: 'POST',
+    path: '/tickets',
+    summary: 'Open a ticket by hand',
+    permission: 'tickets.work',
+    body: newTicketSchema,
+    answer: record({ id: id(), version: count(), number: count() }),
+  },
+  triageTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/triage',
+    summary: 'Decide kind, impact, urgency and desk',
+    permission: 'tickets.triage',
+    versioned: true,
+    body: triageSchema,
+    answer: done(),
+  },
+  untriageTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/untriage',
+    summary: 'Undo a triage just made',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  markNotWork: {
+    method: 'POST',
+    path: '/tickets/:ticketId/not-work',
+    summary: 'Close an unsorted ticket that is no work',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  restoreTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/restore',
+    summary: 'Bring back a ticket that was marked as not work',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  editTicket: {
+    method: 'PUT',
+    path: '/tickets/:ticketId',
+    summary: 'Change the facts of a ticket',
+    permission: 'tickets.work',
+    versioned: true,
+    body: ticketEditSchema,
+    answer: done(),
+  },
+  setTicketStatus: {
+    method: 'POST',
+    path: '/tickets/:ticketId/status',
+    summary: 'Move a ticket to another status',
+    permission: 'tickets.work',
+    versioned: true,
+    body: statusSchema,
+    answer: done(),
+  },
+  assignTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/assignee',
+    summary: 'Assign a ticket, or nobody',
+    permission: 'tickets.work',
+    versioned: true,
+    body: record({ personId: optionalId() }),
+    answer: done(),
+  },
+  replyToTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/replies',
+    summary: 'Write to the client; it leaves after ten seconds',
+    permission: 'tickets.work',
+    body: replySchema,
+    answer: record({ id: id(), leavesAt: instant() }),
+  },
+  takeBackReply: {
+    method: 'POST',
+    path: '/messages/:messageId/take-back',
+    summary: 'Take a reply back before it leaves',
+    permission: 'tickets.work',
+    answer: record({ text: string().defined() }),
+  },
+  addNote: {
+    method: 'POST',
+    path: '/tickets/:ticketId/notes',
+    summary: 'Write an inside note',
+    permission: 'tickets.work',
+    body: noteSchema,
+    answer: record({ id: id() }),
+  },
+  addChecklistItem: {
+    method: 'POST',
+    path: '/tickets/:ticketId/checklist',
+    summary: 'Add a checklist item',
+    permission: 'tickets.work',
+    body: record({ text: text(300) }),
+    answer: record({ id: id() }),
+  },
+  answerChecklistItem: {
+    method: 'POST',
+    path: '/checklist/:itemId/answer',
+    summary: 'Answer a checklist item',
+    permission: 'tickets.work',
+    body: record({ answer: optionalOneOf(['done', 'not needed', 'moved']) }),
+    answer: record({ id: id() }),
+  },
+  getAttachment: {
+    method: 'GET',
+    path: '/attachments/:attachmentId',
+    summary: 'An attachment as a download',
+    permission: 'tickets.read',
+    file: 'application/octet-stream',
+    answer: text(),
+  },
+  getMessageSource: {
+    method: 'GET',
+    path: '/messages/:messageId/source',
+    summary: 'The raw source of a mail',
+    permission: 'tickets.read',
+    file: 'message/rfc822',
+    answer: text(),
+  },
+  getCounts: {
+    method: 'GET',
+    path: '/counts',
+    summary: 'Counts shown in the rail',
+    permission: 'signed in',
+    answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count() }),
+  },
 });

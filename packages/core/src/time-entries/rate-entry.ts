@@ -43,7 +43,10 @@ export type RatedEntry =
  */
 export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
   const stretches = splitByBand(book.calendar, entry.from, entry.to);
-  const worked = shareMinutes(entry.minutes, stretches.map((s) => s.to - s.from));
+  const worked = shareMinutes(
+    entry.minutes,
+    stretches.map((s) => s.to - s.from),
+  );
   const billedMinutes = roundMinutes(entry.minutes, entry.activity.rounding);
   const minutes = spreadRounding(worked, billedMinutes);
   const { increment, mode, minimum } = entry.activity.rounding;
@@ -54,12 +57,22 @@ export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
   const parts: RatedPart[] = [];
   for (const [i, stretch] of stretches.entries()) {
     if (minutes[i] === 0) continue;
-    const rule = chooseRate(book.rules, { gradeId: entry.gradeId, activityId: entry.activity.id, band: stretch.band, on: dateOf(entry.from, book.calendar.zone) });
-    if (!rule) return { is: 'no rate', explanation: [...explanation, step(`no rate for this grade, ${entry.activity.name}, ${stretch.band}`)] };
+    const rule = chooseRate(book.rules, {
+      gradeId: entry.gradeId,
+      activityId: entry.activity.id,
+      band: stretch.band,
+      on: dateOf(entry.from, book.calendar.zone),
+    });
+    if (!rule)
+      return { is: 'no rate', explanation: [...explanation, step(`no rate for this grade, ${entry.activity.name}, ${stretch.band}`)] };
     const { rate, why } = applyFactors(rule, entry.activity, stretch.band, book.bands);
     const net = roundToMinor(new Big(rate).times(minutes[i]!), 60, book.currency);
     parts.push({ band: stretch.band, minutes: minutes[i]!, rate, net });
-    explanation.push(step(`${stretch.band}: ${rule.level} rate`, rule.rate), ...why, step(`${formatMinutes(minutes[i]!)} at ${rate} an hour`, formatMoney(net)));
+    explanation.push(
+      step(`${stretch.band}: ${rule.level} rate`, rule.rate),
+      ...why,
+      step(`${formatMinutes(minutes[i]!)} at ${rate} an hour`, formatMoney(net)),
+    );
   }
   return { is: 'rated', billedMinutes, parts, explanation };
 }
@@ -69,7 +82,9 @@ function applyFactors(rule: RateRule, activity: Activity, band: TimeBand, bands:
   const open: [string, Pricing][] = [];
   if (rule.activityId === null) open.push([activity.name, activity.pricing]);
   if (rule.band === null) open.push([band, bands[band]]);
-  for (const [name, pricing] of open) if ('fixedRate' in pricing) return { rate: pricing.fixedRate, why: [step(`${name}: fixed rate, no factor applies`, pricing.fixedRate)] };
+  for (const [name, pricing] of open)
+    if ('fixedRate' in pricing)
+      return { rate: pricing.fixedRate, why: [step(`${name}: fixed rate, no factor applies`, pricing.fixedRate)] };
   let rate = new Big(rule.rate);
   const why = [];
   for (const [name, pricing] of open) {

@@ -1,16 +1,75 @@
 import { string } from 'yup';
 import type { Beat } from '../dispatch';
-import { amount, count, date, defineRoutes, done, durationTyped, id, instant, list, nothing, optionalId, optionalInstant, optionalText, record, shape, text, why, yes, type Wire } from '../routes';
+import {
+  amount,
+  count,
+  date,
+  defineRoutes,
+  done,
+  durationTyped,
+  id,
+  instant,
+  list,
+  nothing,
+  optionalId,
+  optionalInstant,
+  optionalText,
+  record,
+  shape,
+  text,
+  why,
+  yes,
+  type Wire,
+} from '../routes';
 
-export const timerSchema = record({ id: id(), ticketId: id(), number: count(), subject: text(), startedAt: instant(), runningSince: optionalInstant(), seconds: count() });
+export const timerSchema = record({
+  id: id(),
+  ticketId: id(),
+  number: count(),
+  subject: text(),
+  startedAt: instant(),
+  runningSince: optionalInstant(),
+  seconds: count(),
+});
 export type TimerWire = Wire<typeof timerSchema>;
 
 /** When work began is typed as an instant; how long as people say it. */
-export const entryFormSchema = record({ ticketId: optionalId(), startsAt: instant(), duration: durationTyped(), activityId: id(), note: optionalText(2000), billable: yes(), reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }) });
+export const entryFormSchema = record({
+  ticketId: optionalId(),
+  startsAt: instant(),
+  duration: durationTyped(),
+  activityId: id(),
+  note: optionalText(2000),
+  billable: yes(),
+  reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
+});
 export type EntryForm = Wire<typeof entryFormSchema>;
-export const entryEffectSchema = record({ amount: amount().nullable(), sentence: text(), minutes: count(), billedMinutes: count(), why: why() });
+export const entryEffectSchema = record({
+  amount: amount().nullable(),
+  sentence: text(),
+  minutes: count(),
+  billedMinutes: count(),
+  why: why(),
+});
 export type EntryEffectWire = Wire<typeof entryEffectSchema>;
-export const entrySchema = record({ id: id(), version: count(), ticketId: optionalId(), number: count().nullable(), subject: optionalText(), client: optionalText(), startsAt: instant(), endsAt: instant(), minutes: count(), activity: text(), activityId: id(), note: optionalText(2000), billable: yes(), reason: optionalText(), effect: entryEffectSchema, frozen: yes() });
+export const entrySchema = record({
+  id: id(),
+  version: count(),
+  ticketId: optionalId(),
+  number: count().nullable(),
+  subject: optionalText(),
+  client: optionalText(),
+  startsAt: instant(),
+  endsAt: instant(),
+  minutes: count(),
+  activity: text(),
+  activityId: id(),
+  note: optionalText(2000),
+  billable: yes(),
+  reason: optionalText(),
+  effect: entryEffectSchema,
+  frozen: yes(),
+});
 export type EntryWire = Wire<typeof entrySchema>;
 export const daySheetSchema = record({
   day: date(),
@@ -21,22 +80,108 @@ export const daySheetSchema = record({
   recordedMinutes: count(),
   openMinutes: count(),
   entries: list(entrySchema),
-  bookings: list(record({ id: id(), version: count(), ticketId: id(), number: count(), subject: text(), client: optionalText(), site: optionalText(), startsAt: instant(), endsAt: instant(), state: text() })),
+  bookings: list(
+    record({
+      id: id(),
+      version: count(),
+      ticketId: id(),
+      number: count(),
+      subject: text(),
+      client: optionalText(),
+      site: optionalText(),
+      startsAt: instant(),
+      endsAt: instant(),
+      state: text(),
+    }),
+  ),
   timers: list(timerSchema),
 });
 export type DaySheetWire = Wire<typeof daySheetSchema>;
 
 export const timeRoutes = defineRoutes({
-  listTimers: { method: 'GET', path: '/timers', summary: 'Your running and paused timers', permission: 'signed in', answer: record({ timers: list(timerSchema) }) },
-  startTimer: { method: 'POST', path: '/timers', summary: 'Start or resume the timer of a ticket; a running one pauses', permission: 'time.own', body: record({ ticketId: id() }), answer: record({ id: id() }) },
-  pauseTimer: { method: 'POST', path: '/timers/:timerId/pause', summary: 'Pause a timer', permission: 'time.own', answer: record({ id: id() }) },
+  listTimers: {
+    method: 'GET',
+    path: '/timers',
+    summary: 'Your running and paused timers',
+    permission: 'signed in',
+    answer: record({ timers: list(timerSchema) }),
+  },
+  startTimer: {
+    method: 'POST',
+    path: '/timers',
+    summary: 'Start or resume the timer of a ticket; a running one pauses',
+    permission: 'time.own',
+    body: record({ ticketId: id() }),
+    answer: record({ id: id() }),
+  },
+  pauseTimer: {
+    method: 'POST',
+    path: '/timers/:timerId/pause',
+    summary: 'Pause a timer',
+    permission: 'time.own',
+    answer: record({ id: id() }),
+  },
   discardTimer: { method: 'DELETE', path: '/timers/:timerId', summary: 'Throw a timer away', permission: 'time.own', answer: nothing() },
-  logTimer: { method: 'POST', path: '/timers/:timerId/log', summary: 'Turn a timer into a time entry', permission: 'time.own', body: record({ activityId: id(), note: optionalText(2000), duration: durationTyped() }), answer: done() },
-  getDaySheet: { method: 'GET', path: '/day-sheet', summary: 'Your day: beat strip, entries, bookings', permission: 'time.own', query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/) }), answer: daySheetSchema },
-  previewEntry: { method: 'GET', path: '/time-entries/preview', summary: 'What an entry would do, before it is saved', permission: 'time.own', query: record({ ticketId: string().uuid(), startsAt: instant(), duration: durationTyped(), activityId: id(), billable: string().oneOf(['true', 'false']).required() }), answer: entryEffectSchema },
-  listTicketEntries: { method: 'GET', path: '/tickets/:ticketId/time-entries', summary: 'Time recorded on a ticket', permission: 'tickets.read', answer: record({ entries: list(record({ person: text(), entry: entrySchema })) }) },
-  addEntry: { method: 'POST', path: '/time-entries', summary: 'Record time', permission: 'time.own', body: entryFormSchema, answer: done() },
-  editEntry: { method: 'PUT', path: '/time-entries/:entryId', summary: 'Change a time entry', permission: 'time.own', versioned: true, body: entryFormSchema, answer: done() },
-  removeEntry: { method: 'DELETE', path: '/time-entries/:entryId', summary: 'Remove a time entry', permission: 'time.own', versioned: true, answer: nothing() },
+  logTimer: {
+    method: 'POST',
+    path: '/timers/:timerId/log',
+    summary: 'Turn a timer into a time entry',
+    permission: 'time.own',
+    body: record({ activityId: id(), note: optionalText(2000), duration: durationTyped() }),
+    answer: done(),
+  },
+  getDaySheet: {
+    method: 'GET',
+    path: '/day-sheet',
+    summary: 'Your day: beat strip, entries, bookings',
+    permission: 'time.own',
+    query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/) }),
+    answer: daySheetSchema,
+  },
+  previewEntry: {
+    method: 'GET',
+    path: '/time-entries/preview',
+    summary: 'What an entry would do, before it is saved',
+    permission: 'time.own',
+    query: record({
+      ticketId: string().uuid(),
+      startsAt: instant(),
+      duration: durationTyped(),
+      activityId: id(),
+      billable: string().oneOf(['true', 'false']).required(),
+    }),
+    answer: entryEffectSchema,
+  },
+  listTicketEntries: {
+    method: 'GET',
+    path: '/tickets/:ticketId/time-entries',
+    summary: 'Time recorded on a ticket',
+    permission: 'tickets.read',
+    answer: record({ entries: list(record({ person: text(), entry: entrySchema })) }),
+  },
+  addEntry: {
+    method: 'POST',
+    path: '/time-entries',
+    summary: 'Record time',
+    permission: 'time.own',
+    body: entryFormSchema,
+    answer: done(),
+  },
+  editEntry: {
+    method: 'PUT',
+    path: '/time-entries/:entryId',
+    summary: 'Change a time entry',
+    permission: 'time.own',
+    versioned: true,
+    body: entryFormSchema,
+    answer: done(),
+  },
+  removeEntry: {
+    method: 'DELETE',
+    path: '/time-entries/:entryId',
+    summary: 'Remove a time entry',
+    permission: 'time.own',
+    versioned: true,
+    answer: nothing(),
+  },
 });
-

@@ -39,7 +39,8 @@ export function wallMinuteOf(instant: Instant, zone: Zone): number {
  */
 export function instantAt(date: LocalDate, minute: number, zone: Zone): Instant {
   const day = Temporal.PlainDate.from(date);
-  const wall = minute === 1440 ? day.add({ days: 1 }).toPlainDateTime() : day.toPlainDateTime({ hour: Math.floor(minute / 60), minute: minute % 60 });
+  const wall =
+    minute === 1440 ? day.add({ days: 1 }).toPlainDateTime() : day.toPlainDateTime({ hour: Math.floor(minute / 60), minute: minute % 60 });
   return (wall.toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds / 1000) as Instant;
 }
 

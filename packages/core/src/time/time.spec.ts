@@ -1,5 +1,22 @@
 import fc from 'fast-check';
-import { dateOf, formatInstant, formatMinutes, instantAt, intersect, parseInstant, parseLocalDate, parseMinutes, parseZone, plusDays, secondsIn, subtract, unite, wallMinuteOf, type Instant, type Interval } from './index';
+import {
+  dateOf,
+  formatInstant,
+  formatMinutes,
+  instantAt,
+  intersect,
+  parseInstant,
+  parseLocalDate,
+  parseMinutes,
+  parseZone,
+  plusDays,
+  secondsIn,
+  subtract,
+  unite,
+  wallMinuteOf,
+  type Instant,
+  type Interval,
+} from './index';
 
 const interval = fc.tuple(fc.nat(200), fc.nat(60)).map(([from, n]): Interval => ({ from: from as Instant, to: (from + n) as Instant }));
 const covered = (list: readonly Interval[], t: number) => list.some((i) => i.from <= t && t < i.to);
@@ -23,7 +40,17 @@ describe('time', () => {
   });
 
   it('reads durations in every way people type them', () => {
-    for (const [typed, minutes] of [['90', 90], ['90m', 90], ['1:30', 90], ['1.5', 90], ['1,5', 90], ['1h30', 90], ['1 h 40', 100], ['2h', 120], ['0.25', 15]] as const)
+    for (const [typed, minutes] of [
+      ['90', 90],
+      ['90m', 90],
+      ['1:30', 90],
+      ['1.5', 90],
+      ['1,5', 90],
+      ['1h30', 90],
+      ['1 h 40', 100],
+      ['2h', 120],
+      ['0.25', 15],
+    ] as const)
       expect([typed, parseMinutes(typed)]).toEqual([typed, minutes]);
     for (const wrong of ['', 'abc', '1:75', '-5', '2000']) expect(parseMinutes(wrong)).toBeUndefined();
     fc.assert(fc.property(fc.integer({ min: 0, max: 1440 }), (m) => expect(parseMinutes(formatMinutes(m))).toBe(m)));

@@ -1,4 +1,5 @@
-import { accessRoutes, holds, permissionsOf, type AccessRole, type PersonWire } from '@core/access';
+import { accessRoutes, type PersonWire } from '@core/access';
+import { holds, permissionsOf, type AccessRole } from '@core/permissions';
 import { refuse } from '@core/outcome';
 import { formatInstant } from '@core/time';
 import type { App } from '../app/app';
@@ -12,13 +13,25 @@ export function bindAccess(app: App) {
   return bindRoutes(app, accessRoutes, {
     getSession: async ({ db, actor, req, now }) => {
       const [person] = await readPeople(db, actor.personId!);
-      return { person: person!, permissions: permissionsOf(person!.role), csrf: req.session?.csrf ?? 'api', zone: app.house.house.zone, demo: app.house.house.isDemo, now: formatInstant(now) };
+      return {
+        person: person!,
+        permissions: permissionsOf(person!.role),
+        csrf: req.session?.csrf ?? 'api',
+        zone: app.house.house.zone,
+        demo: app.house.house.isDemo,
+        now: formatInstant(now),
+      };
     },
     signIn: async ({ db, body, req, now }) => {
       const person = await db('person').where({ email: body.email, active: true }).first('id', 'password_hash');
       const ok = await checkPassword(person?.password_hash, body.password);
-      await app.knex('sign_in').insert({ at: at(now), email: body.email, person_id: person?.id ?? null, way: 'password', ok, address: req.ip ?? null });
-      if (!ok) return refuse('invalid', 'Address and password do not fit together.', { password: 'try again; after ten wrong tries wait a quarter of an hour' });
+      await app
+        .knex('sign_in')
+        .insert({ at: at(now), email: body.email, person_id: person?.id ?? null, way: 'password', ok, address: req.ip ?? null });
+      if (!ok)
+        return refuse('invalid', 'Address and password do not fit together.', {
+          password: 'try again; after ten wrong tries wait a quarter of an hour',
+        });
       await beginSession(req, person.id);
       return { signedIn: true };
     },
@@ -31,15 +44,30 @@ export function bindAccess(app: App) {
       if (!app.house.house.isDemo) return refuse('not-allowed', 'This is not the demo: sign in with your password.');
       const person = await db('person').where({ id: body.personId, active: true }).first('id', 'email');
       if (!person) return refuse('not-found', 'The demo has no such person.');
-      await app.knex('sign_in').insert({ at: at(now), email: person.email, person_id: person.id, way: 'demo', ok: true, address: req.ip ?? null });
+      await app
+        .knex('sign_in')
+        .insert({ at: at(now), email: person.email, person_id: person.id, way: 'demo', ok: true, address: req.ip ?? null });
       await beginSession(req, person.id);
       return { signedIn: true };
     },
     listPeople: async ({ db }) => ({ people: await readPeople(db) }),
     listTokens: async ({ db, actor }) => {
       const all = holds(actor.role as AccessRole, 'setup.read');
-      const rows = await db('api_token as t').join('person as p', 'p.id', 't.person_id').modify((q) => !all && void q.where('t.person_id', actor.personId)).orderBy('t.created_at', 'desc').select('t.*', 'p.name');
-      return { tokens: rows.map((t: Columns) => ({ id: t.id, label: t.label, person: t.name, createdAt: formatInstant(t.created_at), lastUsedAt: wireAt(t.last_used_at), revokedAt: wireAt(t.revoked_at) })) };
+      const rows = await db('api_token as t')
+        .join('person as p', 'p.id', 't.person_id')
+        .modify((q) => !all && void q.where('t.person_id', actor.personId))
+        .orderBy('t.created_at', 'desc')
+        .select('t.*', 'p.name');
+      return {
+        tokens: rows.map((t: Columns) => ({
+          id: t.id,
+          label: t.label,
+          person: t.name,
+          createdAt: formatInstant(t.created_at),
+          lastUsedAt: wireAt(t.last_used_at),
+          revokedAt: wireAt(t.revoked_at),
+        })),
+      };
     },
     createToken: async ({ work, actor, body, now }) => {
       const token = await createToken(work.tx, actor.personId!, body.label, now);
@@ -48,7 +76,13 @@ export function bindAccess(app: App) {
     },
     revokeToken: async ({ work, params, actor, now }) => {
       const own = !holds(actor.role as AccessRole, 'setup.edit');
-      const [row] = await work.tx('api_token').where({ id: params.tokenId }).whereNull('revoked_at').modify((q) => own && void q.where({ person_id: actor.personId })).update({ revoked_at: at(now) }).returning(['person_id', 'label']);
+      const [row] = await work
+        .tx('api_token')
+        .where({ id: params.tokenId })
+        .whereNull('revoked_at')
+        .modify((q) => own && void q.where({ person_id: actor.personId }))
+        .update({ revoked_at: at(now) })
+        .returning(['person_id', 'label']);
       if (!row) return refuse('not-found', 'There is no such token that is still good.');
       await work.tell({ subject: 'person', id: row.person_id, what: `revoked the API token "${row.label}"` });
       return {};
@@ -57,6 +91,18 @@ export function bindAccess(app: App) {
 }
 
 async function readPeople(db: Db, only?: string): Promise<PersonWire[]> {
-  const rows = await db('person as p').leftJoin('grade as g', 'g.id', 'p.grade_id').where({ 'p.active': true }).modify((q) => only && void q.where('p.id', only)).orderBy('p.name').select('p.id', 'p.name', 'p.role', 'p.grade_id', 'p.technician', 'g.name as grade');
-  return rows.map((p: Columns) => ({ id: p.id, name: p.name, role: p.role, gradeId: p.grade_id, grade: p.grade, technician: p.technician }));
+  const rows = await db('person as p')
+    .leftJoin('grade as g', 'g.id', 'p.grade_id')
+    .where({ 'p.active': true })
+    .modify((q) => only && void q.where('p.id', only))
+    .orderBy('p.name')
+    .select('p.id', 'p.name', 'p.role', 'p.grade_id', 'p.technician', 'g.name as grade');
+  return rows.map((p: Columns) => ({
+    id: p.id,
+    name: p.name,
+    role: p.role,
+    gradeId: p.grade_id,
+    grade: p.grade,
+    technician: p.technician,
+  }));
 }

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import type { AccessRole } from '@core/access';
+import type { AccessRole } from '@core/permissions';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import type { Actor } from '../app/work';
@@ -42,9 +42,16 @@ async function personById(app: App, id: string | undefined): Promise<PersonRow |
 }
 
 async function personOfToken(app: App, secret: string): Promise<PersonRow | undefined> {
-  const token = await app.knex('api_token').where({ token_hash: hashToken(secret) }).whereNull('revoked_at').first('id', 'person_id');
+  const token = await app
+    .knex('api_token')
+    .where({ token_hash: hashToken(secret) })
+    .whereNull('revoked_at')
+    .first('id', 'person_id');
   if (!token) return undefined;
-  await app.knex('api_token').where({ id: token.id }).update({ last_used_at: at(app.clock.now()) });
+  await app
+    .knex('api_token')
+    .where({ id: token.id })
+    .update({ last_used_at: at(app.clock.now()) });
   return personById(app, token.person_id);
 }
 

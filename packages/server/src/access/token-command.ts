@@ -7,14 +7,20 @@ import { createToken } from './tokens';
 const [name] = process.argv.slice(2);
 const knex = openDatabase(readConfig({ SESSION_SECRET: 'unused-by-this-command', FILES_DIR: '.', ...process.env }).DATABASE_URL, 1);
 try {
-  const people = name ? await knex('person').whereRaw('lower(email) = lower(?) or lower(name) = lower(?)', [name, name]).select('id', 'name') : [];
+  const people = name
+    ? await knex('person').whereRaw('lower(email) = lower(?) or lower(name) = lower(?)', [name, name]).select('id', 'name')
+    : [];
   if (people.length !== 1) {
     const all = await knex('person').orderBy('name').select('name', 'email');
-    console.error(`${name ? `No person is called "${name}".` : 'Name a person: npm run token -- PERSON'}\nThere are:\n${all.map((p) => `  ${p.name} (${p.email})`).join('\n')}`);
+    console.error(
+      `${name ? `No person is called "${name}".` : 'Name a person: npm run token -- PERSON'}\nThere are:\n${all.map((p) => `  ${p.name} (${p.email})`).join('\n')}`,
+    );
     process.exitCode = 2;
   } else {
     const { secret } = await createToken(knex, people[0].id, 'made on the command line', instantOfMillis(Date.now()));
-    console.log(`${secret}\nUse it as "Authorization: Bearer ${secret}". It has the rights of ${people[0].name} and can be revoked in Setup.`);
+    console.log(
+      `${secret}\nUse it as "Authorization: Bearer ${secret}". It has the rights of ${people[0].name} and can be revoked in Setup.`,
+    );
   }
 } finally {
   await knex.destroy();

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { Router, type Request, type RequestHandler, type Response } from 'express';
 import { ValidationError, type AnySchema } from 'yup';
-import { holds } from '@core/access';
+import { holds } from '@core/permissions';
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@core/routes';
 import type { Instant } from '@core/time';
@@ -32,7 +32,9 @@ export interface Call<R extends Route> {
 }
 
 type Answer<R extends Route> = R extends { file: string } ? FileAnswer : AnswerOf<R>;
-export type Handler<R extends Route> = R extends { method: 'GET' } ? (call: Call<R>) => Promise<Outcome<Answer<R>>> : (call: Call<R> & { readonly work: Work }) => Promise<Outcome<Answer<R>>>;
+export type Handler<R extends Route> = R extends { method: 'GET' }
+  ? (call: Call<R>) => Promise<Outcome<Answer<R>>>
+  : (call: Call<R> & { readonly work: Work }) => Promise<Outcome<Answer<R>>>;
 
 export type Handlers<T extends Readonly<Record<string, Route>>> = { readonly [K in keyof T]: Handler<T[K]> };
 
@@ -56,11 +58,32 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     if (barred) return sendProblem(res, barred);
     const input = readInput(route, req);
     if (isRefusal(input)) return sendProblem(res, problemOf(input));
-    const call = { app, actor: actor ?? NOBODY, now: app.clock.now(), db: app.knex, version: input.version, req, params: req.params as never, query: input.query as never, body: input.body as never };
+    const call = {
+      app,
+      actor: actor ?? NOBODY,
+      now: app.clock.now(),
+      db: app.knex,
+      version: input.version,
+      req,
+      params: req.params as never,
+      query: input.query as never,
+      body: input.body as never,
+    };
     if (route.method === 'GET') return answer(res, route, await handler(call));
     const key = req.get('idempotency-key');
-    if (!key && route.permission !== 'open') return sendProblem(res, problem(400, 'no-idempotency-key', 'No Idempotency-Key', 'Every command needs an Idempotency-Key header: any text of up to 200 characters that is new for each command.'));
-    const outcome = await transact(app.knex, call.now, call.actor, async (work) => once(work, key, fingerprint(route, req), () => handler({ ...call, db: work.tx, work })));
+    if (!key && route.permission !== 'open')
+      return sendProblem(
+        res,
+        problem(
+          400,
+          'no-idempotency-key',
+          'No Idempotency-Key',
+          'Every command needs an Idempotency-Key header: any text of up to 200 characters that is new for each command.',
+        ),
+      );
+    const outcome = await transact(app.knex, call.now, call.actor, async (work) =>
+      once(work, key, fingerprint(route, req), () => handler({ ...call, db: work.tx, work })),
+    );
     return answer(res, route, outcome);
   };
 }
@@ -71,7 +94,12 @@ function bar(route: Route, actor: Actor | undefined, req: Request) {
   if (route.permission === 'open') return undefined;
   if (!actor) return problem(401, 'not-signed-in', 'Not signed in', 'Sign in, or send an API token as "Authorization: Bearer …".');
   if (route.permission !== 'signed in' && !(actor.role && holds(actor.role, route.permission)))
-    return problem(403, 'not-allowed', 'Not allowed', `This needs the permission ${route.permission}, which the access role ${actor.role} does not hold.`);
+    return problem(
+      403,
+      'not-allowed',
+      'Not allowed',
+      `This needs the permission ${route.permission}, which the access role ${actor.role} does not hold.`,
+    );
   if (route.method !== 'GET' && actor.via === 'web' && req.get('x-csrf-token') !== req.session?.csrf)
     return problem(403, 'csrf', 'Page too old', 'This page was opened under another session. Load it again.');
   if (route.versioned && !/^"?\d+"?$/.test(req.get('if-match') ?? ''))
@@ -99,13 +127,23 @@ function readInput(route: Route, req: Request): Outcome<Input> {
   };
   const query = read(route.query, req.query);
   const body = read(route.body, req.body);
-  for (const [name, value] of Object.entries(req.params)) if (name.endsWith('Id') && name !== 'jobId' && !/^[0-9a-f-]{36}$/.test(String(value))) fields[name] = 'an id such as 3f6c…';
-  if (Object.keys(fields).length) return refuse('invalid', `Not right: ${Object.entries(fields).map(([path, what]) => `${path} (${what})`).join('; ')}.`, fields);
+  for (const [name, value] of Object.entries(req.params))
+    if (name.endsWith('Id') && name !== 'jobId' && !/^[0-9a-f-]{36}$/.test(String(value))) fields[name] = 'an id such as 3f6c…';
+  if (Object.keys(fields).length)
+    return refuse(
+      'invalid',
+      `Not right: ${Object.entries(fields)
+        .map(([path, what]) => `${path} (${what})`)
+        .join('; ')}.`,
+      fields,
+    );
   return { query, body, version: Number((req.get('if-match') ?? '').replaceAll('"', '')) };
 }
 
 function fingerprint(route: Route, req: Request): string {
-  return createHash('sha256').update(JSON.stringify([route.name, req.params, req.body ?? null, req.get('if-match') ?? null])).digest('hex');
+  return createHash('sha256')
+    .update(JSON.stringify([route.name, req.params, req.body ?? null, req.get('if-match') ?? null]))
+    .digest('hex');
 }
 
 /**
@@ -115,14 +153,23 @@ function fingerprint(route: Route, req: Request): string {
 async function once(work: Work, key: string | undefined, hash: string, run: () => Promise<Outcome<unknown>>): Promise<Outcome<unknown>> {
   if (!key) return run();
   const actor = work.actor.personId ?? 'nobody';
-  const [taken] = await work.tx('idempotency_key').insert({ actor, key: key.slice(0, 200), request_hash: hash }).onConflict(['actor', 'key']).ignore().returning('key');
+  const [taken] = await work
+    .tx('idempotency_key')
+    .insert({ actor, key: key.slice(0, 200), request_hash: hash })
+    .onConflict(['actor', 'key'])
+    .ignore()
+    .returning('key');
   if (!taken) {
     const [first] = await work.tx('idempotency_key').where({ actor, key: key.slice(0, 200) });
     if (first.request_hash !== hash) return refuse('already-used', 'This Idempotency-Key was used for another command. Take a new one.');
     return first.answer as unknown;
   }
   const outcome = await run();
-  if (!isRefusal(outcome)) await work.tx('idempotency_key').where({ actor, key: key.slice(0, 200) }).update({ answer: JSON.stringify(outcome) });
+  if (!isRefusal(outcome))
+    await work
+      .tx('idempotency_key')
+      .where({ actor, key: key.slice(0, 200) })
+      .update({ answer: JSON.stringify(outcome) });
   return outcome;
 }
 

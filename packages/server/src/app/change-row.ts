@@ -14,9 +14,17 @@ export interface RowChange {
  * caller saw it.
  */
 export async function changeRow(work: Work, { table, id, version, set }: RowChange): Promise<Outcome<{ id: string; version: number }>> {
-  const [row] = await work.tx(table).where({ id }).modify((q) => version !== undefined && void q.where({ version })).update({ ...set, version: work.tx.raw('version + 1') }).returning(['id', 'version']);
+  const [row] = await work
+    .tx(table)
+    .where({ id })
+    .modify((q) => version !== undefined && void q.where({ version }))
+    .update({ ...set, version: work.tx.raw('version + 1') })
+    .returning(['id', 'version']);
   if (row) return row as { id: string; version: number };
   const [current] = await work.tx(table).where({ id }).select('version');
   if (!current) return refuse('not-found', `There is no ${table.replace('_', ' ')} with that id.`);
-  return refuse('changed-meanwhile', `Somebody changed this meanwhile (you saw version ${version}, it is now ${current.version}). Look at both and choose.`);
+  return refuse(
+    'changed-meanwhile',
+    `Somebody changed this meanwhile (you saw version ${version}, it is now ${current.version}). Look at both and choose.`,
+  );
 }

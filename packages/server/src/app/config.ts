@@ -5,7 +5,9 @@ const schema = object({
   DATABASE_URL: string().required('postgres://user@127.0.0.1:port/name'),
   PORT: number().integer().min(0).max(65535).default(4600),
   SMTP_PORT: number().integer().min(0).max(65535).default(4625),
-  MAIL_OUT: string().default('smtp://127.0.0.1:4626').matches(/^smtp:\/\/[^:/]+:\d+$/, 'smtp://host:port'),
+  MAIL_OUT: string()
+    .default('smtp://127.0.0.1:4626')
+    .matches(/^smtp:\/\/[^:/]+:\d+$/, 'smtp://host:port'),
   LEDGER_URL: string().url('http://host:port').default('http://127.0.0.1:4630'),
   LEDGER_KEY: string().default('demo-ledger-key'),
   PUBLIC_URL: string().default('http://127.0.0.1:4600'),

@@ -26,10 +26,24 @@ import { openApi } from './open-api';
 import { problem, sendProblem } from './problems';
 
 const SESSION_DAYS = 14;
-const BIND = [bindAccess, bindHouse, bindTickets, bindDispatch, bindTimeEntries, bindCharges, bindInvoices, bindClients, bindAssets, bindCatalogue, bindSearch, bindJobs];
+const BIND = [
+  bindAccess,
+  bindHouse,
+  bindTickets,
+  bindDispatch,
+  bindTimeEntries,
+  bindCharges,
+  bindInvoices,
+  bindClients,
+  bindAssets,
+  bindCatalogue,
+  bindSearch,
+  bindJobs,
+];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
-const AWAY = /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is|Timeout acquiring|timeout exceeded|EPIPE|57P0/;
+const AWAY =
+  /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is|Timeout acquiring|timeout exceeded|EPIPE|57P0/;
 
 export interface Http {
   readonly express: Express;
@@ -41,11 +55,29 @@ export function makeHttp(app: App): Http {
   const pool = new pg.Pool({ connectionString: app.config.DATABASE_URL, max: 4 });
   pool.on('error', () => undefined);
   server.disable('x-powered-by');
-  server.use(helmet({ contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], frameSrc: ["'self'"], scriptSrcAttr: ["'none'"], upgradeInsecureRequests: null } }, strictTransportSecurity: app.config.SECURE_COOKIES }));
+  server.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          frameSrc: ["'self'"],
+          scriptSrcAttr: ["'none'"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: app.config.SECURE_COOKIES,
+    }),
+  );
   server.use(measure(app));
   server.get('/healthz', (_req, res) => void res.json({ up: true }));
   server.get('/readyz', async (_req, res) => {
-    const ready = await app.knex.raw('select 1').then(() => true, () => false);
+    const ready = await app.knex.raw('select 1').then(
+      () => true,
+      () => false,
+    );
     res.status(ready ? 200 : 503).json({ ready, database: ready ? 'there' : 'away' });
   });
   server.get('/metrics', async (_req, res) => void res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics()));
@@ -62,7 +94,18 @@ function api(app: App, pool: pg.Pool) {
   router.get('/openapi.json', (_req, res) => void res.json(openApi(app.config.PUBLIC_URL)));
   router.use(compression({ filter: (req, res) => req.path !== '/live' && compression.filter(req, res) }));
   router.use(express.json({ limit: '2mb' }));
-  router.use('/session', rateLimit({ windowMs: 15 * 60_000, limit: 10, skip: (req) => req.method !== 'POST', skipSuccessfulRequests: true, standardHeaders: 'draft-7', legacyHeaders: false, handler: (_req, res) => sendProblem(res, problem(429, 'too-many', 'Too many tries', 'Ten wrong tries. Wait a quarter of an hour.')) }));
+  router.use(
+    '/session',
+    rateLimit({
+      windowMs: 15 * 60_000,
+      limit: 10,
+      skip: (req) => req.method !== 'POST',
+      skipSuccessfulRequests: true,
+      standardHeaders: 'draft-7',
+      legacyHeaders: false,
+      handler: (_req, res) => sendProblem(res, problem(429, 'too-many', 'Too many tries', 'Ten wrong tries. Wait a quarter of an hour.')),
+    }),
+  );
   const sessions = session({
     name: 'drumline',
     secret: app.config.SESSION_SECRET,
@@ -73,16 +116,36 @@ function api(app: App, pool: pg.Pool) {
   });
   router.use((req, res, next) => (req.get('authorization') ? next() : sessions(req, res, next)));
   router.use(identify(app));
-  router.get('/live', (req, res) => (req.actor ? app.live.serve(req, res) : sendProblem(res, problem(401, 'not-signed-in', 'Not signed in', 'Sign in first.'))));
+  router.get('/live', (req, res) =>
+    req.actor ? app.live.serve(req, res) : sendProblem(res, problem(401, 'not-signed-in', 'Not signed in', 'Sign in first.')),
+  );
   for (const bind of BIND) router.use(bind(app));
-  router.use((req, res) => sendProblem(res, problem(404, 'no-route', 'No such route', `There is no ${req.method} ${req.originalUrl}. The routes are listed at /api/openapi.json.`)));
+  router.use((req, res) =>
+    sendProblem(
+      res,
+      problem(
+        404,
+        'no-route',
+        'No such route',
+        `There is no ${req.method} ${req.originalUrl}. The routes are listed at /api/openapi.json.`,
+      ),
+    ),
+  );
   return router;
 }
 
 function serveWeb(server: Express, app: App): void {
   const folder = resolve(app.config.WEB_DIR);
   if (!existsSync(folder)) return;
-  server.use(compression(), express.static(folder, { index: false, maxAge: '1y', immutable: true, setHeaders: (res, path) => path.endsWith('.html') && res.setHeader('cache-control', 'no-store') }));
+  server.use(
+    compression(),
+    express.static(folder, {
+      index: false,
+      maxAge: '1y',
+      immutable: true,
+      setHeaders: (res, path) => path.endsWith('.html') && res.setHeader('cache-control', 'no-store'),
+    }),
+  );
   server.get('/{*path}', (_req, res) => {
     res.setHeader('cache-control', 'no-store');
     res.sendFile(join(folder, 'index.html'));
@@ -101,9 +164,28 @@ function measure(app: App) {
 function answerFault(app: App, fault: unknown, req: Request, res: Response, next: NextFunction): void {
   if (res.headersSent) return next(fault);
   const text = fault instanceof Error ? `${fault.message} ${(fault as { code?: string }).code ?? ''}` : String(fault);
-  if (AWAY.test(text)) return sendProblem(res, problem(503, 'database-away', 'The database is away', 'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.'));
-  if ((fault as { type?: string }).type === 'entity.parse.failed') return sendProblem(res, problem(400, 'not-json', 'Not JSON', 'The body could not be read as JSON.'));
-  if ((fault as { type?: string }).type === 'entity.too.large') return sendProblem(res, problem(413, 'too-large', 'Too large', 'A command takes at most 2 MB.'));
+  if (AWAY.test(text))
+    return sendProblem(
+      res,
+      problem(
+        503,
+        'database-away',
+        'The database is away',
+        'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.',
+      ),
+    );
+  if ((fault as { type?: string }).type === 'entity.parse.failed')
+    return sendProblem(res, problem(400, 'not-json', 'Not JSON', 'The body could not be read as JSON.'));
+  if ((fault as { type?: string }).type === 'entity.too.large')
+    return sendProblem(res, problem(413, 'too-large', 'Too large', 'A command takes at most 2 MB.'));
   app.log.error({ fault, method: req.method, path: req.path }, 'a fault while answering');
-  return sendProblem(res, problem(500, 'fault', 'Something broke here', 'Nothing was saved. The fault is in the log; try again, and tell whoever keeps Drumline if it stays.'));
+  return sendProblem(
+    res,
+    problem(
+      500,
+      'fault',
+      'Something broke here',
+      'Nothing was saved. The fault is in the log; try again, and tell whoever keeps Drumline if it stays.',
+    ),
+  );
 }

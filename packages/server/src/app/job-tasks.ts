@@ -7,17 +7,19 @@ import type { App } from './app';
 
 /** Every task of the queue by name. A task throws where it failed; the queue keeps it and tries again. */
 export function retryingTasks(app: App): TaskList {
-  const count = <P>(task: string, run: (app: App, payload: P) => Promise<void>) => async (payload: unknown) => {
-    const end = app.metrics.jobSeconds.startTimer({ task });
-    try {
-      await run(app, payload as P);
-      end({ result: 'done' });
-    } catch (fault) {
-      end({ result: 'failed' });
-      app.log.warn({ task, fault: String(fault) }, 'job failed; it stays queued');
-      throw fault;
-    }
-  };
+  const count =
+    <P>(task: string, run: (app: App, payload: P) => Promise<void>) =>
+    async (payload: unknown) => {
+      const end = app.metrics.jobSeconds.startTimer({ task });
+      try {
+        await run(app, payload as P);
+        end({ result: 'done' });
+      } catch (fault) {
+        end({ result: 'failed' });
+        app.log.warn({ task, fault: String(fault) }, 'job failed; it stays queued');
+        throw fault;
+      }
+    };
   return {
     'send-message': count('send-message', sendMessage),
     'deliver-invoice': count('deliver-invoice', deliverInvoice),

@@ -19,10 +19,19 @@ export async function migrateJobs(url: string): Promise<void> {
  */
 export async function startJobs(app: App): Promise<Jobs> {
   const taskList: TaskList = retryingTasks(app);
-  const runner: Runner = await run({ connectionString: app.config.DATABASE_URL, concurrency: 4, pollInterval: 1000, noHandleSignals: true, taskList, logger: quietLogger(app) });
+  const runner: Runner = await run({
+    connectionString: app.config.DATABASE_URL,
+    concurrency: 4,
+    pollInterval: 1000,
+    noHandleSignals: true,
+    taskList,
+    logger: quietLogger(app),
+  });
   const utils = await makeWorkerUtils({ connectionString: app.config.DATABASE_URL, logger: quietLogger() });
   const poll = setInterval(() => {
-    utils.addJob('pull-payments', {}, { jobKey: 'pull-payments', jobKeyMode: 'preserve_run_at', maxAttempts: 25 }).catch((fault) => app.log.debug({ fault: String(fault) }, 'jobs: the database is away'));
+    utils
+      .addJob('pull-payments', {}, { jobKey: 'pull-payments', jobKeyMode: 'preserve_run_at', maxAttempts: 25 })
+      .catch((fault) => app.log.debug({ fault: String(fault) }, 'jobs: the database is away'));
   }, LEDGER_POLL_MS);
   return {
     stop: async () => {

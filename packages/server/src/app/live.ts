@@ -100,7 +100,12 @@ export class Live {
   }
 
   private async read(after: number, upTo: number): Promise<LiveEvent[]> {
-    const rows = await this.knex('outbox').where('seq', '>', after).andWhere('seq', '<=', upTo).orderBy('seq').limit(5000).select('seq', 'topic', 'subject_id', 'payload');
+    const rows = await this.knex('outbox')
+      .where('seq', '>', after)
+      .andWhere('seq', '<=', upTo)
+      .orderBy('seq')
+      .limit(5000)
+      .select('seq', 'topic', 'subject_id', 'payload');
     return rows.map((row) => ({ seq: row.seq, topic: row.topic, id: row.subject_id, by: row.payload.by ?? null }));
   }
 

@@ -14,13 +14,31 @@ export function openApi(publicUrl: string): Json {
   }
   return {
     openapi: '3.1.0',
-    info: { title: 'Drumline', version: '1', description: 'All that the interface does. Sign in with an API token made in Setup.', license: { name: 'Proprietary', identifier: 'LicenseRef-Drumline' } },
+    info: {
+      title: 'Drumline',
+      version: '1',
+      description: 'All that the interface does. Sign in with an API token made in Setup.',
+      license: { name: 'Proprietary', identifier: 'LicenseRef-Drumline' },
+    },
     servers: [{ url: `${publicUrl}/api` }],
     security: [{ token: [] }],
     paths,
     components: {
       securitySchemes: { token: { type: 'http', scheme: 'bearer' } },
-      schemas: { Problem: { type: 'object', description: 'RFC 9457 problem details', properties: { type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' }, fields: { type: 'object', additionalProperties: { type: 'string' } } }, required: ['type', 'title', 'status', 'detail'] } },
+      schemas: {
+        Problem: {
+          type: 'object',
+          description: 'RFC 9457 problem details',
+          properties: {
+            type: { type: 'string' },
+            title: { type: 'string' },
+            status: { type: 'integer' },
+            detail: { type: 'string' },
+            fields: { type: 'object', additionalProperties: { type: 'string' } },
+          },
+          required: ['type', 'title', 'status', 'detail'],
+        },
+      },
     },
   };
 }
@@ -34,7 +52,12 @@ function operation(route: Route): Json {
     parameters: parameters(route),
     ...(route.body ? { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(route.body) } } } } : {}),
     responses: {
-      '200': { description: 'Done', content: { [route.file ?? 'application/json']: { schema: route.file ? { type: 'string', format: 'binary' } : schemaOf(route.answer) } } },
+      '200': {
+        description: 'Done',
+        content: {
+          [route.file ?? 'application/json']: { schema: route.file ? { type: 'string', format: 'binary' } : schemaOf(route.answer) },
+        },
+      },
       '4XX': refused,
     },
   };
@@ -43,10 +66,21 @@ function operation(route: Route): Json {
 function parameters(route: Route): Json[] {
   const path = [...route.path.matchAll(/:(\w+)/g)].map(([, name]) => ({ name, in: 'path', required: true, schema: { type: 'string' } }));
   const head: Json[] = [];
-  if (route.method !== 'GET' && route.permission !== 'open') head.push({ name: 'Idempotency-Key', in: 'header', required: true, schema: { type: 'string', maxLength: 200 } });
-  if (route.versioned) head.push({ name: 'If-Match', in: 'header', required: true, description: 'The version that was seen', schema: { type: 'string' } });
+  if (route.method !== 'GET' && route.permission !== 'open')
+    head.push({ name: 'Idempotency-Key', in: 'header', required: true, schema: { type: 'string', maxLength: 200 } });
+  if (route.versioned)
+    head.push({ name: 'If-Match', in: 'header', required: true, description: 'The version that was seen', schema: { type: 'string' } });
   const query = route.query ? (schemaOf(route.query) as { properties?: Record<string, Json>; required?: string[] }) : {};
-  return [...path, ...head, ...Object.entries(query.properties ?? {}).map(([name, schema]) => ({ name, in: 'query', required: query.required?.includes(name) ?? false, schema }))];
+  return [
+    ...path,
+    ...head,
+    ...Object.entries(query.properties ?? {}).map(([name, schema]) => ({
+      name,
+      in: 'query',
+      required: query.required?.includes(name) ?? false,
+      schema,
+    })),
+  ];
 }
 
 function schemaOf(schema: AnySchema): Json {

@@ -8,7 +8,7 @@ import { HouseBook } from '../house/house-book';
 import { makeSmtpReceiver } from '../messages/smtp-receiver';
 import type { App } from './app';
 import { BlobStore } from './blob-store';
-import { makeClock } from './clock';
+import { makeClock, type Clock } from './clock';
 import type { Config } from './config';
 import { openDatabase } from './database';
 import { makeHttp } from './http';
@@ -27,7 +27,7 @@ export interface Running {
 const CONNECTIONS = 16;
 
 /** Starts one server process; many can run on one database. */
-export async function startServer(config: Config): Promise<Running> {
+export async function startServer(config: Config, clock?: Clock): Promise<Running> {
   const log = pino({ level: config.LOG_LEVEL });
   const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS);
   const house = new HouseBook();
@@ -37,7 +37,7 @@ export async function startServer(config: Config): Promise<Running> {
     knex,
     log,
     house,
-    clock: makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
+    clock: clock ?? makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
     live: new Live(knex, config.DATABASE_URL, log),
     blobs: new BlobStore(config.FILES_DIR),
     mail: new MailSender(config.MAIL_OUT),
@@ -51,7 +51,9 @@ export async function startServer(config: Config): Promise<Running> {
   await app.live.start();
   const jobs = await startJobs(app);
   const port = await listen(server, config.PORT);
-  const smtpPort = await new Promise<number>((resolve) => smtp.listen(config.SMTP_PORT, '127.0.0.1', () => resolve((smtp.server.address() as AddressInfo).port)));
+  const smtpPort = await new Promise<number>((resolve) =>
+    smtp.listen(config.SMTP_PORT, '127.0.0.1', () => resolve((smtp.server.address() as AddressInfo).port)),
+  );
   log.info({ port, smtpPort }, 'Drumline is up');
   return {
     app,

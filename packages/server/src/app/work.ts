@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Instant } from '@core/time';
 import { at } from './database';
-import type { AccessRole } from '@core/access';
+import type { AccessRole } from '@core/permissions';
 
 /** Who acts, and through which way in. */
 export interface Actor {
@@ -48,11 +48,23 @@ export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work
     actor,
     emit,
     tell: async (told) => {
-      await tx('story').insert({ at: at(now), person_id: actor.personId, via: actor.via, subject: told.subject, subject_id: told.id, what: told.what, detail: told.detail ?? null, changes: told.changes ? JSON.stringify(told.changes) : null });
+      await tx('story').insert({
+        at: at(now),
+        person_id: actor.personId,
+        via: actor.via,
+        subject: told.subject,
+        subject_id: told.id,
+        what: told.what,
+        detail: told.detail ?? null,
+        changes: told.changes ? JSON.stringify(told.changes) : null,
+      });
       await emit(told.subject, told.id);
     },
     enqueue: async (task, payload, key, afterSeconds = 0) => {
-      await tx.raw(`select graphile_worker.add_job(?, ?::json, run_at := now() + make_interval(secs => ?), job_key := ?, max_attempts := 25)`, [task, JSON.stringify(payload), afterSeconds, key]);
+      await tx.raw(
+        `select graphile_worker.add_job(?, ?::json, run_at := now() + make_interval(secs => ?), job_key := ?, max_attempts := 25)`,
+        [task, JSON.stringify(payload), afterSeconds, key],
+      );
     },
     dequeue: async (key) => {
       await tx.raw('select graphile_worker.remove_job(?)', [key]);
@@ -67,7 +79,12 @@ class Refused extends Error {
 }
 
 /** Runs a command in one transaction; a refusal rolls all of it back and is returned. */
-export async function transact<T>(knex: Knex, now: Instant, actor: Actor, command: (work: Work) => Promise<Outcome<T>>): Promise<Outcome<T>> {
+export async function transact<T>(
+  knex: Knex,
+  now: Instant,
+  actor: Actor,
+  command: (work: Work) => Promise<Outcome<T>>,
+): Promise<Outcome<T>> {
   try {
     return await knex.transaction(async (tx) => {
       const outcome = await command(makeWork(tx, now, actor));

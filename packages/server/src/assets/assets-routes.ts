@@ -30,8 +30,13 @@ export function bindAssets(app: App) {
 }
 
 async function check(work: Work, form: AssetForm, assetId: string | undefined): Promise<Refusal | undefined> {
-  const taken = await work.tx('asset').where({ number: form.number }).modify((q) => assetId && void q.whereNot({ id: assetId })).first('name');
-  if (taken) return refuse('already-used', `The number ${form.number} is taken by ${taken.name}.`, { number: 'a number that no other asset has' });
+  const taken = await work
+    .tx('asset')
+    .where({ number: form.number })
+    .modify((q) => assetId && void q.whereNot({ id: assetId }))
+    .first('name');
+  if (taken)
+    return refuse('already-used', `The number ${form.number} is taken by ${taken.name}.`, { number: 'a number that no other asset has' });
   const contact = form.contactId ? await work.tx('contact').where({ id: form.contactId, client_id: form.clientId }).first('id') : true;
   if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
   const site = form.siteId ? await work.tx('site').where({ id: form.siteId, client_id: form.clientId }).first('id') : true;
@@ -39,16 +44,51 @@ async function check(work: Work, form: AssetForm, assetId: string | undefined): 
 }
 
 function columns(form: AssetForm) {
-  return { number: form.number, name: form.name, client_id: form.clientId, site_id: form.siteId, contact_id: form.contactId, make: form.make };
+  return {
+    number: form.number,
+    name: form.name,
+    client_id: form.clientId,
+    site_id: form.siteId,
+    contact_id: form.contactId,
+    make: form.make,
+  };
 }
 
-async function readAssets(db: Db, { id, clientId, q }: { id?: string; clientId?: string | undefined; q?: string | undefined }): Promise<AssetWire[]> {
-  const rows = await db('asset as a').join('client as c', 'c.id', 'a.client_id').leftJoin('site as s', 's.id', 'a.site_id').leftJoin('contact as k', 'k.id', 'a.contact_id').whereNull('a.archived_at')
+async function readAssets(
+  db: Db,
+  { id, clientId, q }: { id?: string; clientId?: string | undefined; q?: string | undefined },
+): Promise<AssetWire[]> {
+  const rows = await db('asset as a')
+    .join('client as c', 'c.id', 'a.client_id')
+    .leftJoin('site as s', 's.id', 'a.site_id')
+    .leftJoin('contact as k', 'k.id', 'a.contact_id')
+    .whereNull('a.archived_at')
     .modify((query) => {
       if (id) void query.where('a.id', id);
       if (clientId) void query.where('a.client_id', clientId);
       if (q) void query.whereRaw(`(a.number || ' ' || a.name) ilike ?`, [`%${q.replace(/[%_\\]/g, '\\$&')}%`]);
     })
-    .orderBy('a.number').limit(MOST).select('a.*', 'c.name as client', 's.name as site', 'k.name as contact', db.raw(`(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed')) as open_tickets`));
-  return rows.map((a: Columns) => ({ id: a.id, version: a.version, number: a.number, name: a.name, clientId: a.client_id, siteId: a.site_id, contactId: a.contact_id, make: a.make, client: a.client, site: a.site, contact: a.contact, openTickets: a.open_tickets }));
+    .orderBy('a.number')
+    .limit(MOST)
+    .select(
+      'a.*',
+      'c.name as client',
+      's.name as site',
+      'k.name as contact',
+      db.raw(`(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed')) as open_tickets`),
+    );
+  return rows.map((a: Columns) => ({
+    id: a.id,
+    version: a.version,
+    number: a.number,
+    name: a.name,
+    clientId: a.client_id,
+    siteId: a.site_id,
+    contactId: a.contact_id,
+    make: a.make,
+    client: a.client,
+    site: a.site,
+    contact: a.contact,
+    openTickets: a.open_tickets,
+  }));
 }

@@ -14,7 +14,10 @@ export function bindCatalogue(app: App) {
     createItem: async ({ work, body }) => {
       const taken = await numberTaken(work, body, undefined);
       if (taken) return taken;
-      const [row] = await work.tx('catalogue_item').insert({ ...columns(body), currency: app.house.house.currency }).returning(['id', 'version']);
+      const [row] = await work
+        .tx('catalogue_item')
+        .insert({ ...columns(body), currency: app.house.house.currency })
+        .returning(['id', 'version']);
       await work.tell({ subject: 'item', id: row.id, what: `added ${body.name}` });
       return row;
     },
@@ -29,22 +32,57 @@ export function bindCatalogue(app: App) {
 }
 
 async function numberTaken(work: Work, form: ItemForm, itemId: string | undefined): Promise<Refusal | undefined> {
-  const other = await work.tx('catalogue_item').where({ number: form.number }).modify((q) => itemId && void q.whereNot({ id: itemId })).first('name');
-  return other ? refuse('already-used', `The number ${form.number} is taken by ${other.name}.`, { number: 'a number that no other item has' }) : undefined;
+  const other = await work
+    .tx('catalogue_item')
+    .where({ number: form.number })
+    .modify((q) => itemId && void q.whereNot({ id: itemId }))
+    .first('name');
+  return other
+    ? refuse('already-used', `The number ${form.number} is taken by ${other.name}.`, { number: 'a number that no other item has' })
+    : undefined;
 }
 
 function columns(form: ItemForm) {
-  return { number: form.number, name: form.name, category: form.category, price: form.price, basis: form.basis, cost: form.cost, tax_category: form.taxCategory, tax_percent: form.taxPercent };
+  return {
+    number: form.number,
+    name: form.name,
+    category: form.category,
+    price: form.price,
+    basis: form.basis,
+    cost: form.cost,
+    tax_category: form.taxCategory,
+    tax_percent: form.taxPercent,
+  };
 }
 
 async function readItems(db: Db, id?: string): Promise<ItemWire[]> {
-  const rows = await db('catalogue_item').whereNull('archived_at').modify((q) => id && void q.where({ id })).orderBy(['category', 'name']);
+  const rows = await db('catalogue_item')
+    .whereNull('archived_at')
+    .modify((q) => id && void q.where({ id }))
+    .orderBy(['category', 'name']);
   return rows.map((r: Columns) => {
     const tax = { category: r.tax_category, percent: plainDecimal(r.tax_percent) };
     const unit = { price: plainDecimal(r.price), basis: r.basis };
     const net = netUnitPrice(unit, tax);
     const cost = plainDecimal(r.cost);
     const asInvoiced = invoicedGross(unit, tax);
-    return { id: r.id, version: r.version, number: r.number, name: r.name, category: r.category, price: unit.price, basis: r.basis, cost, taxCategory: r.tax_category, taxPercent: tax.percent, currency: r.currency, netPrice: net, grossPrice: grossUnitPrice(unit, tax), marginPercent: marginPercent(net, cost) ?? null, invoicedGross: asInvoiced.gross, asTyped: asInvoiced.asTyped };
+    return {
+      id: r.id,
+      version: r.version,
+      number: r.number,
+      name: r.name,
+      category: r.category,
+      price: unit.price,
+      basis: r.basis,
+      cost,
+      taxCategory: r.tax_category,
+      taxPercent: tax.percent,
+      currency: r.currency,
+      netPrice: net,
+      grossPrice: grossUnitPrice(unit, tax),
+      marginPercent: marginPercent(net, cost) ?? null,
+      invoicedGross: asInvoiced.gross,
+      asTyped: asInvoiced.asTyped,
+    };
   });
 }

@@ -24,8 +24,22 @@ export async function bookTicket(work: Work, book: HouseBook, ticketId: string, 
   const name = await technicianName(work, slot.personId);
   if (isRefusal(name)) return name;
   const { starts, ends } = spanOf(slot);
-  const [row] = await work.tx('booking').insert({ ticket_id: ticketId, person_id: slot.personId, starts_at: starts, ends_at: ends, planned_starts_at: starts, planned_ends_at: ends }).returning(['id', 'version']);
-  if (slot.personId && !ticket.assignee_id) await work.tx('ticket').where({ id: ticketId }).update({ assignee_id: slot.personId, version: work.tx.raw('version + 1') });
+  const [row] = await work
+    .tx('booking')
+    .insert({
+      ticket_id: ticketId,
+      person_id: slot.personId,
+      starts_at: starts,
+      ends_at: ends,
+      planned_starts_at: starts,
+      planned_ends_at: ends,
+    })
+    .returning(['id', 'version']);
+  if (slot.personId && !ticket.assignee_id)
+    await work
+      .tx('ticket')
+      .where({ id: ticketId })
+      .update({ assignee_id: slot.personId, version: work.tx.raw('version + 1') });
   if (ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
   await work.tell({ subject: 'booking', id: row.id, what: 'booked' });
   await work.tell({ subject: 'ticket', id: ticketId, what: `booked for ${name}` });
@@ -39,7 +53,12 @@ export async function moveBooking(work: Work, bookingId: string, version: number
   const name = await technicianName(work, slot.personId);
   if (isRefusal(name)) return name;
   const { starts, ends } = spanOf(slot);
-  const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { person_id: slot.personId, starts_at: starts, ends_at: ends, planned_starts_at: starts, planned_ends_at: ends } });
+  const changed = await changeRow(work, {
+    table: 'booking',
+    id: bookingId,
+    version,
+    set: { person_id: slot.personId, starts_at: starts, ends_at: ends, planned_starts_at: starts, planned_ends_at: ends },
+  });
   if (isRefusal(changed)) return changed;
   await work.tell({ subject: 'booking', id: bookingId, what: `moved to ${name}` });
   await work.tell({ subject: 'ticket', id: booking.ticket_id, what: `booking moved to ${name}` });
@@ -47,11 +66,18 @@ export async function moveBooking(work: Work, bookingId: string, version: number
 }
 
 /** Ends a booking as done or cancelled, or brings a cancelled one back; the ticket's status follows. */
-export async function setBookingState(work: Work, book: HouseBook, bookingId: string, version: number, to: 'planned' | 'done' | 'cancelled'): Promise<Done> {
+export async function setBookingState(
+  work: Work,
+  book: HouseBook,
+  bookingId: string,
+  version: number,
+  to: 'planned' | 'done' | 'cancelled',
+): Promise<Done> {
   const booking = await work.tx('booking').where({ id: bookingId }).first('ticket_id', 'state', 'person_id');
   if (!booking) return refuse('not-found', 'There is no such booking.');
   if (booking.state === to) return refuse('not-possible-now', `This booking is ${to} already.`);
-  if (to === 'done' && work.actor.role === 'technician' && booking.person_id !== work.actor.personId) return refuse('not-allowed', 'A technician marks their own bookings done.');
+  if (to === 'done' && work.actor.role === 'technician' && booking.person_id !== work.actor.personId)
+    return refuse('not-allowed', 'A technician marks their own bookings done.');
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: to } });
   if (isRefusal(changed)) return changed;
   const left = await work.tx('booking').where({ ticket_id: booking.ticket_id }).whereIn('state', ['planned', 'underway']).first('id');
@@ -67,7 +93,9 @@ export async function setBookingState(work: Work, book: HouseBook, bookingId: st
 async function technicianName(work: Work, personId: string | null): Promise<Outcome<string>> {
   if (!personId) return 'no technician yet';
   const person = await work.tx('person').where({ id: personId, technician: true, active: true }).first('name');
-  return person ? (person.name as string) : refuse('invalid', 'There is no such technician.', { personId: 'choose one of the technicians' });
+  return person
+    ? (person.name as string)
+    : refuse('invalid', 'There is no such technician.', { personId: 'choose one of the technicians' });
 }
 
 function spanOf(slot: Slot): { starts: string; ends: string } {

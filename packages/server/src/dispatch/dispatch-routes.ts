@@ -8,7 +8,8 @@ import { readDispatchDay } from './dispatch-read-model';
 export function bindDispatch(app: App) {
   const { house } = app;
   return bindRoutes(app, dispatchRoutes, {
-    getDispatchDay: ({ db, query, now }) => readDispatchDay(db, house, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), query.teamId, now),
+    getDispatchDay: ({ db, query, now }) =>
+      readDispatchDay(db, house, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), query.teamId, now),
     book: ({ work, body }) => bookTicket(work, house, body.ticketId, body),
     moveBooking: ({ work, params, version, body }) => moveBooking(work, params.bookingId, version, body),
     cancelBooking: ({ work, params, version }) => setBookingState(work, house, params.bookingId, version, 'cancelled'),

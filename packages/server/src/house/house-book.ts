@@ -44,9 +44,14 @@ export class HouseBook {
   private acts = new Map<string, Activity>();
 
   async load(db: Db): Promise<void> {
-    for (const row of await db('calendar').select('id', 'written')) this.calendars.set(row.id, parseCalendar(row.written as WrittenCalendar));
-    for (const row of await db('policy_version as v').join('policy as p', 'p.id', 'v.policy_id').select('v.id', 'v.version', 'v.targets', 'p.name')) this.policies.set(row.id, { ...(row.targets as StoredTargets), name: row.name, version: row.version });
-    for (const row of await db('activity')) this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
+    for (const row of await db('calendar').select('id', 'written'))
+      this.calendars.set(row.id, parseCalendar(row.written as WrittenCalendar));
+    for (const row of await db('policy_version as v')
+      .join('policy as p', 'p.id', 'v.policy_id')
+      .select('v.id', 'v.version', 'v.targets', 'p.name'))
+      this.policies.set(row.id, { ...(row.targets as StoredTargets), name: row.name, version: row.version });
+    for (const row of await db('activity'))
+      this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     const [h] = await db('house');
     if (!h) return;
     this.known = {
@@ -84,20 +89,38 @@ export class HouseBook {
   policy(versionId: string, clientCalendarId: string | null): Policy {
     const stored = this.policies.get(versionId);
     if (!stored) throw new Error(`unknown policy version ${versionId}`);
-    const on: Record<StoredTarget['on'], WorkCalendar> = { provider: this.house.calendar, client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar, 'round the clock': ROUND_THE_CLOCK };
+    const on: Record<StoredTarget['on'], WorkCalendar> = {
+      provider: this.house.calendar,
+      client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar,
+      'round the clock': ROUND_THE_CLOCK,
+    };
     const target = (t: StoredTarget): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
-    const each = (by: Readonly<Record<Priority, StoredTarget>>) => Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
-    return { name: stored.name, version: stored.version, defaultPriority: stored.defaultPriority, triage: target(stored.triage), response: each(stored.response), resolution: each(stored.resolution) };
+    const each = (by: Readonly<Record<Priority, StoredTarget>>) =>
+      Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
+    return {
+      name: stored.name,
+      version: stored.version,
+      defaultPriority: stored.defaultPriority,
+      triage: target(stored.triage),
+      response: each(stored.response),
+      resolution: each(stored.resolution),
+    };
   }
 
   /** For Setup: every policy's targets in rows. */
-  policyRows(): { name: string; version: number; targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[] }[] {
+  policyRows(): {
+    name: string;
+    version: number;
+    targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[];
+  }[] {
     return [...this.policies.values()].map((p) => ({
       name: p.name,
       version: p.version,
       targets: [
         { clock: 'triage', priority: 'any', minutes: p.triage.minutes, calendar: p.triage.on },
-        ...(['response', 'resolution'] as const).flatMap((clock) => PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on }))),
+        ...(['response', 'resolution'] as const).flatMap((clock) =>
+          PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on })),
+        ),
       ],
     }));
   }

@@ -13,7 +13,12 @@ export function bindHouse(app: App) {
         db('activity').orderBy('position').select('id', 'name'),
         db('grade').orderBy('position').select('id', 'name'),
         db('calendar').orderBy('name').select('id', 'name', 'written'),
-        db('rate_rule as r').leftJoin('grade as g', 'g.id', 'r.grade_id').leftJoin('activity as a', 'a.id', 'r.activity_id').leftJoin('client as c', 'c.id', 'r.client_id').orderByRaw('r.level desc, c.name, g.position').select('r.level', 'r.band', 'r.rate', 'g.name as grade', 'a.name as activity', 'c.name as client'),
+        db('rate_rule as r')
+          .leftJoin('grade as g', 'g.id', 'r.grade_id')
+          .leftJoin('activity as a', 'a.id', 'r.activity_id')
+          .leftJoin('client as c', 'c.id', 'r.client_id')
+          .orderByRaw('r.level desc, c.name, g.position')
+          .select('r.level', 'r.band', 'r.rate', 'g.name as grade', 'a.name as activity', 'c.name as client'),
       ]);
       return {
         provider: app.house.house.provider,
@@ -21,9 +26,24 @@ export function bindHouse(app: App) {
         desks,
         activities,
         grades,
-        calendars: calendars.map((c) => ({ id: c.id, name: c.name, zone: c.written.zone, hours: [...c.written.week.map((h: string[], i: number) => `${DAYS[i]} ${h.join(', ') || 'closed'}`), ...Object.entries((c.written.dates ?? {}) as Record<string, string[]>).map(([d, h]) => `${d} ${h.join(', ') || 'closed'}`)] })),
+        calendars: calendars.map((c) => ({
+          id: c.id,
+          name: c.name,
+          zone: c.written.zone,
+          hours: [
+            ...c.written.week.map((h: string[], i: number) => `${DAYS[i]} ${h.join(', ') || 'closed'}`),
+            ...Object.entries((c.written.dates ?? {}) as Record<string, string[]>).map(([d, h]) => `${d} ${h.join(', ') || 'closed'}`),
+          ],
+        })),
         policies: app.house.policyRows(),
-        rates: rates.map((r) => ({ level: r.level, grade: r.grade ?? 'any', activity: r.activity ?? 'any', band: r.band ?? 'any', rate: plainDecimal(r.rate), client: r.client ?? 'all' })),
+        rates: rates.map((r) => ({
+          level: r.level,
+          grade: r.grade ?? 'any',
+          activity: r.activity ?? 'any',
+          band: r.band ?? 'any',
+          rate: plainDecimal(r.rate),
+          client: r.client ?? 'all',
+        })),
       };
     },
   });

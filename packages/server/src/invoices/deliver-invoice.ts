@@ -2,7 +2,7 @@ import { OWN_HEADER } from '@core/messages';
 import { formatMoney } from '@core/money';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { makeWork, type Actor } from '../app/work';
+import { type Actor, makeWork } from '../app/work';
 import { invoiceDocument } from './invoice-documents';
 import { issuedInvoice } from './invoice-read-model';
 
@@ -10,7 +10,11 @@ const JOB: Actor = { personId: null, name: 'delivery', role: null, via: 'job' };
 
 /** Job: makes the documents and mails them to the client. Run again, it does nothing more. */
 export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
-  const [pdf, ubl, invoice] = [await invoiceDocument(app, invoiceId, 'pdf'), await invoiceDocument(app, invoiceId, 'ubl'), await issuedInvoice(app.knex, invoiceId)];
+  const [pdf, ubl, invoice] = [
+    await invoiceDocument(app, invoiceId, 'pdf'),
+    await invoiceDocument(app, invoiceId, 'ubl'),
+    await issuedInvoice(app.knex, invoiceId),
+  ];
   if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
   await app.knex.transaction(async (tx) => {
     const standing = await tx('invoice_standing').where({ invoice_id: invoiceId }).forUpdate().first('mailed_at');
@@ -30,7 +34,9 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
       ],
     });
     const now = app.clock.now();
-    await tx('invoice_standing').where({ invoice_id: invoiceId }).update({ mailed_at: at(now) });
+    await tx('invoice_standing')
+      .where({ invoice_id: invoiceId })
+      .update({ mailed_at: at(now) });
     await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'mailed', detail: invoice.buyer.email });
     await makeWork(tx, now, JOB).tell({ subject: 'invoice', id: invoiceId, what: `mailed to ${invoice.buyer.email}` });
   });

@@ -18,7 +18,18 @@ export async function invoiceDocument(app: App, invoiceId: string, format: Docum
   if (kept) return kept.bytes;
   const invoice = await issuedInvoice(app.knex, invoiceId);
   if (!invoice) return undefined;
-  const bytes = format === 'pdf' ? await invoicePdf(invoice) : Buffer.from(String(await new InvoiceService(quiet as never).generate(invoiceUbl(invoice) as unknown as Invoice, { format: 'UBL', lang: 'en' })));
-  await app.knex('invoice_document').insert({ invoice_id: invoiceId, format, bytes, made_at: at(app.clock.now()) }).onConflict(['invoice_id', 'format']).ignore();
+  const bytes =
+    format === 'pdf'
+      ? await invoicePdf(invoice)
+      : Buffer.from(
+          String(
+            await new InvoiceService(quiet as never).generate(invoiceUbl(invoice) as unknown as Invoice, { format: 'UBL', lang: 'en' }),
+          ),
+        );
+  await app
+    .knex('invoice_document')
+    .insert({ invoice_id: invoiceId, format, bytes, made_at: at(app.clock.now()) })
+    .onConflict(['invoice_id', 'format'])
+    .ignore();
   return (await app.knex('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes')).bytes;
 }

@@ -8,18 +8,55 @@ import { plainDecimal } from '../app/plain-decimal';
 import type { HouseBook } from '../house/house-book';
 
 function rowsQuery(db: Db) {
-  return db('invoice as i').join('client as c', 'c.id', 'i.client_id').join('invoice_standing as s', 's.invoice_id', 'i.id').select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at');
+  return db('invoice as i')
+    .join('client as c', 'c.id', 'i.client_id')
+    .join('invoice_standing as s', 's.invoice_id', 'i.id')
+    .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at');
 }
 
 function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
-  const row = i as unknown as { id: string; number: string; client_id: string; client: string; issued_on: string; due_on: string; gross_minor: number; paid_minor: number; currency: 'EUR'; mailed_at: Instant | null; ledger_at: Instant | null };
+  const row = i as unknown as {
+    id: string;
+    number: string;
+    client_id: string;
+    client: string;
+    issued_on: string;
+    due_on: string;
+    gross_minor: number;
+    paid_minor: number;
+    currency: 'EUR';
+    mailed_at: Instant | null;
+    ledger_at: Instant | null;
+  };
   const gross = { minor: row.gross_minor, currency: row.currency };
-  const state = paymentState(gross, { minor: row.paid_minor, currency: row.currency }, daysBetween(row.due_on as never, dateOf(now, book.house.zone)));
-  return { id: row.id, number: row.number, clientId: row.client_id, client: row.client, issuedOn: row.issued_on, dueOn: row.due_on, gross, left: 'left' in state ? state.left : { minor: 0, currency: row.currency }, state: state.is, mailedAt: wireAt(row.mailed_at), ledgerAt: wireAt(row.ledger_at) };
+  const state = paymentState(
+    gross,
+    { minor: row.paid_minor, currency: row.currency },
+    daysBetween(row.due_on as never, dateOf(now, book.house.zone)),
+  );
+  return {
+    id: row.id,
+    number: row.number,
+    clientId: row.client_id,
+    client: row.client,
+    issuedOn: row.issued_on,
+    dueOn: row.due_on,
+    gross,
+    left: 'left' in state ? state.left : { minor: 0, currency: row.currency },
+    state: state.is,
+    mailedAt: wireAt(row.mailed_at),
+    ledgerAt: wireAt(row.ledger_at),
+  };
 }
 
 export async function listInvoices(db: Db, book: HouseBook, clientId: string | undefined, now: Instant): Promise<InvoiceRowWire[]> {
-  const rows = await rowsQuery(db).modify((q) => clientId && void q.where('i.client_id', clientId)).orderBy([{ column: 'i.issued_on', order: 'desc' }, { column: 'i.number', order: 'desc' }]).limit(500);
+  const rows = await rowsQuery(db)
+    .modify((q) => clientId && void q.where('i.client_id', clientId))
+    .orderBy([
+      { column: 'i.issued_on', order: 'desc' },
+      { column: 'i.number', order: 'desc' },
+    ])
+    .limit(500);
   return rows.map((r: Columns) => rowWire(r, book, now));
 }
 
@@ -30,7 +67,11 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
     db('invoice_line').where({ invoice_id: invoiceId }).orderBy('position'),
     db('invoice_tax').where({ invoice_id: invoiceId }),
     db('invoice_event').where({ invoice_id: invoiceId }).orderBy('id'),
-    db('charge as ch').leftJoin('ticket as t', 't.id', 'ch.ticket_id').leftJoin('person as p', 'p.id', 'ch.person_id').where({ invoice_id: invoiceId }).select('ch.id', 'ch.ticket_id', 'ch.explanation', 't.number', 'p.name'),
+    db('charge as ch')
+      .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
+      .leftJoin('person as p', 'p.id', 'ch.person_id')
+      .where({ invoice_id: invoiceId })
+      .select('ch.id', 'ch.ticket_id', 'ch.explanation', 't.number', 'p.name'),
   ]);
   const money = (minor: number) => ({ minor, currency: row.currency });
   return {
@@ -46,9 +87,16 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
       net: money(l.net_minor),
       taxCategory: l.tax_category,
       taxPercent: plainDecimal(l.tax_percent),
-      trail: charges.filter((c) => l.charge_ids.includes(c.id)).map((c) => ({ chargeId: c.id, ticketId: c.ticket_id, ticketNumber: c.number, person: c.name, why: c.explanation })),
+      trail: charges
+        .filter((c) => l.charge_ids.includes(c.id))
+        .map((c) => ({ chargeId: c.id, ticketId: c.ticket_id, ticketNumber: c.number, person: c.name, why: c.explanation })),
     })),
-    groups: groups.map((g) => ({ category: g.tax_category, percent: plainDecimal(g.tax_percent), base: money(g.base_minor), tax: money(g.tax_minor) })),
+    groups: groups.map((g) => ({
+      category: g.tax_category,
+      percent: plainDecimal(g.tax_percent),
+      base: money(g.base_minor),
+      tax: money(g.tax_minor),
+    })),
     net: money(row.net_minor),
     tax: money(row.tax_minor),
     paid: money(row.paid_minor),
@@ -60,7 +108,12 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
 export async function issuedInvoice(db: Db, invoiceId: string): Promise<IssuedInvoice | undefined> {
   const row = await db('invoice').where({ id: invoiceId }).first();
   if (!row) return undefined;
-  const [lines, groups] = await Promise.all([db('invoice_line').where({ invoice_id: invoiceId }).orderBy('position'), db('invoice_tax').where({ invoice_id: invoiceId }).orderBy(['tax_category', { column: 'tax_percent', order: 'desc' }])]);
+  const [lines, groups] = await Promise.all([
+    db('invoice_line').where({ invoice_id: invoiceId }).orderBy('position'),
+    db('invoice_tax')
+      .where({ invoice_id: invoiceId })
+      .orderBy(['tax_category', { column: 'tax_percent', order: 'desc' }]),
+  ]);
   const money = (minor: number) => ({ minor, currency: row.currency });
   const tax = (r: { tax_category: 'S'; tax_percent: string }) => ({ category: r.tax_category, percent: plainDecimal(r.tax_percent) });
   return {
@@ -70,7 +123,21 @@ export async function issuedInvoice(db: Db, invoiceId: string): Promise<IssuedIn
     currency: row.currency,
     seller: row.seller,
     buyer: row.buyer,
-    lines: lines.map((l): InvoiceLine => ({ position: l.position, description: l.description, quantity: plainDecimal(l.quantity), unit: l.unit, unitPrice: plainDecimal(l.unit_price), net: money(l.net_minor), tax: tax(l), chargeIds: l.charge_ids })),
-    totals: { net: money(row.net_minor), tax: money(row.tax_minor), gross: money(row.gross_minor), groups: groups.map((g) => ({ tax: tax(g), base: money(g.base_minor), amount: money(g.tax_minor) })) },
+    lines: lines.map((l): InvoiceLine => ({
+      position: l.position,
+      description: l.description,
+      quantity: plainDecimal(l.quantity),
+      unit: l.unit,
+      unitPrice: plainDecimal(l.unit_price),
+      net: money(l.net_minor),
+      tax: tax(l),
+      chargeIds: l.charge_ids,
+    })),
+    totals: {
+      net: money(row.net_minor),
+      tax: money(row.tax_minor),
+      gross: money(row.gross_minor),
+      groups: groups.map((g) => ({ tax: tax(g), base: money(g.base_minor), amount: money(g.tax_minor) })),
+    },
   };
 }

@@ -15,14 +15,28 @@ export function bindInvoices(app: App) {
   return bindRoutes(app, invoiceRoutes, {
     listInvoices: async ({ db, query, now }) => ({ invoices: await listInvoices(db, app.house, query.clientId, now) }),
     listDrafts: async ({ db }) => {
-      const clients = await db('charge as ch').join('client as c', 'c.id', 'ch.client_id').where('ch.state', 'approved').distinct('c.id', 'c.name').orderBy('c.name');
+      const clients = await db('charge as ch')
+        .join('client as c', 'c.id', 'ch.client_id')
+        .where('ch.state', 'approved')
+        .distinct('c.id', 'c.name')
+        .orderBy('c.name');
       const drafts: DraftWire[] = [];
       for (const { id, name } of clients) {
         const { lines, totals } = compose(await clearedCharges(db, id), app.house);
         drafts.push({
           clientId: id,
           client: name,
-          lines: lines.map((l) => ({ position: l.position, description: l.description, quantity: l.quantity, unit: l.unit, unitPrice: l.unitPrice, net: l.net, taxCategory: l.tax.category, taxPercent: l.tax.percent, chargeId: l.chargeIds[0]! })),
+          lines: lines.map((l) => ({
+            position: l.position,
+            description: l.description,
+            quantity: l.quantity,
+            unit: l.unit,
+            unitPrice: l.unitPrice,
+            net: l.net,
+            taxCategory: l.tax.category,
+            taxPercent: l.tax.percent,
+            chargeId: l.chargeIds[0]!,
+          })),
           groups: totals.groups.map((g) => ({ category: g.tax.category, percent: g.tax.percent, base: g.base, tax: g.amount })),
           net: totals.net,
           tax: totals.tax,

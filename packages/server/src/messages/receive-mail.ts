@@ -29,12 +29,33 @@ const MAIL: Actor = { personId: null, name: 'mail', role: null, via: 'mail' };
  */
 export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Promise<Received> {
   const mail = await parse(raw);
-  const blobs = await Promise.all(mail.attachments.map(async (a) => ({ name: a.filename ?? 'attachment', mediaType: a.contentType || 'application/octet-stream', bytes: a.content.length, contentId: a.cid ?? null, blob: await app.blobs.put(a.content) })));
+  const blobs = await Promise.all(
+    mail.attachments.map(async (a) => ({
+      name: a.filename ?? 'attachment',
+      mediaType: a.contentType || 'application/octet-stream',
+      bytes: a.content.length,
+      contentId: a.cid ?? null,
+      blob: await app.blobs.put(a.content),
+    })),
+  );
   const outcome = await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
     const kind = mailKindOf(headOf(mail, envelope));
     const sender = await findSender(work, mail, envelope);
     const threading = threadMail({ kind, byReference: await byReference(work, mail, sender), byToken: await byToken(work, mail, sender) });
-    const [source] = await work.tx('mail_source').insert({ sha256: sameness(raw, mail, sender.email), message_id: mail.messageId ?? null, received_at: at(work.now), envelope_from: envelope.from, envelope_to: envelope.to, raw, decision: JSON.stringify({ kind, ...threading }) }).onConflict('sha256').ignore().returning('id');
+    const [source] = await work
+      .tx('mail_source')
+      .insert({
+        sha256: sameness(raw, mail, sender.email),
+        message_id: mail.messageId ?? null,
+        received_at: at(work.now),
+        envelope_from: envelope.from,
+        envelope_to: envelope.to,
+        raw,
+        decision: JSON.stringify({ kind, ...threading }),
+      })
+      .onConflict('sha256')
+      .ignore()
+      .returning('id');
     if (!source) return { did: 'seen before' };
     if (threading.do === 'keep aside') return { did: 'kept aside' };
     return file(app, work, { mail, sender, threading, sourceId: source.id, automatic: kind !== 'person', blobs });
@@ -63,27 +84,51 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
   const joins = threading.do === 'join';
   const ticketId = joins
     ? threading.ticketId
-    : (await openTicket(work, app.house, { subject: clip(plainSubject(mail.subject ?? ''), 200), clientId: sender.clientId, contactId: sender.contactId, senderEmail: sender.email, senderName: sender.name, threadingWhy: threading.why, linkedTicketId: threading.linkedTicketId ?? null, byCall: false })).id;
-  const [message] = await work.tx('message').insert({
-    ticket_id: ticketId,
-    at: at(work.now),
-    direction: 'in',
-    visibility: 'public',
-    author_contact_id: sender.contactId,
-    author_name: clip(sender.name, 200),
-    author_email: sender.email,
-    to_addresses: addresses(mail.to),
-    cc_addresses: addresses(mail.cc),
-    subject: clip(mail.subject ?? '', 400),
-    text: withoutNul(mail.text ?? textOf(mail.html)),
-    html: mail.html ? cleanHtml(mail.html) : null,
-    message_id: mail.messageId ?? null,
-    in_reply_to: mail.inReplyTo ?? null,
-    reference_ids: references(mail),
-    automatic,
-    source_id: sourceId,
-  }).returning('id');
-  if (blobs.length) await work.tx('attachment').insert(blobs.map((b) => ({ message_id: message.id, name: clip(withoutNul(b.name), 200), media_type: clip(b.mediaType, 100), bytes: b.bytes, content_id: b.contentId, blob: b.blob })));
+    : (
+        await openTicket(work, app.house, {
+          subject: clip(plainSubject(mail.subject ?? ''), 200),
+          clientId: sender.clientId,
+          contactId: sender.contactId,
+          senderEmail: sender.email,
+          senderName: sender.name,
+          threadingWhy: threading.why,
+          linkedTicketId: threading.linkedTicketId ?? null,
+          byCall: false,
+        })
+      ).id;
+  const [message] = await work
+    .tx('message')
+    .insert({
+      ticket_id: ticketId,
+      at: at(work.now),
+      direction: 'in',
+      visibility: 'public',
+      author_contact_id: sender.contactId,
+      author_name: clip(sender.name, 200),
+      author_email: sender.email,
+      to_addresses: addresses(mail.to),
+      cc_addresses: addresses(mail.cc),
+      subject: clip(mail.subject ?? '', 400),
+      text: withoutNul(mail.text ?? textOf(mail.html)),
+      html: mail.html ? cleanHtml(mail.html) : null,
+      message_id: mail.messageId ?? null,
+      in_reply_to: mail.inReplyTo ?? null,
+      reference_ids: references(mail),
+      automatic,
+      source_id: sourceId,
+    })
+    .returning('id');
+  if (blobs.length)
+    await work.tx('attachment').insert(
+      blobs.map((b) => ({
+        message_id: message.id,
+        name: clip(withoutNul(b.name), 200),
+        media_type: clip(b.mediaType, 100),
+        bytes: b.bytes,
+        content_id: b.contentId,
+        blob: b.blob,
+      })),
+    );
   if (joins && threading.do === 'join' && !threading.quiet) await answered(app, work, ticketId);
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
   await work.tell({ subject: 'ticket', id: ticketId, what: joins ? `${sender.name} wrote` : `opened by a mail of ${sender.name}` });
@@ -94,10 +139,18 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
 async function answered(app: App, work: Work, ticketId: string): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since');
   if (ticket.kind !== 'unsorted') {
-    if ((ticket.status === 'on hold' && ticket.hold_reason === 'client') || isEnded(ticket.status)) await moveByFact(work, app.house, ticketId, 'queued');
-    if (ticket.reply_owed_since === null) await work.tx('ticket').where({ id: ticketId }).update({ reply_owed_since: at(work.now) });
+    if ((ticket.status === 'on hold' && ticket.hold_reason === 'client') || isEnded(ticket.status))
+      await moveByFact(work, app.house, ticketId, 'queued');
+    if (ticket.reply_owed_since === null)
+      await work
+        .tx('ticket')
+        .where({ id: ticketId })
+        .update({ reply_owed_since: at(work.now) });
   }
-  await work.tx('ticket').where({ id: ticketId }).update({ changed_at: at(work.now) });
+  await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .update({ changed_at: at(work.now) });
 }
 
 /** Broken mail is still mail: what cannot be parsed is kept whole as text. */
@@ -118,14 +171,23 @@ function headOf(mail: ParsedMail, envelope: Envelope): MailHead {
 /** Delivered twice, a mail may gain trace lines: what makes it the same is its id, sender and text. */
 function sameness(raw: Buffer, mail: ParsedMail, sender: string): Buffer {
   const hash = createHash('sha256');
-  return (mail.messageId ? hash.update(JSON.stringify([mail.messageId, sender, mail.subject ?? '', mail.text ?? '', mail.html || ''])) : hash.update(raw)).digest();
+  return (
+    mail.messageId
+      ? hash.update(JSON.stringify([mail.messageId, sender, mail.subject ?? '', mail.text ?? '', mail.html || '']))
+      : hash.update(raw)
+  ).digest();
 }
 
 async function findSender(work: Work, mail: ParsedMail, envelope: Envelope): Promise<Sender> {
   const from = mail.from?.value[0];
   const email = (from?.address || envelope.from || 'unknown@unknown.invalid').toLowerCase();
   const contact = await work.tx('contact').whereRaw('lower(email) = ?', [email]).whereNull('archived_at').first('id', 'client_id', 'name');
-  return { email, name: contact?.name ?? (withoutNul(from?.name ?? '') || email), contactId: contact?.id ?? null, clientId: contact?.client_id ?? null };
+  return {
+    email,
+    name: contact?.name ?? (withoutNul(from?.name ?? '') || email),
+    contactId: contact?.id ?? null,
+    clientId: contact?.client_id ?? null,
+  };
 }
 
 async function byReference(work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
@@ -146,33 +208,61 @@ async function byToken(work: Work, mail: ParsedMail, sender: Sender): Promise<Th
 async function candidate(work: Work, ticketId: string, sender: Sender): Promise<ThreadCandidate> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'sender_email');
   const wrote = await work.tx('message').where({ ticket_id: ticketId, author_email: sender.email }).first('id');
-  const copied = await work.tx('message').where({ ticket_id: ticketId }).whereRaw('? = any(to_addresses || cc_addresses)', [sender.email]).first('id');
-  return { ticketId, senderBelongs: Boolean(wrote || copied) || ticket.sender_email === sender.email || (sender.clientId !== null && sender.clientId === ticket.client_id) };
+  const copied = await work
+    .tx('message')
+    .where({ ticket_id: ticketId })
+    .whereRaw('? = any(to_addresses || cc_addresses)', [sender.email])
+    .first('id');
+  return {
+    ticketId,
+    senderBelongs:
+      Boolean(wrote || copied) ||
+      ticket.sender_email === sender.email ||
+      (sender.clientId !== null && sender.clientId === ticket.client_id),
+  };
 }
 
 /** The ids a mail refers to, the nearest first. */
 function references(mail: ParsedMail): string[] {
   const refs = typeof mail.references === 'string' ? [mail.references] : (mail.references ?? []);
-  return [...new Set([mail.inReplyTo, ...[...refs].reverse()].filter((id): id is string => Boolean(id)).flatMap((id) => id.match(/<[^<>]+>/g) ?? [id]))].slice(0, 50);
+  return [
+    ...new Set(
+      [mail.inReplyTo, ...[...refs].reverse()].filter((id): id is string => Boolean(id)).flatMap((id) => id.match(/<[^<>]+>/g) ?? [id]),
+    ),
+  ].slice(0, 50);
 }
 
 function addresses(of: AddressObject | AddressObject[] | undefined): string[] {
-  return (Array.isArray(of) ? of : of ? [of] : []).flatMap((o) => o.value.map((v) => (v.address ?? '').toLowerCase())).filter(Boolean).slice(0, 100);
+  return (Array.isArray(of) ? of : of ? [of] : [])
+    .flatMap((o) => o.value.map((v) => (v.address ?? '').toLowerCase()))
+    .filter(Boolean)
+    .slice(0, 100);
 }
 
 /** Nothing runs and nothing is fetched from elsewhere: remote pictures are cut. */
 function cleanHtml(html: string): string {
-  return withoutNul(sanitizeHtml(html, {
-    allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'del', 'ins'],
-    allowedAttributes: { a: ['href', 'title'], img: ['alt', 'width', 'height', 'src'], td: ['colspan', 'rowspan'], th: ['colspan', 'rowspan'] },
-    allowedSchemes: ['http', 'https', 'mailto', 'tel'],
-    allowedSchemesByTag: { img: ['cid'] },
-    transformTags: { a: sanitizeHtml.simpleTransform('a', { rel: 'noopener noreferrer', target: '_blank' }) },
-  }));
+  return withoutNul(
+    sanitizeHtml(html, {
+      allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'del', 'ins'],
+      allowedAttributes: {
+        a: ['href', 'title'],
+        img: ['alt', 'width', 'height', 'src'],
+        td: ['colspan', 'rowspan'],
+        th: ['colspan', 'rowspan'],
+      },
+      allowedSchemes: ['http', 'https', 'mailto', 'tel'],
+      allowedSchemesByTag: { img: ['cid'] },
+      transformTags: { a: sanitizeHtml.simpleTransform('a', { rel: 'noopener noreferrer', target: '_blank' }) },
+    }),
+  );
 }
 
 function textOf(html: string | false | undefined): string {
-  return html ? sanitizeHtml(html, { allowedTags: [], allowedAttributes: {} }).replace(/\n{3,}/g, '\n\n').trim() : '';
+  return html
+    ? sanitizeHtml(html, { allowedTags: [], allowedAttributes: {} })
+        .replace(/\n{3,}/g, '\n\n')
+        .trim()
+    : '';
 }
 
 /** PostgreSQL holds no NUL in text. */

@@ -3,7 +3,7 @@ import { isRefusal } from '@core/outcome';
 import type { Status } from '@core/tickets';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { makeWork, type Actor } from '../app/work';
+import { type Actor, makeWork } from '../app/work';
 import { setStatus } from '../tickets/move-ticket';
 import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
 
@@ -32,18 +32,32 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
       const now = app.clock.now();
       const actor: Actor = { personId: message.author_person_id, name: message.author_name, role: null, via: 'job' };
       const work = makeWork(tx, now, actor);
-      await tx('message').where({ id: message.id }).update({ left_at: at(now), at: at(now), trouble: null });
+      await tx('message')
+        .where({ id: message.id })
+        .update({ left_at: at(now), at: at(now), trouble: null });
       await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
       await tx('ticket').where({ id: message.ticket_id }).update({ reply_owed_since: null });
       if (payload.then) {
-        const moved = await setStatus(work, app.house, message.ticket_id, undefined, payload.then, payload.then === 'on hold' ? 'client' : null);
+        const moved = await setStatus(
+          work,
+          app.house,
+          message.ticket_id,
+          undefined,
+          payload.then,
+          payload.then === 'on hold' ? 'client' : null,
+        );
         if (isRefusal(moved)) app.log.info({ moved }, 'the status asked for with the reply was not possible any more');
       }
       await storeClocks(work, app.house, message.ticket_id);
       await work.tell({ subject: 'ticket', id: message.ticket_id, what: `wrote to ${message.to_addresses.join(', ')}` });
     });
   } catch (fault) {
-    await app.knex('message').where({ id: payload.messageId }).whereNull('left_at').update({ trouble: String(fault instanceof Error ? fault.message : fault).slice(0, 900) }).catch(() => undefined);
+    await app
+      .knex('message')
+      .where({ id: payload.messageId })
+      .whereNull('left_at')
+      .update({ trouble: String(fault instanceof Error ? fault.message : fault).slice(0, 900) })
+      .catch(() => undefined);
     throw fault;
   }
 }

@@ -17,14 +17,36 @@ export interface Reply {
 }
 
 /** Writes to the client. The reply waits a few seconds, can be taken back until then, and counts when it leaves. */
-export async function replyToTicket(app: App, work: Work, ticketId: string, reply: Reply): Promise<Outcome<{ id: string; leavesAt: string }>> {
-  const ticket = await work.tx('ticket as t').leftJoin('contact as c', 'c.id', 't.contact_id').where('t.id', ticketId).first('t.number', 't.secret', 't.subject', 't.sender_email', 't.kind', 'c.email');
+export async function replyToTicket(
+  app: App,
+  work: Work,
+  ticketId: string,
+  reply: Reply,
+): Promise<Outcome<{ id: string; leavesAt: string }>> {
+  const ticket = await work
+    .tx('ticket as t')
+    .leftJoin('contact as c', 'c.id', 't.contact_id')
+    .where('t.id', ticketId)
+    .first('t.number', 't.secret', 't.subject', 't.sender_email', 't.kind', 'c.email');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const to = ticket.email ?? ticket.sender_email;
   if (!to) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
-  const newest = await work.tx('message').where({ ticket_id: ticketId, visibility: 'public' }).whereNull('taken_back_at').orderBy('at', 'desc').orderBy('id').first('id', 'author_name');
-  if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId) return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
-  const earlier = await work.tx('message').where({ ticket_id: ticketId, visibility: 'public' }).whereNotNull('message_id').orderBy('at', 'desc').select('message_id').limit(20);
+  const newest = await work
+    .tx('message')
+    .where({ ticket_id: ticketId, visibility: 'public' })
+    .whereNull('taken_back_at')
+    .orderBy('at', 'desc')
+    .orderBy('id')
+    .first('id', 'author_name');
+  if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId)
+    return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
+  const earlier = await work
+    .tx('message')
+    .where({ ticket_id: ticketId, visibility: 'public' })
+    .whereNotNull('message_id')
+    .orderBy('at', 'desc')
+    .select('message_id')
+    .limit(20);
   const id = randomUUID();
   const leavesAt = plusSeconds(work.now, app.config.REPLY_WAIT_SECONDS);
   await work.tx('message').insert({
@@ -52,11 +74,18 @@ export async function replyToTicket(app: App, work: Work, ticketId: string, repl
 
 /** Takes a reply back before it leaves, and gives its text to the composer again. */
 export async function takeBackReply(work: Work, messageId: string): Promise<Outcome<{ text: string }>> {
-  const message = await work.tx('message').where({ id: messageId }).forUpdate().first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction');
+  const message = await work
+    .tx('message')
+    .where({ id: messageId })
+    .forUpdate()
+    .first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction');
   if (!message || message.direction !== 'out') return refuse('not-found', 'There is no such reply.');
   if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
   if (message.taken_back_at === null) {
-    await work.tx('message').where({ id: messageId }).update({ taken_back_at: at(work.now) });
+    await work
+      .tx('message')
+      .where({ id: messageId })
+      .update({ taken_back_at: at(work.now) });
     await work.dequeue(`send-message:${messageId}`);
     await work.tell({ subject: 'ticket', id: message.ticket_id, what: 'took a reply back before it left' });
   }
@@ -67,7 +96,19 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
 export async function addNote(work: Work, ticketId: string, text: string): Promise<Outcome<{ id: string }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  const [note] = await work.tx('message').insert({ ticket_id: ticketId, at: at(work.now), direction: 'note', visibility: 'inside', author_person_id: work.actor.personId, author_name: work.actor.name, text, via: work.actor.via }).returning('id');
+  const [note] = await work
+    .tx('message')
+    .insert({
+      ticket_id: ticketId,
+      at: at(work.now),
+      direction: 'note',
+      visibility: 'inside',
+      author_person_id: work.actor.personId,
+      author_name: work.actor.name,
+      text,
+      via: work.actor.via,
+    })
+    .returning('id');
   await work.emit('ticket', ticketId);
   return { id: note.id };
 }

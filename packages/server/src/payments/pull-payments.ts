@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { Receipt } from '../adapters/ledger/ledger-client';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { makeWork, type Actor } from '../app/work';
+import { type Actor, makeWork } from '../app/work';
 
 const LEDGER: Actor = { personId: null, name: 'ledger', role: null, via: 'ledger' };
 
@@ -21,10 +21,26 @@ async function take(app: App, tx: Knex.Transaction, receipt: Receipt): Promise<v
   const invoice = await tx('invoice').where({ number: receipt.reference, currency: receipt.currency }).first('id', 'currency');
   if (!invoice) return void app.log.warn({ receipt }, 'a receipt for an invoice that is not ours');
   const now = app.clock.now();
-  const [payment] = await tx('payment').insert({ invoice_id: invoice.id, at: at(now), amount_minor: receipt.amountMinor, currency: receipt.currency, source: 'ledger', external_id: `ledger:${receipt.seq}` }).onConflict('external_id').ignore().returning('id');
+  const [payment] = await tx('payment')
+    .insert({
+      invoice_id: invoice.id,
+      at: at(now),
+      amount_minor: receipt.amountMinor,
+      currency: receipt.currency,
+      source: 'ledger',
+      external_id: `ledger:${receipt.seq}`,
+    })
+    .onConflict('external_id')
+    .ignore()
+    .returning('id');
   if (!payment) return;
   const amount = formatMoney({ minor: receipt.amountMinor, currency: invoice.currency as Currency });
   await tx('invoice_standing').where({ invoice_id: invoice.id }).increment('paid_minor', receipt.amountMinor);
-  await tx('invoice_event').insert({ invoice_id: invoice.id, at: at(now), event: 'payment', detail: `${amount}, ledger receipt ${receipt.seq}` });
+  await tx('invoice_event').insert({
+    invoice_id: invoice.id,
+    at: at(now),
+    event: 'payment',
+    detail: `${amount}, ledger receipt ${receipt.seq}`,
+  });
   await makeWork(tx, now, LEDGER).tell({ subject: 'invoice', id: invoice.id, what: `${amount} paid` });
 }

@@ -28,7 +28,13 @@ export function ticketSecret(): string {
 /** Opens an unsorted ticket and starts its clocks. */
 export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
   const { tx, now } = work;
-  const client = ticket.clientId ? await tx('client as c').where('c.id', ticket.clientId).leftJoin('policy_version as v', (j) => j.on('v.policy_id', 'c.policy_id')).orderBy('v.version', 'desc').first('c.division_id', 'v.id as policy_version_id') : undefined;
+  const client = ticket.clientId
+    ? await tx('client as c')
+        .where('c.id', ticket.clientId)
+        .leftJoin('policy_version as v', (j) => j.on('v.policy_id', 'c.policy_id'))
+        .orderBy('v.version', 'desc')
+        .first('c.division_id', 'v.id as policy_version_id')
+    : undefined;
   const division = client?.division_id ?? (await tx('division').orderBy('name').first('id')).id;
   const secret = ticketSecret();
   const [row] = await tx('ticket')

@@ -12,7 +12,10 @@ export interface ClockedTicket {
 }
 
 export async function clockedTicket(db: Db, ticketId: string): Promise<ClockedTicket> {
-  const [row] = await db('ticket as t').leftJoin('client as c', 'c.id', 't.client_id').where('t.id', ticketId).select('t.id', 't.policy_version_id', 'c.calendar_id');
+  const [row] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .where('t.id', ticketId)
+    .select('t.id', 't.policy_version_id', 'c.calendar_id');
   return { id: row.id, policyVersionId: row.policy_version_id, clientCalendarId: row.calendar_id };
 }
 
@@ -20,7 +23,13 @@ export async function clockedTicket(db: Db, ticketId: string): Promise<ClockedTi
 export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<void> {
   if (!facts.length) return;
   await work.tx('ticket_fact').insert(
-    facts.map(({ at: when, is, ...detail }) => ({ ticket_id: ticketId, at: at(when), fact: is, detail: JSON.stringify(detail), written_at: at(work.now) })),
+    facts.map(({ at: when, is, ...detail }) => ({
+      ticket_id: ticketId,
+      at: at(when),
+      fact: is,
+      detail: JSON.stringify(detail),
+      written_at: at(work.now),
+    })),
   );
 }
 
@@ -28,7 +37,14 @@ export async function addFacts(work: Work, ticketId: string, facts: readonly Clo
 export async function takeBackFact(work: Work, ticketId: string, is: ClockFact['is']): Promise<void> {
   const facts = await factRows(work.tx, [ticketId]);
   const latest = facts.filter((row) => row.fact === is).at(-1);
-  if (latest) await work.tx('ticket_fact').insert({ ticket_id: ticketId, at: at(work.now), fact: 'taken back', detail: JSON.stringify({ factId: latest.id }), written_at: at(work.now) });
+  if (latest)
+    await work.tx('ticket_fact').insert({
+      ticket_id: ticketId,
+      at: at(work.now),
+      fact: 'taken back',
+      detail: JSON.stringify({ factId: latest.id }),
+      written_at: at(work.now),
+    });
 }
 
 interface FactRow {
@@ -40,15 +56,24 @@ interface FactRow {
 }
 
 async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]> {
-  const rows: FactRow[] = await db('ticket_fact').whereIn('ticket_id', ticketIds).orderBy(['at', 'id']).select('id', 'ticket_id', 'at', 'fact', 'detail');
+  const rows: FactRow[] = await db('ticket_fact')
+    .whereIn('ticket_id', ticketIds)
+    .orderBy(['at', 'id'])
+    .select('id', 'ticket_id', 'at', 'fact', 'detail');
   const gone = new Set(rows.filter((row) => row.fact === 'taken back').map((row) => row.detail['factId'] as number));
   return rows.filter((row) => row.fact !== 'taken back' && !gone.has(row.id));
 }
 
 /** Reads the clocks of many tickets at once, as of `now`. */
-export async function readClocks(db: Db, book: HouseBook, tickets: readonly ClockedTicket[], now: Instant): Promise<Map<string, ClockReading[]>> {
+export async function readClocks(
+  db: Db,
+  book: HouseBook,
+  tickets: readonly ClockedTicket[],
+  now: Instant,
+): Promise<Map<string, ClockReading[]>> {
   const byTicket = new Map<string, ClockFact[]>(tickets.map((t) => [t.id, []]));
-  for (const row of await factRows(db, [...byTicket.keys()])) byTicket.get(row.ticket_id)!.push({ at: row.at, is: row.fact, ...row.detail } as ClockFact);
+  for (const row of await factRows(db, [...byTicket.keys()]))
+    byTicket.get(row.ticket_id)!.push({ at: row.at, is: row.fact, ...row.detail } as ClockFact);
   return new Map(
     tickets.map((ticket) => {
       const policy = book.policy(ticket.policyVersionId, ticket.clientCalendarId);
@@ -62,8 +87,15 @@ export async function readClocks(db: Db, book: HouseBook, tickets: readonly Cloc
 export async function storeClocks(work: Work, book: HouseBook, ticketId: string): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
   const readings = (await readClocks(work.tx, book, [ticket], work.now)).get(ticketId)!;
-  await work.tx('ticket_clock').insert(readings.map((r) => clockRow(ticketId, r))).onConflict(['ticket_id', 'clock']).merge();
-  await work.tx('ticket').where({ id: ticketId }).update({ due_at: nextDue(readings), changed_at: at(work.now) });
+  await work
+    .tx('ticket_clock')
+    .insert(readings.map((r) => clockRow(ticketId, r)))
+    .onConflict(['ticket_id', 'clock'])
+    .merge();
+  await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .update({ due_at: nextDue(readings), changed_at: at(work.now) });
 }
 
 export function clockRow(ticketId: string, reading: ClockReading): Record<string, unknown> {
@@ -89,4 +121,3 @@ export function nextDue(readings: readonly ClockReading[]): string | null {
   }
   return dues.length ? at(Math.min(...dues) as Instant) : null;
 }
-

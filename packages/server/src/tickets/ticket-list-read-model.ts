@@ -26,13 +26,28 @@ export interface TicketPage {
 export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<TicketPage> {
   const sort = SORTS[filter.sort as keyof typeof SORTS];
   const matching = () => narrow(db('ticket as t'), filter);
-  const [{ n }] = await db.from(matching().select(db.raw('1')).limit(COUNT_CAP + 1).as('x')).count('* as n');
+  const [{ n }] = await db
+    .from(
+      matching()
+        .select(db.raw('1'))
+        .limit(COUNT_CAP + 1)
+        .as('x'),
+    )
+    .count('* as n');
   const rows = await page(matching(), sort, filter.after)
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .leftJoin('desk as d', 'd.id', 't.desk_id')
     .leftJoin('person as p', 'p.id', 't.assignee_id')
-    .select('t.*', 'c.name as client', 'c.calendar_id', 'k.name as contact', 'd.name as desk', 'p.name as assignee', db.raw(`${sort.by}::text as sort_key`))
+    .select(
+      't.*',
+      'c.name as client',
+      'c.calendar_id',
+      'k.name as contact',
+      'd.name as desk',
+      'p.name as assignee',
+      db.raw(`${sort.by}::text as sort_key`),
+    )
     .limit(PAGE + 1);
   const shown = rows.slice(0, PAGE);
   const last = shown.at(-1);
@@ -48,9 +63,19 @@ function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuild
   if (filter.state === 'open') void query.whereRaw(`t.status not in ('resolved','closed')`).whereNot('t.kind', 'unsorted');
   if (filter.state === 'ended') void query.whereIn('t.status', ['resolved', 'closed']);
   if (filter.state === 'unsorted') void query.where('t.kind', 'unsorted').whereNot('t.status', 'closed');
-  for (const [field, column] of [['deskId', 'desk_id'], ['assigneeId', 'assignee_id'], ['clientId', 'client_id'], ['priority', 'priority'], ['status', 'status']] as const) if (filter[field]) void query.where(`t.${column}`, filter[field]);
+  for (const [field, column] of [
+    ['deskId', 'desk_id'],
+    ['assigneeId', 'assignee_id'],
+    ['clientId', 'client_id'],
+    ['priority', 'priority'],
+    ['status', 'status'],
+  ] as const)
+    if (filter[field]) void query.where(`t.${column}`, filter[field]);
   if (filter.owed) void query.whereNotNull('t.reply_owed_since');
-  if (filter.q) void (/^#?\d+$/.test(filter.q.trim()) ? query.where('t.number', Number(filter.q.replace('#', ''))) : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [filter.q]));
+  if (filter.q)
+    void (/^#?\d+$/.test(filter.q.trim())
+      ? query.where('t.number', Number(filter.q.replace('#', '')))
+      : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [filter.q]));
   return query;
 }
 
@@ -64,7 +89,12 @@ function page(query: Knex.QueryBuilder, sort: (typeof SORTS)[keyof typeof SORTS]
 
 /** Rows with their clocks, read for just those shown. */
 export async function ticketRows(db: Db, book: HouseBook, rows: readonly Columns[], now: Instant): Promise<TicketRowWire[]> {
-  const clocks = await readClocks(db, book, rows.map((t) => ({ id: t['id']!, policyVersionId: t['policy_version_id']!, clientCalendarId: t['calendar_id'] ?? null })), now);
+  const clocks = await readClocks(
+    db,
+    book,
+    rows.map((t) => ({ id: t['id']!, policyVersionId: t['policy_version_id']!, clientCalendarId: t['calendar_id'] ?? null })),
+    now,
+  );
   return rows.map((t) => rowWire(t, clocks.get(t['id']!)!.map(clockWire)));
 }
 

@@ -19,15 +19,48 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     .leftJoin('person as p', 'p.id', 't.assignee_id')
     .leftJoin('ticket as l', 'l.id', 't.linked_ticket_id')
     .where('t.id', ticketId)
-    .first('t.*', 'c.name as client', 'c.calendar_id', 'c.zone', 'k.name as contact', 'k.email as contact_email', 'k.title as contact_title', 'k.priority as contact_priority', 's.name as site', 'a.number as asset', 'd.name as desk', 'p.name as assignee', 'l.number as linked_number', 'l.subject as linked_subject');
+    .first(
+      't.*',
+      'c.name as client',
+      'c.calendar_id',
+      'c.zone',
+      'k.name as contact',
+      'k.email as contact_email',
+      'k.title as contact_title',
+      'k.priority as contact_priority',
+      's.name as site',
+      'a.number as asset',
+      'd.name as desk',
+      'p.name as assignee',
+      'l.number as linked_number',
+      'l.subject as linked_subject',
+    );
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
   const [messages, story, checklist, bookings, charges, minutes, proposed, similar] = await Promise.all([
     readMessages(db, ticketId),
-    db('story as s').leftJoin('person as p', 'p.id', 's.person_id').where({ subject: 'ticket', subject_id: ticketId }).orderBy('s.id').limit(500).select('s.at', 's.what', 's.detail', 's.via', 'p.name'),
-    db('checklist_item as i').leftJoin('person as p', 'p.id', 'i.owner_id').where({ ticket_id: ticketId }).orderBy('position').select('i.id', 'i.text', 'i.answer', 'p.name as owner'),
-    db('booking as b').leftJoin('person as p', 'p.id', 'b.person_id').where({ ticket_id: ticketId }).whereNot('state', 'cancelled').orderBy('starts_at').select('b.id', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
-    db('charge as c').leftJoin('invoice as i', 'i.id', 'c.invoice_id').where('c.ticket_id', ticketId).orderBy('c.on_date').select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
+    db('story as s')
+      .leftJoin('person as p', 'p.id', 's.person_id')
+      .where({ subject: 'ticket', subject_id: ticketId })
+      .orderBy('s.id')
+      .limit(500)
+      .select('s.at', 's.what', 's.detail', 's.via', 'p.name'),
+    db('checklist_item as i')
+      .leftJoin('person as p', 'p.id', 'i.owner_id')
+      .where({ ticket_id: ticketId })
+      .orderBy('position')
+      .select('i.id', 'i.text', 'i.answer', 'p.name as owner'),
+    db('booking as b')
+      .leftJoin('person as p', 'p.id', 'b.person_id')
+      .where({ ticket_id: ticketId })
+      .whereNot('state', 'cancelled')
+      .orderBy('starts_at')
+      .select('b.id', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
+    db('charge as c')
+      .leftJoin('invoice as i', 'i.id', 'c.invoice_id')
+      .where('c.ticket_id', ticketId)
+      .orderBy('c.on_date')
+      .select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
     db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
     proposeClient(db, t.client_id, t.sender_email),
     likeTickets(db, ticketId, t.subject),
@@ -54,15 +87,34 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     messages,
     story: story.map((s) => ({ at: formatInstant(s.at), who: s.name ?? s.via, what: s.what, detail: s.detail, via: s.via })),
     checklist,
-    bookings: bookings.map((b) => ({ id: b.id, person: b.person, startsAt: formatInstant(b.starts_at), endsAt: formatInstant(b.ends_at), state: b.state })),
-    charges: charges.map((c) => ({ id: c.id, description: c.description, state: c.state, minor: c.net_minor, currency: c.currency, invoice: c.number, invoiceId: c.invoice_id })),
+    bookings: bookings.map((b) => ({
+      id: b.id,
+      person: b.person,
+      startsAt: formatInstant(b.starts_at),
+      endsAt: formatInstant(b.ends_at),
+      state: b.state,
+    })),
+    charges: charges.map((c) => ({
+      id: c.id,
+      description: c.description,
+      state: c.state,
+      minor: c.net_minor,
+      currency: c.currency,
+      invoice: c.number,
+      invoiceId: c.invoice_id,
+    })),
     similar,
   };
 }
 
 async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
   const rows = await db('message').where({ ticket_id: ticketId }).orderBy(['at', 'id']).limit(1000);
-  const attachments = await db('attachment').whereIn('message_id', rows.map((m) => m.id)).select('id', 'message_id', 'name', 'media_type', 'bytes');
+  const attachments = await db('attachment')
+    .whereIn(
+      'message_id',
+      rows.map((m) => m.id),
+    )
+    .select('id', 'message_id', 'name', 'media_type', 'bytes');
   return rows.map((m) => ({
     id: m.id,
     at: formatInstant(m.at),
@@ -75,7 +127,9 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
     text: m.text,
     html: m.html,
     hasSource: m.source_id !== null,
-    attachments: attachments.filter((a) => a.message_id === m.id).map((a) => ({ id: a.id, name: a.name, mediaType: a.media_type, bytes: a.bytes })),
+    attachments: attachments
+      .filter((a) => a.message_id === m.id)
+      .map((a) => ({ id: a.id, name: a.name, mediaType: a.media_type, bytes: a.bytes })),
     leavesAt: m.left_at === null && m.taken_back_at === null ? wireAt(m.leaves_at) : null,
     takenBack: m.taken_back_at !== null,
     trouble: m.trouble,
@@ -92,7 +146,11 @@ async function proposeClient(db: Db, clientId: string | null, senderEmail: strin
 
 /** Past tickets whose subjects share the most words with this one. */
 async function likeTickets(db: Db, ticketId: string, subject: string): Promise<TicketWire['similar']> {
-  const words = subject.toLowerCase().match(/[a-z]{4,}/g)?.slice(0, 8).join(' or ');
+  const words = subject
+    .toLowerCase()
+    .match(/[a-z]{4,}/g)
+    ?.slice(0, 8)
+    .join(' or ');
   if (!words) return [];
   const rows = await db.raw(
     `select t.id, t.number, t.subject, c.name as client from ticket t left join client c on c.id = t.client_id

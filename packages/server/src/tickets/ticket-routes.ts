@@ -20,9 +20,31 @@ export function bindTickets(app: App) {
     createTicket: async ({ work, body, actor }) => {
       const contact = await work.tx('contact').where({ id: body.contactId, client_id: body.clientId }).first('name', 'email');
       if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
-      const ticket = await openTicket(work, house, { subject: body.subject, clientId: body.clientId, contactId: body.contactId, senderEmail: contact.email, senderName: contact.name, threadingWhy: null, linkedTicketId: null, byCall: body.byCall });
-      await work.tx('message').insert({ ticket_id: ticket.id, at: new Date(work.now * 1000), direction: 'note', visibility: 'inside', author_person_id: actor.personId, author_name: actor.name, text: body.text, via: body.byCall ? 'call' : actor.via });
-      await work.tell({ subject: 'ticket', id: ticket.id, what: body.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}` });
+      const ticket = await openTicket(work, house, {
+        subject: body.subject,
+        clientId: body.clientId,
+        contactId: body.contactId,
+        senderEmail: contact.email,
+        senderName: contact.name,
+        threadingWhy: null,
+        linkedTicketId: null,
+        byCall: body.byCall,
+      });
+      await work.tx('message').insert({
+        ticket_id: ticket.id,
+        at: new Date(work.now * 1000),
+        direction: 'note',
+        visibility: 'inside',
+        author_person_id: actor.personId,
+        author_name: actor.name,
+        text: body.text,
+        via: body.byCall ? 'call' : actor.via,
+      });
+      await work.tell({
+        subject: 'ticket',
+        id: ticket.id,
+        what: body.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}`,
+      });
       return { id: ticket.id, version: 1, number: ticket.number };
     },
     triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
@@ -38,13 +60,17 @@ export function bindTickets(app: App) {
     addChecklistItem: async ({ work, params, body }) => {
       const ticket = await work.tx('ticket').where({ id: params.ticketId }).first('id');
       if (!ticket) return refuse('not-found', 'There is no such ticket.');
-      const { n } = await work.tx('checklist_item').where({ ticket_id: params.ticketId }).count('* as n').first() as { n: number };
+      const { n } = (await work.tx('checklist_item').where({ ticket_id: params.ticketId }).count('* as n').first()) as { n: number };
       const [item] = await work.tx('checklist_item').insert({ ticket_id: params.ticketId, position: n, text: body.text }).returning('id');
       await work.tell({ subject: 'ticket', id: params.ticketId, what: `added "${body.text}" to the checklist` });
       return { id: item.id };
     },
     answerChecklistItem: async ({ work, params, body }) => {
-      const [item] = await work.tx('checklist_item').where({ id: params.itemId }).update({ answer: body.answer }).returning(['id', 'ticket_id', 'text']);
+      const [item] = await work
+        .tx('checklist_item')
+        .where({ id: params.itemId })
+        .update({ answer: body.answer })
+        .returning(['id', 'ticket_id', 'text']);
       if (!item) return refuse('not-found', 'There is no such checklist item.');
       await work.tell({ subject: 'ticket', id: item.ticket_id, what: `answered "${item.text}": ${body.answer ?? 'open again'}` });
       return { id: item.id };

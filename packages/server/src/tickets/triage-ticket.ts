@@ -17,7 +17,13 @@ export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: strin
 }
 
 /** Decides kind, impact, urgency and desk of an unsorted ticket; it is routed from then on. */
-export async function triageTicket(work: Work, book: HouseBook, ticketId: string, version: number | undefined, triage: Triage): Promise<Done> {
+export async function triageTicket(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  version: number | undefined,
+  triage: Triage,
+): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind !== 'unsorted') return refuse('not-possible-now', `Ticket ${ticket.number} was sorted already, as ${ticket.kind}.`);
@@ -33,12 +39,31 @@ export async function triageTicket(work: Work, book: HouseBook, ticketId: string
     table: 'ticket',
     id: ticketId,
     version,
-    set: { kind: triage.kind, impact: triage.impact, urgency: triage.urgency, priority, desk_id: triage.deskId, client_id: clientId, contact_id: contactId, asset_id: triage.assetId, assignee_id: triage.assigneeId, status: 'queued' },
+    set: {
+      kind: triage.kind,
+      impact: triage.impact,
+      urgency: triage.urgency,
+      priority,
+      desk_id: triage.deskId,
+      client_id: clientId,
+      contact_id: contactId,
+      asset_id: triage.assetId,
+      assignee_id: triage.assigneeId,
+      status: 'queued',
+    },
   });
   if (isRefusal(changed)) return changed;
-  await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }, { at: work.now, is: 'routed' }]);
+  await addFacts(work, ticketId, [
+    { at: work.now, is: 'priority', priority },
+    { at: work.now, is: 'routed' },
+  ]);
   await storeClocks(work, book, ticketId);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `routed to ${desk.name} as ${triage.kind}, ${priority}`, changes: { priority: [ticket.priority, priority], desk: [null, desk.name] } });
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `routed to ${desk.name} as ${triage.kind}, ${priority}`,
+    changes: { priority: [ticket.priority, priority], desk: [null, desk.name] },
+  });
   return changed;
 }
 
@@ -46,8 +71,14 @@ export async function triageTicket(work: Work, book: HouseBook, ticketId: string
 export async function untriageTicket(work: Work, book: HouseBook, ticketId: string, version: number): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  if (ticket.kind === 'unsorted' || ticket.status !== 'queued') return refuse('not-possible-now', 'Work on this ticket went on; change its desk or kind instead.');
-  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind: 'unsorted', impact: null, urgency: null, priority: null, desk_id: null, assignee_id: null, status: 'new' } });
+  if (ticket.kind === 'unsorted' || ticket.status !== 'queued')
+    return refuse('not-possible-now', 'Work on this ticket went on; change its desk or kind instead.');
+  const changed = await changeRow(work, {
+    table: 'ticket',
+    id: ticketId,
+    version,
+    set: { kind: 'unsorted', impact: null, urgency: null, priority: null, desk_id: null, assignee_id: null, status: 'new' },
+  });
   if (isRefusal(changed)) return changed;
   await takeBackFact(work, ticketId, 'routed');
   await takeBackFact(work, ticketId, 'priority');
@@ -60,9 +91,12 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
 export async function setNotWork(work: Work, book: HouseBook, ticketId: string, version: number, notWork: boolean): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  if (notWork && (ticket.kind !== 'unsorted' || ticket.status === 'closed')) return refuse('not-possible-now', 'Only an unsorted ticket can be marked as not work.');
+  if (notWork && (ticket.kind !== 'unsorted' || ticket.status === 'closed'))
+    return refuse('not-possible-now', 'Only an unsorted ticket can be marked as not work.');
   if (!notWork && ticket.outcome !== 'not work') return refuse('not-possible-now', 'This ticket was not marked as not work.');
-  const set = notWork ? { status: 'closed', outcome: 'not work', closed_at: new Date(work.now * 1000) } : { status: 'new', outcome: null, closed_at: null };
+  const set = notWork
+    ? { status: 'closed', outcome: 'not work', closed_at: new Date(work.now * 1000) }
+    : { status: 'new', outcome: null, closed_at: null };
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set });
   if (isRefusal(changed)) return changed;
   if (notWork) await addFacts(work, ticketId, [{ at: work.now, is: 'resolved' }] satisfies ClockFact[]);
@@ -73,15 +107,21 @@ export async function setNotWork(work: Work, book: HouseBook, ticketId: string, 
 }
 
 /** Contact and asset must be the client's own. */
-export async function wrongOwner(work: Work, clientId: string, contactId: string | null | undefined, assetId: string | null | undefined): Promise<Outcome<never> | undefined> {
+export async function wrongOwner(
+  work: Work,
+  clientId: string,
+  contactId: string | null | undefined,
+  assetId: string | null | undefined,
+): Promise<Outcome<never> | undefined> {
   if (contactId) {
     const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'name');
-    if (contact?.client_id !== clientId) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
+    if (contact?.client_id !== clientId)
+      return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
   }
   if (assetId) {
     const asset = await work.tx('asset').where({ id: assetId }).first('client_id');
-    if (asset?.client_id !== clientId) return refuse('invalid', 'The asset is not of this client.', { assetId: 'choose an asset of the client' });
+    if (asset?.client_id !== clientId)
+      return refuse('invalid', 'The asset is not of this client.', { assetId: 'choose an asset of the client' });
   }
   return undefined;
 }
-

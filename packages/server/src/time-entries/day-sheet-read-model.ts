@@ -12,15 +12,36 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
   const [hours, entries, bookings, timers, off] = await Promise.all([
     db('person_hours').where({ person_id: personId }).first('week'),
-    readEntries(db, book, (q) => q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from))),
-    db('booking as b').join('ticket as t', 't.id', 'b.ticket_id').leftJoin('client as c', 'c.id', 't.client_id').leftJoin('contact as k', 'k.id', 't.contact_id').leftJoin('site as s', 's.id', 'k.site_id').where({ 'b.person_id': personId }).whereNot('b.state', 'cancelled').where('b.starts_at', '<', at(whole.to)).where('b.ends_at', '>', at(whole.from)).orderBy('b.starts_at').select('b.*', 't.number', 't.subject', 'c.name as client', 's.name as site'),
+    readEntries(db, book, (q) =>
+      q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
+    ),
+    db('booking as b')
+      .join('ticket as t', 't.id', 'b.ticket_id')
+      .leftJoin('client as c', 'c.id', 't.client_id')
+      .leftJoin('contact as k', 'k.id', 't.contact_id')
+      .leftJoin('site as s', 's.id', 'k.site_id')
+      .where({ 'b.person_id': personId })
+      .whereNot('b.state', 'cancelled')
+      .where('b.starts_at', '<', at(whole.to))
+      .where('b.ends_at', '>', at(whole.from))
+      .orderBy('b.starts_at')
+      .select('b.*', 't.number', 't.subject', 'c.name as client', 's.name as site'),
     readTimers(db, personId, now),
-    db('time_off').where({ person_id: personId }).where('starts_at', '<', at(whole.to)).where('ends_at', '>', at(whole.from)).select('starts_at', 'ends_at'),
+    db('time_off')
+      .where({ person_id: personId })
+      .where('starts_at', '<', at(whole.to))
+      .where('ends_at', '>', at(whole.from))
+      .select('starts_at', 'ends_at'),
   ]);
   const pattern = hours ? workingIntervals(parseCalendar({ name: 'own', zone, week: hours.week }), day, plusDays(day, 1)) : [];
   const working = subtract(pattern, unite(off.map((o): Interval => ({ from: o.starts_at, to: o.ends_at }))));
   const booked = unite(bookings.map((b): Interval => ({ from: b.starts_at, to: b.ends_at })));
-  const logged = unite(entries.map(({ entry }): Interval => ({ from: (Date.parse(entry.startsAt) / 1000) as Instant, to: (Date.parse(entry.endsAt) / 1000) as Instant })));
+  const logged = unite(
+    entries.map(({ entry }): Interval => ({
+      from: (Date.parse(entry.startsAt) / 1000) as Instant,
+      to: (Date.parse(entry.endsAt) / 1000) as Instant,
+    })),
+  );
   const passed = working.map((w) => ({ from: w.from, to: Math.min(w.to, now) as Instant })).filter((w) => w.from < w.to);
   const span = shownSpan(book, day);
   return {
@@ -32,7 +53,18 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     recordedMinutes: entries.reduce((sum, { entry }) => sum + entry.minutes, 0),
     openMinutes: Math.floor(secondsIn(subtract(passed, logged)) / 60),
     entries: entries.map(({ entry }) => entry),
-    bookings: bookings.map((b) => ({ id: b.id, version: b.version, ticketId: b.ticket_id, number: b.number, subject: b.subject, client: b.client, site: b.site, startsAt: formatInstant(b.starts_at), endsAt: formatInstant(b.ends_at), state: b.state })),
+    bookings: bookings.map((b) => ({
+      id: b.id,
+      version: b.version,
+      ticketId: b.ticket_id,
+      number: b.number,
+      subject: b.subject,
+      client: b.client,
+      site: b.site,
+      startsAt: formatInstant(b.starts_at),
+      endsAt: formatInstant(b.ends_at),
+      state: b.state,
+    })),
     timers,
   };
 }
@@ -40,19 +72,79 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
 type Narrow = (query: ReturnType<Db>) => unknown;
 
 export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Promise<{ person: string; entry: EntryWire }[]> {
-  const query = db('time_entry as e').join('person as p', 'p.id', 'e.person_id').join('activity as a', 'a.id', 'e.activity_id').leftJoin('ticket as t', 't.id', 'e.ticket_id').leftJoin('client as c', 'c.id', 'e.client_id').whereNull('e.removed_at');
+  const query = db('time_entry as e')
+    .join('person as p', 'p.id', 'e.person_id')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('client as c', 'c.id', 'e.client_id')
+    .whereNull('e.removed_at');
   narrow(query as never);
-  const rows = await query.orderBy('e.starts_at').select('e.*', 'p.name as person', 'a.name as activity', 't.number', 't.subject', 't.kind', 'c.name as client', db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`));
+  const rows = await query
+    .orderBy('e.starts_at')
+    .select(
+      'e.*',
+      'p.name as person',
+      'a.name as activity',
+      't.number',
+      't.subject',
+      't.kind',
+      'c.name as client',
+      db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
+    );
   return Promise.all(
     rows.map(async (e) => {
-      const effect = await effectOfEntry(db, book, { from: e.starts_at, to: e.ends_at, minutes: e.minutes, gradeId: e.grade_id, activityId: e.activity_id, billable: e.billable, clientId: e.client_id, ticketKind: e.kind });
-      const entry: EntryWire = { id: e.id, version: e.version, ticketId: e.ticket_id, number: e.number, subject: e.subject, client: e.client, startsAt: formatInstant(e.starts_at), endsAt: formatInstant(e.ends_at), minutes: e.minutes, activity: e.activity, activityId: e.activity_id, note: e.note, billable: e.billable, reason: e.reason, frozen: e.frozen, effect: { amount: effect.amount, sentence: effect.sentence, minutes: e.minutes, billedMinutes: effect.billedMinutes, why: effect.why } };
+      const effect = await effectOfEntry(db, book, {
+        from: e.starts_at,
+        to: e.ends_at,
+        minutes: e.minutes,
+        gradeId: e.grade_id,
+        activityId: e.activity_id,
+        billable: e.billable,
+        clientId: e.client_id,
+        ticketKind: e.kind,
+      });
+      const entry: EntryWire = {
+        id: e.id,
+        version: e.version,
+        ticketId: e.ticket_id,
+        number: e.number,
+        subject: e.subject,
+        client: e.client,
+        startsAt: formatInstant(e.starts_at),
+        endsAt: formatInstant(e.ends_at),
+        minutes: e.minutes,
+        activity: e.activity,
+        activityId: e.activity_id,
+        note: e.note,
+        billable: e.billable,
+        reason: e.reason,
+        frozen: e.frozen,
+        effect: {
+          amount: effect.amount,
+          sentence: effect.sentence,
+          minutes: e.minutes,
+          billedMinutes: effect.billedMinutes,
+          why: effect.why,
+        },
+      };
       return { person: e.person as string, entry };
     }),
   );
 }
 
 export async function readTimers(db: Db, personId: string, now: Instant): Promise<TimerWire[]> {
-  const rows = await db('timer as m').join('ticket as t', 't.id', 'm.ticket_id').where({ 'm.person_id': personId }).orderByRaw('m.running_since is null, m.started_at').select('m.*', 't.number', 't.subject');
-  return rows.map((m) => ({ id: m.id, ticketId: m.ticket_id, number: m.number, subject: m.subject, startedAt: formatInstant(m.started_at), runningSince: wireAt(m.running_since), seconds: m.counted_seconds + (m.running_since === null ? 0 : Math.max(0, now - m.running_since)) }));
+  const rows = await db('timer as m')
+    .join('ticket as t', 't.id', 'm.ticket_id')
+    .where({ 'm.person_id': personId })
+    .orderByRaw('m.running_since is null, m.started_at')
+    .select('m.*', 't.number', 't.subject');
+  return rows.map((m) => ({
+    id: m.id,
+    ticketId: m.ticket_id,
+    number: m.number,
+    subject: m.subject,
+    startedAt: formatInstant(m.started_at),
+    runningSince: wireAt(m.running_since),
+    seconds: m.counted_seconds + (m.running_since === null ? 0 : Math.max(0, now - m.running_since)),
+  }));
 }

@@ -28,10 +28,21 @@ async function readForm(work: Work, book: HouseBook, form: EntryForm): Promise<O
   const minutes = parseMinutes(form.duration)!;
   const from = parseInstant(form.startsAt);
   if (from > work.now) return refuse('invalid', 'Time is recorded once it is worked.', { startsAt: 'not in the future' });
-  if (!book.activity(form.activityId)) return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
+  if (!book.activity(form.activityId))
+    return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
   const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id') : null;
   if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
-  return { ticket_id: form.ticketId, client_id: ticket?.client_id ?? null, starts_at: at(from), ends_at: at(plusSeconds(from, minutes * 60)), minutes, activity_id: form.activityId, note: form.note, billable: form.billable, reason: form.billable ? null : form.reason };
+  return {
+    ticket_id: form.ticketId,
+    client_id: ticket?.client_id ?? null,
+    starts_at: at(from),
+    ends_at: at(plusSeconds(from, minutes * 60)),
+    minutes,
+    activity_id: form.activityId,
+    note: form.note,
+    billable: form.billable,
+    reason: form.billable ? null : form.reason,
+  };
 }
 
 /** Records time worked; what it charges is proposed in the same transaction. */
@@ -40,7 +51,10 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
   if (isRefusal(row)) return row;
   const person = await work.tx('person').where({ id: work.actor.personId }).first('grade_id');
   if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
-  const [entry] = await work.tx('time_entry').insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id }).returning(['id', 'version']);
+  const [entry] = await work
+    .tx('time_entry')
+    .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
+    .returning(['id', 'version']);
   await chargeEntry(work, book, entry.id);
   await work.tell({ subject: 'entry', id: entry.id, what: `recorded ${row.minutes} min` });
   if (row.ticket_id) await work.tell({ subject: 'ticket', id: row.ticket_id, what: `recorded ${row.minutes} min`, detail: row.note });
@@ -55,7 +69,12 @@ export async function editEntry(work: Work, book: HouseBook, entryId: string, ve
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: row as unknown as Record<string, unknown> });
   if (isRefusal(changed)) return changed;
   await chargeEntry(work, book, entryId);
-  await work.tell({ subject: 'entry', id: entryId, what: `changed to ${row.minutes} min`, changes: { minutes: [entry.minutes, row.minutes] } });
+  await work.tell({
+    subject: 'entry',
+    id: entryId,
+    what: `changed to ${row.minutes} min`,
+    changes: { minutes: [entry.minutes, row.minutes] },
+  });
   if (row.ticket_id) await work.emit('ticket', row.ticket_id);
   return changed;
 }
@@ -84,14 +103,24 @@ export async function startTimer(work: Work, book: HouseBook, ticketId: string):
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   await pauseRunning(work);
   const personId = work.actor.personId;
-  const [timer] = await work.tx('timer').insert({ person_id: personId, ticket_id: ticketId, started_at: at(work.now), running_since: at(work.now) }).onConflict(['person_id', 'ticket_id']).merge({ running_since: at(work.now) }).returning('id');
-  if (ticket.kind !== 'unsorted' && !isEnded(ticket.status) && ticket.status !== 'underway') await moveByFact(work, book, ticketId, 'underway');
+  const [timer] = await work
+    .tx('timer')
+    .insert({ person_id: personId, ticket_id: ticketId, started_at: at(work.now), running_since: at(work.now) })
+    .onConflict(['person_id', 'ticket_id'])
+    .merge({ running_since: at(work.now) })
+    .returning('id');
+  if (ticket.kind !== 'unsorted' && !isEnded(ticket.status) && ticket.status !== 'underway')
+    await moveByFact(work, book, ticketId, 'underway');
   await work.emit('timer', timer.id);
   return timer;
 }
 
 async function pauseRunning(work: Work): Promise<void> {
-  await work.tx('timer').where({ person_id: work.actor.personId }).whereNotNull('running_since').update({ counted_seconds: counted(work), running_since: null });
+  await work
+    .tx('timer')
+    .where({ person_id: work.actor.personId })
+    .whereNotNull('running_since')
+    .update({ counted_seconds: counted(work), running_since: null });
 }
 
 function counted(work: Work) {
@@ -99,7 +128,16 @@ function counted(work: Work) {
 }
 
 export async function pauseTimer(work: Work, timerId: string): Promise<Outcome<{ id: string }>> {
-  const [timer] = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).update({ counted_seconds: work.tx.raw('counted_seconds + coalesce(greatest(0, extract(epoch from ?::timestamptz - running_since)), 0)::int', [at(work.now)]), running_since: null }).returning('id');
+  const [timer] = await work
+    .tx('timer')
+    .where({ id: timerId, person_id: work.actor.personId })
+    .update({
+      counted_seconds: work.tx.raw('counted_seconds + coalesce(greatest(0, extract(epoch from ?::timestamptz - running_since)), 0)::int', [
+        at(work.now),
+      ]),
+      running_since: null,
+    })
+    .returning('id');
   if (!timer) return refuse('not-found', 'You have no such timer.');
   await work.emit('timer', timerId);
   return timer;
@@ -113,11 +151,24 @@ export async function discardTimer(work: Work, timerId: string): Promise<Outcome
 }
 
 /** Turns a timer into a time entry that ends now, and ends the timer. */
-export async function logTimer(work: Work, book: HouseBook, timerId: string, form: { activityId: string; note: string | null; duration: string }): Promise<Done> {
+export async function logTimer(
+  work: Work,
+  book: HouseBook,
+  timerId: string,
+  form: { activityId: string; note: string | null; duration: string },
+): Promise<Done> {
   const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).first('ticket_id');
   if (!timer) return refuse('not-found', 'You have no such timer.');
   const startsAt = at(plusSeconds(work.now, -parseMinutes(form.duration)! * 60));
-  const entry = await addEntry(work, book, { ticketId: timer.ticket_id, startsAt, duration: form.duration, activityId: form.activityId, note: form.note, billable: true, reason: null });
+  const entry = await addEntry(work, book, {
+    ticketId: timer.ticket_id,
+    startsAt,
+    duration: form.duration,
+    activityId: form.activityId,
+    note: form.note,
+    billable: true,
+    reason: null,
+  });
   if (isRefusal(entry)) return entry;
   await work.tx('timer').where({ id: timerId }).delete();
   await work.emit('timer', timerId);

@@ -27,7 +27,13 @@ export interface EntryEffect {
 
 /** What an entry does, said before it is saved: the charge to the client, or why there is none. */
 export async function effectOfEntry(db: Db, book: HouseBook, entry: EntryFacts): Promise<EntryEffect> {
-  const none = (sentence: string): EntryEffect => ({ amount: null, sentence, billedMinutes: 0, parts: [], why: [step('worked', formatMinutes(entry.minutes)), step(sentence)] });
+  const none = (sentence: string): EntryEffect => ({
+    amount: null,
+    sentence,
+    billedMinutes: 0,
+    parts: [],
+    why: [step('worked', formatMinutes(entry.minutes)), step(sentence)],
+  });
   if (!entry.clientId) return none('internal, no charge');
   if (entry.ticketKind === 'internal') return none('internal ticket, no charge');
   if (entry.ticketKind === 'flat-fee job') return none('flat fee, no charge for time');
@@ -36,17 +42,35 @@ export async function effectOfEntry(db: Db, book: HouseBook, entry: EntryFacts):
   if (!activity) return none('unknown activity, no charge');
   const { calendar, currency, bands } = book.house;
   const rated = rateEntry({ ...entry, activity }, { calendar, currency, bands, rules: await readRules(db, entry.clientId) });
-  if (rated.is === 'no rate') return { ...none('no rate found: it will be proposed at nothing and shown in charge review'), why: rated.explanation };
-  const amount = sumMoney(rated.parts.map((p) => p.net), currency);
-  return { amount, sentence: `${formatMoney(amount)} to the client`, billedMinutes: rated.billedMinutes, parts: rated.parts, why: rated.explanation };
+  if (rated.is === 'no rate')
+    return { ...none('no rate found: it will be proposed at nothing and shown in charge review'), why: rated.explanation };
+  const amount = sumMoney(
+    rated.parts.map((p) => p.net),
+    currency,
+  );
+  return {
+    amount,
+    sentence: `${formatMoney(amount)} to the client`,
+    billedMinutes: rated.billedMinutes,
+    parts: rated.parts,
+    why: rated.explanation,
+  };
 }
 
 async function readRules(db: Db, clientId: string): Promise<RateRule[]> {
   const rows = await db('rate_rule').where({ level: 'default' }).orWhere({ client_id: clientId });
-  return rows.map((r) => ({ id: r.id, level: r.level, gradeId: r.grade_id, activityId: r.activity_id, band: r.band, rate: plainDecimal(r.rate), from: r.valid_from, to: r.valid_to }));
+  return rows.map((r) => ({
+    id: r.id,
+    level: r.level,
+    gradeId: r.grade_id,
+    activityId: r.activity_id,
+    band: r.band,
+    rate: plainDecimal(r.rate),
+    from: r.valid_from,
+    to: r.valid_to,
+  }));
 }
 
 export function localDay(book: HouseBook, at: Instant): string {
   return dateOf(at, book.house.zone);
 }
-

@@ -15,17 +15,29 @@ export function bindTimeEntries(app: App) {
     pauseTimer: ({ work, params }) => pauseTimer(work, params.timerId),
     discardTimer: ({ work, params }) => discardTimer(work, params.timerId),
     logTimer: ({ work, params, body }) => logTimer(work, house, params.timerId, body),
-    getDaySheet: ({ db, actor, query, now }) => readDaySheet(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
+    getDaySheet: ({ db, actor, query, now }) =>
+      readDaySheet(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
     previewEntry: async ({ db, actor, query }) => {
       const minutes = parseMinutes(query.duration)!;
       const from = parseInstant(query.startsAt);
       const person = await db('person').where({ id: actor.personId }).first('grade_id');
       const ticket = query.ticketId ? await db('ticket').where({ id: query.ticketId }).first('client_id', 'kind') : null;
       if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate.');
-      const effect = await effectOfEntry(db, house, { from, to: plusSeconds(from, minutes * 60), minutes, gradeId: person.grade_id, activityId: query.activityId, billable: query.billable === 'true', clientId: ticket?.client_id ?? null, ticketKind: ticket?.kind ?? null });
+      const effect = await effectOfEntry(db, house, {
+        from,
+        to: plusSeconds(from, minutes * 60),
+        minutes,
+        gradeId: person.grade_id,
+        activityId: query.activityId,
+        billable: query.billable === 'true',
+        clientId: ticket?.client_id ?? null,
+        ticketKind: ticket?.kind ?? null,
+      });
       return { amount: effect.amount, sentence: effect.sentence, minutes, billedMinutes: effect.billedMinutes, why: effect.why };
     },
-    listTicketEntries: async ({ db, params }) => ({ entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })) }),
+    listTicketEntries: async ({ db, params }) => ({
+      entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),
+    }),
     addEntry: ({ work, body }) => addEntry(work, house, body),
     editEntry: ({ work, params, version, body }) => editEntry(work, house, params.entryId, version, body),
     removeEntry: ({ work, params, version }) => removeEntry(work, house, params.entryId, version),

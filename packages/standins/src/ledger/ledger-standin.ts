@@ -38,7 +38,9 @@ export interface LedgerStandInOptions {
 /** A small ledger: takes sales documents over HTTP, once for each key, and tells what was received for them. */
 export async function startLedgerStandIn(options: LedgerStandInOptions) {
   mkdirSync(dirname(options.file), { recursive: true });
-  const state: { sales: Sale[]; receipts: Receipt[] } = existsSync(options.file) ? JSON.parse(readFileSync(options.file, 'utf8')) : { sales: [], receipts: [] };
+  const state: { sales: Sale[]; receipts: Receipt[] } = existsSync(options.file)
+    ? JSON.parse(readFileSync(options.file, 'utf8'))
+    : { sales: [], receipts: [] };
   let mode: LedgerSwitch = 'normal';
   const save = () => {
     writeFileSync(`${options.file}.new`, JSON.stringify(state));
@@ -55,11 +57,23 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
     const key = req.get('idempotency-key');
     if (!key) return void res.status(400).json({ error: 'an Idempotency-Key is needed' });
     const b = req.body;
-    if (typeof b.reference !== 'string' || !Number.isInteger(b.grossMinor) || b.netMinor + b.taxMinor !== b.grossMinor) return void res.status(422).json({ error: 'reference is needed, and net + tax must be gross' });
+    if (typeof b.reference !== 'string' || !Number.isInteger(b.grossMinor) || b.netMinor + b.taxMinor !== b.grossMinor)
+      return void res.status(422).json({ error: 'reference is needed, and net + tax must be gross' });
     let sale = state.sales.find((s) => s.key === key);
     if (sale && sale.reference !== b.reference) return void res.status(409).json({ error: `the key was used for ${sale.reference}` });
     if (!sale) {
-      sale = { id: `L${String(state.sales.length + 1).padStart(6, '0')}`, key, reference: b.reference, customer: b.customer, date: b.date, dueDate: b.dueDate, currency: b.currency, netMinor: b.netMinor, taxMinor: b.taxMinor, grossMinor: b.grossMinor };
+      sale = {
+        id: `L${String(state.sales.length + 1).padStart(6, '0')}`,
+        key,
+        reference: b.reference,
+        customer: b.customer,
+        date: b.date,
+        dueDate: b.dueDate,
+        currency: b.currency,
+        netMinor: b.netMinor,
+        taxMinor: b.taxMinor,
+        grossMinor: b.grossMinor,
+      };
       state.sales.push(sale);
       save();
     }
@@ -73,14 +87,31 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
   });
   const paid = (sale: Sale) => state.receipts.filter((r) => r.saleId === sale.id).reduce((a, r) => a + r.amountMinor, 0);
   const receive = (sale: Sale, amountMinor: number) => {
-    state.receipts.push({ seq: state.receipts.length + 1, saleId: sale.id, reference: sale.reference, amountMinor, currency: sale.currency, receivedAt: new Date().toISOString() });
+    state.receipts.push({
+      seq: state.receipts.length + 1,
+      saleId: sale.id,
+      reference: sale.reference,
+      amountMinor,
+      currency: sale.currency,
+      receivedAt: new Date().toISOString(),
+    });
     save();
   };
   const major = (minor: number) => (minor / 100).toFixed(2);
   app.get('/', (_req, res) => {
-    const rows = [...state.sales].reverse().map((s) => `<tr><td>${s.id}</td><td>${escape(s.reference)}</td><td>${escape(s.customer)}</td><td>${s.date}</td><td>${s.currency} ${major(s.grossMinor)}</td><td>${paid(s) >= s.grossMinor ? 'paid' : `<form method="post" action="/sales/${s.id}/receipts"><input name="amount" size="9" value="${major(s.grossMinor - paid(s))}" aria-label="amount for ${escape(s.reference)}"> <button>Mark paid</button></form>`}</td></tr>`);
-    res.send(page('Ledger', `<p>A stand-in for the provider's ledger. It shows what was booked; mark it paid and the provider hears of it.</p><table><tr><th>Number</th><th>Reference</th><th>Customer</th><th>Date</th><th>Gross</th><th>Received</th></tr>${rows.join('')}</table>
-<form method="post" action="/switch"><label for="mode">Behaviour</label><select id="mode" name="mode">${['normal', 'refuse', 'slow', 'lost answer', 'receipts twice'].map((m) => `<option${m === mode ? ' selected' : ''}>${m}</option>`).join('')}</select> <button>Set</button></form>`));
+    const rows = [...state.sales]
+      .reverse()
+      .map(
+        (s) =>
+          `<tr><td>${s.id}</td><td>${escape(s.reference)}</td><td>${escape(s.customer)}</td><td>${s.date}</td><td>${s.currency} ${major(s.grossMinor)}</td><td>${paid(s) >= s.grossMinor ? 'paid' : `<form method="post" action="/sales/${s.id}/receipts"><input name="amount" size="9" value="${major(s.grossMinor - paid(s))}" aria-label="amount for ${escape(s.reference)}"> <button>Mark paid</button></form>`}</td></tr>`,
+      );
+    res.send(
+      page(
+        'Ledger',
+        `<p>A stand-in for the provider's ledger. It shows what was booked; mark it paid and the provider hears of it.</p><table><tr><th>Number</th><th>Reference</th><th>Customer</th><th>Date</th><th>Gross</th><th>Received</th></tr>${rows.join('')}</table>
+<form method="post" action="/switch"><label for="mode">Behaviour</label><select id="mode" name="mode">${['normal', 'refuse', 'slow', 'lost answer', 'receipts twice'].map((m) => `<option${m === mode ? ' selected' : ''}>${m}</option>`).join('')}</select> <button>Set</button></form>`,
+      ),
+    );
   });
   app.post('/sales/:id/receipts', (req, res) => {
     const sale = state.sales.find((s) => s.id === req.params.id);
@@ -98,5 +129,8 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
   });
   const http = createServer(app);
   await new Promise<void>((resolve) => http.listen(options.port, '127.0.0.1', resolve));
-  return { port: (http.address() as AddressInfo).port, stop: () => new Promise<void>((r) => (http.close(() => r()), http.closeAllConnections())) };
+  return {
+    port: (http.address() as AddressInfo).port,
+    stop: () => new Promise<void>((r) => (http.close(() => r()), http.closeAllConnections())),
+  };
 }

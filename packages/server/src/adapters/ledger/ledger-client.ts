@@ -2,7 +2,13 @@ import { number, object, string, array, type InferType } from 'yup';
 
 const WAIT_MS = 8000;
 
-const receiptSchema = object({ seq: number().integer().required(), reference: string().required(), amountMinor: number().integer().required(), currency: string().required(), receivedAt: string().required() });
+const receiptSchema = object({
+  seq: number().integer().required(),
+  reference: string().required(),
+  amountMinor: number().integer().required(),
+  currency: string().required(),
+  receivedAt: string().required(),
+});
 const pageSchema = object({ receipts: array(receiptSchema.required()).required() });
 export type Receipt = InferType<typeof receiptSchema>;
 
@@ -37,7 +43,12 @@ export class LedgerClient {
 
   /** @throws where the ledger is away or refuses, with its words */
   private async ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<unknown> {
-    const response = await fetch(new URL(path, this.url), { method, signal: AbortSignal.timeout(WAIT_MS), headers: { 'x-api-key': this.key, 'content-type': 'application/json', ...headers }, ...(body === undefined ? {} : { body: JSON.stringify(body) }) });
+    const response = await fetch(new URL(path, this.url), {
+      method,
+      signal: AbortSignal.timeout(WAIT_MS),
+      headers: { 'x-api-key': this.key, 'content-type': 'application/json', ...headers },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
     if (!response.ok) throw new Error(`the ledger answered ${response.status}: ${(await response.text()).slice(0, 300)}`);
     return response.json();
   }

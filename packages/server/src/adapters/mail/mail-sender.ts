@@ -18,7 +18,11 @@ export class MailSender {
   private readonly transport: Transporter;
 
   constructor(url: string) {
-    this.transport = createTransport(url, { connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 15_000 } as never) as Transporter;
+    this.transport = createTransport(url, {
+      connectionTimeout: 5000,
+      greetingTimeout: 5000,
+      socketTimeout: 15_000,
+    } as never) as Transporter;
   }
 
   /** @throws where the server does not take it */

@@ -1,4 +1,4 @@
-import type { AccessRole } from '@core/access';
+import type { AccessRole } from '@core/permissions';
 
 export interface DemoPerson {
   readonly name: string;

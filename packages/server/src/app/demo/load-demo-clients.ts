@@ -34,24 +34,72 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
         since: plusDays(today, -900 + index * 61),
       })
       .returning('id');
-    if (client.rate) await tx('rate_rule').insert({ level: 'client', client_id: row.id, grade_id: engineer.id, rate: client.rate, valid_from: '2020-01-01' });
+    if (client.rate)
+      await tx('rate_rule').insert({
+        level: 'client',
+        client_id: row.id,
+        grade_id: engineer.id,
+        rate: client.rate,
+        valid_from: '2020-01-01',
+      });
     await loadPeopleAndAssets(tx, random, client, row.id);
   }
-  await tx('catalogue_item').insert(DEMO_ITEMS.map(([number, name, category, price, cost, basis, percent]) => ({ number, name, category, price, cost, basis, currency: 'EUR', tax_category: percent === '0' ? 'Z' : 'S', tax_percent: percent })));
+  await tx('catalogue_item').insert(
+    DEMO_ITEMS.map(([number, name, category, price, cost, basis, percent]) => ({
+      number,
+      name,
+      category,
+      price,
+      cost,
+      basis,
+      currency: 'EUR',
+      tax_category: percent === '0' ? 'Z' : 'S',
+      tax_percent: percent,
+    })),
+  );
 }
 
 async function loadPeopleAndAssets(tx: Knex.Transaction, random: DemoRandom, client: DemoClient, clientId: string): Promise<void> {
-  const sites = await tx('site').insert(client.sites.map((name, i) => ({ client_id: clientId, name, street: `${i + 1} ${name}`, city: client.city, postcode: `${client.prefix}${i + 1} 4${client.prefix}`, latitude: (53 + random.next()).toFixed(5), longitude: (-8 - random.next()).toFixed(5) }))).returning('id');
+  const sites = await tx('site')
+    .insert(
+      client.sites.map((name, i) => ({
+        client_id: clientId,
+        name,
+        street: `${i + 1} ${name}`,
+        city: client.city,
+        postcode: `${client.prefix}${i + 1} 4${client.prefix}`,
+        latitude: (53 + random.next()).toFixed(5),
+        longitude: (-8 - random.next()).toFixed(5),
+      })),
+    )
+    .returning('id');
   const named = UNSORTED.filter((u) => u.client === client.name).map((u) => `${u.first} ${u.last}`);
   const names = new Set<string>(named);
   while (names.size < client.contacts) names.add(`${random.pick(DEMO_FIRST_NAMES)} ${random.pick(DEMO_LAST_NAMES)}`);
   const contacts = await tx('contact')
-    .insert([...names].map((name, i) => ({ client_id: clientId, site_id: sites[i % sites.length].id, name, email: `${name.toLowerCase().replace(' ', '.')}@${client.domain}`, phone: `+353 20 91${random.whole(1, 9)} ${String(random.whole(0, 9999)).padStart(4, '0')}`, title: random.pick(client.titles), priority: i === 3 })))
+    .insert(
+      [...names].map((name, i) => ({
+        client_id: clientId,
+        site_id: sites[i % sites.length].id,
+        name,
+        email: `${name.toLowerCase().replace(' ', '.')}@${client.domain}`,
+        phone: `+353 20 91${random.whole(1, 9)} ${String(random.whole(0, 9999)).padStart(4, '0')}`,
+        title: random.pick(client.titles),
+        priority: i === 3,
+      })),
+    )
     .returning(['id', 'site_id']);
   const assets = Array.from({ length: client.assets }, (_, i) => {
     const kind = i === 2 ? DEMO_ASSETS[2] : DEMO_ASSETS[i % DEMO_ASSETS.length]!;
     const user = random.pick(contacts);
-    return { client_id: clientId, site_id: user.site_id, contact_id: random.chance(70) ? user.id : null, number: `${client.prefix}-${kind.code}-${String(i + 1).padStart(3, '0')}`, name: kind.name, make: kind.make };
+    return {
+      client_id: clientId,
+      site_id: user.site_id,
+      contact_id: random.chance(70) ? user.id : null,
+      number: `${client.prefix}-${kind.code}-${String(i + 1).padStart(3, '0')}`,
+      name: kind.name,
+      make: kind.make,
+    };
   });
   await tx('asset').insert(assets);
 }

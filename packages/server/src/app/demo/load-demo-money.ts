@@ -5,7 +5,7 @@ import { decideCharge } from '../../charges/decide-charge';
 import type { HouseBook } from '../../house/house-book';
 import { issueInvoice } from '../../invoices/issue-invoice';
 import { at } from '../database';
-import { makeWork, type Work } from '../work';
+import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';
 
 /** Reviews and bills the months before this one, as billing would have on the first of the next. */
@@ -15,25 +15,50 @@ export async function billDemoMonths(tx: Knex.Transaction, book: HouseBook, stor
   for (let first = monthStart(plusDays(today, -days)); nextMonth(first) <= today; first = nextMonth(first)) {
     const now = instantAt(nextMonth(first), 9 * 60 + 10, book.house.zone);
     if (now > story) break;
-    const quiet = { ...makeWork(tx, now, { personId: billing.id, name: billing.name, role: 'billing', via: 'web' } as const), emit: async () => undefined, enqueue: async () => undefined };
+    const quiet = {
+      ...makeWork(tx, now, { personId: billing.id, name: billing.name, role: 'billing', via: 'web' } as const),
+      emit: async () => undefined,
+      enqueue: async () => undefined,
+    };
     await approveUntil(quiet, nextMonth(first));
-    for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days')) await billClient(quiet, book, client, story);
+    for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
+      await billClient(quiet, book, client, story);
   }
   const lately = makeWork(tx, plusSeconds(story, -3600), { personId: billing.id, name: billing.name, role: 'billing', via: 'web' });
   await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
 }
 
 async function approveUntil(work: Work, day: LocalDate): Promise<void> {
-  for (const charge of await work.tx('charge').where({ state: 'proposed' }).where('on_date', '<', day).orderBy('id').select('id', 'version', 'odd')) {
+  for (const charge of await work
+    .tx('charge')
+    .where({ state: 'proposed' })
+    .where('on_date', '<', day)
+    .orderBy('id')
+    .select('id', 'version', 'odd')) {
     const goodwill = charge.odd.includes('no rate');
-    await decideCharge(work, charge.id, charge.version, { decision: goodwill ? 'waive' : 'approve', reason: goodwill ? 'no rate agreed' : null, quantity: null, unitPrice: null });
+    await decideCharge(work, charge.id, charge.version, {
+      decision: goodwill ? 'waive' : 'approve',
+      reason: goodwill ? 'no rate agreed' : null,
+      quantity: null,
+      unitPrice: null,
+    });
   }
 }
 
-async function billClient(work: Work, book: HouseBook, client: { id: string; name: string; payment_days: number }, story: Instant): Promise<void> {
+async function billClient(
+  work: Work,
+  book: HouseBook,
+  client: { id: string; name: string; payment_days: number },
+  story: Instant,
+): Promise<void> {
   const charges = await work.tx('charge').where({ client_id: client.id, state: 'approved' }).select('id');
   if (!charges.length) return;
-  const issued = await issueInvoice(work, book, client.id, charges.map((c) => c.id));
+  const issued = await issueInvoice(
+    work,
+    book,
+    client.id,
+    charges.map((c) => c.id),
+  );
   if (isRefusal(issued)) throw new Error(issued.detail);
   const { tx } = work;
   const invoice = await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency');
@@ -41,10 +66,22 @@ async function billClient(work: Work, book: HouseBook, client: { id: string; nam
   const demo = DEMO_CLIENTS.find((c) => c.name === client.name)!;
   const paidAt = plusSeconds(work.now, (demo.slowToPay ? 52 : client.payment_days - 6) * 86_400);
   const paid = paidAt < story;
-  await tx('invoice_standing').where({ invoice_id: issued.id }).update({ mailed_at: at(mailed), ledger_at: at(mailed), ledger_id: `D-${issued.number}`, paid_minor: paid ? invoice.gross_minor : 0 });
-  await tx('invoice_event').insert([{ invoice_id: issued.id, at: at(mailed), event: 'mailed', detail: `accounts@${demo.domain}` }, { invoice_id: issued.id, at: at(mailed), event: 'booked in the ledger', detail: `D-${issued.number}` }]);
+  await tx('invoice_standing')
+    .where({ invoice_id: issued.id })
+    .update({ mailed_at: at(mailed), ledger_at: at(mailed), ledger_id: `D-${issued.number}`, paid_minor: paid ? invoice.gross_minor : 0 });
+  await tx('invoice_event').insert([
+    { invoice_id: issued.id, at: at(mailed), event: 'mailed', detail: `accounts@${demo.domain}` },
+    { invoice_id: issued.id, at: at(mailed), event: 'booked in the ledger', detail: `D-${issued.number}` },
+  ]);
   if (!paid) return;
-  await tx('payment').insert({ invoice_id: issued.id, at: at(paidAt), amount_minor: invoice.gross_minor, currency: invoice.currency, source: 'ledger', external_id: `demo:${issued.number}` });
+  await tx('payment').insert({
+    invoice_id: issued.id,
+    at: at(paidAt),
+    amount_minor: invoice.gross_minor,
+    currency: invoice.currency,
+    source: 'ledger',
+    external_id: `demo:${issued.number}`,
+  });
   await tx('invoice_event').insert({ invoice_id: issued.id, at: at(paidAt), event: 'payment', detail: 'in full' });
 }
 

@@ -44,19 +44,50 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
 
 async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): Promise<void> {
   const year = Number(dateOf(story, DEMO_ZONE).slice(0, 4));
-  const closed = Object.fromEntries([year - 1, year, year + 1].flatMap((y) => [[`${y}-01-01`, []], [`${y}-03-17`, []], [`${y}-12-25`, []], [`${y}-12-26`, []]]));
-  const divisions = await tx('division').insert([{ name: 'Managed services' }, { name: 'Workshop' }]).returning('id');
+  const closed = Object.fromEntries(
+    [year - 1, year, year + 1].flatMap((y) => [
+      [`${y}-01-01`, []],
+      [`${y}-03-17`, []],
+      [`${y}-12-25`, []],
+      [`${y}-12-26`, []],
+    ]),
+  );
+  const divisions = await tx('division')
+    .insert([{ name: 'Managed services' }, { name: 'Workshop' }])
+    .returning('id');
   const week = (hours: string) => [...Array<string[]>(5).fill([hours]), [], []];
-  const [calendar] = await tx('calendar').insert({ name: 'Pellworth hours', written: JSON.stringify({ name: 'Pellworth hours', zone: DEMO_ZONE, week: week('08:00-18:00'), dates: closed }) }).returning('id');
-  await tx('calendar').insert({ name: 'Ostrand hours', written: JSON.stringify({ name: 'Ostrand hours', zone: 'America/New_York', week: week('09:00-17:00'), dates: {} }) });
+  const [calendar] = await tx('calendar')
+    .insert({
+      name: 'Pellworth hours',
+      written: JSON.stringify({ name: 'Pellworth hours', zone: DEMO_ZONE, week: week('08:00-18:00'), dates: closed }),
+    })
+    .returning('id');
+  await tx('calendar').insert({
+    name: 'Ostrand hours',
+    written: JSON.stringify({ name: 'Ostrand hours', zone: 'America/New_York', week: week('09:00-17:00'), dates: {} }),
+  });
   const versionId = await loadPolicies(tx, story);
-  await tx('grade').insert([{ name: 'engineer', position: 1 }, { name: 'senior engineer', position: 2 }, { name: 'architect', position: 3 }]);
+  await tx('grade').insert([
+    { name: 'engineer', position: 1 },
+    { name: 'senior engineer', position: 2 },
+    { name: 'architect', position: 3 },
+  ]);
   await loadActivities(tx);
   await tx('house').insert({
     provider: 'Pellworth Harbour Systems',
     zone: DEMO_ZONE,
     currency: 'EUR',
-    seller: JSON.stringify({ name: 'Pellworth Harbour Systems', street: '3 Rope Walk', city: 'Pellworth', postcode: 'PW1 4RS', country: 'IE', taxNumber: 'IE1234567T', email: 'accounts@pellworth.example', phone: '+353 20 910 0100', account: 'IE87PELL99021200004711' }),
+    seller: JSON.stringify({
+      name: 'Pellworth Harbour Systems',
+      street: '3 Rope Walk',
+      city: 'Pellworth',
+      postcode: 'PW1 4RS',
+      country: 'IE',
+      taxNumber: 'IE1234567T',
+      email: 'accounts@pellworth.example',
+      phone: '+353 20 910 0100',
+      account: 'IE87PELL99021200004711',
+    }),
     calendar_id: calendar.id,
     policy_version_id: versionId,
     mail_from: 'desk@pellworth.example',
@@ -65,23 +96,62 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     clock_offset_seconds: offset,
     is_demo: true,
   });
-  const teams = await tx('team').insert(DEMO_TEAMS.map((name, position) => ({ name, position }))).returning(['id', 'name']);
-  await tx('desk').insert(DEMO_DESKS.map((d, position) => ({ division_id: divisions[0].id, name: d.name, letter: d.letter, team_id: teams.find((t) => t.name === d.team)!.id, position })));
-  await tx('invoice_series').insert([{ division_id: divisions[0].id, prefix: 'PH-', last_number: 1200 }, { division_id: divisions[1].id, prefix: 'PW-', last_number: 300 }]);
+  const teams = await tx('team')
+    .insert(DEMO_TEAMS.map((name, position) => ({ name, position })))
+    .returning(['id', 'name']);
+  await tx('desk').insert(
+    DEMO_DESKS.map((d, position) => ({
+      division_id: divisions[0].id,
+      name: d.name,
+      letter: d.letter,
+      team_id: teams.find((t) => t.name === d.team)!.id,
+      position,
+    })),
+  );
+  await tx('invoice_series').insert([
+    { division_id: divisions[0].id, prefix: 'PH-', last_number: 1200 },
+    { division_id: divisions[1].id, prefix: 'PW-', last_number: 300 },
+  ]);
 }
 
 async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<string> {
   const on = (calendar: string) => (minutes: number) => ({ minutes, on: calendar });
   const [own, always] = [on('provider'), on('round the clock')];
   const kinds = [
-    { name: 'House promise', targets: { defaultPriority: 'P3', triage: own(15), response: { P1: own(30), P2: own(60), P3: own(120), P4: own(480) }, resolution: { P1: own(240), P2: own(480), P3: own(960), P4: own(2400) } } },
-    { name: 'Strict replies', targets: { defaultPriority: 'P3', triage: own(15), response: { P1: own(15), P2: own(30), P3: own(60), P4: own(240) }, resolution: { P1: own(180), P2: own(360), P3: own(720), P4: own(1800) } } },
-    { name: 'Round the clock', targets: { defaultPriority: 'P3', triage: own(15), response: { P1: always(15), P2: always(30), P3: own(120), P4: own(480) }, resolution: { P1: always(240), P2: always(480), P3: own(960), P4: own(2400) } } },
+    {
+      name: 'House promise',
+      targets: {
+        defaultPriority: 'P3',
+        triage: own(15),
+        response: { P1: own(30), P2: own(60), P3: own(120), P4: own(480) },
+        resolution: { P1: own(240), P2: own(480), P3: own(960), P4: own(2400) },
+      },
+    },
+    {
+      name: 'Strict replies',
+      targets: {
+        defaultPriority: 'P3',
+        triage: own(15),
+        response: { P1: own(15), P2: own(30), P3: own(60), P4: own(240) },
+        resolution: { P1: own(180), P2: own(360), P3: own(720), P4: own(1800) },
+      },
+    },
+    {
+      name: 'Round the clock',
+      targets: {
+        defaultPriority: 'P3',
+        triage: own(15),
+        response: { P1: always(15), P2: always(30), P3: own(120), P4: own(480) },
+        resolution: { P1: always(240), P2: always(480), P3: own(960), P4: own(2400) },
+      },
+    },
   ];
   let house = '';
   for (const { name, targets } of kinds) {
     const [policy] = await tx('policy').insert({ name }).returning('id');
-    const [version] = await tx('policy_version').insert({ policy_id: policy.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) }).returning('id');
+    const [version] = await tx('policy_version')
+      .insert({ policy_id: policy.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) })
+      .returning('id');
     house ||= version.id;
   }
   return house;
@@ -98,7 +168,9 @@ async function loadActivities(tx: Knex.Transaction): Promise<void> {
   ]);
   const grades = await tx('grade').select('id', 'name');
   const rates: Record<string, string> = { engineer: '88', 'senior engineer': '104', architect: '132' };
-  await tx('rate_rule').insert(grades.map((g) => ({ level: 'default', grade_id: g.id, rate: rates[g.name], valid_from: '2020-01-01' as LocalDate })));
+  await tx('rate_rule').insert(
+    grades.map((g) => ({ level: 'default', grade_id: g.id, rate: rates[g.name], valid_from: '2020-01-01' as LocalDate })),
+  );
 }
 
 async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
@@ -106,10 +178,30 @@ async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
   const hash = await hashPassword(DEMO_PASSWORD);
   const week = [...Array<string[]>(5).fill(['08:00-12:30', '13:15-17:15']), [], []];
   for (const person of DEMO_PEOPLE) {
-    const [row] = await tx('person').insert({ name: person.name, email: demoEmail(person.name), password_hash: hash, role: person.role, grade_id: grades.find((g) => g.name === person.grade)?.id ?? null, team_id: teams.find((t) => t.name === person.team)?.id ?? null, technician: isDemoTechnician(person), created_at: at(story) }).returning('id');
-    if (person.grade) await tx('person_hours').insert({ person_id: row.id, week: JSON.stringify(person.name === 'Fionn Hartigan' ? [...Array<string[]>(5).fill(['10:00-16:00']), [], []] : week) });
+    const [row] = await tx('person')
+      .insert({
+        name: person.name,
+        email: demoEmail(person.name),
+        password_hash: hash,
+        role: person.role,
+        grade_id: grades.find((g) => g.name === person.grade)?.id ?? null,
+        team_id: teams.find((t) => t.name === person.team)?.id ?? null,
+        technician: isDemoTechnician(person),
+        created_at: at(story),
+      })
+      .returning('id');
+    if (person.grade)
+      await tx('person_hours').insert({
+        person_id: row.id,
+        week: JSON.stringify(person.name === 'Fionn Hartigan' ? [...Array<string[]>(5).fill(['10:00-16:00']), [], []] : week),
+      });
   }
   const callum = await tx('person').where({ name: 'Callum Strachan' }).first('id');
   const day = dateOf(story, DEMO_ZONE);
-  await tx('time_off').insert({ person_id: callum.id, starts_at: at(instantAt(day, 0, DEMO_ZONE)), ends_at: at(instantAt(plusDays(day, 2), 0, DEMO_ZONE)), reason: 'day off' });
+  await tx('time_off').insert({
+    person_id: callum.id,
+    starts_at: at(instantAt(day, 0, DEMO_ZONE)),
+    ends_at: at(instantAt(plusDays(day, 2), 0, DEMO_ZONE)),
+    reason: 'day off',
+  });
 }

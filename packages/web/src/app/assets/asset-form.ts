@@ -17,17 +17,68 @@ import { FormState } from '../ui/form-state';
     @let choices = of$ | async;
     <form class="panel" (submit)="save($event)" novalidate>
       <div class="form">
-        <dl-field label="Number" [value]="form?.values?.['number']" [error]="form?.errors?.['number']" (changed)="state!.set('number', $event)" />
+        <dl-field
+          label="Number"
+          [value]="form?.values?.['number']"
+          [error]="form?.errors?.['number']"
+          (changed)="state!.set('number', $event)"
+        />
         <dl-field label="Name" [value]="form?.values?.['name']" [error]="form?.errors?.['name']" (changed)="state!.set('name', $event)" />
-        <dl-field label="Make" [value]="form?.values?.['make']" [error]="form?.errors?.['make']" (changed)="state!.set('make', $event || null)" />
-        <dl-field label="Client" kind="choice" [options]="(clients$ | async) ?? []" [value]="form?.values?.['clientId']" [error]="form?.errors?.['clientId']" (changed)="choose($event)" />
-        <dl-field label="Site" kind="choice" none="none" [options]="choices?.sites ?? []" [value]="form?.values?.['siteId']" [error]="form?.errors?.['siteId']" (changed)="state!.set('siteId', $event)" />
-        <dl-field label="Used by" kind="choice" none="nobody" [options]="choices?.contacts ?? []" [value]="form?.values?.['contactId']" [error]="form?.errors?.['contactId']" (changed)="state!.set('contactId', $event)" />
+        <dl-field
+          label="Make"
+          [value]="form?.values?.['make']"
+          [error]="form?.errors?.['make']"
+          (changed)="state!.set('make', $event || null)"
+        />
+        <dl-field
+          label="Client"
+          kind="choice"
+          [options]="(clients$ | async) ?? []"
+          [value]="form?.values?.['clientId']"
+          [error]="form?.errors?.['clientId']"
+          (changed)="choose($event)"
+        />
+        <dl-field
+          label="Site"
+          kind="choice"
+          none="none"
+          [options]="choices?.sites ?? []"
+          [value]="form?.values?.['siteId']"
+          [error]="form?.errors?.['siteId']"
+          (changed)="state!.set('siteId', $event)"
+        />
+        <dl-field
+          label="Used by"
+          kind="choice"
+          none="nobody"
+          [options]="choices?.contacts ?? []"
+          [value]="form?.values?.['contactId']"
+          [error]="form?.errors?.['contactId']"
+          (changed)="state!.set('contactId', $event)"
+        />
       </div>
-      <p class="buttons"><button class="btn-main" [disabled]="form?.busy">{{ asset() ? 'Save' : 'Add the asset' }}</button><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button></p>
+      <p class="buttons">
+        <button class="btn-main" [disabled]="form?.busy">{{ asset() ? 'Save' : 'Add the asset' }}</button><button
+          type="button"
+          class="btn-link"
+          (click)="closed.emit()"
+        >
+          Leave it
+        </button>
+      </p>
     </form>
   `,
-  styles: `form { margin: 12px 16px; padding: 16px; } .buttons { display: flex; gap: 16px; margin-top: 14px; }`,
+  styles: `
+    form {
+      margin: 12px 16px;
+      padding: 16px;
+    }
+    .buttons {
+      display: flex;
+      gap: 16px;
+      margin-top: 14px;
+    }
+  `,
 })
 export class AssetFormPanel implements OnInit {
   readonly asset = input<AssetWire>();
@@ -37,15 +88,29 @@ export class AssetFormPanel implements OnInit {
   private readonly toasts = inject(Toasts);
   protected state: FormState<typeof assetFormSchema> | undefined;
   private readonly client = new BehaviorSubject('');
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(map((a): Option[] => a.clients.map((c) => ({ value: c.id, label: c.name }))), shareReplay(1));
+  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
+    map((a): Option[] => a.clients.map((c) => ({ value: c.id, label: c.name }))),
+    shareReplay(1),
+  );
   protected readonly of$ = this.client.pipe(
-    switchMap((clientId) => (clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(catchError(() => of(undefined))) : of(undefined))),
-    map((c) => ({ sites: c?.sites.map((s): Option => ({ value: s.id, label: s.name })) ?? [], contacts: c?.contacts.map((k): Option => ({ value: k.id, label: k.name })) ?? [] })),
+    switchMap((clientId) =>
+      clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(catchError(() => of(undefined))) : of(undefined),
+    ),
+    map((c) => ({
+      sites: c?.sites.map((s): Option => ({ value: s.id, label: s.name })) ?? [],
+      contacts: c?.contacts.map((k): Option => ({ value: k.id, label: k.name })) ?? [],
+    })),
   );
 
   ngOnInit(): void {
     const a = this.asset();
-    this.state = new FormState(assetFormSchema, a ? { number: a.number, name: a.name, make: a.make, clientId: a.clientId, siteId: a.siteId, contactId: a.contactId } : { make: null, siteId: null, contactId: null }, a ? `asset.${a.id}` : 'new-asset');
+    this.state = new FormState(
+      assetFormSchema,
+      a
+        ? { number: a.number, name: a.name, make: a.make, clientId: a.clientId, siteId: a.siteId, contactId: a.contactId }
+        : { make: null, siteId: null, contactId: null },
+      a ? `asset.${a.id}` : 'new-asset',
+    );
     this.client.next(String(this.state.values['clientId'] ?? ''));
   }
 
@@ -61,7 +126,10 @@ export class AssetFormPanel implements OnInit {
     if (!body) return;
     this.state!.busy(true);
     const asset = this.asset();
-    (asset ? this.api.call(assetRoutes.editAsset, { params: { assetId: asset.id }, version: asset.version, body }) : this.api.call(assetRoutes.createAsset, { body })).subscribe({
+    (asset
+      ? this.api.call(assetRoutes.editAsset, { params: { assetId: asset.id }, version: asset.version, body })
+      : this.api.call(assetRoutes.createAsset, { body })
+    ).subscribe({
       next: (done) => (this.state!.saved(), this.toasts.done('Saved'), this.saved.emit(done.id)),
       error: (fault: unknown) => (this.state!.refused(fault), this.toasts.trouble(fault)),
     });

@@ -24,7 +24,15 @@ import { AssetFormPanel } from './asset-form';
     <div class="page">
       <header class="page-head">
         <h1>Assets</h1>
-        <input class="in" style="width: 200px" type="text" aria-label="Number or name" placeholder="number or name" [value]="query?.['q'] ?? ''" (change)="set({ q: $any($event.target).value || undefined })" />
+        <input
+          class="in"
+          style="width: 200px"
+          type="text"
+          aria-label="Number or name"
+          placeholder="number or name"
+          [value]="query?.['q'] ?? ''"
+          (change)="set({ q: $any($event.target).value || undefined })"
+        />
         <select class="in" style="width: auto" aria-label="Client" (change)="set({ clientId: $any($event.target).value || undefined })">
           <option value="">every client</option>
           @for (c of clients$ | async; track c.id) {
@@ -48,12 +56,34 @@ import { AssetFormPanel } from './asset-form';
           <dl-state-note [state]="list" (again)="retry()" />
         } @else if (list) {
           <table class="rows">
-            <thead><tr><th>Number</th><th>Name</th><th>Client</th><th>Site</th><th>Used by</th><th class="num">Open tickets</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Number</th>
+                <th>Name</th>
+                <th>Client</th>
+                <th>Site</th>
+                <th>Used by</th>
+                <th class="num">Open tickets</th>
+              </tr>
+            </thead>
             <tbody>
               @for (a of list.value.assets; track a.id) {
-                <tr><td><a class="ink-link mono" data-row [routerLink]="['/assets', a.id]">{{ a.number }}</a></td><td>{{ a.name }} <span class="soft small">{{ a.make }}</span></td><td>{{ a.client }}</td><td>{{ a.site }}</td><td>{{ a.contact ?? '–' }}</td><td class="num">{{ a.openTickets || '–' }}</td></tr>
+                <tr>
+                  <td>
+                    <a class="ink-link mono" data-row [routerLink]="['/assets', a.id]">{{ a.number }}</a>
+                  </td>
+                  <td>
+                    {{ a.name }} <span class="soft small">{{ a.make }}</span>
+                  </td>
+                  <td>{{ a.client }}</td>
+                  <td>{{ a.site }}</td>
+                  <td>{{ a.contact ?? '–' }}</td>
+                  <td class="num">{{ a.openTickets || '–' }}</td>
+                </tr>
               } @empty {
-                <tr><td colspan="6"><dl-empty-note title="No asset fits">Take a filter away above, or add the asset.</dl-empty-note></td></tr>
+                <tr>
+                  <td colspan="6"><dl-empty-note title="No asset fits">Take a filter away above, or add the asset.</dl-empty-note></td>
+                </tr>
               }
             </tbody>
           </table>
@@ -68,9 +98,18 @@ export class AssetListPage {
   protected readonly session = inject(Session);
   private readonly again = new Subject<void>();
   protected adding = false;
-  protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(map((q) => q as { q?: string; clientId?: string }), shareReplay({ bufferSize: 1, refCount: true }));
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(map((a) => a.clients), shareReplay(1));
-  protected readonly list$ = loading(combineLatest([this.query$, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]), ([query]) => this.api.call(assetRoutes.listAssets, { query })).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(
+    map((q) => q as { q?: string; clientId?: string }),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
+    map((a) => a.clients),
+    shareReplay(1),
+  );
+  protected readonly list$ = loading(
+    combineLatest([this.query$, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]),
+    ([query]) => this.api.call(assetRoutes.listAssets, { query }),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   protected set(queryParams: Record<string, string | undefined>): void {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
@@ -86,6 +125,10 @@ export class AssetListPage {
   }
 
   protected export(assets: readonly AssetWire[]): void {
-    downloadCsv('assets.csv', ['number', 'name', 'make', 'client', 'site', 'used by'], assets.map((a) => [a.number, a.name, a.make ?? '', a.client, a.site ?? '', a.contact ?? '']));
+    downloadCsv(
+      'assets.csv',
+      ['number', 'name', 'make', 'client', 'site', 'used by'],
+      assets.map((a) => [a.number, a.name, a.make ?? '', a.client, a.site ?? '', a.contact ?? '']),
+    );
   }
 }

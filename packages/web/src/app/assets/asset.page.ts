@@ -22,7 +22,9 @@ import { AssetFormPanel } from './asset-form';
       @let a = now.value;
       <div class="page">
         <header class="page-head">
-          <h1 class="mono">{{ a.number }}</h1><span>{{ a.name }}</span><span class="soft">{{ a.make }}</span><span class="grow"></span>
+          <h1 class="mono">{{ a.number }}</h1>
+          <span>{{ a.name }}</span><span class="soft">{{ a.make }}</span
+          ><span class="grow"></span>
           @if (session.may('assets.edit')) {
             <button type="button" class="btn-plain" (click)="editing = !editing">Change</button>
           }
@@ -32,10 +34,20 @@ import { AssetFormPanel } from './asset-form';
             <dl-asset-form [asset]="a" (saved)="editing = false; again.next()" (closed)="editing = false; again.next()" />
           }
           <dl class="facts" style="max-width: 560px">
-            <dt>Client</dt><dd><a class="ink-link" [routerLink]="['/clients', a.clientId]">{{ a.client }}</a></dd>
-            <dt>Site</dt><dd>{{ a.site ?? 'none' }}</dd>
-            <dt>Used by</dt><dd>{{ a.contact ?? 'nobody' }}</dd>
-            <dt>Open tickets</dt><dd><a [routerLink]="['/tickets']" [queryParams]="{ clientId: a.clientId }">{{ a.openTickets }} on this asset; all of the client</a></dd>
+            <dt>Client</dt>
+            <dd>
+              <a class="ink-link" [routerLink]="['/clients', a.clientId]">{{ a.client }}</a>
+            </dd>
+            <dt>Site</dt>
+            <dd>{{ a.site ?? 'none' }}</dd>
+            <dt>Used by</dt>
+            <dd>{{ a.contact ?? 'nobody' }}</dd>
+            <dt>Open tickets</dt>
+            <dd>
+              <a [routerLink]="['/tickets']" [queryParams]="{ clientId: a.clientId }"
+                >{{ a.openTickets }} on this asset; all of the client</a
+              >
+            </dd>
           </dl>
         </div>
       </div>
@@ -49,7 +61,13 @@ export class AssetPage {
   private readonly id = new BehaviorSubject('');
   protected readonly again = new Subject<void>();
   protected editing = false;
-  protected readonly asset$ = loading(combineLatest([this.id, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter(Boolean)), (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } })).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly asset$ = loading(
+    combineLatest([this.id, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([id]) => id),
+      filter(Boolean),
+    ),
+    (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } }),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   constructor() {
     effect(() => this.id.next(this.assetId()));

@@ -21,7 +21,9 @@ import { CatalogueForm } from './catalogue-form';
       @let i = now.value;
       <div class="page">
         <header class="page-head">
-          <span class="mono soft">{{ i.number }}</span><h1>{{ i.name }}</h1><span class="grow"></span>
+          <span class="mono soft">{{ i.number }}</span>
+          <h1>{{ i.name }}</h1>
+          <span class="grow"></span>
           @if (session.may('catalogue.edit')) {
             <button type="button" class="btn-plain" (click)="editing = !editing">Change</button>
           }
@@ -31,11 +33,20 @@ import { CatalogueForm } from './catalogue-form';
             <dl-catalogue-form [item]="i" (saved)="editing = false; again.next()" (closed)="editing = false; again.next()" />
           }
           <dl class="facts" style="max-width: 560px">
-            <dt>Category</dt><dd>{{ i.category }}</dd>
-            <dt>Price</dt><dd><span class="mono">{{ i.netPrice }}</span> without tax, <span class="mono">{{ i.grossPrice }}</span> with {{ i.taxPercent }} % tax; typed {{ i.basis === 'net' ? 'without' : 'with' }} tax</dd>
-            <dt>Cost</dt><dd><span class="mono">{{ i.cost }}</span>, margin {{ i.marginPercent ?? '–' }} %</dd>
+            <dt>Category</dt>
+            <dd>{{ i.category }}</dd>
+            <dt>Price</dt>
+            <dd>
+              <span class="mono">{{ i.netPrice }}</span> without tax, <span class="mono">{{ i.grossPrice }}</span> with {{ i.taxPercent }} %
+              tax; typed {{ i.basis === 'net' ? 'without' : 'with' }} tax
+            </dd>
+            <dt>Cost</dt>
+            <dd>
+              <span class="mono">{{ i.cost }}</span>, margin {{ i.marginPercent ?? '–' }} %
+            </dd>
             @if (!i.asTyped) {
-              <dt>Mind</dt><dd class="late">An invoice of one comes to {{ i.invoicedGross }}, not to {{ i.price }}.</dd>
+              <dt>Mind</dt>
+              <dd class="late">An invoice of one comes to {{ i.invoicedGross }}, not to {{ i.price }}.</dd>
             }
           </dl>
         </div>
@@ -50,7 +61,13 @@ export class CatalogueItemPage {
   private readonly id = new BehaviorSubject('');
   protected readonly again = new Subject<void>();
   protected editing = false;
-  protected readonly item$ = loading(combineLatest([this.id, merge(inject(Live).about('item'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter(Boolean)), (itemId) => this.api.call(catalogueRoutes.getItem, { params: { itemId } })).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly item$ = loading(
+    combineLatest([this.id, merge(inject(Live).about('item'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([id]) => id),
+      filter(Boolean),
+    ),
+    (itemId) => this.api.call(catalogueRoutes.getItem, { params: { itemId } }),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   constructor() {
     effect(() => this.id.next(this.itemId()));

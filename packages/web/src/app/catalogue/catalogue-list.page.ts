@@ -23,7 +23,15 @@ import { CatalogueForm } from './catalogue-form';
     <div class="page">
       <header class="page-head">
         <h1>Catalogue</h1>
-        <input class="in" style="width: 220px" type="text" aria-label="Words" placeholder="number or name" [value]="q" (input)="set($any($event.target).value)" />
+        <input
+          class="in"
+          style="width: 220px"
+          type="text"
+          aria-label="Words"
+          placeholder="number or name"
+          [value]="q"
+          (input)="set($any($event.target).value)"
+        />
         <span class="grow"></span>
         @if (list && list.is === 'there') {
           <span class="soft small">{{ fitting(list.value.items, q).length }} items</span>
@@ -41,12 +49,36 @@ import { CatalogueForm } from './catalogue-form';
           <dl-state-note [state]="list" (again)="again.next()" />
         } @else if (list) {
           <table class="rows">
-            <thead><tr><th>Number</th><th>Name</th><th>Category</th><th class="num">Cost</th><th class="num">Price</th><th class="num">With tax</th><th class="num">Tax</th><th class="num">Margin</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Number</th>
+                <th>Name</th>
+                <th>Category</th>
+                <th class="num">Cost</th>
+                <th class="num">Price</th>
+                <th class="num">With tax</th>
+                <th class="num">Tax</th>
+                <th class="num">Margin</th>
+              </tr>
+            </thead>
             <tbody>
               @for (i of fitting(list.value.items, q); track i.id) {
-                <tr><td class="mono">{{ i.number }}</td><td><a class="ink-link" data-row [routerLink]="['/catalogue', i.id]">{{ i.name }}</a></td><td class="soft">{{ i.category }}</td><td class="num">{{ i.cost }}</td><td class="num">{{ i.netPrice }}</td><td class="num">{{ i.grossPrice }}</td><td class="num">{{ i.taxPercent }} %</td><td class="num">{{ i.marginPercent ?? '–' }} %</td></tr>
+                <tr>
+                  <td class="mono">{{ i.number }}</td>
+                  <td>
+                    <a class="ink-link" data-row [routerLink]="['/catalogue', i.id]">{{ i.name }}</a>
+                  </td>
+                  <td class="soft">{{ i.category }}</td>
+                  <td class="num">{{ i.cost }}</td>
+                  <td class="num">{{ i.netPrice }}</td>
+                  <td class="num">{{ i.grossPrice }}</td>
+                  <td class="num">{{ i.taxPercent }} %</td>
+                  <td class="num">{{ i.marginPercent ?? '–' }} %</td>
+                </tr>
               } @empty {
-                <tr><td colspan="8"><dl-empty-note title="No item fits">Take words away above, or add the item.</dl-empty-note></td></tr>
+                <tr>
+                  <td colspan="8"><dl-empty-note title="No item fits">Take words away above, or add the item.</dl-empty-note></td>
+                </tr>
               }
             </tbody>
           </table>
@@ -62,7 +94,9 @@ export class CatalogueListPage {
   protected readonly again = new Subject<void>();
   protected adding = false;
   protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(map((q) => String(q['q'] ?? '')));
-  protected readonly list$ = loading(merge(inject(Live).about('item'), this.again).pipe(startWith(undefined)), () => this.api.call(catalogueRoutes.listItems, {})).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly list$ = loading(merge(inject(Live).about('item'), this.again).pipe(startWith(undefined)), () =>
+    this.api.call(catalogueRoutes.listItems, {}),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   protected fitting(items: readonly ItemWire[], q: string): readonly ItemWire[] {
     return items.filter((i) => `${i.number} ${i.name} ${i.category}`.toLowerCase().includes(q.toLowerCase()));
@@ -78,6 +112,10 @@ export class CatalogueListPage {
   }
 
   protected export(items: readonly ItemWire[]): void {
-    downloadCsv('catalogue.csv', ['number', 'name', 'category', 'cost', 'net price', 'tax percent'], items.map((i) => [i.number, i.name, i.category, i.cost, i.netPrice, i.taxPercent]));
+    downloadCsv(
+      'catalogue.csv',
+      ['number', 'name', 'category', 'cost', 'net price', 'tax percent'],
+      items.map((i) => [i.number, i.name, i.category, i.cost, i.netPrice, i.taxPercent]),
+    );
   }
 }

@@ -16,12 +16,37 @@ import { FormState } from '../ui/form-state';
   template: `
     @let form = state.view$ | async;
     <form class="wash" (submit)="save($event)" novalidate>
-      <dl-field label="Item" kind="choice" [options]="(items$ | async) ?? []" [value]="form?.values?.['itemId']" [error]="form?.errors?.['itemId']" (changed)="state.set('itemId', $event)" />
-      <dl-field label="How many" kind="number" [value]="form?.values?.['quantity']" [error]="form?.errors?.['quantity']" (changed)="state.set('quantity', $event)" />
+      <dl-field
+        label="Item"
+        kind="choice"
+        [options]="(items$ | async) ?? []"
+        [value]="form?.values?.['itemId']"
+        [error]="form?.errors?.['itemId']"
+        (changed)="state.set('itemId', $event)"
+      />
+      <dl-field
+        label="How many"
+        kind="number"
+        [value]="form?.values?.['quantity']"
+        [error]="form?.errors?.['quantity']"
+        (changed)="state.set('quantity', $event)"
+      />
       <button class="btn-main" [disabled]="form?.busy">Charge it</button>
     </form>
   `,
-  styles: `form { display: grid; gap: 8px; padding: 12px; border-radius: 4px; margin: 8px 0; justify-items: start; } dl-field { width: 100%; }`,
+  styles: `
+    form {
+      display: grid;
+      gap: 8px;
+      padding: 12px;
+      border-radius: 4px;
+      margin: 8px 0;
+      justify-items: start;
+    }
+    dl-field {
+      width: 100%;
+    }
+  `,
 })
 export class AddCharge {
   readonly ticketId = input.required<string>();
@@ -29,7 +54,10 @@ export class AddCharge {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly state = new FormState(newChargeSchema, { itemId: '', quantity: '1' });
-  protected readonly items$ = this.api.call(catalogueRoutes.listItems, {}).pipe(map((a): Option[] => a.items.map((i) => ({ value: i.id, label: `${i.name}, ${i.netPrice}` }))), shareReplay(1));
+  protected readonly items$ = this.api.call(catalogueRoutes.listItems, {}).pipe(
+    map((a): Option[] => a.items.map((i) => ({ value: i.id, label: `${i.name}, ${i.netPrice}` }))),
+    shareReplay(1),
+  );
 
   protected save(event: Event): void {
     event.preventDefault();

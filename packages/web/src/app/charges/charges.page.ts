@@ -45,15 +45,26 @@ export class ChargesPage {
   private shown: readonly ChargeWire[] = [];
   protected readonly deciding = signal<{ charge: ChargeWire; decision: 'waive' | 'adjust' } | undefined>(undefined);
   protected form = new FormState(decideSchema, {});
-  protected readonly state$ = inject(ActivatedRoute).queryParams.pipe(map((q) => String(q['state'] ?? 'proposed') as ChargeWire['state']), shareReplay({ bufferSize: 1, refCount: true }));
-  protected readonly list$ = loading(combineLatest([this.state$, merge(inject(Live).about('charge', 'invoice'), this.again).pipe(startWith(undefined))]), ([state]) => this.api.call(chargeRoutes.listCharges, { query: { state } }).pipe(map((a) => a.charges))).pipe(
+  protected readonly state$ = inject(ActivatedRoute).queryParams.pipe(
+    map((q) => String(q['state'] ?? 'proposed') as ChargeWire['state']),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  protected readonly list$ = loading(
+    combineLatest([this.state$, merge(inject(Live).about('charge', 'invoice'), this.again).pipe(startWith(undefined))]),
+    ([state]) => this.api.call(chargeRoutes.listCharges, { query: { state } }).pipe(map((a) => a.charges)),
+  ).pipe(
     tap((l) => l.is === 'there' && (this.shown = l.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [{ keys: '↑ ↓', what: 'move among charges' }, { keys: 'a', what: 'approve' }, { keys: 'w', what: 'waive' }, { keys: 'e', what: 'adjust' }]);
+    keys.register(this, [
+      { keys: '↑ ↓', what: 'move among charges' },
+      { keys: 'a', what: 'approve' },
+      { keys: 'w', what: 'waive' },
+      { keys: 'e', what: 'adjust' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       const id = (document.activeElement as HTMLElement | null)?.closest('[data-charge]')?.getAttribute('data-charge');
@@ -78,7 +89,15 @@ export class ChargesPage {
   protected groups(charges: readonly ChargeWire[]): Group[] {
     const by = new Map<string, ChargeWire[]>();
     for (const c of charges) by.set(c.clientId, [...(by.get(c.clientId) ?? []), c]);
-    return [...by.values()].map((list) => ({ clientId: list[0]!.clientId, client: list[0]!.client, charges: list, total: money(list.reduce((a, c) => a + c.net.minor, 0), list[0]!.net.currency as Currency) }));
+    return [...by.values()].map((list) => ({
+      clientId: list[0]!.clientId,
+      client: list[0]!.client,
+      charges: list,
+      total: money(
+        list.reduce((a, c) => a + c.net.minor, 0),
+        list[0]!.net.currency as Currency,
+      ),
+    }));
   }
 
   protected amount(c: ChargeWire): string {
@@ -94,7 +113,12 @@ export class ChargesPage {
   }
 
   protected ask(charge: ChargeWire, decision: 'waive' | 'adjust'): void {
-    this.form = new FormState(decideSchema, { decision, reason: null, quantity: decision === 'adjust' ? charge.quantity : null, unitPrice: decision === 'adjust' ? charge.unitPrice : null });
+    this.form = new FormState(decideSchema, {
+      decision,
+      reason: null,
+      quantity: decision === 'adjust' ? charge.quantity : null,
+      unitPrice: decision === 'adjust' ? charge.unitPrice : null,
+    });
     this.deciding.set({ charge, decision });
   }
 
@@ -105,7 +129,10 @@ export class ChargesPage {
     this.api.call(chargeRoutes.decideCharge, { params: { chargeId: asked.charge.id }, version: asked.charge.version, body }).subscribe({
       next: (done) => {
         this.deciding.set(undefined);
-        this.toasts.done(asked.decision === 'waive' ? 'Waived' : 'Adjusted', asked.decision === 'waive' ? () => this.reopen([{ id: asked.charge.id, version: done.version }]) : undefined);
+        this.toasts.done(
+          asked.decision === 'waive' ? 'Waived' : 'Adjusted',
+          asked.decision === 'waive' ? () => this.reopen([{ id: asked.charge.id, version: done.version }]) : undefined,
+        );
         this.again.next();
       },
       error: (fault: unknown) => (this.form.refused(fault), this.toasts.trouble(fault)),
@@ -116,20 +143,52 @@ export class ChargesPage {
     const done: { id: string; version: number }[] = [];
     let left = charges.length;
     for (const c of charges)
-      this.api.call(chargeRoutes.decideCharge, { params: { chargeId: c.id }, version: c.version, body: { decision, reason: null, quantity: null, unitPrice: null } }).subscribe({
-        next: (d) => {
-          done.push(d);
-          if (--left === 0) this.toasts.done(decision === 'approve' ? `${done.length} approved` : 'Decision taken back', decision === 'approve' ? () => this.reopen(done) : undefined);
-        },
-        error: (fault: unknown) => (left--, this.toasts.trouble(fault)),
-      });
+      this.api
+        .call(chargeRoutes.decideCharge, {
+          params: { chargeId: c.id },
+          version: c.version,
+          body: { decision, reason: null, quantity: null, unitPrice: null },
+        })
+        .subscribe({
+          next: (d) => {
+            done.push(d);
+            if (--left === 0)
+              this.toasts.done(
+                decision === 'approve' ? `${done.length} approved` : 'Decision taken back',
+                decision === 'approve' ? () => this.reopen(done) : undefined,
+              );
+          },
+          error: (fault: unknown) => (left--, this.toasts.trouble(fault)),
+        });
   }
 
   private reopen(charges: readonly { id: string; version: number }[]): void {
-    for (const c of charges) this.api.call(chargeRoutes.decideCharge, { params: { chargeId: c.id }, version: c.version, body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+    for (const c of charges)
+      this.api
+        .call(chargeRoutes.decideCharge, {
+          params: { chargeId: c.id },
+          version: c.version,
+          body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null },
+        })
+        .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   protected export(charges: readonly ChargeWire[]): void {
-    downloadCsv('charges.csv', ['date', 'client', 'ticket', 'person', 'description', 'quantity', 'unit', 'unit price', 'net', 'state'], charges.map((c) => [c.on, c.client, String(c.ticketNumber ?? ''), c.person ?? '', c.description, c.quantity, c.unit, c.unitPrice, plainMoney(c.net), c.state]));
+    downloadCsv(
+      'charges.csv',
+      ['date', 'client', 'ticket', 'person', 'description', 'quantity', 'unit', 'unit price', 'net', 'state'],
+      charges.map((c) => [
+        c.on,
+        c.client,
+        String(c.ticketNumber ?? ''),
+        c.person ?? '',
+        c.description,
+        c.quantity,
+        c.unit,
+        c.unitPrice,
+        plainMoney(c.net),
+        c.state,
+      ]),
+    );
   }
 }

@@ -39,26 +39,57 @@ const EMPTY = { zone: 'Europe/Dublin', country: 'IE', paymentDays: 30, taxExempt
       @if (theirs) {
         <div class="clash" role="alert">
           <p><b>Somebody changed this client meanwhile.</b> Where you differ, yours is below and theirs beside it.</p>
-          <p><button type="button" class="btn-plain" (click)="keepMine()">Save mine over theirs</button> <button type="button" class="btn-plain" (click)="takeTheirs()">Take theirs</button></p>
+          <p>
+            <button type="button" class="btn-plain" (click)="keepMine()">Save mine over theirs</button>
+            <button type="button" class="btn-plain" (click)="takeTheirs()">Take theirs</button>
+          </p>
         </div>
       }
       <div class="form">
         @for (line of lines; track line.name) {
           <div>
-            <dl-field [label]="line.label" [kind]="line.kind ?? 'text'" [value]="form?.values?.[line.name]" [error]="form?.errors?.[line.name]" (changed)="state!.set(line.name, $event === '' && line.name === 'taxNumber' ? null : $event)" />
+            <dl-field
+              [label]="line.label"
+              [kind]="line.kind ?? 'text'"
+              [value]="form?.values?.[line.name]"
+              [error]="form?.errors?.[line.name]"
+              (changed)="state!.set(line.name, $event === '' && line.name === 'taxNumber' ? null : $event)"
+            />
             @if (theirs && text(theirs[line.name]) !== text(form?.values?.[line.name])) {
               <p class="small late">theirs: {{ text(theirs[line.name]) || 'empty' }}</p>
             }
           </div>
         }
       </div>
-      <p class="buttons"><button class="btn-main" [disabled]="form?.busy">{{ client() ? 'Save' : 'Add the client' }}</button><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button></p>
+      <p class="buttons">
+        <button class="btn-main" [disabled]="form?.busy">{{ client() ? 'Save' : 'Add the client' }}</button><button
+          type="button"
+          class="btn-link"
+          (click)="closed.emit()"
+        >
+          Leave it
+        </button>
+      </p>
     </form>
   `,
   styles: `
-    form { margin: 12px 16px; padding: 16px; }
-    .buttons { display: flex; gap: 16px; margin-top: 14px; }
-    .clash { background: var(--late-wash); padding: 10px 12px; border-radius: 4px; margin-bottom: 12px; display: grid; gap: 8px; }
+    form {
+      margin: 12px 16px;
+      padding: 16px;
+    }
+    .buttons {
+      display: flex;
+      gap: 16px;
+      margin-top: 14px;
+    }
+    .clash {
+      background: var(--late-wash);
+      padding: 10px 12px;
+      border-radius: 4px;
+      margin-bottom: 12px;
+      display: grid;
+      gap: 8px;
+    }
   `,
 })
 export class ClientFormPanel implements OnInit {
@@ -88,7 +119,9 @@ export class ClientFormPanel implements OnInit {
     if (!body) return;
     this.state!.busy(true);
     const client = this.client();
-    const command = client ? this.api.call(clientRoutes.editClient, { params: { clientId: client.id }, version: this.version, body }) : this.api.call(clientRoutes.createClient, { body });
+    const command = client
+      ? this.api.call(clientRoutes.editClient, { params: { clientId: client.id }, version: this.version, body })
+      : this.api.call(clientRoutes.createClient, { body });
     command.subscribe({
       next: (done) => {
         this.state!.saved();
@@ -104,7 +137,10 @@ export class ClientFormPanel implements OnInit {
   }
 
   private showTheirs(clientId: string): void {
-    this.api.call(clientRoutes.getClient, { params: { clientId } }).subscribe({ next: (theirs) => ((this.theirs = theirs), this.state!.busy(false)), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.api.call(clientRoutes.getClient, { params: { clientId } }).subscribe({
+      next: (theirs) => ((this.theirs = theirs), this.state!.busy(false)),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 
   protected keepMine(): void {

@@ -23,7 +23,15 @@ import { ClientFormPanel } from './client-form';
     <div class="page">
       <header class="page-head">
         <h1>Clients</h1>
-        <input class="in" style="width: 220px" type="text" aria-label="Words" placeholder="part of a name" [value]="q" (input)="set($any($event.target).value)" />
+        <input
+          class="in"
+          style="width: 220px"
+          type="text"
+          aria-label="Words"
+          placeholder="part of a name"
+          [value]="q"
+          (input)="set($any($event.target).value)"
+        />
         <span class="grow"></span>
         @if (list && list.is === 'there') {
           <span class="soft small">{{ fitting(list.value.clients, q).length }} clients</span>
@@ -41,12 +49,32 @@ import { ClientFormPanel } from './client-form';
           <dl-state-note [state]="list" (again)="retry()" />
         } @else if (list) {
           <table class="rows">
-            <thead><tr><th class="num">No.</th><th>Name</th><th class="num">Sites</th><th class="num">Contacts</th><th class="num">Open tickets</th><th>Time zone</th></tr></thead>
+            <thead>
+              <tr>
+                <th class="num">No.</th>
+                <th>Name</th>
+                <th class="num">Sites</th>
+                <th class="num">Contacts</th>
+                <th class="num">Open tickets</th>
+                <th>Time zone</th>
+              </tr>
+            </thead>
             <tbody>
               @for (c of fitting(list.value.clients, q); track c.id) {
-                <tr><td class="num soft">{{ c.number }}</td><td><a class="ink-link" data-row [routerLink]="['/clients', c.id]">{{ c.name }}</a></td><td class="num">{{ c.sites }}</td><td class="num">{{ c.contacts }}</td><td class="num">{{ c.openTickets || '–' }}</td><td class="soft">{{ c.zone }}</td></tr>
+                <tr>
+                  <td class="num soft">{{ c.number }}</td>
+                  <td>
+                    <a class="ink-link" data-row [routerLink]="['/clients', c.id]">{{ c.name }}</a>
+                  </td>
+                  <td class="num">{{ c.sites }}</td>
+                  <td class="num">{{ c.contacts }}</td>
+                  <td class="num">{{ c.openTickets || '–' }}</td>
+                  <td class="soft">{{ c.zone }}</td>
+                </tr>
               } @empty {
-                <tr><td colspan="6"><dl-empty-note title="No client fits">Take words away above, or add the client.</dl-empty-note></td></tr>
+                <tr>
+                  <td colspan="6"><dl-empty-note title="No client fits">Take words away above, or add the client.</dl-empty-note></td>
+                </tr>
               }
             </tbody>
           </table>
@@ -62,7 +90,9 @@ export class ClientListPage {
   protected readonly session = inject(Session);
   protected adding = false;
   protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(map((q) => String(q['q'] ?? '')));
-  protected readonly list$ = loading(combineLatest([merge(inject(Live).about('client'), this.again).pipe(startWith(undefined))]), () => this.api.call(clientRoutes.listClients, {})).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly list$ = loading(combineLatest([merge(inject(Live).about('client'), this.again).pipe(startWith(undefined))]), () =>
+    this.api.call(clientRoutes.listClients, {}),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   protected fitting(clients: readonly ClientRowWire[], q: string): readonly ClientRowWire[] {
     return clients.filter((c) => c.name.toLowerCase().includes(q.toLowerCase()) || String(c.number) === q);
@@ -82,6 +112,10 @@ export class ClientListPage {
   }
 
   protected export(clients: readonly ClientRowWire[]): void {
-    downloadCsv('clients.csv', ['number', 'name', 'sites', 'contacts', 'open tickets', 'zone'], clients.map((c) => [String(c.number), c.name, String(c.sites), String(c.contacts), String(c.openTickets), c.zone]));
+    downloadCsv(
+      'clients.csv',
+      ['number', 'name', 'sites', 'contacts', 'open tickets', 'zone'],
+      clients.map((c) => [String(c.number), c.name, String(c.sites), String(c.contacts), String(c.openTickets), c.zone]),
+    );
   }
 }

@@ -47,18 +47,29 @@ import { ClientFormPanel } from './client-form';
           <div class="columns">
             <section>
               <dl class="facts">
-                <dt>Address</dt><dd>{{ c.street }}, {{ c.postcode }} {{ c.city }}, {{ c.country }}</dd>
-                <dt>Time zone</dt><dd>{{ c.zone }}</dd>
-                <dt>Domains</dt><dd>{{ c.domains }}</dd>
-                <dt>Invoices to</dt><dd>{{ c.invoiceEmail }}, {{ c.paymentDays }} days{{ c.taxExempt ? ', exempt from tax' : '' }}</dd>
+                <dt>Address</dt>
+                <dd>{{ c.street }}, {{ c.postcode }} {{ c.city }}, {{ c.country }}</dd>
+                <dt>Time zone</dt>
+                <dd>{{ c.zone }}</dd>
+                <dt>Domains</dt>
+                <dd>{{ c.domains }}</dd>
+                <dt>Invoices to</dt>
+                <dd>{{ c.invoiceEmail }}, {{ c.paymentDays }} days{{ c.taxExempt ? ', exempt from tax' : '' }}</dd>
               </dl>
               <h2>Sites</h2>
               @for (s of c.sites; track s.id) {
-                <p class="line"><b>{{ s.name }}</b> <span class="soft small">{{ s.street }}, {{ s.city }}</span></p>
+                <p class="line">
+                  <b>{{ s.name }}</b> <span class="soft small">{{ s.street }}, {{ s.city }}</span>
+                </p>
               }
               <h2>Invoices</h2>
               @for (i of invoices$ | async; track i.id) {
-                <p class="line"><a class="ink-link mono" [routerLink]="['/billing', i.id]">{{ i.number }}</a> <span class="soft small">{{ i.issuedOn | date }}</span> <span class="grow"></span><span class="small" [class.late]="i.state === 'overdue'" [class.met]="i.state === 'paid'">{{ i.state }}</span> <span class="mono">{{ i.gross | money }}</span></p>
+                <p class="line">
+                  <a class="ink-link mono" [routerLink]="['/billing', i.id]">{{ i.number }}</a>
+                  <span class="soft small">{{ i.issuedOn | date }}</span> <span class="grow"></span
+                  ><span class="small" [class.late]="i.state === 'overdue'" [class.met]="i.state === 'paid'">{{ i.state }}</span>
+                  <span class="mono">{{ i.gross | money }}</span>
+                </p>
               } @empty {
                 <p class="soft small">none yet, or not for your eyes</p>
               }
@@ -66,7 +77,11 @@ import { ClientFormPanel } from './client-form';
             <section dlArrowRows>
               <h2>Open tickets</h2>
               @for (t of tickets$ | async; track t.id) {
-                <p class="line"><span class="mono soft small">#{{ t.number }}</span> <b class="mono small">{{ t.priority }}</b> <a class="ink-link clip" data-row [routerLink]="['/tickets', t.id]">{{ t.subject }}</a> <span class="grow"></span><span class="soft small nowrap">{{ t.status }}, due {{ t.dueAt | at }}</span></p>
+                <p class="line">
+                  <span class="mono soft small">#{{ t.number }}</span> <b class="mono small">{{ t.priority }}</b>
+                  <a class="ink-link clip" data-row [routerLink]="['/tickets', t.id]">{{ t.subject }}</a> <span class="grow"></span
+                  ><span class="soft small nowrap">{{ t.status }}, due {{ t.dueAt | at }}</span>
+                </p>
               } @empty {
                 <p class="soft small">nothing is open</p>
               }
@@ -74,22 +89,54 @@ import { ClientFormPanel } from './client-form';
               @if (adding) {
                 <form class="wash" (submit)="addContact($event, c.id)" novalidate>
                   <div class="form">
-                    <dl-field label="Name" [value]="form?.values?.['name']" [error]="form?.errors?.['name']" (changed)="contact.set('name', $event)" />
-                    <dl-field label="Mail address" [value]="form?.values?.['email']" [error]="form?.errors?.['email']" (changed)="contact.set('email', $event)" />
-                    <dl-field label="Phone" placeholder="+353 20 91" [value]="form?.values?.['phone']" [error]="form?.errors?.['phone']" (changed)="contact.set('phone', $event || null)" />
-                    <dl-field label="What they do" [value]="form?.values?.['title']" [error]="form?.errors?.['title']" (changed)="contact.set('title', $event || null)" />
-                    <dl-field kind="yes" label="Priority contact: raises a ticket one level" [value]="form?.values?.['priority']" (changed)="contact.set('priority', $event)" />
+                    <dl-field
+                      label="Name"
+                      [value]="form?.values?.['name']"
+                      [error]="form?.errors?.['name']"
+                      (changed)="contact.set('name', $event)"
+                    />
+                    <dl-field
+                      label="Mail address"
+                      [value]="form?.values?.['email']"
+                      [error]="form?.errors?.['email']"
+                      (changed)="contact.set('email', $event)"
+                    />
+                    <dl-field
+                      label="Phone"
+                      placeholder="+353 20 91"
+                      [value]="form?.values?.['phone']"
+                      [error]="form?.errors?.['phone']"
+                      (changed)="contact.set('phone', $event || null)"
+                    />
+                    <dl-field
+                      label="What they do"
+                      [value]="form?.values?.['title']"
+                      [error]="form?.errors?.['title']"
+                      (changed)="contact.set('title', $event || null)"
+                    />
+                    <dl-field
+                      kind="yes"
+                      label="Priority contact: raises a ticket one level"
+                      [value]="form?.values?.['priority']"
+                      (changed)="contact.set('priority', $event)"
+                    />
                   </div>
                   <button class="btn-main" [disabled]="form?.busy">Add the contact</button>
                 </form>
               }
               <div class="people">
                 @for (k of c.contacts; track k.id) {
-                  <p class="line"><span class="clip"><b>{{ k.name }}</b> <span class="soft small">{{ k.title }}{{ k.priority ? ' · priority contact' : '' }}</span></span><span class="grow"></span><span class="soft small clip">{{ k.email }}</span></p>
+                  <p class="line">
+                    <span class="clip"
+                      ><b>{{ k.name }}</b> <span class="soft small">{{ k.title }}{{ k.priority ? ' · priority contact' : '' }}</span></span
+                    ><span class="grow"></span><span class="soft small clip">{{ k.email }}</span>
+                  </p>
                 }
               </div>
               <h2>Assets</h2>
-              <p><a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async)?.length ?? 0 }} assets</a></p>
+              <p>
+                <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async)?.length ?? 0 }} assets</a>
+              </p>
             </section>
           </div>
         </div>
@@ -97,14 +144,44 @@ import { ClientFormPanel } from './client-form';
     }
   `,
   styles: `
-    .columns { display: grid; grid-template-columns: 5fr 7fr; gap: 32px; }
-    h2 { margin: 18px 0 6px; display: flex; justify-content: space-between; }
-    section > h2:first-child { margin-top: 0; }
-    .line { display: flex; gap: 8px; align-items: baseline; border-bottom: 1px solid var(--rule); padding: 5px 0; min-width: 0; }
-    .people { max-height: 320px; overflow: auto; }
-    .nowrap { white-space: nowrap; }
-    form.wash { padding: 12px; border-radius: 4px; display: grid; gap: 10px; justify-items: start; }
-    form .form { width: 100%; }
+    .columns {
+      display: grid;
+      grid-template-columns: 5fr 7fr;
+      gap: 32px;
+    }
+    h2 {
+      margin: 18px 0 6px;
+      display: flex;
+      justify-content: space-between;
+    }
+    section > h2:first-child {
+      margin-top: 0;
+    }
+    .line {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+      border-bottom: 1px solid var(--rule);
+      padding: 5px 0;
+      min-width: 0;
+    }
+    .people {
+      max-height: 320px;
+      overflow: auto;
+    }
+    .nowrap {
+      white-space: nowrap;
+    }
+    form.wash {
+      padding: 12px;
+      border-radius: 4px;
+      display: grid;
+      gap: 10px;
+      justify-items: start;
+    }
+    form .form {
+      width: 100%;
+    }
   `,
 })
 export class ClientPage {
@@ -117,11 +194,43 @@ export class ClientPage {
   protected editing = false;
   protected adding = false;
   protected readonly contact = new FormState(contactFormSchema, { priority: false, phone: null, title: null, siteId: null });
-  private readonly which$ = combineLatest([this.id, merge(inject(Live).about('client', 'ticket', 'invoice'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter(Boolean), shareReplay({ bufferSize: 1, refCount: true }));
-  protected readonly client$ = loading(this.which$, (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } })).pipe(shareReplay({ bufferSize: 1, refCount: true }));
-  protected readonly tickets$ = this.which$.pipe(switchMap((clientId) => this.api.call(ticketRoutes.listTickets, { query: { clientId } }).pipe(map((a) => a.tickets), catchError(() => of([])))));
-  protected readonly invoices$ = this.which$.pipe(switchMap((clientId) => (this.session.may('invoices.read') ? this.api.call(invoiceRoutes.listInvoices, { query: { clientId } }).pipe(map((a) => a.invoices), catchError(() => of([]))) : of([]))));
-  protected readonly assets$ = this.which$.pipe(switchMap((clientId) => this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(map((a) => a.assets), catchError(() => of([])))));
+  private readonly which$ = combineLatest([
+    this.id,
+    merge(inject(Live).about('client', 'ticket', 'invoice'), this.again).pipe(startWith(undefined)),
+  ]).pipe(
+    map(([id]) => id),
+    filter(Boolean),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  protected readonly client$ = loading(this.which$, (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } })).pipe(
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  protected readonly tickets$ = this.which$.pipe(
+    switchMap((clientId) =>
+      this.api.call(ticketRoutes.listTickets, { query: { clientId } }).pipe(
+        map((a) => a.tickets),
+        catchError(() => of([])),
+      ),
+    ),
+  );
+  protected readonly invoices$ = this.which$.pipe(
+    switchMap((clientId) =>
+      this.session.may('invoices.read')
+        ? this.api.call(invoiceRoutes.listInvoices, { query: { clientId } }).pipe(
+            map((a) => a.invoices),
+            catchError(() => of([])),
+          )
+        : of([]),
+    ),
+  );
+  protected readonly assets$ = this.which$.pipe(
+    switchMap((clientId) =>
+      this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(
+        map((a) => a.assets),
+        catchError(() => of([])),
+      ),
+    ),
+  );
 
   constructor() {
     effect(() => this.id.next(this.clientId()));

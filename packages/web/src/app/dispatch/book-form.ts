@@ -21,7 +21,13 @@ export interface Wanted {
   readonly duration: string;
 }
 
-const schema = object({ personId: mixed<string>().nullable(), start: string().required('a time of day').matches(/^\d{1,2}:[0-5]\d$/, 'a time of day such as 14:30'), duration: durationTyped() });
+const schema = object({
+  personId: mixed<string>().nullable(),
+  start: string()
+    .required('a time of day')
+    .matches(/^\d{1,2}:[0-5]\d$/, 'a time of day such as 14:30'),
+  duration: durationTyped(),
+});
 
 /** Books or moves by typing: what dragging does, for the keyboard. */
 @Component({
@@ -31,10 +37,25 @@ const schema = object({ personId: mixed<string>().nullable(), start: string().re
   template: `
     @let form = state.view$ | async;
     <form class="panel" (submit)="save($event)" novalidate [attr.aria-label]="wanted().booking ? 'Move the booking' : 'Book'">
-      <p class="head"><b class="clip">{{ wanted().title }}</b> <a [routerLink]="['/tickets', wanted().ticketId]">open</a></p>
-      <dl-field label="Technician" kind="choice" none="no technician yet" [options]="people()" [value]="form?.values?.['personId']" (changed)="state.set('personId', $event)" />
+      <p class="head">
+        <b class="clip">{{ wanted().title }}</b> <a [routerLink]="['/tickets', wanted().ticketId]">open</a>
+      </p>
+      <dl-field
+        label="Technician"
+        kind="choice"
+        none="no technician yet"
+        [options]="people()"
+        [value]="form?.values?.['personId']"
+        (changed)="state.set('personId', $event)"
+      />
       <dl-field label="From" [value]="form?.values?.['start']" [error]="form?.errors?.['start']" (changed)="state.set('start', $event)" />
-      <dl-field label="For" kind="duration" [value]="form?.values?.['duration']" [error]="form?.errors?.['duration']" (changed)="state.set('duration', $event)" />
+      <dl-field
+        label="For"
+        kind="duration"
+        [value]="form?.values?.['duration']"
+        [error]="form?.errors?.['duration']"
+        (changed)="state.set('duration', $event)"
+      />
       <p class="buttons">
         <button class="btn-main">{{ wanted().booking ? 'Move' : 'Book' }}</button>
         @if (wanted().booking; as booking) {
@@ -46,8 +67,27 @@ const schema = object({ personId: mixed<string>().nullable(), start: string().re
     </form>
   `,
   styles: `
-    form { position: absolute; right: 24px; bottom: 20px; width: 520px; padding: 14px 16px; border-color: var(--brass); box-shadow: var(--shadow); display: grid; grid-template-columns: 1.4fr 0.8fr 1fr; gap: 10px; z-index: 20; }
-    .head, .buttons { grid-column: 1 / -1; display: flex; gap: 12px; align-items: center; min-width: 0; }
+    form {
+      position: absolute;
+      right: 24px;
+      bottom: 20px;
+      width: 520px;
+      padding: 14px 16px;
+      border-color: var(--brass);
+      box-shadow: var(--shadow);
+      display: grid;
+      grid-template-columns: 1.4fr 0.8fr 1fr;
+      gap: 10px;
+      z-index: 20;
+    }
+    .head,
+    .buttons {
+      grid-column: 1 / -1;
+      display: flex;
+      gap: 12px;
+      align-items: center;
+      min-width: 0;
+    }
   `,
 })
 export class BookForm {
@@ -57,7 +97,11 @@ export class BookForm {
   protected readonly dispatch = inject(DispatchState);
   private readonly session = inject(Session);
   protected readonly state = new FormState(schema, {});
-  protected readonly people = computed((): Option[] => this.day().lanes.filter((l) => l.name !== 'no technician').map((l) => ({ value: l.personId, label: l.name })));
+  protected readonly people = computed((): Option[] =>
+    this.day()
+      .lanes.filter((l) => l.name !== 'no technician')
+      .map((l) => ({ value: l.personId, label: l.name })),
+  );
 
   constructor() {
     effect(() => {

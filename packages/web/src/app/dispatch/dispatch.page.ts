@@ -32,7 +32,20 @@ type Dragged = { readonly unbooked: UnbookedWire } | { readonly booking: Booking
 /** A day of lanes, and beside it the work that nobody is booked for. */
 @Component({
   selector: 'dl-dispatch-page',
-  imports: [AsyncPipe, CdkDrag, CdkDragPreview, CdkDropList, CdkDropListGroup, ArrowRows, BeatStrip, ClockStrip, AtPipe, MinutesPipe, StateNote, BookForm],
+  imports: [
+    AsyncPipe,
+    CdkDrag,
+    CdkDragPreview,
+    CdkDropList,
+    CdkDropListGroup,
+    ArrowRows,
+    BeatStrip,
+    ClockStrip,
+    AtPipe,
+    MinutesPipe,
+    StateNote,
+    BookForm,
+  ],
   providers: [DispatchState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dispatch.page.html',
@@ -51,7 +64,11 @@ export class DispatchPage {
   constructor() {
     effect(() => this.state.show({ ...(this.day() ? { day: this.day()! } : {}), ...(this.team() ? { teamId: this.team()! } : {}) }));
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [{ keys: '← →', what: 'the day before, the day after' }, { keys: '.', what: 'today' }, { keys: '↑ ↓ Enter', what: 'choose work and book it' }]);
+    keys.register(this, [
+      { keys: '← →', what: 'the day before, the day after' },
+      { keys: '.', what: 'today' },
+      { keys: '↑ ↓ Enter', what: 'choose work and book it' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       if (event.key === 'ArrowLeft') this.go(-1);
@@ -102,7 +119,10 @@ export class DispatchPage {
   }
 
   protected conflict(lane: LaneWire, booking: BookingWire): string {
-    return lane.conflicts.filter((c) => c.bookingId === booking.id).map((c) => c.why).join(', ');
+    return lane.conflicts
+      .filter((c) => c.bookingId === booking.id)
+      .map((c) => c.why)
+      .join(', ');
   }
 
   protected pressing(clocks: readonly ClockWire[]): ClockWire | undefined {
@@ -124,7 +144,13 @@ export class DispatchPage {
     const [from, to] = [Date.parse(place.slot.startsAt), Date.parse(place.slot.startsAt) + place.slot.minutes * 60_000];
     const trouble = this.troubleOf(place.lane, from, to, 'booking' in event.source.data ? event.source.data.booking.id : undefined);
     const words = `${clockTime(from, this.session.zone)} to ${clockTime(to, this.session.zone)}${trouble ? `: ${trouble}` : ''}`;
-    this.ghost.set({ personId: place.lane.personId, left: this.share(d, from), width: this.share(d, to) - this.share(d, from), words, trouble: Boolean(trouble) });
+    this.ghost.set({
+      personId: place.lane.personId,
+      left: this.share(d, from),
+      width: this.share(d, to) - this.share(d, from),
+      words,
+      trouble: Boolean(trouble),
+    });
   }
 
   protected dropped(d: DispatchDayWire, event: CdkDragDrop<unknown, unknown, Dragged>): void {
@@ -136,23 +162,32 @@ export class DispatchPage {
     else this.state.move(data.booking, place.slot);
   }
 
-  private placeAt(d: DispatchDayWire, data: Dragged, point: { x: number; y: number }, dragged: number): { lane: LaneWire; slot: Slot } | undefined {
+  private placeAt(
+    d: DispatchDayWire,
+    data: Dragged,
+    point: { x: number; y: number },
+    dragged: number,
+  ): { lane: LaneWire; slot: Slot } | undefined {
     const track = document.elementsFromPoint(point.x, point.y).find((e) => e.hasAttribute('data-lane'));
     const lane = d.lanes.find((l) => l.personId === track?.getAttribute('data-lane'));
     if (!track || !lane) return undefined;
     const box = track.getBoundingClientRect();
     const perPixel = (Date.parse(d.to) - Date.parse(d.from)) / box.width;
-    const raw = 'unbooked' in data ? Date.parse(d.from) + (point.x - box.left) * perPixel : Date.parse(data.booking.startsAt) + dragged * perPixel;
-    const minutes = 'unbooked' in data ? data.unbooked.estimateMinutes : (Date.parse(data.booking.endsAt) - Date.parse(data.booking.startsAt)) / 60_000;
+    const raw =
+      'unbooked' in data ? Date.parse(d.from) + (point.x - box.left) * perPixel : Date.parse(data.booking.startsAt) + dragged * perPixel;
+    const minutes =
+      'unbooked' in data ? data.unbooked.estimateMinutes : (Date.parse(data.booking.endsAt) - Date.parse(data.booking.startsAt)) / 60_000;
     const startsAt = formatInstant(((Math.round(raw / STEP_MS) * STEP_MS) / 1000) as Instant);
     return { lane, slot: { personId: lane.personId === NOBODY ? null : lane.personId, startsAt, minutes } };
   }
 
   private troubleOf(lane: LaneWire, from: number, to: number, itself: string | undefined): string {
     const crosses = (list: readonly { from: string; to: string }[]) => list.some((s) => Date.parse(s.from) < to && from < Date.parse(s.to));
-    if (lane.bookings.some((b) => b.id !== itself && Date.parse(b.startsAt) < to && from < Date.parse(b.endsAt))) return 'overlaps another booking';
+    if (lane.bookings.some((b) => b.id !== itself && Date.parse(b.startsAt) < to && from < Date.parse(b.endsAt)))
+      return 'overlaps another booking';
     if (crosses(lane.timeOff)) return 'on a day off';
-    if (lane.personId !== NOBODY && !lane.working.some((w) => Date.parse(w.from) <= from && to <= Date.parse(w.to))) return 'outside working hours';
+    if (lane.personId !== NOBODY && !lane.working.some((w) => Date.parse(w.from) <= from && to <= Date.parse(w.to)))
+      return 'outside working hours';
     return from < this.session.now() ? 'in the past' : '';
   }
 
@@ -160,11 +195,26 @@ export class DispatchPage {
     const first = d.lanes.find((l) => l.gaps.some((g) => this.gapMinutes(g) >= work.estimateMinutes));
     const gap = first?.gaps.find((g) => this.gapMinutes(g) >= work.estimateMinutes);
     const start = gap ? Math.ceil(Date.parse(gap.from) / STEP_MS) * STEP_MS : this.session.now();
-    this.wanted.set({ title: `#${work.number} ${work.subject}`, ticketId: work.ticketId, number: work.number, personId: first?.personId ?? '', start: clockTime(start, this.session.zone), duration: String(work.estimateMinutes) });
+    this.wanted.set({
+      title: `#${work.number} ${work.subject}`,
+      ticketId: work.ticketId,
+      number: work.number,
+      personId: first?.personId ?? '',
+      start: clockTime(start, this.session.zone),
+      duration: String(work.estimateMinutes),
+    });
   }
 
   protected edit(booking: BookingWire): void {
     if (booking.state === 'done') return void this.router.navigate(['/tickets', booking.ticketId]);
-    this.wanted.set({ title: `#${booking.number} ${booking.subject}`, ticketId: booking.ticketId, number: booking.number, booking, personId: booking.personId ?? '', start: clockTime(Date.parse(booking.startsAt), this.session.zone), duration: String((Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000) });
+    this.wanted.set({
+      title: `#${booking.number} ${booking.subject}`,
+      ticketId: booking.ticketId,
+      number: booking.number,
+      booking,
+      personId: booking.personId ?? '',
+      start: clockTime(Date.parse(booking.startsAt), this.session.zone),
+      duration: String((Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000),
+    });
   }
 }

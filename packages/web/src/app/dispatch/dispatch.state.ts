@@ -20,7 +20,12 @@ export class DispatchState {
   private readonly which = new BehaviorSubject<{ day?: string; teamId?: string }>({});
   private readonly again = new Subject<void>();
   now: DispatchDayWire | undefined;
-  readonly day$ = loading(combineLatest([this.which, merge(inject(Live).about('booking', 'ticket', 'entry'), this.again).pipe(startWith(undefined))]).pipe(map(([which]) => which)), (query) => this.api.call(dispatchRoutes.getDispatchDay, { query })).pipe(
+  readonly day$ = loading(
+    combineLatest([this.which, merge(inject(Live).about('booking', 'ticket', 'entry'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([which]) => which),
+    ),
+    (query) => this.api.call(dispatchRoutes.getDispatchDay, { query }),
+  ).pipe(
     tap((d) => d.is === 'there' && (this.now = d.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -34,20 +39,49 @@ export class DispatchState {
   }
 
   book(ticketId: string, number: number, slot: Slot): void {
-    this.run(this.api.call(dispatchRoutes.book, { body: { ticketId, ...slot } }), `#${number} booked for ${this.who(slot.personId)}`, (done) => this.cancel({ id: done.id, version: done.version, number }, false));
+    this.run(
+      this.api.call(dispatchRoutes.book, { body: { ticketId, ...slot } }),
+      `#${number} booked for ${this.who(slot.personId)}`,
+      (done) => this.cancel({ id: done.id, version: done.version, number }, false),
+    );
   }
 
   move(booking: BookingWire, slot: Slot): void {
-    const back: Slot = { personId: booking.personId, startsAt: booking.startsAt, minutes: (Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000 };
-    this.run(this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: booking.version, body: slot }), `#${booking.number} moved to ${this.who(slot.personId)}`, (done) => this.run(this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: done.version, body: back }), `#${booking.number} is back`));
+    const back: Slot = {
+      personId: booking.personId,
+      startsAt: booking.startsAt,
+      minutes: (Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000,
+    };
+    this.run(
+      this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: booking.version, body: slot }),
+      `#${booking.number} moved to ${this.who(slot.personId)}`,
+      (done) =>
+        this.run(
+          this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: done.version, body: back }),
+          `#${booking.number} is back`,
+        ),
+    );
   }
 
   cancel(booking: { id: string; version: number; number: number }, offerUndo = true): void {
-    this.run(this.api.call(dispatchRoutes.cancelBooking, { params: { bookingId: booking.id }, version: booking.version }), `Booking of #${booking.number} cancelled`, offerUndo ? (done) => this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version: done.version }), `#${booking.number} is booked again`) : undefined);
+    this.run(
+      this.api.call(dispatchRoutes.cancelBooking, { params: { bookingId: booking.id }, version: booking.version }),
+      `Booking of #${booking.number} cancelled`,
+      offerUndo
+        ? (done) =>
+            this.run(
+              this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version: done.version }),
+              `#${booking.number} is booked again`,
+            )
+        : undefined,
+    );
   }
 
   finish(booking: BookingWire): void {
-    this.run(this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }), `Booking of #${booking.number} done`);
+    this.run(
+      this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }),
+      `Booking of #${booking.number} done`,
+    );
   }
 
   private who(personId: string | null): string {

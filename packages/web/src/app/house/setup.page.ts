@@ -14,7 +14,12 @@ import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 
 const JOBS_EVERY_MS = 3000;
-const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply to a client', 'deliver-invoice': 'mailing an invoice', 'push-invoice': 'booking an invoice in the ledger', 'pull-payments': 'asking the ledger for payments' };
+const JOB_WORDS: Readonly<Record<string, string>> = {
+  'send-message': 'a reply to a client',
+  'deliver-invoice': 'mailing an invoice',
+  'push-invoice': 'booking an invoice in the ledger',
+  'pull-payments': 'asking the ledger for payments',
+};
 
 /** Work that waits, API tokens, and what holds for the provider: calendars, promises, rates. */
 @Component({
@@ -37,7 +42,13 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
             } @else if (jobs) {
               @for (j of jobs.value; track j.id) {
                 <div class="job" [class.failed]="j.trouble">
-                  <span><b>{{ words(j) }}</b> <span class="soft small">number {{ j.id }}, {{ j.running ? 'runs now' : 'next at ' + clock(j.runAt) }}, tried {{ j.attempts }} of {{ j.mostAttempts }} times</span></span>
+                  <span
+                    ><b>{{ words(j) }}</b>
+                    <span class="soft small"
+                      >number {{ j.id }}, {{ j.running ? 'runs now' : 'next at ' + clock(j.runAt) }}, tried {{ j.attempts }} of
+                      {{ j.mostAttempts }} times</span
+                    ></span
+                  >
                   @if (j.trouble) {
                     <span class="late small">{{ j.trouble }}</span>
                   }
@@ -53,18 +64,34 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
         }
         <section aria-label="API tokens">
           <h2>API tokens</h2>
-          <p class="soft small">A script with a token may do what you may. The API is described at <a href="/api/openapi.json" target="_blank">/api/openapi.json</a>.</p>
+          <p class="soft small">
+            A script with a token may do what you may. The API is described at
+            <a href="/api/openapi.json" target="_blank">/api/openapi.json</a>.
+          </p>
           @if (fresh) {
-            <p class="wash secret" role="status">Copy it now, it is shown once: <code class="mono">{{ fresh }}</code></p>
+            <p class="wash secret" role="status">
+              Copy it now, it is shown once: <code class="mono">{{ fresh }}</code>
+            </p>
           }
           <form (submit)="make($event)" novalidate>
-            <dl-field label="What is it for?" [value]="form?.values?.['label']" [error]="form?.errors?.['label']" (changed)="token.set('label', $event)" />
+            <dl-field
+              label="What is it for?"
+              [value]="form?.values?.['label']"
+              [error]="form?.errors?.['label']"
+              (changed)="token.set('label', $event)"
+            />
             <button class="btn-plain" [disabled]="form?.busy">Make a token</button>
           </form>
           @if (tokens && tokens.is === 'there') {
             @for (t of tokens.value; track t.id) {
               <div class="job">
-                <span><b>{{ t.label }}</b> <span class="soft small">{{ t.person }}, made {{ t.createdAt | at }}{{ t.lastUsedAt ? ', last used ' : ', never used' }}{{ t.lastUsedAt | at }}</span></span>
+                <span
+                  ><b>{{ t.label }}</b>
+                  <span class="soft small"
+                    >{{ t.person }}, made {{ t.createdAt | at }}{{ t.lastUsedAt ? ', last used ' : ', never used'
+                    }}{{ t.lastUsedAt | at }}</span
+                  ></span
+                >
                 @if (t.revokedAt) {
                   <span class="soft small">revoked {{ t.revokedAt | at }}</span>
                 } @else {
@@ -80,9 +107,21 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
             @for (p of house.policies; track p.name) {
               <h3>{{ p.name }}, version {{ p.version }}</h3>
               <table class="rows">
-                <thead><tr><th>Clock</th><th>Priority</th><th class="num">Working time</th><th>Counted on</th></tr></thead>
+                <thead>
+                  <tr>
+                    <th>Clock</th>
+                    <th>Priority</th>
+                    <th class="num">Working time</th>
+                    <th>Counted on</th>
+                  </tr>
+                </thead>
                 @for (t of p.targets; track $index) {
-                  <tr><td>{{ t.clock }}</td><td>{{ t.priority }}</td><td class="num">{{ t.minutes | minutes }}</td><td>{{ t.calendar === 'round the clock' ? t.calendar : 'the ' + t.calendar + "'s hours" }}</td></tr>
+                  <tr>
+                    <td>{{ t.clock }}</td>
+                    <td>{{ t.priority }}</td>
+                    <td class="num">{{ t.minutes | minutes }}</td>
+                    <td>{{ t.calendar === 'round the clock' ? t.calendar : 'the ' + t.calendar + "'s hours" }}</td>
+                  </tr>
                 }
               </table>
             }
@@ -90,7 +129,9 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
           <section aria-label="Calendars">
             <h2>Calendars</h2>
             @for (c of house.calendars; track c.id) {
-              <h3>{{ c.name }} <span class="soft small">{{ c.zone }}</span></h3>
+              <h3>
+                {{ c.name }} <span class="soft small">{{ c.zone }}</span>
+              </h3>
               <p class="small hours">
                 @for (h of c.hours; track h) {
                   <span class="tag">{{ h }}</span>
@@ -101,9 +142,25 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
           <section aria-label="Rates">
             <h2>Rates an hour</h2>
             <table class="rows">
-              <thead><tr><th>Level</th><th>Client</th><th>Grade</th><th>Activity</th><th>Time band</th><th class="num">Rate</th></tr></thead>
+              <thead>
+                <tr>
+                  <th>Level</th>
+                  <th>Client</th>
+                  <th>Grade</th>
+                  <th>Activity</th>
+                  <th>Time band</th>
+                  <th class="num">Rate</th>
+                </tr>
+              </thead>
               @for (r of house.rates; track $index) {
-                <tr><td>{{ r.level }}</td><td>{{ r.client }}</td><td>{{ r.grade }}</td><td>{{ r.activity }}</td><td>{{ r.band }}</td><td class="num">{{ r.rate }}</td></tr>
+                <tr>
+                  <td>{{ r.level }}</td>
+                  <td>{{ r.client }}</td>
+                  <td>{{ r.grade }}</td>
+                  <td>{{ r.activity }}</td>
+                  <td>{{ r.band }}</td>
+                  <td class="num">{{ r.rate }}</td>
+                </tr>
               }
             </table>
           </section>
@@ -112,16 +169,52 @@ const JOB_WORDS: Readonly<Record<string, string>> = { 'send-message': 'a reply t
     </div>
   `,
   styles: `
-    section { max-width: 860px; margin-bottom: 28px; }
-    h2 { margin-bottom: 6px; }
-    h3 { margin: 12px 0 4px; }
-    .job { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 4px 16px; padding: 7px 0; border-bottom: 1px solid var(--rule); align-items: center; }
-    .job .late { grid-column: 1; grid-row: 2; }
-    .job button { grid-row: 1; grid-column: 2; }
-    form { display: flex; gap: 12px; align-items: end; margin: 8px 0; max-width: 460px; }
-    form dl-field { flex: 1; }
-    .secret { padding: 8px 12px; border-radius: 4px; overflow-wrap: anywhere; }
-    .hours { display: flex; flex-wrap: wrap; gap: 4px; }
+    section {
+      max-width: 860px;
+      margin-bottom: 28px;
+    }
+    h2 {
+      margin-bottom: 6px;
+    }
+    h3 {
+      margin: 12px 0 4px;
+    }
+    .job {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 4px 16px;
+      padding: 7px 0;
+      border-bottom: 1px solid var(--rule);
+      align-items: center;
+    }
+    .job .late {
+      grid-column: 1;
+      grid-row: 2;
+    }
+    .job button {
+      grid-row: 1;
+      grid-column: 2;
+    }
+    form {
+      display: flex;
+      gap: 12px;
+      align-items: end;
+      margin: 8px 0;
+      max-width: 460px;
+    }
+    form dl-field {
+      flex: 1;
+    }
+    .secret {
+      padding: 8px 12px;
+      border-radius: 4px;
+      overflow-wrap: anywhere;
+    }
+    .hours {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 4px;
+    }
   `,
 })
 export class SetupPage {
@@ -131,8 +224,14 @@ export class SetupPage {
   protected readonly again = new Subject<void>();
   protected readonly token = new FormState(newTokenSchema, { label: '' });
   protected fresh = '';
-  protected readonly jobs$ = this.session.may('setup.read') ? loading(merge(timer(0, JOBS_EVERY_MS), this.again), () => this.api.call(jobRoutes.listJobs, {}).pipe(map((a) => a.jobs.filter((j) => j.task !== 'pull-payments' || j.trouble)))) : of(undefined);
-  protected readonly tokens$ = loading(this.again.pipe(startWith(undefined)), () => this.api.call(accessRoutes.listTokens, {}).pipe(map((a) => a.tokens)));
+  protected readonly jobs$ = this.session.may('setup.read')
+    ? loading(merge(timer(0, JOBS_EVERY_MS), this.again), () =>
+        this.api.call(jobRoutes.listJobs, {}).pipe(map((a) => a.jobs.filter((j) => j.task !== 'pull-payments' || j.trouble))),
+      )
+    : of(undefined);
+  protected readonly tokens$ = loading(this.again.pipe(startWith(undefined)), () =>
+    this.api.call(accessRoutes.listTokens, {}).pipe(map((a) => a.tokens)),
+  );
   protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
 
   protected words(job: JobWire): string {
@@ -145,7 +244,9 @@ export class SetupPage {
   }
 
   protected retryJob(job: JobWire): void {
-    this.api.call(jobRoutes.retryJob, { params: { jobId: job.id } }).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.api
+      .call(jobRoutes.retryJob, { params: { jobId: job.id } })
+      .subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   protected make(event: Event): void {
@@ -165,6 +266,8 @@ export class SetupPage {
   }
 
   protected revoke(token: TokenWire): void {
-    this.api.call(accessRoutes.revokeToken, { params: { tokenId: token.id } }).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.api
+      .call(accessRoutes.revokeToken, { params: { tokenId: token.id } })
+      .subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 }

@@ -34,12 +34,29 @@ import { Why } from '../ui/why';
         <div class="page-body columns">
           <section class="paper panel" aria-label="Document">
             <div class="parties">
-              <p><b>{{ i.seller.name }}</b><br />{{ i.seller.street }}<br />{{ i.seller.postcode }} {{ i.seller.city }}<br />{{ i.seller.taxNumber }}</p>
-              <p><b>{{ i.buyer.name }}</b><br />{{ i.buyer.street }}<br />{{ i.buyer.postcode }} {{ i.buyer.city }}<br />{{ i.buyer.taxNumber }}</p>
+              <p>
+                <b>{{ i.seller.name }}</b><br />{{ i.seller.street }}<br />{{ i.seller.postcode }} {{ i.seller.city }}<br />{{
+                  i.seller.taxNumber
+                }}
+              </p>
+              <p>
+                <b>{{ i.buyer.name }}</b><br />{{ i.buyer.street }}<br />{{ i.buyer.postcode }} {{ i.buyer.city }}<br />{{
+                  i.buyer.taxNumber
+                }}
+              </p>
             </div>
             <p class="soft">Issued {{ i.issuedOn | date }}, due {{ i.dueOn | date }}</p>
             <table class="rows">
-              <thead><tr><th></th><th>What</th><th class="num">How much</th><th class="num">Price</th><th class="num">Tax</th><th class="num">Net</th></tr></thead>
+              <thead>
+                <tr>
+                  <th></th>
+                  <th>What</th>
+                  <th class="num">How much</th>
+                  <th class="num">Price</th>
+                  <th class="num">Tax</th>
+                  <th class="num">Net</th>
+                </tr>
+              </thead>
               <tbody>
                 @for (l of i.lines; track l.position) {
                   <tr>
@@ -64,21 +81,36 @@ import { Why } from '../ui/why';
               </tbody>
             </table>
             <table class="totals">
-              <tr><td>Net</td><td class="num">{{ i.net | money }}</td></tr>
+              <tr>
+                <td>Net</td>
+                <td class="num">{{ i.net | money }}</td>
+              </tr>
               @for (g of i.groups; track g.category + g.percent) {
-                <tr><td>{{ g.category === 'E' ? 'Exempt from tax' : 'Tax ' + g.percent + ' %' }} on {{ g.base | money }}</td><td class="num">{{ g.tax | money }}</td></tr>
+                <tr>
+                  <td>{{ g.category === 'E' ? 'Exempt from tax' : 'Tax ' + g.percent + ' %' }} on {{ g.base | money }}</td>
+                  <td class="num">{{ g.tax | money }}</td>
+                </tr>
               }
-              <tr class="sum"><td>To pay</td><td class="num">{{ i.gross | money }}</td></tr>
+              <tr class="sum">
+                <td>To pay</td>
+                <td class="num">{{ i.gross | money }}</td>
+              </tr>
             </table>
           </section>
           <aside>
             <h2>What became of it</h2>
             <dl class="facts">
-              <dt>Paid</dt><dd class="mono">{{ i.paid | money }}</dd>
-              <dt>Left</dt><dd class="mono" [class.late]="i.state === 'overdue'">{{ i.left | money }}</dd>
+              <dt>Paid</dt>
+              <dd class="mono">{{ i.paid | money }}</dd>
+              <dt>Left</dt>
+              <dd class="mono" [class.late]="i.state === 'overdue'">{{ i.left | money }}</dd>
             </dl>
             @for (e of i.events; track $index) {
-              <p class="event"><span class="mono small soft">{{ e.at | at }}</span><span>{{ e.what }} <span class="soft small">{{ e.detail }}</span></span></p>
+              <p class="event">
+                <span class="mono small soft">{{ e.at | at }}</span><span
+                  >{{ e.what }} <span class="soft small">{{ e.detail }}</span></span
+                >
+              </p>
             }
             @if (!i.mailedAt) {
               <p class="event wait"><span></span><span>waits to be mailed; it is tried by itself</span></p>
@@ -92,16 +124,47 @@ import { Why } from '../ui/why';
     }
   `,
   styles: `
-    .columns { display: grid; grid-template-columns: minmax(0, 1fr) 280px; gap: 24px; align-items: start; }
-    .paper { padding: 28px 32px; }
-    .parties { display: flex; justify-content: space-between; margin-bottom: 20px; }
-    .paper .rows th { background: var(--panel); position: static; }
-    .paper .rows { margin-top: 14px; }
-    .totals { margin: 14px 10px 0 auto; }
-    .totals td { padding: 3px 0 3px 24px; }
-    .sum td { font-weight: 700; border-top: 1px solid var(--ink); }
-    .event { display: grid; grid-template-columns: 88px 1fr; gap: 8px; padding: 6px 0; border-bottom: 1px solid var(--rule); }
-    .wait { color: var(--brass); }
+    .columns {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 280px;
+      gap: 24px;
+      align-items: start;
+    }
+    .paper {
+      padding: 28px 32px;
+    }
+    .parties {
+      display: flex;
+      justify-content: space-between;
+      margin-bottom: 20px;
+    }
+    .paper .rows th {
+      background: var(--panel);
+      position: static;
+    }
+    .paper .rows {
+      margin-top: 14px;
+    }
+    .totals {
+      margin: 14px 10px 0 auto;
+    }
+    .totals td {
+      padding: 3px 0 3px 24px;
+    }
+    .sum td {
+      font-weight: 700;
+      border-top: 1px solid var(--ink);
+    }
+    .event {
+      display: grid;
+      grid-template-columns: 88px 1fr;
+      gap: 8px;
+      padding: 6px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    .wait {
+      color: var(--brass);
+    }
   `,
 })
 export class InvoicePage {
@@ -109,7 +172,13 @@ export class InvoicePage {
   private readonly api = inject(Api);
   private readonly id = new BehaviorSubject('');
   protected readonly again = new Subject<void>();
-  protected readonly invoice$ = loading(combineLatest([this.id, merge(inject(Live).about('invoice'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter(Boolean)), (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } })).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly invoice$ = loading(
+    combineLatest([this.id, merge(inject(Live).about('invoice'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([id]) => id),
+      filter(Boolean),
+    ),
+    (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } }),
+  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   constructor() {
     effect(() => this.id.next(this.invoiceId()));

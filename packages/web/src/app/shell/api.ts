@@ -8,7 +8,9 @@ type ParamsPart<R extends Route> = keyof ParamsOf<R> extends never ? { readonly 
 type QueryPart<R extends Route> = QueryOf<R> extends undefined ? { readonly query?: undefined } : { readonly query?: Partial<QueryOf<R>> };
 
 /** What a call needs: path parameters, query, body and, for what people edit, the version that was seen. */
-export type Input<R extends Route> = ParamsPart<R> & QueryPart<R> & Part<'body', BodyOf<R>> & { readonly version?: number; readonly key?: string };
+export type Input<R extends Route> = ParamsPart<R> &
+  QueryPart<R> &
+  Part<'body', BodyOf<R>> & { readonly version?: number; readonly key?: string };
 
 /** The typed client of the API: one method for every route of the table. */
 @Injectable({ providedIn: 'root' })
@@ -35,11 +37,21 @@ export class Api {
     if (input.version !== undefined) headers['if-match'] = `"${input.version}"`;
     let response: Response;
     try {
-      response = await fetch(url, { method: route.method, headers, credentials: 'same-origin', ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }) });
+      response = await fetch(url, {
+        method: route.method,
+        headers,
+        credentials: 'same-origin',
+        ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+      });
     } catch {
       throw new ProblemError(UNREACHABLE);
     }
-    const answer: unknown = await response.json().catch(() => ({ type: 'about:blank', title: 'No answer', status: response.status, detail: `The server answered ${response.status} without saying why.` }));
+    const answer: unknown = await response.json().catch(() => ({
+      type: 'about:blank',
+      title: 'No answer',
+      status: response.status,
+      detail: `The server answered ${response.status} without saying why.`,
+    }));
     if (!response.ok) throw new ProblemError(answer as ProblemError['problem']);
     return answer as AnswerOf<R>;
   }
@@ -47,6 +59,10 @@ export class Api {
 
 export function urlOf(route: Route, params?: Readonly<Record<string, string>>, query?: object): string {
   const path = route.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params?.[name] ?? ''));
-  const search = new URLSearchParams(Object.entries(query ?? {}).filter(([, v]) => v !== undefined && v !== null && v !== '').map(([k, v]) => [k, String(v)]));
+  const search = new URLSearchParams(
+    Object.entries(query ?? {})
+      .filter(([, v]) => v !== undefined && v !== null && v !== '')
+      .map(([k, v]) => [k, String(v)]),
+  );
   return `/api${path}${search.size ? `?${search}` : ''}`;
 }

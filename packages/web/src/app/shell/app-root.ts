@@ -20,8 +20,17 @@ import { ToastList } from './toast-list';
     <dl-toast-list />
   `,
   styles: `
-    :host { display: block; height: 100%; }
-    .outage { max-width: 560px; margin: 15vh auto 0; display: grid; gap: 12px; padding: 24px; }
+    :host {
+      display: block;
+      height: 100%;
+    }
+    .outage {
+      max-width: 560px;
+      margin: 15vh auto 0;
+      display: grid;
+      gap: 12px;
+      padding: 24px;
+    }
   `,
 })
 export class AppRoot {

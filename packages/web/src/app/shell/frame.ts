@@ -21,14 +21,27 @@ import { TopBar } from './top-bar';
       <main id="main" tabindex="-1"><router-outlet /></main>
     </div>
     <ng-template #help let-modal>
-      <div class="modal-header"><h2 id="help-title">Keys</h2><button type="button" class="btn-link" (click)="modal.close()">Close <kbd>Esc</kbd></button></div>
+      <div class="modal-header">
+        <h2 id="help-title">Keys</h2>
+        <button type="button" class="btn-link" (click)="modal.close()">Close <kbd>Esc</kbd></button>
+      </div>
       <div class="modal-body">
         <table class="keys">
           @for (line of keys.ofPage; track line.keys) {
-            <tr><td><kbd>{{ line.keys }}</kbd></td><td>{{ line.what }}</td></tr>
+            <tr>
+              <td>
+                <kbd>{{ line.keys }}</kbd>
+              </td>
+              <td>{{ line.what }}</td>
+            </tr>
           }
           @for (line of everywhere; track line.keys) {
-            <tr><td><kbd>{{ line.keys }}</kbd></td><td>{{ line.what }} <span class="soft small">everywhere</span></td></tr>
+            <tr>
+              <td>
+                <kbd>{{ line.keys }}</kbd>
+              </td>
+              <td>{{ line.what }} <span class="soft small">everywhere</span></td>
+            </tr>
           }
         </table>
         <p class="soft small">Keys of one letter can be switched off in the menu under your name.</p>
@@ -36,12 +49,36 @@ import { TopBar } from './top-bar';
     </ng-template>
   `,
   styles: `
-    :host { display: grid; grid-template-columns: 148px minmax(0, 1fr); height: 100%; }
-    .right { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
-    main { flex: 1; min-height: 0; outline: none; }
-    .skip { position: absolute; left: -999px; }
-    .skip:focus { left: 8px; top: 8px; z-index: 99; background: var(--panel); padding: 8px; }
-    .keys td { padding: 4px 12px 4px 0; }
+    :host {
+      display: grid;
+      grid-template-columns: 148px minmax(0, 1fr);
+      height: 100%;
+    }
+    .right {
+      display: flex;
+      flex-direction: column;
+      min-width: 0;
+      min-height: 0;
+    }
+    main {
+      flex: 1;
+      min-height: 0;
+      outline: none;
+    }
+    .skip {
+      position: absolute;
+      left: -999px;
+    }
+    .skip:focus {
+      left: 8px;
+      top: 8px;
+      z-index: 99;
+      background: var(--panel);
+      padding: 8px;
+    }
+    .keys td {
+      padding: 4px 12px 4px 0;
+    }
   `,
 })
 export class Frame {

@@ -3,7 +3,14 @@ import { Router } from '@angular/router';
 import { Session } from './session';
 
 /** Where each role's day begins. */
-const FIRST_PAGE = { 'service manager': '/intake', dispatcher: '/dispatch', technician: '/my-time', billing: '/charges', 'account manager': '/clients', administrator: '/intake' } as const;
+const FIRST_PAGE = {
+  'service manager': '/intake',
+  dispatcher: '/dispatch',
+  technician: '/my-time',
+  billing: '/charges',
+  'account manager': '/clients',
+  administrator: '/intake',
+} as const;
 
 @Component({ selector: 'dl-home', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 export class Home {

@@ -6,6 +6,9 @@ import { EmptyNote } from '../ui/empty-note';
   selector: 'dl-not-here',
   imports: [RouterLink, EmptyNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<dl-empty-note title="There is no such page">The address may be cut short. <a routerLink="/">Go to your first page</a>, or press <kbd>/</kbd> to find what you look for.</dl-empty-note>`,
+  template: `<dl-empty-note title="There is no such page"
+    >The address may be cut short. <a routerLink="/">Go to your first page</a>, or press <kbd>/</kbd> to find what you look
+    for.</dl-empty-note
+  >`,
 })
 export class NotHere {}

@@ -13,8 +13,15 @@ export class ProblemError extends Error {
   }
 }
 
-export const UNREACHABLE: Problem = { type: 'urn:drumline:problem:unreachable', title: 'No connection', status: 0, detail: 'Drumline cannot be reached. What you typed is kept; it goes on as soon as the connection is back.' };
+export const UNREACHABLE: Problem = {
+  type: 'urn:drumline:problem:unreachable',
+  title: 'No connection',
+  status: 0,
+  detail: 'Drumline cannot be reached. What you typed is kept; it goes on as soon as the connection is back.',
+};
 
 export function problemOf(fault: unknown): Problem {
-  return fault instanceof ProblemError ? fault.problem : { type: 'urn:drumline:problem:web', title: 'Something broke here', status: -1, detail: String(fault) };
+  return fault instanceof ProblemError
+    ? fault.problem
+    : { type: 'urn:drumline:problem:web', title: 'Something broke here', status: -1, detail: String(fault) };
 }

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { catchError, of, startWith, switchMap } from 'rxjs';
-import type { Permission } from '@core/access';
+import type { Permission } from '@core/permissions';
 import { ticketRoutes } from '@core/tickets';
 import { Api } from './api';
 import { Live } from './live';
@@ -28,7 +28,13 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
       { label: 'My time', link: '/my-time', permission: 'time.own' },
     ],
   },
-  { group: 'Clients', entries: [{ label: 'Clients', link: '/clients', permission: 'clients.read' }, { label: 'Assets', link: '/assets', permission: 'clients.read' }] },
+  {
+    group: 'Clients',
+    entries: [
+      { label: 'Clients', link: '/clients', permission: 'clients.read' },
+      { label: 'Assets', link: '/assets', permission: 'clients.read' },
+    ],
+  },
   { group: 'Work', entries: [{ label: 'Catalogue', link: '/catalogue', permission: 'catalogue.read' }] },
   {
     group: 'Money',
@@ -45,7 +51,9 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let counts = counts$ | async;
-    <a class="name" routerLink="/"><span class="mark" aria-hidden="true"><i></i><i></i><i></i><i></i></span>Drumline</a>
+    <a class="name" routerLink="/"
+      ><span class="mark" aria-hidden="true"><i></i><i></i><i></i><i></i></span>Drumline</a
+    >
     <nav aria-label="Main">
       @for (part of parts; track part.group) {
         <h2>{{ part.group }}</h2>
@@ -64,26 +72,91 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
     }
   `,
   styles: `
-    :host { display: flex; flex-direction: column; background: var(--rail); border-right: 1px solid var(--rule); padding: 0 8px 12px; width: 148px; overflow-y: auto; }
-    .name { font-size: 18px; font-weight: 700; color: var(--ink); text-decoration: none; padding: 11px 8px; display: flex; gap: 8px; align-items: center; }
-    .mark { display: inline-flex; gap: 2px; align-items: flex-end; height: 16px; }
-    .mark i { width: 3px; background: var(--brass); height: 100%; }
-    .mark i:nth-child(2) { height: 60%; }
-    .mark i:nth-child(4) { height: 35%; }
-    h2 { font-size: 12.5px; font-weight: 600; color: var(--ink-soft); padding: 14px 8px 2px; }
-    nav a, .foot { display: flex; justify-content: space-between; gap: 8px; align-items: center; min-height: 28px; padding: 0 8px; border-radius: 4px; color: var(--ink); text-decoration: none; border: 1px solid transparent; }
-    nav a:hover, .foot:hover { background: var(--wash); }
-    .here { background: var(--panel); border-color: var(--rule); font-weight: 700; }
-    .mono { font-size: 12.5px; font-weight: 400; color: var(--ink-soft); }
-    .mono.late { color: var(--late); font-weight: 700; }
-    .foot { margin-top: auto; }
+    :host {
+      display: flex;
+      flex-direction: column;
+      background: var(--rail);
+      border-right: 1px solid var(--rule);
+      padding: 0 8px 12px;
+      width: 148px;
+      overflow-y: auto;
+    }
+    .name {
+      font-size: 18px;
+      font-weight: 700;
+      color: var(--ink);
+      text-decoration: none;
+      padding: 11px 8px;
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
+    .mark {
+      display: inline-flex;
+      gap: 2px;
+      align-items: flex-end;
+      height: 16px;
+    }
+    .mark i {
+      width: 3px;
+      background: var(--brass);
+      height: 100%;
+    }
+    .mark i:nth-child(2) {
+      height: 60%;
+    }
+    .mark i:nth-child(4) {
+      height: 35%;
+    }
+    h2 {
+      font-size: 12.5px;
+      font-weight: 600;
+      color: var(--ink-soft);
+      padding: 14px 8px 2px;
+    }
+    nav a,
+    .foot {
+      display: flex;
+      justify-content: space-between;
+      gap: 8px;
+      align-items: center;
+      min-height: 28px;
+      padding: 0 8px;
+      border-radius: 4px;
+      color: var(--ink);
+      text-decoration: none;
+      border: 1px solid transparent;
+    }
+    nav a:hover,
+    .foot:hover {
+      background: var(--wash);
+    }
+    .here {
+      background: var(--panel);
+      border-color: var(--rule);
+      font-weight: 700;
+    }
+    .mono {
+      font-size: 12.5px;
+      font-weight: 400;
+      color: var(--ink-soft);
+    }
+    .mono.late {
+      color: var(--late);
+      font-weight: 700;
+    }
+    .foot {
+      margin-top: auto;
+    }
   `,
 })
 export class Rail {
   protected readonly session = inject(Session);
   private readonly api = inject(Api);
   private readonly live = inject(Live);
-  protected readonly parts = RAIL.map((p) => ({ ...p, entries: p.entries.filter((e) => this.session.may(e.permission)) })).filter((p) => p.entries.length);
+  protected readonly parts = RAIL.map((p) => ({ ...p, entries: p.entries.filter((e) => this.session.may(e.permission)) })).filter(
+    (p) => p.entries.length,
+  );
   protected readonly counts$ = this.live.about('ticket', 'charge', 'invoice', 'booking').pipe(
     startWith(undefined),
     switchMap(() => this.api.call(ticketRoutes.getCounts, {}).pipe(catchError(() => of(undefined)))),

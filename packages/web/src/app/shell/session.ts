@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { BehaviorSubject, catchError, map, of, tap, type Observable } from 'rxjs';
-import { accessRoutes, type MeWire, type Permission } from '@core/access';
+import { accessRoutes, type MeWire } from '@core/access';
+import type { Permission } from '@core/permissions';
 import type { Zone } from '@core/time';
 import { Api } from './api';
 import { problemOf } from './problem';

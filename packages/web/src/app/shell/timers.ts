@@ -14,12 +14,18 @@ export class Timers {
   private readonly session = inject(Session);
   /** When the figures were read, by the machine's clock. */
   readAt = 0;
-  readonly timers$ = inject(Live).about('timer').pipe(
-    startWith(undefined),
-    switchMap(() => (this.session.may('time.own') ? this.api.call(timeRoutes.listTimers, {}).pipe(catchError(() => of({ timers: [] }))) : of({ timers: [] }))),
-    tap(() => (this.readAt = Date.now())),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
+  readonly timers$ = inject(Live)
+    .about('timer')
+    .pipe(
+      startWith(undefined),
+      switchMap(() =>
+        this.session.may('time.own')
+          ? this.api.call(timeRoutes.listTimers, {}).pipe(catchError(() => of({ timers: [] })))
+          : of({ timers: [] }),
+      ),
+      tap(() => (this.readAt = Date.now())),
+      shareReplay({ bufferSize: 1, refCount: true }),
+    );
 
   start(ticketId: string): void {
     this.api.call(timeRoutes.startTimer, { body: { ticketId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });

@@ -20,10 +20,34 @@ import { Toasts, type Toast } from './toasts';
     </div>
   `,
   styles: `
-    .toasts { position: fixed; left: 164px; bottom: 16px; z-index: 1100; display: grid; gap: 8px; max-width: 640px; }
-    .toast-line { background: var(--ink); color: var(--paper); border-radius: 4px; padding: 8px 14px; display: flex; gap: 14px; align-items: center; box-shadow: var(--shadow); }
-    .toast-line.trouble { background: var(--late-wash); color: var(--late); border: 1px solid var(--late); }
-    .toast-line .btn-link { color: inherit; white-space: nowrap; }
+    .toasts {
+      position: fixed;
+      left: 164px;
+      bottom: 16px;
+      z-index: 1100;
+      display: grid;
+      gap: 8px;
+      max-width: 640px;
+    }
+    .toast-line {
+      background: var(--ink);
+      color: var(--paper);
+      border-radius: 4px;
+      padding: 8px 14px;
+      display: flex;
+      gap: 14px;
+      align-items: center;
+      box-shadow: var(--shadow);
+    }
+    .toast-line.trouble {
+      background: var(--late-wash);
+      color: var(--late);
+      border: 1px solid var(--late);
+    }
+    .toast-line .btn-link {
+      color: inherit;
+      white-space: nowrap;
+    }
   `,
 })
 export class ToastList {

@@ -32,7 +32,9 @@ import { Theme } from './theme';
       </span>
     }
     @if (day$ | async; as day) {
-      <a class="today" routerLink="/my-time" aria-label="Today, my time"><span class="soft small">today</span><dl-beat-strip [beats]="day.beats" [nowAt]="day.nowAt" /></a>
+      <a class="today" routerLink="/my-time" aria-label="Today, my time"
+        ><span class="soft small">today</span><dl-beat-strip [beats]="day.beats" [nowAt]="day.nowAt"
+      /></a>
     }
     <div ngbDropdown class="me">
       <button type="button" class="person" ngbDropdownToggle>{{ session.current?.person?.name?.split(' ')?.[0] }}</button>
@@ -49,15 +51,62 @@ import { Theme } from './theme';
     </div>
   `,
   styles: `
-    :host { display: flex; align-items: center; gap: 16px; height: 48px; padding: 0 16px; border-bottom: 1px solid var(--rule); flex: none; }
-    .lost { color: var(--late); font-size: 12.5px; }
-    .timer { display: flex; align-items: center; gap: 8px; border: 1px solid var(--run); background: var(--run-wash); border-radius: 4px; height: 32px; padding: 0 10px; max-width: 340px; }
-    .timer i { width: 8px; height: 8px; border-radius: 50%; background: var(--run); flex: none; }
-    .timer .mono { font-weight: 700; }
-    .today { display: flex; gap: 8px; align-items: center; text-decoration: none; width: 240px; }
-    .today dl-beat-strip { flex: 1; height: 16px; }
-    .person { background: none; border: 0; font: inherit; font-weight: 700; color: var(--ink); padding: 4px 2px; }
-    .who { padding: 4px 12px; }
+    :host {
+      display: flex;
+      align-items: center;
+      gap: 16px;
+      height: 48px;
+      padding: 0 16px;
+      border-bottom: 1px solid var(--rule);
+      flex: none;
+    }
+    .lost {
+      color: var(--late);
+      font-size: 12.5px;
+    }
+    .timer {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      border: 1px solid var(--run);
+      background: var(--run-wash);
+      border-radius: 4px;
+      height: 32px;
+      padding: 0 10px;
+      max-width: 340px;
+    }
+    .timer i {
+      width: 8px;
+      height: 8px;
+      border-radius: 50%;
+      background: var(--run);
+      flex: none;
+    }
+    .timer .mono {
+      font-weight: 700;
+    }
+    .today {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      text-decoration: none;
+      width: 240px;
+    }
+    .today dl-beat-strip {
+      flex: 1;
+      height: 16px;
+    }
+    .person {
+      background: none;
+      border: 0;
+      font: inherit;
+      font-weight: 700;
+      color: var(--ink);
+      padding: 4px 2px;
+    }
+    .who {
+      padding: 4px 12px;
+    }
   `,
 })
 export class TopBar {
@@ -74,12 +123,17 @@ export class TopBar {
       const running = timers.find((t) => t.runningSince);
       if (!running) return undefined;
       const seconds = running.seconds + Math.floor((Date.now() - this.timers.readAt) / 1000);
-      return { ...running, shown: `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}` };
+      return {
+        ...running,
+        shown: `${Math.floor(seconds / 3600)}:${String(Math.floor(seconds / 60) % 60).padStart(2, '0')}:${String(seconds % 60).padStart(2, '0')}`,
+      };
     }),
   );
   protected readonly day$ = this.live.about('entry', 'booking').pipe(
     startWith(undefined),
-    switchMap(() => (this.session.may('time.own') ? this.api.call(timeRoutes.getDaySheet, {}).pipe(catchError(() => of(undefined))) : of(undefined))),
+    switchMap(() =>
+      this.session.may('time.own') ? this.api.call(timeRoutes.getDaySheet, {}).pipe(catchError(() => of(undefined))) : of(undefined),
+    ),
     map((day) => day && { beats: day.beats, nowAt: this.place(day.from, day.to) }),
   );
 
@@ -89,10 +143,13 @@ export class TopBar {
   }
 
   protected leave(): void {
-    this.api.call(accessRoutes.signOut, {}).pipe(catchError(() => of({}))).subscribe(() => {
-      this.live.stop();
-      this.session.forget();
-      void this.router.navigateByUrl('/enter');
-    });
+    this.api
+      .call(accessRoutes.signOut, {})
+      .pipe(catchError(() => of({})))
+      .subscribe(() => {
+        this.live.stop();
+        this.session.forget();
+        void this.router.navigateByUrl('/enter');
+      });
   }
 }

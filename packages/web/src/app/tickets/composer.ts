@@ -35,42 +35,116 @@ interface View {
             Stays inside. <b>The client never sees this.</b>
           }
         </p>
-        <textarea #box rows="4" [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'" [value]="v.text" (input)="type($any($event.target).value)" (keydown.control.enter)="send($event)" (keydown.meta.enter)="send($event)"></textarea>
+        <textarea
+          #box
+          rows="4"
+          [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
+          [value]="v.text"
+          (input)="type($any($event.target).value)"
+          (keydown.control.enter)="send($event)"
+          (keydown.meta.enter)="send($event)"
+        ></textarea>
         @if (v.trouble) {
           <p class="late small" role="alert">{{ v.trouble }}</p>
         }
         <div class="foot">
           @if (v.mode === 'reply') {
-            <label class="small soft">then
+            <label class="small soft"
+              >then
               <select class="in" (change)="patch({ then: $any($event.target).value })">
                 <option value="" [selected]="!v.then">as it is</option>
                 @for (status of ['underway', 'on hold', 'resolved']; track status) {
-                  <option [value]="status" [selected]="v.then === status">{{ status === 'on hold' ? 'on hold for the client' : status }}</option>
+                  <option [value]="status" [selected]="v.then === status">
+                    {{ status === 'on hold' ? 'on hold for the client' : status }}
+                  </option>
                 }
               </select>
             </label>
           }
           <span class="grow"></span>
-          <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">{{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd></button>
+          <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">
+            {{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd>
+          </button>
         </div>
       </form>
     }
   `,
   styles: `
-    .composer { border: 1px solid var(--run); border-left: 4px solid var(--run); border-radius: 4px; background: var(--panel); }
-    .composer.note { border: 1px dashed var(--field); border-left: 4px dotted var(--ink-soft); background: var(--paper); }
-    .tabs { display: flex; gap: 16px; padding: 0 12px; border-bottom: 1px solid var(--rule); }
-    .tabs button { border: 0; background: none; font: inherit; color: var(--ink-soft); padding: 6px 0 5px; border-bottom: 2px solid transparent; cursor: pointer; }
-    .tabs button[aria-selected='true'] { color: var(--run); font-weight: 700; border-bottom-color: var(--run); }
-    .note .tabs button[aria-selected='true'] { color: var(--ink); border-bottom-color: var(--ink-soft); }
-    .goes { padding: 6px 12px 0; color: var(--run); }
-    .note .goes { color: var(--ink-soft); font-style: italic; }
-    textarea { width: 100%; border: 0; background: transparent; padding: 6px 12px; font: inherit; color: var(--ink); resize: vertical; outline-offset: -3px; display: block; }
-    .note textarea { font-style: italic; }
-    .late { padding: 0 12px 4px; }
-    .foot { display: flex; align-items: center; gap: 12px; padding: 8px 12px; border-top: 1px solid var(--rule); }
-    .foot label { display: flex; gap: 8px; align-items: center; }
-    .foot select { width: auto; }
+    .composer {
+      border: 1px solid var(--run);
+      border-left: 4px solid var(--run);
+      border-radius: 4px;
+      background: var(--panel);
+    }
+    .composer.note {
+      border: 1px dashed var(--field);
+      border-left: 4px dotted var(--ink-soft);
+      background: var(--paper);
+    }
+    .tabs {
+      display: flex;
+      gap: 16px;
+      padding: 0 12px;
+      border-bottom: 1px solid var(--rule);
+    }
+    .tabs button {
+      border: 0;
+      background: none;
+      font: inherit;
+      color: var(--ink-soft);
+      padding: 6px 0 5px;
+      border-bottom: 2px solid transparent;
+      cursor: pointer;
+    }
+    .tabs button[aria-selected='true'] {
+      color: var(--run);
+      font-weight: 700;
+      border-bottom-color: var(--run);
+    }
+    .note .tabs button[aria-selected='true'] {
+      color: var(--ink);
+      border-bottom-color: var(--ink-soft);
+    }
+    .goes {
+      padding: 6px 12px 0;
+      color: var(--run);
+    }
+    .note .goes {
+      color: var(--ink-soft);
+      font-style: italic;
+    }
+    textarea {
+      width: 100%;
+      border: 0;
+      background: transparent;
+      padding: 6px 12px;
+      font: inherit;
+      color: var(--ink);
+      resize: vertical;
+      outline-offset: -3px;
+      display: block;
+    }
+    .note textarea {
+      font-style: italic;
+    }
+    .late {
+      padding: 0 12px 4px;
+    }
+    .foot {
+      display: flex;
+      align-items: center;
+      gap: 12px;
+      padding: 8px 12px;
+      border-top: 1px solid var(--rule);
+    }
+    .foot label {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
+    .foot select {
+      width: auto;
+    }
   `,
 })
 export class Composer {
@@ -126,14 +200,19 @@ export class Composer {
   private reply(text: string): void {
     const t = this.ticket();
     const newest = t.messages.filter((m) => m.visibility === 'public' && !m.takenBack).at(-1);
-    this.api.call(ticketRoutes.replyToTicket, { params: { ticketId: t.id }, body: { text, cc: [], then: this.view.value.then || null, seenMessageId: newest?.id ?? null } }).subscribe({
-      next: (done) => {
-        this.clear('reply');
-        this.toasts.done('Leaves in ten seconds', () => this.takeBack(done.id));
-        this.sent.emit();
-      },
-      error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
-    });
+    this.api
+      .call(ticketRoutes.replyToTicket, {
+        params: { ticketId: t.id },
+        body: { text, cc: [], then: this.view.value.then || null, seenMessageId: newest?.id ?? null },
+      })
+      .subscribe({
+        next: (done) => {
+          this.clear('reply');
+          this.toasts.done('Leaves in ten seconds', () => this.takeBack(done.id));
+          this.sent.emit();
+        },
+        error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
+      });
   }
 
   private note(text: string): void {

@@ -1,5 +1,19 @@
 import { inject, Injectable } from '@angular/core';
-import { BehaviorSubject, catchError, combineLatest, distinctUntilChanged, filter, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  distinctUntilChanged,
+  filter,
+  map,
+  merge,
+  of,
+  shareReplay,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+} from 'rxjs';
 import { assetRoutes, type AssetWire } from '@core/assets';
 import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
@@ -35,22 +49,44 @@ export class IntakeState {
   readonly selected$ = this.selected.asObservable();
   readonly choice$ = this.choice.asObservable();
 
-  readonly list$ = loading(merge(this.live.about('ticket'), this.again).pipe(startWith(undefined)), () => this.api.call(ticketRoutes.listTickets, { query: { state: 'unsorted', sort: 'due' } })).pipe(
+  readonly list$ = loading(merge(this.live.about('ticket'), this.again).pipe(startWith(undefined)), () =>
+    this.api.call(ticketRoutes.listTickets, { query: { state: 'unsorted', sort: 'due' } }),
+  ).pipe(
     tap((list) => list.is === 'there' && this.keepSelection(list.value.tickets)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  private readonly which$ = combineLatest([this.selected.pipe(distinctUntilChanged()), merge(this.live.about('ticket'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter((id): id is string => id !== undefined));
+  private readonly which$ = combineLatest([
+    this.selected.pipe(distinctUntilChanged()),
+    merge(this.live.about('ticket'), this.again).pipe(startWith(undefined)),
+  ]).pipe(
+    map(([id]) => id),
+    filter((id): id is string => id !== undefined),
+  );
   readonly ticket$ = loading(this.which$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
     tap((t) => t.is === 'there' && this.adopt(t.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly pad$ = this.which$.pipe(switchMap((ticketId) => this.api.call(ticketRoutes.getTicketPad, { params: { ticketId } }).pipe(catchError(() => of({ cells: [] })))), shareReplay({ bufferSize: 1, refCount: true }));
+  readonly pad$ = this.which$.pipe(
+    switchMap((ticketId) => this.api.call(ticketRoutes.getTicketPad, { params: { ticketId } }).pipe(catchError(() => of({ cells: [] })))),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-  readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(map((a) => a.clients), catchError(() => of([])), shareReplay(1));
+  readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
+    map((a) => a.clients),
+    catchError(() => of([])),
+    shareReplay(1),
+  );
   readonly assets$ = this.choice.pipe(
     map((c) => c.clientId),
     distinctUntilChanged(),
-    switchMap((clientId) => (clientId ? this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(map((a) => a.assets), catchError(() => of([] as AssetWire[]))) : of([] as AssetWire[]))),
+    switchMap((clientId) =>
+      clientId
+        ? this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(
+            map((a) => a.assets),
+            catchError(() => of([] as AssetWire[])),
+          )
+        : of([] as AssetWire[]),
+    ),
     tap((assets) => this.findAsset(assets)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -99,10 +135,17 @@ export class IntakeState {
     if (!impact || !urgency) return this.toasts.trouble('Say first who is hit and how badly: press a digit from 1 to 9.');
     if (!clientId) return this.toasts.trouble('Say first whose ticket this is.');
     this.busy = true;
-    this.api.call(ticketRoutes.triageTicket, { params: { ticketId: ticket.id }, version: ticket.version, body: { impact, urgency, kind, deskId: desk.id, clientId, contactId: ticket.contactId, assetId, assigneeId: null } }).subscribe({
-      next: (done) => this.finished(ticket, `#${ticket.number} routed to ${desk.name}`, () => this.undo('untriageTicket', ticket.id, done.version)),
-      error: (fault: unknown) => this.failed(fault),
-    });
+    this.api
+      .call(ticketRoutes.triageTicket, {
+        params: { ticketId: ticket.id },
+        version: ticket.version,
+        body: { impact, urgency, kind, deskId: desk.id, clientId, contactId: ticket.contactId, assetId, assigneeId: null },
+      })
+      .subscribe({
+        next: (done) =>
+          this.finished(ticket, `#${ticket.number} routed to ${desk.name}`, () => this.undo('untriageTicket', ticket.id, done.version)),
+        error: (fault: unknown) => this.failed(fault),
+      });
   }
 
   notWork(): void {
@@ -116,7 +159,9 @@ export class IntakeState {
   }
 
   private undo(by: 'untriageTicket' | 'restoreTicket', ticketId: string, version: number): void {
-    this.api.call(ticketRoutes[by], { params: { ticketId }, version }).subscribe({ next: () => (this.select(ticketId), this.again.next()), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.api
+      .call(ticketRoutes[by], { params: { ticketId }, version })
+      .subscribe({ next: () => (this.select(ticketId), this.again.next()), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   private finished(ticket: TicketRowWire, words: string, undo: () => void): void {

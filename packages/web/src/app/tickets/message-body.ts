@@ -13,7 +13,10 @@ import { urlOf } from '../shell/api';
     } @else {
       <div class="words">{{ parts().own }}</div>
       @if (parts().quoted) {
-        <details><summary class="soft small">what it quotes</summary><div class="words soft">{{ parts().quoted }}</div></details>
+        <details>
+          <summary class="soft small">what it quotes</summary>
+          <div class="words soft">{{ parts().quoted }}</div>
+        </details>
       }
     }
     @if (message().attachments.length || message().html || message().hasSource) {
@@ -22,7 +25,9 @@ import { urlOf } from '../shell/api';
           <a [href]="attachment(a.id)" download>{{ a.name }}</a> <span class="soft">{{ size(a.bytes) }}</span>
         }
         @if (message().html) {
-          <button type="button" class="btn-link small" (click)="asSent.set(!asSent())">{{ asSent() ? 'as text' : 'as it was sent' }}</button>
+          <button type="button" class="btn-link small" (click)="asSent.set(!asSent())">
+            {{ asSent() ? 'as text' : 'as it was sent' }}
+          </button>
         }
         @if (message().hasSource) {
           <a [href]="source()" download>source</a>
@@ -31,10 +36,26 @@ import { urlOf } from '../shell/api';
     }
   `,
   styles: `
-    .words { white-space: pre-wrap; overflow-wrap: anywhere; }
-    .more { display: flex; gap: 10px; align-items: center; margin-top: 8px; flex-wrap: wrap; }
-    iframe { width: 100%; height: 320px; border: 1px solid var(--rule); background: #fff; }
-    details { margin-top: 8px; }
+    .words {
+      white-space: pre-wrap;
+      overflow-wrap: anywhere;
+    }
+    .more {
+      display: flex;
+      gap: 10px;
+      align-items: center;
+      margin-top: 8px;
+      flex-wrap: wrap;
+    }
+    iframe {
+      width: 100%;
+      height: 320px;
+      border: 1px solid var(--rule);
+      background: #fff;
+    }
+    details {
+      margin-top: 8px;
+    }
   `,
 })
 export class MessageBody {
@@ -43,7 +64,9 @@ export class MessageBody {
   protected readonly asSent = signal(false);
   protected readonly parts = computed(() => splitQuoted(this.message().text));
   // The server cleaned it, and the sandbox allows nothing to run; Angular need not clean it once more.
-  protected readonly frame = computed(() => this.sanitizer.bypassSecurityTrustHtml(`<base target="_blank"><body style="font:14px sans-serif">${this.message().html ?? ''}`));
+  protected readonly frame = computed(() =>
+    this.sanitizer.bypassSecurityTrustHtml(`<base target="_blank"><body style="font:14px sans-serif">${this.message().html ?? ''}`),
+  );
 
   protected attachment(attachmentId: string): string {
     return urlOf(ticketRoutes.getAttachment, { attachmentId });

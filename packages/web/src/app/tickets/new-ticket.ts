@@ -17,18 +17,60 @@ import { FormState } from '../ui/form-state';
     @let form = state.view$ | async;
     <form class="panel" (submit)="save($event)" novalidate>
       <div class="form">
-        <dl-field label="Client" kind="choice" [options]="(clients$ | async) ?? []" [value]="form?.values?.['clientId']" [error]="form?.errors?.['clientId']" (changed)="choose($event)" />
-        <dl-field label="Contact" kind="choice" [options]="(contacts$ | async) ?? []" [value]="form?.values?.['contactId']" [error]="form?.errors?.['contactId']" (changed)="state.set('contactId', $event)" />
-        <dl-field class="wide" label="Subject" [value]="form?.values?.['subject']" [error]="form?.errors?.['subject']" (changed)="state.set('subject', $event)" />
-        <dl-field class="wide" label="What they said" kind="lines" [value]="form?.values?.['text']" [error]="form?.errors?.['text']" (changed)="state.set('text', $event)" />
-        <dl-field kind="yes" label="They are on the phone: this counts as the first reply" [value]="form?.values?.['byCall']" (changed)="state.set('byCall', $event)" />
+        <dl-field
+          label="Client"
+          kind="choice"
+          [options]="(clients$ | async) ?? []"
+          [value]="form?.values?.['clientId']"
+          [error]="form?.errors?.['clientId']"
+          (changed)="choose($event)"
+        />
+        <dl-field
+          label="Contact"
+          kind="choice"
+          [options]="(contacts$ | async) ?? []"
+          [value]="form?.values?.['contactId']"
+          [error]="form?.errors?.['contactId']"
+          (changed)="state.set('contactId', $event)"
+        />
+        <dl-field
+          class="wide"
+          label="Subject"
+          [value]="form?.values?.['subject']"
+          [error]="form?.errors?.['subject']"
+          (changed)="state.set('subject', $event)"
+        />
+        <dl-field
+          class="wide"
+          label="What they said"
+          kind="lines"
+          [value]="form?.values?.['text']"
+          [error]="form?.errors?.['text']"
+          (changed)="state.set('text', $event)"
+        />
+        <dl-field
+          kind="yes"
+          label="They are on the phone: this counts as the first reply"
+          [value]="form?.values?.['byCall']"
+          (changed)="state.set('byCall', $event)"
+        />
       </div>
-      <p class="buttons"><button class="btn-main" [disabled]="form?.busy">Open it</button><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button></p>
+      <p class="buttons">
+        <button class="btn-main" [disabled]="form?.busy">Open it</button
+        ><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button>
+      </p>
     </form>
   `,
   styles: `
-    form { margin: 12px 16px; padding: 16px; }
-    .buttons { display: flex; gap: 16px; margin-top: 12px; }
+    form {
+      margin: 12px 16px;
+      padding: 16px;
+    }
+    .buttons {
+      display: flex;
+      gap: 16px;
+      margin-top: 12px;
+    }
   `,
 })
 export class NewTicket {
@@ -36,11 +78,25 @@ export class NewTicket {
   readonly closed = output<void>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
-  protected readonly state = new FormState(newTicketSchema, { byCall: true, subject: '', text: '', clientId: '', contactId: '' }, 'new-ticket');
+  protected readonly state = new FormState(
+    newTicketSchema,
+    { byCall: true, subject: '', text: '', clientId: '', contactId: '' },
+    'new-ticket',
+  );
   private readonly client = new BehaviorSubject(String(this.state.values['clientId'] ?? ''));
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(map((a): Option[] => a.clients.map((c) => ({ value: c.id, label: c.name }))), shareReplay(1));
+  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
+    map((a): Option[] => a.clients.map((c) => ({ value: c.id, label: c.name }))),
+    shareReplay(1),
+  );
   protected readonly contacts$ = this.client.pipe(
-    switchMap((clientId) => (clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(map((c) => c.contacts), catchError(() => of([] as ContactWire[]))) : of([] as ContactWire[]))),
+    switchMap((clientId) =>
+      clientId
+        ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(
+            map((c) => c.contacts),
+            catchError(() => of([] as ContactWire[])),
+          )
+        : of([] as ContactWire[]),
+    ),
     map((contacts): Option[] => contacts.map((c) => ({ value: c.id, label: c.title ? `${c.name}, ${c.title}` : c.name }))),
   );
 

@@ -46,24 +46,47 @@ export class TicketListPage {
   protected opening = false;
   private next: string | null = null;
 
-  protected readonly query$ = this.route.queryParams.pipe(map((q) => q as Query), tap(() => (this.more.next([]), this.chosen.next(new Set()))), shareReplay({ bufferSize: 1, refCount: true }));
+  protected readonly query$ = this.route.queryParams.pipe(
+    map((q) => q as Query),
+    tap(() => (this.more.next([]), this.chosen.next(new Set()))),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
   /** Live changes wait while the pointer is on the list, so that nothing moves under it. */
   private readonly changes$ = merge(
-    this.live.about('ticket').pipe(tap(() => this.hovered.value && this.waiting.next(this.waiting.value + 1)), filter(() => !this.hovered.value)),
+    this.live.about('ticket').pipe(
+      tap(() => this.hovered.value && this.waiting.next(this.waiting.value + 1)),
+      filter(() => !this.hovered.value),
+    ),
     this.hovered.pipe(filter((on) => !on && this.waiting.value > 0)),
     this.again,
-  ).pipe(tap(() => this.waiting.next(0)), startWith(undefined));
-  protected readonly list$ = loading(combineLatest([this.query$, this.changes$]), ([query]) => this.api.call(ticketRoutes.listTickets, { query: query as Partial<TicketFilter> })).pipe(
+  ).pipe(
+    tap(() => this.waiting.next(0)),
+    startWith(undefined),
+  );
+  protected readonly list$ = loading(combineLatest([this.query$, this.changes$]), ([query]) =>
+    this.api.call(ticketRoutes.listTickets, { query: query as Partial<TicketFilter> }),
+  ).pipe(
     tap((l) => l.is === 'there' && this.more.value.length === 0 && (this.next = l.value.next)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  protected readonly rows$ = combineLatest([this.list$, this.more]).pipe(map(([list, more]) => (list.is === 'there' ? [...list.value.tickets, ...more.filter((m) => !list.value.tickets.some((t) => t.id === m.id))] : [])));
+  protected readonly rows$ = combineLatest([this.list$, this.more]).pipe(
+    map(([list, more]) =>
+      list.is === 'there' ? [...list.value.tickets, ...more.filter((m) => !list.value.tickets.some((t) => t.id === m.id))] : [],
+    ),
+  );
   protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-  protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(map((a) => a.people.filter((p) => p.technician)), shareReplay(1));
+  protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
+    map((a) => a.people.filter((p) => p.technician)),
+    shareReplay(1),
+  );
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [{ keys: '↑ ↓ Enter', what: 'move in the list and open' }, { keys: 'x', what: 'choose the row, to act on many' }, { keys: 'o', what: 'open a ticket for a caller' }]);
+    keys.register(this, [
+      { keys: '↑ ↓ Enter', what: 'move in the list and open' },
+      { keys: 'x', what: 'choose the row, to act on many' },
+      { keys: 'o', what: 'open a ticket for a caller' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       const row = (document.activeElement as HTMLElement | null)?.closest('[data-id]')?.getAttribute('data-id');
@@ -118,7 +141,14 @@ export class TicketListPage {
       this.api.call(ticketRoutes.assignTicket, { params: { ticketId: row.id }, version: row.version, body: { personId } }).subscribe({
         next: (done) => {
           undo.push({ id: row.id, version: done.version, was: row.assigneeId });
-          if (--left === 0) this.toasts.done(`${undo.length} assigned to ${name}`, () => undo.forEach((u) => this.api.call(ticketRoutes.assignTicket, { params: { ticketId: u.id }, version: u.version, body: { personId: u.was } }).subscribe({ error: (f: unknown) => this.toasts.trouble(f) })));
+          if (--left === 0)
+            this.toasts.done(`${undo.length} assigned to ${name}`, () =>
+              undo.forEach((u) =>
+                this.api
+                  .call(ticketRoutes.assignTicket, { params: { ticketId: u.id }, version: u.version, body: { personId: u.was } })
+                  .subscribe({ error: (f: unknown) => this.toasts.trouble(f) }),
+              ),
+            );
         },
         error: (fault: unknown) => (left--, this.toasts.trouble(fault)),
       });
@@ -126,11 +156,29 @@ export class TicketListPage {
   }
 
   protected export(rows: readonly TicketRowWire[]): void {
-    downloadCsv('tickets.csv', ['number', 'subject', 'client', 'contact', 'status', 'priority', 'desk', 'assignee', 'received', 'due'], rows.map((r) => [String(r.number), r.subject, r.client ?? '', r.contact ?? '', r.status, r.priority ?? '', r.desk ?? '', r.assignee ?? '', r.receivedAt, r.dueAt ?? '']));
+    downloadCsv(
+      'tickets.csv',
+      ['number', 'subject', 'client', 'contact', 'status', 'priority', 'desk', 'assignee', 'received', 'due'],
+      rows.map((r) => [
+        String(r.number),
+        r.subject,
+        r.client ?? '',
+        r.contact ?? '',
+        r.status,
+        r.priority ?? '',
+        r.desk ?? '',
+        r.assignee ?? '',
+        r.receivedAt,
+        r.dueAt ?? '',
+      ]),
+    );
   }
 
   protected main(row: TicketRowWire): ClockWire | undefined {
-    return row.clocks.find((c) => c.clock === 'response' && (c.state === 'running' || c.state === 'missed and running')) ?? row.clocks.find((c) => c.clock === 'resolution');
+    return (
+      row.clocks.find((c) => c.clock === 'response' && (c.state === 'running' || c.state === 'missed and running')) ??
+      row.clocks.find((c) => c.clock === 'resolution')
+    );
   }
 
   protected missed(row: TicketRowWire): boolean {

@@ -50,7 +50,13 @@ export class TicketPage {
   constructor() {
     effect(() => this.state.open(this.ticketId()));
     const [keys, destroyed, router] = [inject(Shortcuts), inject(DestroyRef), inject(Router)];
-    keys.register(this, [{ keys: 'r', what: 'reply to the client' }, { keys: 'i', what: 'inside note' }, { keys: 't', what: 'start or pause the timer' }, { keys: 'l', what: 'log time' }, { keys: 'Esc', what: 'back to the list' }]);
+    keys.register(this, [
+      { keys: 'r', what: 'reply to the client' },
+      { keys: 'i', what: 'inside note' },
+      { keys: 't', what: 'start or pause the timer' },
+      { keys: 'l', what: 'log time' },
+      { keys: 'Esc', what: 'back to the list' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       if (event.key === 'r' || event.key === 'i') this.composer()?.focus(event.key === 'r' ? 'reply' : 'note');
@@ -82,7 +88,10 @@ export class TicketPage {
 
   /** Messages, and between them what happened, by day. */
   protected lines(t: TicketWire): Line[] {
-    const all = [...t.messages.map((message) => ({ at: message.at, message })), ...(this.showStory ? t.story.map((story) => ({ at: story.at, story })) : [])].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
+    const all = [
+      ...t.messages.map((message) => ({ at: message.at, message })),
+      ...(this.showStory ? t.story.map((story) => ({ at: story.at, story })) : []),
+    ].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
     let last = '';
     return all.map((line) => {
       const day = isoDay(Date.parse(line.at), this.session.zone);

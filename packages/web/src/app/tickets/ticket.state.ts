@@ -20,13 +20,27 @@ export class TicketState {
   private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
   private now: TicketWire | undefined;
   readonly conflict$ = this.conflict.asObservable();
-  private readonly changes$ = combineLatest([this.id, merge(inject(Live).about('ticket', 'booking', 'charge', 'entry'), this.again).pipe(startWith(undefined))]).pipe(map(([id]) => id), filter((id): id is string => !!id), shareReplay({ bufferSize: 1, refCount: true }));
+  private readonly changes$ = combineLatest([
+    this.id,
+    merge(inject(Live).about('ticket', 'booking', 'charge', 'entry'), this.again).pipe(startWith(undefined)),
+  ]).pipe(
+    map(([id]) => id),
+    filter((id): id is string => !!id),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
   readonly ticket$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
     tap((t) => t.is === 'there' && (this.now = t.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly entries$ = this.changes$.pipe(switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })), map((a) => a.entries), shareReplay({ bufferSize: 1, refCount: true }));
-  readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(map((a) => a.people.filter((p) => p.technician)), shareReplay(1));
+  readonly entries$ = this.changes$.pipe(
+    switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })),
+    map((a) => a.entries),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
+    map((a) => a.people.filter((p) => p.technician)),
+    shareReplay(1),
+  );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
 
   open(id: string): void {
@@ -40,26 +54,65 @@ export class TicketState {
 
   setStatus(status: Status, holdReason: HoldReason | null): void {
     const was = this.now!;
-    this.run(this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: was.version, body: { status, holdReason } }), `#${was.number} is ${status}`, (done) =>
-      this.run(this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: done.version, body: { status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status, holdReason: was.holdReason } }), `#${was.number} is ${was.status} again`),
+    this.run(
+      this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: was.version, body: { status, holdReason } }),
+      `#${was.number} is ${status}`,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.setTicketStatus, {
+            params: { ticketId: was.id },
+            version: done.version,
+            body: { status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status, holdReason: was.holdReason },
+          }),
+          `#${was.number} is ${was.status} again`,
+        ),
     );
   }
 
   assign(personId: string | null, name: string): void {
     const was = this.now!;
-    this.run(this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: was.version, body: { personId } }), `#${was.number} assigned to ${name}`, (done) =>
-      this.run(this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: done.version, body: { personId: was.assigneeId } }), `#${was.number} assigned to ${was.assignee ?? 'nobody'} again`),
+    this.run(
+      this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: was.version, body: { personId } }),
+      `#${was.number} assigned to ${name}`,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.assignTicket, {
+            params: { ticketId: was.id },
+            version: done.version,
+            body: { personId: was.assigneeId },
+          }),
+          `#${was.number} assigned to ${was.assignee ?? 'nobody'} again`,
+        ),
     );
   }
 
   edit(part: Partial<TicketWire>, words: string): void {
     const t = this.now!;
-    const body = (of: TicketWire) => ({ subject: of.subject, clientId: of.clientId, contactId: of.contactId, assetId: of.assetId, deskId: of.deskId, impact: of.impact, urgency: of.urgency });
-    this.run(this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }), words, (done) => this.run(this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }), 'taken back'));
+    const body = (of: TicketWire) => ({
+      subject: of.subject,
+      clientId: of.clientId,
+      contactId: of.contactId,
+      assetId: of.assetId,
+      deskId: of.deskId,
+      impact: of.impact,
+      urgency: of.urgency,
+    });
+    this.run(
+      this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }),
+      words,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }),
+          'taken back',
+        ),
+    );
   }
 
   addItem(text: string): void {
-    this.run(this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text } }), 'Added to the checklist');
+    this.run(
+      this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text } }),
+      'Added to the checklist',
+    );
   }
 
   answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {

@@ -24,25 +24,72 @@ const WAIT_MS = 150;
     @let form = state.view$ | async;
     <form class="wash" (submit)="save($event)" novalidate>
       <div class="two">
-        <dl-field label="How long" kind="duration" [value]="form?.values?.['duration']" [error]="form?.errors?.['duration']" (changed)="state.set('duration', $event)" />
-        <dl-field label="Ended at" placeholder="10:40" [value]="form?.values?.['ended']" [error]="endedWrong || form?.errors?.['startsAt']" (changed)="state.set('ended', $event); endedWrong = ''" />
+        <dl-field
+          label="How long"
+          kind="duration"
+          [value]="form?.values?.['duration']"
+          [error]="form?.errors?.['duration']"
+          (changed)="state.set('duration', $event)"
+        />
+        <dl-field
+          label="Ended at"
+          placeholder="10:40"
+          [value]="form?.values?.['ended']"
+          [error]="endedWrong || form?.errors?.['startsAt']"
+          (changed)="state.set('ended', $event); endedWrong = ''"
+        />
       </div>
-      <dl-field label="How" kind="choice" [options]="(activities$ | async) ?? []" [value]="form?.values?.['activityId']" [error]="form?.errors?.['activityId']" (changed)="state.set('activityId', $event)" />
-      <dl-field label="Note" [value]="form?.values?.['note']" [error]="form?.errors?.['note']" (changed)="state.set('note', $event || null)" />
+      <dl-field
+        label="How"
+        kind="choice"
+        [options]="(activities$ | async) ?? []"
+        [value]="form?.values?.['activityId']"
+        [error]="form?.errors?.['activityId']"
+        (changed)="state.set('activityId', $event)"
+      />
+      <dl-field
+        label="Note"
+        [value]="form?.values?.['note']"
+        [error]="form?.errors?.['note']"
+        (changed)="state.set('note', $event || null)"
+      />
       <dl-field kind="yes" label="Billable" [value]="form?.values?.['billable']" (changed)="state.set('billable', $event)" />
       @if (form?.values?.['billable'] === false) {
-        <dl-field label="Why not" [value]="form?.values?.['reason']" [error]="form?.errors?.['reason']" (changed)="state.set('reason', $event || null)" />
+        <dl-field
+          label="Why not"
+          [value]="form?.values?.['reason']"
+          [error]="form?.errors?.['reason']"
+          (changed)="state.set('reason', $event || null)"
+        />
       }
       @if (effect$ | async; as effect) {
-        <p class="effect" role="status"><b>{{ effect.sentence }}</b> <dl-why [explanation]="effect.why" of="what this time comes to" /></p>
+        <p class="effect" role="status">
+          <b>{{ effect.sentence }}</b> <dl-why [explanation]="effect.why" of="what this time comes to" />
+        </p>
       }
-      <p class="buttons"><button class="btn-main" [disabled]="form?.busy">Record</button><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button></p>
+      <p class="buttons">
+        <button class="btn-main" [disabled]="form?.busy">Record</button
+        ><button type="button" class="btn-link" (click)="closed.emit()">Leave it</button>
+      </p>
     </form>
   `,
   styles: `
-    form { display: grid; gap: 8px; padding: 12px; border-radius: 4px; margin: 8px 0; }
-    .two { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; }
-    .buttons { display: flex; gap: 16px; }
+    form {
+      display: grid;
+      gap: 8px;
+      padding: 12px;
+      border-radius: 4px;
+      margin: 8px 0;
+    }
+    .two {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 8px;
+    }
+    .buttons {
+      display: flex;
+      gap: 16px;
+    }
   `,
 })
 export class LogTime {
@@ -57,15 +104,35 @@ export class LogTime {
   private readonly timers = inject(Timers);
   protected endedWrong = '';
   private timerId: string | undefined;
-  protected readonly state = new FormState(entryFormSchema, { duration: '', ended: clockTime(this.session.now(), this.session.zone), activityId: '', note: null, billable: true, reason: null });
-  protected readonly activities$ = this.api.call(houseRoutes.getHouse, {}).pipe(map((h): Option[] => h.activities.map((a) => ({ value: a.id, label: a.name }))), shareReplay(1));
+  protected readonly state = new FormState(entryFormSchema, {
+    duration: '',
+    ended: clockTime(this.session.now(), this.session.zone),
+    activityId: '',
+    note: null,
+    billable: true,
+    reason: null,
+  });
+  protected readonly activities$ = this.api.call(houseRoutes.getHouse, {}).pipe(
+    map((h): Option[] => h.activities.map((a) => ({ value: a.id, label: a.name }))),
+    shareReplay(1),
+  );
   private readonly ticket = new BehaviorSubject('');
   protected readonly effect$ = combineLatest([this.state.view$, this.ticket]).pipe(
     debounceTime(WAIT_MS),
     switchMap(([{ values }, ticketId]) => {
       const [duration, startsAt] = [String(values['duration'] ?? ''), this.startsAt()];
       if (!parseMinutes(duration) || !startsAt || !values['activityId'] || !ticketId) return of(undefined);
-      return this.api.call(timeRoutes.previewEntry, { query: { ticketId, startsAt, duration, activityId: String(values['activityId']), billable: values['billable'] ? 'true' : 'false' } }).pipe(catchError(() => of(undefined)));
+      return this.api
+        .call(timeRoutes.previewEntry, {
+          query: {
+            ticketId,
+            startsAt,
+            duration,
+            activityId: String(values['activityId']),
+            billable: values['billable'] ? 'true' : 'false',
+          },
+        })
+        .pipe(catchError(() => of(undefined)));
     }),
   );
 
@@ -73,9 +140,23 @@ export class LogTime {
     effect(() => this.ticket.next(this.ticketId()));
     effect(() => {
       const entry = this.entry();
-      if (entry) for (const [name, value] of Object.entries({ duration: String(entry.minutes), ended: clockTime(Date.parse(entry.endsAt), this.session.zone), activityId: entry.activityId, note: entry.note, billable: entry.billable, reason: entry.reason })) this.state.set(name, value);
+      if (entry)
+        for (const [name, value] of Object.entries({
+          duration: String(entry.minutes),
+          ended: clockTime(Date.parse(entry.endsAt), this.session.zone),
+          activityId: entry.activityId,
+          note: entry.note,
+          billable: entry.billable,
+          reason: entry.reason,
+        }))
+          this.state.set(name, value);
     });
-    this.activities$.pipe(take(1), filter(() => !this.state.values['activityId'])).subscribe((a) => this.state.set('activityId', a[0]?.value));
+    this.activities$
+      .pipe(
+        take(1),
+        filter(() => !this.state.values['activityId']),
+      )
+      .subscribe((a) => this.state.set('activityId', a[0]?.value));
     // A timer that ran on this ticket says how long.
     this.timers.timers$.pipe(take(1)).subscribe(({ timers }) => {
       const timer = timers.find((t) => t.ticketId === this.ticketId());
@@ -109,12 +190,25 @@ export class LogTime {
     if (!body) return;
     this.state.busy(true);
     const entry = this.entry();
-    const command = entry ? this.api.call(timeRoutes.editEntry, { params: { entryId: entry.id }, version: entry.version, body }) : this.api.call(timeRoutes.addEntry, { body });
+    const command = entry
+      ? this.api.call(timeRoutes.editEntry, { params: { entryId: entry.id }, version: entry.version, body })
+      : this.api.call(timeRoutes.addEntry, { body });
     command.subscribe({
       next: (done) => {
         this.state.saved();
-        if (this.timerId) this.api.call(timeRoutes.discardTimer, { params: { timerId: this.timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
-        this.toasts.done('Time recorded', entry ? undefined : () => this.api.call(timeRoutes.removeEntry, { params: { entryId: done.id }, version: done.version }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) }));
+        if (this.timerId)
+          this.api
+            .call(timeRoutes.discardTimer, { params: { timerId: this.timerId } })
+            .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+        this.toasts.done(
+          'Time recorded',
+          entry
+            ? undefined
+            : () =>
+                this.api
+                  .call(timeRoutes.removeEntry, { params: { entryId: done.id }, version: done.version })
+                  .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) }),
+        );
         this.saved.emit();
       },
       error: (fault: unknown) => {

@@ -41,7 +41,12 @@ export class MyTimePage {
   private now: DaySheetWire | undefined;
   protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
-  protected readonly sheet$ = loading(combineLatest([this.which, merge(inject(Live).about('entry', 'booking', 'timer'), this.again).pipe(startWith(undefined))]).pipe(map(([day]) => day)), (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} })).pipe(
+  protected readonly sheet$ = loading(
+    combineLatest([this.which, merge(inject(Live).about('entry', 'booking', 'timer'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([day]) => day),
+    ),
+    (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} }),
+  ).pipe(
     tap((s) => s.is === 'there' && (this.now = s.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -49,7 +54,10 @@ export class MyTimePage {
   constructor() {
     effect(() => this.which.next(this.day()));
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [{ keys: '← →', what: 'the day before, the day after' }, { keys: '.', what: 'today' }]);
+    keys.register(this, [
+      { keys: '← →', what: 'the day before, the day after' },
+      { keys: '.', what: 'today' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe(({ key }) => {
       if (key === 'ArrowLeft' || key === 'ArrowRight') this.go(key === 'ArrowLeft' ? -1 : 1);
@@ -80,13 +88,31 @@ export class MyTimePage {
 
   protected remove(entry: EntryWire): void {
     this.api.call(timeRoutes.removeEntry, { params: { entryId: entry.id }, version: entry.version }).subscribe({
-      next: () => this.toasts.done('Entry removed', () => this.api.call(timeRoutes.addEntry, { body: { ticketId: entry.ticketId, startsAt: entry.startsAt, duration: String(entry.minutes), activityId: entry.activityId, note: entry.note, billable: entry.billable, reason: entry.reason } }).subscribe({ error: (f: unknown) => this.toasts.trouble(f) })),
+      next: () =>
+        this.toasts.done('Entry removed', () =>
+          this.api
+            .call(timeRoutes.addEntry, {
+              body: {
+                ticketId: entry.ticketId,
+                startsAt: entry.startsAt,
+                duration: String(entry.minutes),
+                activityId: entry.activityId,
+                note: entry.note,
+                billable: entry.billable,
+                reason: entry.reason,
+              },
+            })
+            .subscribe({ error: (f: unknown) => this.toasts.trouble(f) }),
+        ),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 
   protected finish(booking: DaySheetWire['bookings'][number]): void {
-    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({ next: () => this.toasts.done(`Booking of #${booking.number} done`), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({
+      next: () => this.toasts.done(`Booking of #${booking.number} done`),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 
   protected discard(timerId: string): void {

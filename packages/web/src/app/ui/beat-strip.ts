@@ -9,7 +9,7 @@ import { formatMinutes } from '@core/time';
   template: `
     <span class="beats" role="img" [attr.aria-label]="words()" [title]="words()">
       @for (beat of beats(); track $index) {
-        <i [class]="beat" [class.hour]="$index % 4 === 0"></i>
+        <i [class]="beat" [class.full]="$index % 4 === 0"></i>
       }
       @if (nowAt() !== undefined) {
         <b [style.left.%]="nowAt()"></b>
@@ -17,14 +17,48 @@ import { formatMinutes } from '@core/time';
     </span>
   `,
   styles: `
-    :host { display: block; }
-    .beats { position: relative; display: flex; gap: 1px; align-items: flex-end; height: 100%; min-height: 8px; }
-    i { flex: 1; height: 45%; min-width: 1px; box-sizing: border-box; border-bottom: 2px solid var(--free); }
-    i.off { border-bottom-color: var(--rule); }
-    i.booked { border: 1px solid var(--run); height: 60%; background: var(--panel); }
-    i.logged { background: var(--run); border: 0; height: 60%; }
-    i.hour.booked, i.hour.logged { height: 100%; }
-    b { position: absolute; top: -2px; bottom: -2px; width: 2px; background: var(--late); }
+    :host {
+      display: block;
+    }
+    .beats {
+      position: relative;
+      display: grid;
+      grid-auto-flow: column;
+      grid-auto-columns: minmax(0, 1fr);
+      align-items: end;
+      height: 100%;
+      min-height: 8px;
+    }
+    i {
+      height: 45%;
+      margin-right: 1px;
+      box-sizing: border-box;
+      border-bottom: 2px solid var(--free);
+    }
+    i.off {
+      border-bottom-color: var(--rule);
+    }
+    i.booked {
+      border: 1px solid var(--run);
+      height: 60%;
+      background: var(--panel);
+    }
+    i.logged {
+      background: var(--run);
+      border: 0;
+      height: 60%;
+    }
+    i.full.booked,
+    i.full.logged {
+      height: 100%;
+    }
+    b {
+      position: absolute;
+      top: -2px;
+      bottom: -2px;
+      width: 2px;
+      background: var(--late);
+    }
   `,
 })
 export class BeatStrip {

@@ -41,14 +41,49 @@ export function clockName(clock: ClockWire): string {
     </span>
   `,
   styles: `
-    :host { display: block; }
-    .strip { position: relative; display: block; height: 9px; }
-    .strip::before { content: ''; position: absolute; left: 0; right: 0; top: 4px; height: 1px; background: var(--rule); }
-    i { position: absolute; top: 2px; height: 5px; min-width: 1px; background: var(--run); }
-    :host(.is-met) i.ran { background: var(--met); }
-    i.held { background: repeating-linear-gradient(115deg, var(--hold) 0 2px, transparent 2px 4px); }
-    i.late { background: var(--late); top: 1px; height: 7px; }
-    b { position: absolute; top: 0; width: 2px; height: 9px; margin-left: -1px; background: var(--ink); }
+    :host {
+      display: block;
+    }
+    .strip {
+      position: relative;
+      display: block;
+      height: 9px;
+    }
+    .strip::before {
+      content: '';
+      position: absolute;
+      left: 0;
+      right: 0;
+      top: 4px;
+      height: 1px;
+      background: var(--rule);
+    }
+    i {
+      position: absolute;
+      top: 2px;
+      height: 5px;
+      min-width: 1px;
+      background: var(--run);
+    }
+    :host(.is-met) i.ran {
+      background: var(--met);
+    }
+    i.held {
+      background: repeating-linear-gradient(115deg, var(--hold) 0 2px, transparent 2px 4px);
+    }
+    i.late {
+      background: var(--late);
+      top: 1px;
+      height: 7px;
+    }
+    b {
+      position: absolute;
+      top: 0;
+      width: 2px;
+      height: 9px;
+      margin-left: -1px;
+      background: var(--ink);
+    }
   `,
   host: { '[class.is-met]': "clock().state === 'met'" },
 })

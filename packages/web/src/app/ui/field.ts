@@ -13,15 +13,33 @@ let count = 0;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (kind() === 'yes') {
-      <label class="yes"><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label>
+      <label class="yes"
+        ><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label
+      >
     } @else {
       <label [for]="id">{{ label() }}</label>
       @switch (kind()) {
         @case ('lines') {
-          <textarea class="in" [id]="id" rows="4" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" [value]="text()" (input)="typed($event)"></textarea>
+          <textarea
+            class="in"
+            [id]="id"
+            rows="4"
+            [class.wrong]="error()"
+            [attr.aria-invalid]="!!error()"
+            [attr.aria-describedby]="error() ? id + 'e' : null"
+            [value]="text()"
+            (input)="typed($event)"
+          ></textarea>
         }
         @case ('choice') {
-          <select class="in" [id]="id" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" (change)="chosen($event)">
+          <select
+            class="in"
+            [id]="id"
+            [class.wrong]="error()"
+            [attr.aria-invalid]="!!error()"
+            [attr.aria-describedby]="error() ? id + 'e' : null"
+            (change)="chosen($event)"
+          >
             <option value="" [selected]="!text()">{{ none() }}</option>
             @for (option of options(); track option.value) {
               <option [value]="option.value" [selected]="option.value === text()">{{ option.label }}</option>
@@ -29,7 +47,20 @@ let count = 0;
           </select>
         }
         @default {
-          <input class="in" [class.mono]="figures()" [id]="id" [type]="kind() === 'password' ? 'password' : 'text'" [attr.inputmode]="figures() ? 'decimal' : null" [placeholder]="hint()" [class.wrong]="error()" [attr.aria-invalid]="!!error()" [attr.aria-describedby]="error() ? id + 'e' : null" [value]="text()" (input)="typed($event)" autocomplete="off" />
+          <input
+            class="in"
+            [class.mono]="figures()"
+            [id]="id"
+            [type]="kind() === 'password' ? 'password' : 'text'"
+            [attr.inputmode]="figures() ? 'decimal' : null"
+            [placeholder]="hint()"
+            [class.wrong]="error()"
+            [attr.aria-invalid]="!!error()"
+            [attr.aria-describedby]="error() ? id + 'e' : null"
+            [value]="text()"
+            (input)="typed($event)"
+            autocomplete="off"
+          />
         }
       }
     }
@@ -38,10 +69,29 @@ let count = 0;
     }
   `,
   styles: `
-    :host { display: grid; gap: 3px; align-content: start; }
-    label { font-size: 12.5px; color: var(--ink-soft); font-weight: 600; }
-    label.yes { color: var(--ink); font-weight: 400; font-size: 14px; display: flex; gap: 8px; align-items: center; min-height: 32px; }
-    .error { color: var(--late); font-size: 12.5px; }
+    :host {
+      display: grid;
+      gap: 3px;
+      align-content: start;
+    }
+    label {
+      font-size: 12.5px;
+      color: var(--ink-soft);
+      font-weight: 600;
+    }
+    label.yes {
+      color: var(--ink);
+      font-weight: 400;
+      font-size: 14px;
+      display: flex;
+      gap: 8px;
+      align-items: center;
+      min-height: 32px;
+    }
+    .error {
+      color: var(--late);
+      font-size: 12.5px;
+    }
   `,
 })
 export class Field {
@@ -56,7 +106,9 @@ export class Field {
   protected readonly id = `f${++count}`;
   protected readonly text = computed(() => (this.value() === null || this.value() === undefined ? '' : String(this.value())));
   protected readonly figures = computed(() => ['number', 'money', 'duration'].includes(this.kind()));
-  protected readonly hint = computed(() => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '');
+  protected readonly hint = computed(
+    () => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '',
+  );
 
   protected typed(event: Event): void {
     const { value } = event.target as HTMLInputElement;

@@ -22,7 +22,11 @@ export class FormState<S extends AnySchema> {
     private readonly draftName?: string,
   ) {
     const kept = draftName ? localStorage.getItem(`drumline.draft.${draftName}`) : null;
-    this.view = new BehaviorSubject<FormView>({ values: { ...initial, ...(kept ? (JSON.parse(kept) as object) : {}) }, errors: {}, busy: false });
+    this.view = new BehaviorSubject<FormView>({
+      values: { ...initial, ...(kept ? (JSON.parse(kept) as object) : {}) },
+      errors: {},
+      busy: false,
+    });
     this.view$ = this.view.asObservable();
   }
 
@@ -43,7 +47,10 @@ export class FormState<S extends AnySchema> {
       return this.schema.validateSync(this.values, { abortEarly: false, stripUnknown: true }) as InferType<S>;
     } catch (fault) {
       if (!(fault instanceof ValidationError)) throw fault;
-      this.view.next({ ...this.view.value, errors: Object.fromEntries(fault.inner.map((e) => [e.path ?? '', e.errors[0] ?? 'not right'])) });
+      this.view.next({
+        ...this.view.value,
+        errors: Object.fromEntries(fault.inner.map((e) => [e.path ?? '', e.errors[0] ?? 'not right'])),
+      });
       return undefined;
     }
   }

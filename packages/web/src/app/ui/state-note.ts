@@ -18,7 +18,13 @@ import type { Loading } from './loading';
     }
   `,
   styles: `
-    .note { padding: 32px; display: grid; gap: 8px; justify-items: start; max-width: 560px; }
+    .note {
+      padding: 32px;
+      display: grid;
+      gap: 8px;
+      justify-items: start;
+      max-width: 560px;
+    }
   `,
 })
 export class StateNote {

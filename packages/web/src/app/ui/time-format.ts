@@ -13,11 +13,21 @@ export function clockTime(at: number | Date, zone: string): string {
 }
 
 export function isoDay(at: number | Date, zone: string): string {
-  return format(zone, { year: 'numeric', month: '2-digit', day: '2-digit' }).formatToParts(at).reduce((out, p) => ({ ...out, [p.type]: p.value }), {} as Record<string, string>)['year'] + '-' + part(at, zone, 'month') + '-' + part(at, zone, 'day');
+  return (
+    format(zone, { year: 'numeric', month: '2-digit', day: '2-digit' })
+      .formatToParts(at)
+      .reduce((out, p) => ({ ...out, [p.type]: p.value }), {} as Record<string, string>)['year'] +
+    '-' +
+    part(at, zone, 'month') +
+    '-' +
+    part(at, zone, 'day')
+  );
 }
 
 function part(at: number | Date, zone: string, type: 'month' | 'day'): string {
-  return format(zone, { month: '2-digit', day: '2-digit' }).formatToParts(at).find((p) => p.type === type)!.value;
+  return format(zone, { month: '2-digit', day: '2-digit' })
+    .formatToParts(at)
+    .find((p) => p.type === type)!.value;
 }
 
 export function longDay(at: number | Date, zone: string): string {

@@ -12,7 +12,17 @@ import { nearTime } from './time-format';
   imports: [NgbPopover],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <button type="button" class="btn-link why" [ngbPopover]="steps" popoverClass="why-pop" [autoClose]="'outside'" container="body" [attr.aria-label]="'Why: ' + of()">why</button>
+    <button
+      type="button"
+      class="btn-link why"
+      [ngbPopover]="steps"
+      popoverClass="why-pop"
+      [autoClose]="'outside'"
+      container="body"
+      [attr.aria-label]="'Why: ' + of()"
+    >
+      why
+    </button>
     <ng-template #steps>
       <p class="why-title">{{ of() }}</p>
       <table class="why-steps">
@@ -26,7 +36,10 @@ import { nearTime } from './time-format';
     </ng-template>
   `,
   styles: `
-    .why { font-size: 12.5px; min-height: 20px; }
+    .why {
+      font-size: 12.5px;
+      min-height: 20px;
+    }
   `,
 })
 export class Why {

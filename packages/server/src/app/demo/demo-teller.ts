@@ -1,0 +1,173 @@
+import type { Knex } from 'knex';
+import { subjectWithToken } from '@core/messages';
+import { isRefusal, type Outcome } from '@core/outcome';
+import type { Instant } from '@core/time';
+import type { HouseBook } from '../../house/house-book';
+import { openTicket } from '../../tickets/open-ticket';
+import { addFacts, storeClocks } from '../../tickets/ticket-clock-store';
+import { at } from '../database';
+import { type Actor, type Work, makeWork } from '../work';
+import { DEMO_CLIENTS } from './demo-clients';
+import type { DemoRandom } from './demo-random';
+
+export interface Cast {
+  readonly people: { id: string; name: string; role: string; technician: boolean; team: string | null }[];
+  readonly clients: {
+    id: string;
+    name: string;
+    contacts: { id: string; name: string; email: string; site: string }[];
+    assets: { id: string; number: string; name: string }[];
+  }[];
+  readonly desks: { id: string; name: string }[];
+  readonly activities: { id: string; name: string }[];
+}
+
+export interface Teller {
+  readonly tx: Knex.Transaction;
+  readonly book: HouseBook;
+  readonly random: DemoRandom;
+  readonly cast: Cast;
+  readonly story: Instant;
+  /** Until when each technician's recorded time reaches. */
+  readonly busyUntil: Map<string, Instant>;
+}
+
+export async function readCast(tx: Knex.Transaction): Promise<Cast> {
+  const contacts = await tx('contact as k')
+    .leftJoin('site as s', 's.id', 'k.site_id')
+    .orderBy('k.email')
+    .select('k.id', 'k.name', 'k.email', 'k.client_id', 's.name as site');
+  const assets = await tx('asset').orderBy('number').select('id', 'number', 'name', 'client_id');
+  const clients = await tx('client').orderBy('number').select('id', 'name');
+  return {
+    people: await tx('person as p')
+      .leftJoin('team as t', 't.id', 'p.team_id')
+      .orderBy('p.name')
+      .select('p.id', 'p.name', 'p.role', 'p.technician', 't.name as team'),
+    clients: clients.map((c) => ({
+      ...c,
+      contacts: contacts.filter((k) => k.client_id === c.id),
+      assets: assets.filter((a) => a.client_id === c.id),
+    })),
+    desks: await tx('desk').select('id', 'name'),
+    activities: await tx('activity').select('id', 'name'),
+  };
+}
+
+export function as(teller: Teller, name: string, now: Instant): Work {
+  const person = teller.cast.people.find((p) => p.name === name)!;
+  const work = makeWork(teller.tx, now, { personId: person.id, name, role: person.role as Actor['role'], via: 'web' });
+  return { ...work, emit: async () => undefined, enqueue: async () => undefined };
+}
+
+export function must<T>(outcome: Outcome<T>): T {
+  if (isRefusal(outcome)) throw new Error(`the demo's story cannot be told: ${outcome.detail}`);
+  return outcome;
+}
+
+export function pickClient({ cast, random }: Teller) {
+  let left = random.whole(
+    1,
+    DEMO_CLIENTS.reduce((a, c) => a + c.weight, 0),
+  );
+  return cast.clients.find((c) => (left -= DEMO_CLIENTS.find((d) => d.name === c.name)!.weight) <= 0)!;
+}
+
+export type Contact = Cast['clients'][number]['contacts'][number];
+
+/** A client's mail, as the receiver stores it. */
+export async function clientWrites(
+  teller: Teller,
+  ticketId: string,
+  contact: Contact,
+  now: Instant,
+  subject: string,
+  text: string,
+): Promise<void> {
+  await teller.tx('message').insert({
+    ticket_id: ticketId,
+    at: at(now),
+    direction: 'in',
+    visibility: 'public',
+    author_contact_id: contact.id,
+    author_name: contact.name,
+    author_email: contact.email,
+    to_addresses: [teller.book.house.mailFrom],
+    subject,
+    text,
+    message_id: `<${ticketId.slice(0, 8)}.${now}@${contact.email.split('@')[1]}>`,
+  });
+  const work = { ...makeWork(teller.tx, now, { personId: null, name: 'mail', role: null, via: 'mail' }), emit: async () => undefined };
+  await work.tell({ subject: 'ticket', id: ticketId, what: `${contact.name} wrote` });
+}
+
+export interface DemoReply {
+  readonly ticket: { id: string; number: number; secret: string };
+  readonly contact: Contact;
+  readonly who: string;
+  readonly now: Instant;
+  readonly subject: string;
+  readonly text: string;
+}
+
+/** A reply that left at `now`. */
+export async function personReplies(teller: Teller, { ticket, contact, who, now, subject, text }: DemoReply): Promise<void> {
+  const work = as(teller, who, now);
+  await teller.tx('message').insert({
+    ticket_id: ticket.id,
+    at: at(now),
+    direction: 'out',
+    visibility: 'public',
+    author_person_id: work.actor.personId,
+    author_name: who,
+    to_addresses: [contact.email],
+    subject: subjectWithToken(subject, ticket),
+    text,
+    message_id: `<${ticket.id.slice(0, 8)}.${now}@pellworth.example>`,
+    leaves_at: at(now),
+    left_at: at(now),
+  });
+  await addFacts(work, ticket.id, [{ at: now, is: 'public-contact' }]);
+  await teller.tx('ticket').where({ id: ticket.id }).update({ reply_owed_since: null });
+  await storeClocks(work, teller.book, ticket.id);
+  await work.tell({ subject: 'ticket', id: ticket.id, what: `wrote to ${contact.email}` });
+}
+
+export async function open(
+  teller: Teller,
+  client: Cast['clients'][number] | null,
+  contact: Contact,
+  now: Instant,
+  subject: string,
+  text: string,
+) {
+  const work = {
+    ...makeWork(teller.tx, now, { personId: null, name: 'mail', role: null, via: 'mail' } as Actor),
+    emit: async () => undefined,
+  };
+  const ticket = await openTicket(work, teller.book, {
+    subject,
+    clientId: client?.id ?? null,
+    contactId: client ? contact.id : null,
+    senderEmail: contact.email,
+    senderName: contact.name,
+    threadingWhy: [{ rule: 'no message or token of ours: a new ticket' }],
+    linkedTicketId: null,
+    byCall: false,
+  });
+  if (client) await clientWrites(teller, ticket.id, contact, now, subject, text);
+  else
+    await teller.tx('message').insert({
+      ticket_id: ticket.id,
+      at: at(now),
+      direction: 'in',
+      visibility: 'public',
+      author_name: contact.name,
+      author_email: contact.email,
+      to_addresses: [teller.book.house.mailFrom],
+      subject,
+      text,
+      message_id: `<${ticket.id}@${contact.email.split('@')[1]}>`,
+    });
+  return ticket;
+}

@@ -1,0 +1,108 @@
+import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/time';
+import { bookTicket, setBookingState } from '../../dispatch/book-ticket';
+import { assignTicket } from '../../tickets/move-ticket';
+import { addEntry } from '../../time-entries/record-time';
+import { at } from '../database';
+import { UNSORTED } from './demo-story';
+import { as, clientWrites, must, open, type Teller } from './demo-teller';
+
+/** The morning of the story: what lies unsorted, what is owed, and who is on which booking. */
+export async function tellToday(teller: Teller, today: LocalDate): Promise<void> {
+  const { book, story, cast, tx } = teller;
+  const clock = (minute: number) => instantAt(today, minute, book.house.zone);
+  for (const message of UNSORTED) {
+    const client = cast.clients.find((c) => c.name === message.client) ?? null;
+    const contact = client?.contacts.find((k) => k.name === `${message.first} ${message.last}`) ?? {
+      id: '',
+      name: 'hall tablet',
+      email: `${message.first}@${message.last}`,
+      site: '',
+    };
+    await open(teller, client, contact, plusSeconds(story, -60 * message.minutesAgo), message.subject, message.text);
+  }
+  const openTickets = await tx('ticket')
+    .whereIn('status', ['queued'])
+    .whereNot('kind', 'unsorted')
+    .orderBy('number', 'desc')
+    .limit(60)
+    .select('id', 'number', 'secret', 'subject', 'contact_id');
+  const plan: [string, number, number][] = [
+    ['Deepa Raghunathan', 8 * 60 + 30, 60],
+    ['Deepa Raghunathan', 11 * 60 + 30, 75],
+    ['Deepa Raghunathan', 14 * 60, 90],
+    ['Marisol Quintero', 8 * 60, 120],
+    ['Marisol Quintero', 11 * 60, 90],
+    ['Marisol Quintero', 13 * 60 + 15, 105],
+    ['Marisol Quintero', 15 * 60 + 30, 90],
+    ['Fionn Hartigan', 10 * 60, 90],
+    ['Fionn Hartigan', 13 * 60 + 30, 90],
+    ['Yusuf Demirel', 8 * 60 + 30, 105],
+    ['Yusuf Demirel', 10 * 60 + 45, 90],
+    ['Yusuf Demirel', 13 * 60 + 30, 120],
+    ['Ines Valadares', 8 * 60, 75],
+    ['Ines Valadares', 9 * 60 + 30, 150],
+    ['Ines Valadares', 13 * 60 + 15, 90],
+    ['Ines Valadares', 15 * 60 + 15, 120],
+    ['Sora Minegishi', 9 * 60, 60],
+    ['Sora Minegishi', 11 * 60, 60],
+    ['Piotr Zaleski', 9 * 60 + 15, 90],
+    ['Piotr Zaleski', 14 * 60 + 30, 60],
+    ['Odalys Figueroa', 8 * 60 + 45, 45],
+  ];
+  for (const [i, [name, minute, length]] of plan.entries()) {
+    const ticket = openTickets[i];
+    if (!ticket) break;
+    const person = cast.people.find((p) => p.name === name)!;
+    const booking = must(
+      await bookTicket(as(teller, 'Tomasz Wieland', clock(7 * 60 + 50)), book, ticket.id, {
+        personId: person.id,
+        startsAt: formatInstant(clock(minute)),
+        minutes: length,
+      }),
+    );
+    const ended = minute + length < 10 * 60 + 40;
+    if (!ended) continue;
+    const worked = name === 'Deepa Raghunathan' ? length - 20 : length;
+    const remote = cast.activities.find((a) => a.name === (name === 'Marisol Quintero' ? 'on site' : 'remote'))!;
+    must(
+      await addEntry(as(teller, name, clock(minute + worked)), book, {
+        ticketId: ticket.id,
+        startsAt: formatInstant(clock(minute)),
+        duration: String(worked),
+        activityId: remote.id,
+        note: `Worked on: ${ticket.subject}`,
+        billable: true,
+        reason: null,
+      }),
+    );
+    must(await setBookingState(as(teller, name, clock(minute + worked)), book, booking.id, booking.version, 'done'));
+  }
+  for (const [i, ticket] of openTickets.slice(plan.length, plan.length + 3).entries()) {
+    const contact = cast.clients.flatMap((c) => c.contacts).find((k) => k.id === ticket.contact_id)!;
+    const when = clock(9 * 60 + 5 + i * 23);
+    await clientWrites(
+      teller,
+      ticket.id,
+      contact,
+      when,
+      `Re: ${ticket.subject}`,
+      [
+        'Any news on this? I am here until two.',
+        'Hello again, it has just happened once more, at ten past nine.',
+        'Could somebody ring me before lunch, please?',
+      ][i]!,
+    );
+    await tx('ticket')
+      .where({ id: ticket.id })
+      .update({ reply_owed_since: at(when) });
+    if (i === 0)
+      must(
+        await assignTicket(
+          as(teller, 'Aoife Brannigan', when),
+          ticket.id,
+          undefined,
+          cast.people.find((p) => p.name === 'Deepa Raghunathan')!.id,
+        ),
+      );
+  }
+}

@@ -1,0 +1,198 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Knex } from 'knex';
+import { apiRoutes, type ApiRoutes } from '@core/api';
+import type { AnswerOf, Route } from '@core/routes';
+import { parseInstant, plusSeconds, type Instant } from '@core/time';
+import { createToken } from '../src/access/tokens';
+import type { Clock } from '../src/app/clock';
+import type { Config } from '../src/app/config';
+import { openDatabase } from '../src/app/database';
+import { startServer, type Running } from '../src/app/start-server';
+import { startLedgerStandIn } from '../../standins/src/ledger/ledger-standin';
+import { startMailStandIn } from '../../standins/src/mail/mail-standin';
+
+/** The instant at which every test begins: the story's. */
+export const STORY = parseInstant('2026-11-24T10:40:00Z');
+export const LEDGER_KEY = 'test-ledger-key';
+
+/** A clock that a test moves by hand. */
+export class TestClock implements Clock {
+  constructor(private at: Instant = STORY) {}
+  now(): Instant {
+    return this.at;
+  }
+  forward(seconds: number): void {
+    this.at = plusSeconds(this.at, seconds);
+  }
+}
+
+/** A database of its own, copied from the demo that the test run made. */
+export async function makeTestDatabase(): Promise<{ url: string; knex: Knex; drop(): Promise<void> }> {
+  const base = process.env['DRUMLINE_TEST_URL'];
+  if (!base) throw new Error('Run tests by npm test, which makes the database they need.');
+  const name = `t_${randomUUID().replaceAll('-', '')}`;
+  const admin = openDatabase(`${base}/postgres`, 1);
+  await admin.raw(`create database ${name} template drumline_template`);
+  const url = `${base}/${name}`;
+  const knex = openDatabase(url, 4);
+  return {
+    url,
+    knex,
+    drop: async () => {
+      await knex.destroy();
+      await admin.raw(`drop database if exists ${name} with (force)`);
+      await admin.destroy();
+    },
+  };
+}
+
+export function testConfig(url: string, folder: string, more: Partial<Config> = {}): Config {
+  return {
+    DATABASE_URL: url,
+    PORT: 0,
+    SMTP_PORT: 0,
+    MAIL_OUT: 'smtp://127.0.0.1:1',
+    LEDGER_URL: 'http://127.0.0.1:1',
+    LEDGER_KEY,
+    PUBLIC_URL: 'http://127.0.0.1',
+    MAILBOX_URL: 'http://127.0.0.1',
+    SESSION_SECRET: 'a secret that only tests know',
+    FILES_DIR: folder,
+    WEB_DIR: 'dist/web/browser',
+    DRUMLINE_NOW: undefined,
+    LOG_LEVEL: 'silent',
+    REPLY_WAIT_SECONDS: 0,
+    SECURE_COOKIES: false,
+    ...more,
+  };
+}
+
+type Named = keyof ApiRoutes;
+export interface Asked {
+  readonly params?: Record<string, string>;
+  readonly query?: Record<string, string>;
+  readonly body?: unknown;
+  readonly version?: number;
+  readonly key?: string;
+  readonly headers?: Record<string, string>;
+}
+
+/** Asks the API by a token, as a script would. */
+export class Script {
+  constructor(
+    readonly base: string,
+    private readonly token: string | undefined,
+  ) {}
+
+  async ask(
+    name: Named,
+    { params = {}, query, body, version, key, headers = {} }: Asked = {},
+  ): Promise<{ status: number; body: never; headers: Headers; bytes: Buffer }> {
+    const route: Route = apiRoutes[name];
+    const path = route.path.replace(/:(\w+)/g, (_, p: string) => params[p] ?? '00000000-0000-4000-8000-000000000000');
+    const response = await fetch(`${this.base}/api${path}${query ? `?${new URLSearchParams(query)}` : ''}`, {
+      method: route.method,
+      headers: {
+        'content-type': 'application/json',
+        'idempotency-key': key ?? randomUUID(),
+        ...(this.token ? { authorization: `Bearer ${this.token}` } : {}),
+        ...(version !== undefined ? { 'if-match': `"${version}"` } : {}),
+        ...headers,
+      },
+      ...(body === undefined || route.method === 'GET' ? {} : { body: JSON.stringify(body) }),
+    });
+    const bytes = Buffer.from(await response.arrayBuffer());
+    const json = /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(bytes.toString()) : undefined;
+    return { status: response.status, body: json as never, headers: response.headers, bytes };
+  }
+
+  /** As ask, but anything but success is a failure of the test. */
+  async do<N extends Named>(name: N, asked: Asked = {}): Promise<AnswerOf<ApiRoutes[N]>> {
+    const { status, body } = await this.ask(name, asked);
+    if (status >= 300) throw new Error(`${name} answered ${status}: ${JSON.stringify(body)}`);
+    return body;
+  }
+}
+
+export interface World {
+  readonly clock: TestClock;
+  readonly knex: Knex;
+  readonly url: string;
+  readonly folder: string;
+  readonly running: Running;
+  readonly mail: Awaited<ReturnType<typeof startMailStandIn>>;
+  readonly ledger: Awaited<ReturnType<typeof startLedgerStandIn>>;
+  readonly base: string;
+  /** A script with the rights of a person, named by the start of their name. */
+  as(name: string): Promise<Script>;
+  /** Another server process's worth on the same database. */
+  second(): Promise<Running>;
+  stop(): Promise<void>;
+}
+
+/** A server with its stand-ins on a database of its own, and a clock that the test moves. */
+export async function startWorld(more: Partial<Config> = {}): Promise<World> {
+  const folder = await mkdtemp(join(tmpdir(), 'drumline-test-'));
+  const database = await makeTestDatabase();
+  const clock = new TestClock();
+  const deliverTo = { port: 0 };
+  const mail = await startMailStandIn({
+    httpPort: 0,
+    smtpPort: 0,
+    deliverTo,
+    providerAddress: 'desk@pellworth.example',
+    folder: join(folder, 'mailbox'),
+  });
+  const ledger = await startLedgerStandIn({ port: 0, key: LEDGER_KEY, file: join(folder, 'ledger.json') });
+  const config = testConfig(database.url, join(folder, 'files'), {
+    MAIL_OUT: `smtp://127.0.0.1:${mail.smtpPort}`,
+    LEDGER_URL: `http://127.0.0.1:${ledger.port}`,
+    MAILBOX_URL: `http://127.0.0.1:${mail.httpPort}`,
+    ...more,
+  });
+  const running = await startServer(config, clock);
+  deliverTo.port = running.smtpPort;
+  const others: Running[] = [];
+  const base = `http://127.0.0.1:${running.port}`;
+  return {
+    clock,
+    knex: database.knex,
+    url: database.url,
+    folder,
+    running,
+    mail,
+    ledger,
+    base,
+    as: async (name) => {
+      const person = await database.knex('person').where('name', 'like', `${name}%`).first('id');
+      if (!person) throw new Error(`the demo has no ${name}`);
+      return new Script(base, (await createToken(database.knex, person.id, 'test', STORY)).secret);
+    },
+    second: async () => {
+      const other = await startServer(config, clock);
+      others.push(other);
+      return other;
+    },
+    stop: async () => {
+      await Promise.all(others.map((o) => o.stop()));
+      await running.stop();
+      await Promise.all([mail.stop(), ledger.stop()]);
+      await database.drop();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Waits until `found` answers with something; fails with `what` after the time given. */
+export async function until<T>(what: string, found: () => Promise<T | undefined | false | null>, ms = 15_000): Promise<T> {
+  const end = Date.now() + ms;
+  for (;;) {
+    const value = await found();
+    if (value) return value;
+    if (Date.now() > end) throw new Error(`waited ${ms} ms in vain: ${what}`);
+    await new Promise((done) => setTimeout(done, 50));
+  }
+}

@@ -1,0 +1,105 @@
+// npm test: sets itself up, runs everything, ends with "N passed, N failed".
+// npm test -- tickets: only the specs and journeys of that capability. --shard=1/2 splits the journeys.
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { CHROMIUM, needBuild, needDebian, needPackages, PDFTOTEXT, POSTGRES, top } from './prepare.mjs';
+import { startCluster } from './postgres.mjs';
+
+process.chdir(top);
+const args = process.argv.slice(2);
+const shard = args.find((a) => a.startsWith('--shard='));
+const chosen = args.filter((a) => !a.startsWith('--'));
+const bin = (name) => join(top, 'node_modules/.bin', name);
+let passed = 0;
+let failed = 0;
+
+needDebian([POSTGRES, CHROMIUM, PDFTOTEXT]);
+needPackages();
+
+const run = (command, args, env = {}) =>
+  new Promise((done) => {
+    let out = '';
+    const child = spawn(command, args, { env: { ...process.env, FORCE_COLOR: '0', ...env } });
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (out += chunk));
+    child.on('close', (code) => done({ code, out }));
+  });
+
+async function check(name, command, args) {
+  const started = Date.now();
+  const { code, out } = await run(command, args);
+  if (code === 0) passed++;
+  else failed++;
+  console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${name} (${((Date.now() - started) / 1000).toFixed(0)} s)`);
+  if (code !== 0) console.log(out);
+}
+
+async function jest(project, env = {}, more = []) {
+  const report = join(top, `.drumline/jest-${project}.json`);
+  rmSync(report, { force: true });
+  const started = Date.now();
+  const { code, out } = await run(
+    'node',
+    [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      bin('jest'),
+      '--selectProjects',
+      project,
+      '--passWithNoTests',
+      '--json',
+      `--outputFile=${report}`,
+      '--forceExit',
+      ...chosen.map((c) => `--testPathPatterns=/${c}/`),
+      ...more,
+    ],
+    env,
+  );
+  const result = existsSync(report)
+    ? JSON.parse(readFileSync(report, 'utf8'))
+    : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
+  passed += result.numPassedTests;
+  failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
+  if (code !== 0 && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) failed++;
+  console.log(
+    `${code === 0 ? 'ok    ' : 'FAILED'} ${project}: ${result.numPassedTests} passed, ${result.numFailedTests} failed (${((Date.now() - started) / 1000).toFixed(0)} s)`,
+  );
+  if (code !== 0)
+    console.log(
+      out
+        .split('\n')
+        .filter((line) => !/^\s+at .*node_modules/.test(line))
+        .join('\n')
+        .slice(0, 60_000),
+    );
+}
+
+mkdirSync('.drumline', { recursive: true });
+needBuild();
+if (!chosen.length) {
+  await check('format', bin('prettier'), ['--check', '.']);
+  await check('lint', bin('eslint'), ['.']);
+  await check('structure', 'node', ['scripts/check-structure.mjs']);
+  await check('types', bin('tsc'), ['-p', '.']);
+}
+await jest('core');
+await jest('web');
+
+const cluster = await startCluster('.drumline/test', { durable: false });
+try {
+  const made = await run('node', [bin('tsx'), 'scripts/make-template.ts'], {
+    DRUMLINE_TEST_URL: cluster.url,
+    DRUMLINE_NOW: '2026-11-24T10:40:00Z',
+  });
+  if (made.code !== 0) {
+    failed++;
+    console.log(`FAILED the test database\n${made.out}`);
+  } else {
+    await jest('server', { DRUMLINE_TEST_URL: cluster.url });
+    await jest('e2e', { DRUMLINE_TEST_URL: cluster.url }, ['--runInBand', ...(shard ? [shard] : [])]);
+  }
+} finally {
+  cluster.stop();
+}
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);

@@ -97,7 +97,7 @@ export class Script {
       method: route.method,
       headers: {
         'content-type': 'application/json',
-        'idempotency-key': key ?? randomUUID(),
+        ...(key === '' ? {} : { 'idempotency-key': key ?? randomUUID() }),
         ...(this.token ? { authorization: `Bearer ${this.token}` } : {}),
         ...(version !== undefined ? { 'if-match': `"${version}"` } : {}),
         ...headers,
@@ -187,11 +187,11 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
 }
 
 /** Waits until `found` answers with something; fails with `what` after the time given. */
-export async function until<T>(what: string, found: () => Promise<T | undefined | false | null>, ms = 15_000): Promise<T> {
+export async function until<T>(what: string, found: () => Promise<T>, ms = 15_000): Promise<Exclude<T, undefined | null | false>> {
   const end = Date.now() + ms;
   for (;;) {
     const value = await found();
-    if (value) return value;
+    if (value) return value as Exclude<T, undefined | null | false>;
     if (Date.now() > end) throw new Error(`waited ${ms} ms in vain: ${what}`);
     await new Promise((done) => setTimeout(done, 50));
   }

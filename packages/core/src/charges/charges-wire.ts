@@ -9,6 +9,7 @@ import {
   id,
   list,
   oneOf,
+  optionalDecimal,
   optionalId,
   optionalText,
   positiveDecimal,
@@ -47,8 +48,8 @@ export type ChargeWire = Wire<typeof chargeSchema>;
 export const decideSchema = record({
   decision: oneOf(['approve', 'waive', 'adjust', 'reopen']),
   reason: optionalText(300).when('decision', { is: (d: string) => d === 'waive' || d === 'adjust', then: (s) => s.required('say why') }),
-  quantity: decimal().nullable(),
-  unitPrice: decimal().nullable(),
+  quantity: optionalDecimal(),
+  unitPrice: optionalDecimal(),
 });
 export const newChargeSchema = record({ ticketId: id(), itemId: id(), quantity: positiveDecimal() });
 

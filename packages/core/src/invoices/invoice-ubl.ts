@@ -1,3 +1,4 @@
+import { Big } from 'big.js';
 import { plainMoney, type Money } from '../money';
 import type { InvoiceLine, IssuedInvoice, Party, TaxGroup } from './invoice';
 
@@ -24,8 +25,16 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cbc:InvoiceTypeCode': '380',
       'cbc:DocumentCurrencyCode': invoice.currency,
       'cbc:BuyerReference': invoice.buyer.name,
-      'cac:AccountingSupplierParty': { 'cac:Party': party(invoice.seller) },
-      'cac:AccountingCustomerParty': { 'cac:Party': party(invoice.buyer) },
+      'cac:AccountingSupplierParty': {
+        'cac:Party': { ...party(invoice.seller), ...taxScheme(invoice.seller, (one) => [one]), ...contact(invoice.seller) },
+      },
+      'cac:AccountingCustomerParty': {
+        'cac:Party': {
+          ...party(invoice.buyer),
+          ...taxScheme(invoice.buyer, (one) => one),
+          'cac:PartyLegalEntity': { 'cbc:RegistrationName': invoice.buyer.name },
+        },
+      },
       'cac:Delivery': { 'cbc:ActualDeliveryDate': invoice.issuedOn },
       'cac:PaymentMeans': [
         {
@@ -50,7 +59,7 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
 
 type Amount = (name: string, value: Money) => Record<string, UblNode>;
 
-function party(of: Party): UblNode {
+function party(of: Party): Record<string, UblNode> {
   return {
     'cbc:EndpointID': of.email,
     'cbc:EndpointID@schemeID': 'EM',
@@ -60,7 +69,16 @@ function party(of: Party): UblNode {
       'cbc:PostalZone': of.postcode,
       'cac:Country': { 'cbc:IdentificationCode': of.country },
     },
-    ...(of.taxNumber ? { 'cac:PartyTaxScheme': [{ 'cbc:CompanyID': of.taxNumber, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } }] } : {}),
+  };
+}
+
+/** The schema takes several tax schemes of a seller, and one of a buyer. */
+function taxScheme(of: Party, as: (one: UblNode) => UblNode): Record<string, UblNode> {
+  return of.taxNumber ? { 'cac:PartyTaxScheme': as({ 'cbc:CompanyID': of.taxNumber, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } }) } : {};
+}
+
+function contact(of: Party): Record<string, UblNode> {
+  return {
     'cac:PartyLegalEntity': { 'cbc:RegistrationName': of.name },
     'cac:Contact': { 'cbc:Name': of.name, 'cbc:Telephone': of.phone, 'cbc:ElectronicMail': of.email },
   };
@@ -89,10 +107,18 @@ function lineNode(line: InvoiceLine, amount: Amount): UblNode {
       'cbc:Name': line.description,
       'cac:ClassifiedTaxCategory': { 'cbc:ID': line.tax.category, 'cbc:Percent': line.tax.percent, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } },
     },
-    'cac:Price': {
-      'cbc:PriceAmount': line.unitPrice,
-      'cbc:PriceAmount@currencyID': line.net.currency,
-      ...(line.unit === 'MIN' ? { 'cbc:BaseQuantity': '60', 'cbc:BaseQuantity@unitCode': 'MIN' } : {}),
-    },
+    'cac:Price': priceNode(line),
+  };
+}
+
+/** The writer takes prices of two places; a price with more is given exactly for a larger base quantity. */
+function priceNode(line: InvoiceLine): UblNode {
+  const places = line.unitPrice.split('.')[1]?.length ?? 0;
+  const scale = 10 ** Math.max(0, places - 2);
+  const base = (line.unit === 'MIN' ? 60 : 1) * scale;
+  return {
+    'cbc:PriceAmount': new Big(line.unitPrice).times(scale).toFixed(),
+    'cbc:PriceAmount@currencyID': line.net.currency,
+    ...(base === 1 ? {} : { 'cbc:BaseQuantity': String(base), 'cbc:BaseQuantity@unitCode': line.unit }),
   };
 }

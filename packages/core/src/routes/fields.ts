@@ -58,6 +58,12 @@ export const decimal = () =>
     .defined()
     .required('write a number')
     .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === undefined || isDecimalText(v));
+export const optionalDecimal = () =>
+  string()
+    .trim()
+    .defined()
+    .nullable()
+    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === null || v === undefined || isDecimalText(v));
 export const positiveDecimal = () => decimal().test('positive', 'above zero', (v) => !isDecimalText(v ?? '') || Number(v) > 0);
 export const durationTyped = () =>
   string()

@@ -54,6 +54,7 @@ export class Live {
 
   /** GET /api/live: server-sent events after the number in Last-Event-ID, else from now on. */
   serve = async (req: Request, res: Response): Promise<void> => {
+    if (this.stopped) return void res.writeHead(503, { connection: 'close' }).end();
     const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
     res.write(`retry: 1000\nid: ${Number.isFinite(from) ? from : this.last}\nevent: hello\ndata: {}\n\n`);

@@ -25,6 +25,8 @@ export interface Running {
 }
 
 const CONNECTIONS = 16;
+const IDLE_MS = 50;
+const FORCE_MS = 8000;
 
 /** Starts one server process; many can run on one database. */
 export async function startServer(config: Config, clock?: Clock): Promise<Running> {
@@ -55,21 +57,29 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     smtp.listen(config.SMTP_PORT, '127.0.0.1', () => resolve((smtp.server.address() as AddressInfo).port)),
   );
   log.info({ port, smtpPort }, 'Drumline is up');
+  let stopping: Promise<void> | undefined;
   return {
     app,
     port,
     smtpPort,
-    stop: async () => {
-      await Promise.all([new Promise<void>((resolve) => smtp.close(() => resolve())), app.live.stop()]);
-      await new Promise<void>((resolve) => {
-        server.close(() => resolve());
-        server.closeIdleConnections();
-      });
-      await jobs.stop();
-      await http.close();
-      await knex.destroy();
-    },
+    stop: () =>
+      (stopping ??= (async () => {
+        await Promise.all([new Promise<void>((resolve) => smtp.close(() => resolve())), app.live.stop()]);
+        await drain(server);
+        await jobs.stop();
+        await http.close();
+        await knex.destroy();
+      })()),
   };
+}
+
+/** Answers what was asked, takes nothing new, and closes connections as they fall idle; the last after a while by force. */
+async function drain(server: Server): Promise<void> {
+  const idle = setInterval(() => server.closeIdleConnections(), IDLE_MS);
+  const force = setTimeout(() => server.closeAllConnections(), FORCE_MS);
+  await new Promise<void>((resolve) => server.close(() => resolve()));
+  clearInterval(idle);
+  clearTimeout(force);
 }
 
 function listen(server: Server, port: number): Promise<number> {

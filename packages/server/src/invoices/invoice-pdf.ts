@@ -8,6 +8,8 @@ import { formatMinutes } from '@core/time';
 const require = createRequire(import.meta.url);
 
 interface PdfMaker {
+  setUrlAccessPolicy(may: (url: string) => boolean): void;
+  setLocalAccessPolicy(may: (path: string) => boolean): void;
   setFonts(fonts: Record<string, Record<string, string>>): void;
   createPdf(document: TDocumentDefinitions): { getBuffer(): Promise<Buffer> };
 }
@@ -20,6 +22,8 @@ function pdfMaker(): PdfMaker {
   maker = require('pdfmake') as PdfMaker;
   const folder = join(dirname(require.resolve('@fontsource/atkinson-hyperlegible-next/package.json')), 'files');
   const file = (weight: number, style: string) => join(folder, `atkinson-hyperlegible-next-latin-${weight}-${style}.woff`);
+  maker.setUrlAccessPolicy(() => false);
+  maker.setLocalAccessPolicy((path) => path.startsWith(folder));
   maker.setFonts({
     [FONT]: { normal: file(400, 'normal'), bold: file(700, 'normal'), italics: file(400, 'italic'), bolditalics: file(700, 'italic') },
   });

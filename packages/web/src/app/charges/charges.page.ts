@@ -124,8 +124,12 @@ export class ChargesPage {
 
   protected confirm(event: Event): void {
     event.preventDefault();
-    const [body, asked] = [this.form.check(), this.deciding()];
-    if (!body || !asked) return;
+    const asked = this.deciding();
+    if (!asked) return;
+    // What was left as it is keeps its exact value, which may have more places than a person types.
+    for (const name of ['quantity', 'unitPrice'] as const) if (this.form.values[name] === asked.charge[name]) this.form.set(name, null);
+    const body = this.form.check();
+    if (!body) return;
     this.api.call(chargeRoutes.decideCharge, { params: { chargeId: asked.charge.id }, version: asked.charge.version, body }).subscribe({
       next: (done) => {
         this.deciding.set(undefined);

@@ -124,7 +124,7 @@ import { ClientFormPanel } from './client-form';
                   <button class="btn-main" [disabled]="form?.busy">Add the contact</button>
                 </form>
               }
-              <div class="people">
+              <div class="people" tabindex="0" role="group" aria-label="Contacts">
                 @for (k of c.contacts; track k.id) {
                   <p class="line">
                     <span class="clip"

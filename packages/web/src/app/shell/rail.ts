@@ -48,25 +48,25 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
 @Component({
   selector: 'dl-rail',
   imports: [AsyncPipe, RouterLink, RouterLinkActive],
+  host: { role: 'navigation', 'aria-label': 'Main' },
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let counts = counts$ | async;
     <a class="name" routerLink="/"
       ><span class="mark" aria-hidden="true"><i></i><i></i><i></i><i></i></span>Drumline</a
     >
-    <nav aria-label="Main">
-      @for (part of parts; track part.group) {
-        <h2>{{ part.group }}</h2>
-        @for (entry of part.entries; track entry.link) {
-          <a [routerLink]="entry.link" routerLinkActive="here" ariaCurrentWhenActive="page">
-            <span>{{ entry.label }}</span>
-            @if (entry.count && counts && counts[entry.count]) {
-              <span class="mono" [class.late]="entry.pressing">{{ counts[entry.count] }}</span>
-            }
-          </a>
-        }
+
+    @for (part of parts; track part.group) {
+      <h2>{{ part.group }}</h2>
+      @for (entry of part.entries; track entry.link) {
+        <a [routerLink]="entry.link" routerLinkActive="here" ariaCurrentWhenActive="page">
+          <span>{{ entry.label }}</span>
+          @if (entry.count && counts && counts[entry.count]) {
+            <span class="mono" [class.late]="entry.pressing">{{ counts[entry.count] }}</span>
+          }
+        </a>
       }
-    </nav>
+    }
     @if (session.may('tokens.own')) {
       <a class="foot" routerLink="/setup" routerLinkActive="here">Setup</a>
     }
@@ -114,7 +114,7 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
       color: var(--ink-soft);
       padding: 14px 8px 2px;
     }
-    nav a,
+    a,
     .foot {
       display: flex;
       justify-content: space-between;
@@ -127,7 +127,7 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
       text-decoration: none;
       border: 1px solid transparent;
     }
-    nav a:hover,
+    a:hover,
     .foot:hover {
       background: var(--wash);
     }

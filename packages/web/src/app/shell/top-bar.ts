@@ -16,6 +16,7 @@ import { Theme } from './theme';
 
 @Component({
   selector: 'dl-top-bar',
+  host: { role: 'banner' },
   imports: [AsyncPipe, RouterLink, SearchBox, BeatStrip, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `

@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, type OnInit } from '@angular/core';
 import { BehaviorSubject, catchError, combineLatest, debounceTime, filter, map, of, shareReplay, switchMap, take } from 'rxjs';
 import { houseRoutes } from '@core/house';
 import { formatInstant, parseMinutes, type Instant } from '@core/time';
@@ -92,7 +92,7 @@ const WAIT_MS = 150;
     }
   `,
 })
-export class LogTime {
+export class LogTime implements OnInit {
   readonly ticketId = input.required<string>();
   /** Set to change an entry instead of recording a new one. */
   readonly entry = input<EntryWire | undefined>(undefined);
@@ -157,6 +157,9 @@ export class LogTime {
         filter(() => !this.state.values['activityId']),
       )
       .subscribe((a) => this.state.set('activityId', a[0]?.value));
+  }
+
+  ngOnInit(): void {
     // A timer that ran on this ticket says how long.
     this.timers.timers$.pipe(take(1)).subscribe(({ timers }) => {
       const timer = timers.find((t) => t.ticketId === this.ticketId());

@@ -1,0 +1,166 @@
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import { startWorld, type World } from '../packages/server/testing/test-server';
+
+const FLAGS = [
+  '--no-sandbox',
+  '--disable-dev-shm-usage',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+const WAIT_MS = 15_000;
+
+/** A person at a browser: does what people do, and waits as they would. */
+export class Person {
+  readonly troubles: string[] = [];
+
+  constructor(
+    readonly page: Page,
+    readonly base: string,
+  ) {
+    page.setDefaultTimeout(WAIT_MS);
+    page.on('pageerror', (fault) => this.troubles.push(String(fault)));
+    page.on('dialog', (dialog) => void dialog.accept());
+  }
+
+  async go(path: string): Promise<void> {
+    await this.page.goto(this.base + path, { waitUntil: 'load' });
+  }
+
+  /** Enters the demo as one of its people, by the page for that. */
+  async enter(name: string, path = '/'): Promise<void> {
+    await this.go(`/enter?to=${encodeURIComponent(path)}`);
+    await this.press('button', name);
+    await this.page.waitForSelector('dl-rail');
+    await this.sees('dl-top-bar', name.split(' ')[0]!);
+  }
+
+  /** Presses what a person would call by this name: by its words, its label or its title. */
+  async press(selector: string, words: string): Promise<void> {
+    const handle = await this.find(selector, words);
+    await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    await handle.click();
+  }
+
+  async find(selector: string, words: string): Promise<ElementHandle<HTMLElement>> {
+    const handle = await this.page.waitForFunction(
+      (s, w) =>
+        [...document.querySelectorAll<HTMLElement>(s)].find(
+          (e) => e.checkVisibility() && !e.hasAttribute('disabled') && `${e.innerText} ${e.getAttribute('aria-label') ?? ''}`.includes(w),
+        ),
+      { timeout: WAIT_MS },
+      selector,
+      words,
+    );
+    return handle.asElement() as unknown as ElementHandle<HTMLElement>;
+  }
+
+  /** Waits until words are on the page; fails with what was there instead. */
+  async sees(selector: string, words: string): Promise<void> {
+    await this.page
+      .waitForFunction(
+        (s, w) => [...document.querySelectorAll<HTMLElement>(s)].some((e) => e.innerText.includes(w)),
+        { timeout: WAIT_MS },
+        selector,
+        words,
+      )
+      .catch(async () => {
+        const there = await this.page.$$eval(selector, (all) => all.map((e) => (e as HTMLElement).innerText).join(' | ')).catch(() => '');
+        throw new Error(`"${words}" did not come up in ${selector}; there was: ${there.slice(0, 1500)}`);
+      });
+  }
+
+  async gone(selector: string, words: string): Promise<void> {
+    await this.page.waitForFunction(
+      (s, w) => ![...document.querySelectorAll<HTMLElement>(s)].some((e) => e.innerText.includes(w)),
+      { timeout: WAIT_MS },
+      selector,
+      words,
+    );
+  }
+
+  /** Types into the field with this label. */
+  async fill(label: string, text: string): Promise<void> {
+    const handle = await this.page.waitForFunction(
+      (l) => {
+        const direct = document.querySelector<HTMLElement>(`[aria-label="${l}"]`);
+        if (direct?.checkVisibility()) return direct;
+        const found = [...document.querySelectorAll('label')].find((e) => e.checkVisibility() && e.innerText.trim().startsWith(l));
+        return found && (document.getElementById(found.htmlFor) ?? found.querySelector('input, select, textarea'));
+      },
+      { timeout: WAIT_MS },
+      label,
+    );
+    const element = handle.asElement() as unknown as ElementHandle<HTMLInputElement>;
+    if ((await element.evaluate((e) => e.tagName)) === 'SELECT') {
+      const value = await element.evaluate(
+        (e, t) => [...(e as unknown as HTMLSelectElement).options].find((o) => o.text.includes(t))?.value,
+        text,
+      );
+      if (value === undefined) throw new Error(`${label} has no choice "${text}"`);
+      await element.select(value);
+      return;
+    }
+    await element.click({ count: 3 });
+    await element.type(text);
+  }
+
+  async keys(...keys: string[]): Promise<void> {
+    for (const key of keys) await this.page.keyboard.press(key as never);
+  }
+
+  async text(selector: string): Promise<string> {
+    return this.page.$eval(selector, (e) => (e as HTMLElement).innerText);
+  }
+
+  /** What axe finds wrong on the page, in words. */
+  async accessibility(): Promise<string[]> {
+    const source = await readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+    await this.page.evaluate((s) => void (0, eval)(s), source).catch(() => this.page.addScriptTag({ content: source }));
+    return this.page.evaluate(async () => {
+      const { axe } = window as unknown as {
+        axe: { run(options: object): Promise<{ violations: { id: string; nodes: { target: string[]; failureSummary: string }[] }[] }> };
+      };
+      const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] });
+      return violations.flatMap((v) =>
+        v.nodes.slice(0, 3).map((n) => `${v.id} at ${n.target.join(' ')}: ${n.failureSummary.split('\n')[1]?.trim() ?? ''}`),
+      );
+    });
+  }
+}
+
+export interface Stage {
+  readonly world: World;
+  /** Another person with a browser of their own: own cookies, own storage. */
+  person(): Promise<Person>;
+  stop(): Promise<void>;
+}
+
+/** A world, and browsers at 1280×800 to walk in it. */
+export async function setStage(more: Parameters<typeof startWorld>[0] = {}): Promise<Stage> {
+  const world = await startWorld({ REPLY_WAIT_SECONDS: 1, ...more });
+  const profile = await mkdtemp(join(tmpdir(), 'drumline-chromium-'));
+  const browser: Browser = await puppeteer.launch({ executablePath: '/usr/bin/chromium', args: FLAGS, userDataDir: profile });
+  return {
+    world,
+    person: async () => {
+      const context = await browser.createBrowserContext();
+      const page = await context.newPage();
+      await page.setViewport({ width: 1280, height: 800 });
+      await page.setBypassCSP(true);
+      return new Person(page, world.base);
+    },
+    stop: async () => {
+      await browser.close();
+      await world.stop();
+      await rm(profile, { recursive: true, force: true }).catch(() => undefined);
+    },
+  };
+}

@@ -1,0 +1,119 @@
+import { setStage, type Person, type Stage } from '../browser';
+
+let stage: Stage;
+beforeAll(async () => (stage = await setStage()));
+afterAll(() => stage.stop());
+
+const firstId = async (table: string) => (await stage.world.knex(table).first('id')).id as string;
+
+describe('every screen', () => {
+  let person: Person;
+  beforeAll(async () => {
+    person = await stage.person();
+    await person.enter('Hanna Lindqvist', '/tickets');
+  });
+
+  const pages: [string, () => Promise<string>, string][] = [
+    ['intake', async () => '/intake', '.pad .cell'],
+    ['tickets', async () => '/tickets', 'table.rows'],
+    ['ticket', async () => `/tickets/${(await stage.world.knex('ticket').where({ status: 'queued' }).first('id')).id}`, 'dl-composer'],
+    ['dispatch', async () => '/dispatch', '.lane'],
+    ['my time', async () => '/my-time', '.strip'],
+    ['clients', async () => '/clients', 'table.rows'],
+    ['client', async () => `/clients/${await firstId('client')}`, '.people'],
+    ['assets', async () => '/assets', 'table.rows'],
+    ['asset', async () => `/assets/${await firstId('asset')}`, '.facts'],
+    ['catalogue', async () => '/catalogue', 'table.rows'],
+    ['catalogue item', async () => `/catalogue/${await firstId('catalogue_item')}`, '.facts'],
+    ['charges', async () => '/charges', '.charge'],
+    ['billing', async () => '/billing', 'h1'],
+    ['setup', async () => '/setup', 'section'],
+    ['enter', async () => '/enter', '.people'],
+  ];
+
+  it.each(pages)('%s has nothing that axe finds wrong, in light and in dark', async (_name, path, ready) => {
+    await person.go(await path());
+    await person.page.waitForSelector(ready);
+    for (const theme of ['light', 'dark']) {
+      await person.page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
+      expect([theme, await person.accessibility()]).toEqual([theme, []]);
+    }
+    expect(person.troubles).toEqual([]);
+  });
+
+  it('does not spill sideways from 1024 on', async () => {
+    for (const width of [1024, 1280, 1920]) {
+      await person.page.setViewport({ width, height: 800 });
+      for (const [, path, ready] of pages) {
+        await person.go(await path());
+        await person.page.waitForSelector(ready);
+        const over = await person.page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+        expect([width, await path(), over]).toEqual([width, await path(), 0]);
+      }
+    }
+    await person.page.setViewport({ width: 1280, height: 800 });
+  });
+});
+
+describe('by keyboard', () => {
+  it('finds a ticket by its number and opens it, and shows its keys', async () => {
+    const person = await stage.person();
+    await person.enter('Aoife Brannigan', '/clients');
+    const t = await stage.world.knex('ticket').where({ status: 'queued' }).first('number', 'subject');
+    await person.page.focus('#main');
+    await person.keys('/');
+    await person.page.keyboard.type(String(t.number));
+    await person.sees('#found', t.subject);
+    await person.keys('Enter');
+    await person.sees('h1', t.subject);
+    await person.page.focus('#main');
+    await person.page.keyboard.type('?');
+    await person.sees('.modal', 'reply to the client');
+    await person.keys('Escape');
+    await person.page.waitForSelector('.modal', { hidden: true });
+  });
+
+  it('books unbooked work without the mouse, moves it, cancels it, and undoes that', async () => {
+    const person = await stage.person();
+    await person.enter('Tomasz Wieland', '/dispatch');
+    await person.page.waitForSelector('.card');
+    await person.page.focus('.card');
+    const subject = await person.text('.card .subject');
+    await person.keys('Enter');
+    await person.fill('Technician', 'Odalys Figueroa');
+    await person.fill('From', '16:30');
+    await person.keys('Enter');
+    await person.sees('dl-toast-list', 'booked for Odalys Figueroa');
+    const booking = await person.find('.booking', '16:30 to 17:00');
+    expect(await booking.evaluate((e) => e.innerText)).toContain(subject);
+    await booking.focus();
+    await person.keys('Enter');
+    await person.fill('From', '16:00');
+    await person.keys('Enter');
+    await (await person.find('.booking', '16:00 to 16:30')).focus();
+    await person.keys('Enter');
+    await person.press('dl-book-form button', 'Cancel it');
+    await person.sees('dl-toast-list', 'cancelled');
+    await person.page.focus('#main');
+    await person.keys('u');
+    await person.find('.booking', '16:00 to 16:30');
+  });
+
+  it('works through intake without the mouse', async () => {
+    const person = await stage.person();
+    await person.enter('Aoife Brannigan', '/intake');
+    await person.sees('.list header', '7 unsorted');
+    await person.page.focus('#main');
+    for (let left = 7; left > 0; left--) {
+      await person.sees('.list header', `${left} unsorted`);
+      const at = await person.page.waitForSelector('.row.at');
+      const subject = await at!.evaluate((e) => (e as HTMLElement).innerText.split('\n').at(-1)!);
+      await person.sees('.subject', subject.trim());
+      if (await person.page.$('.proposal')) await person.keys('c');
+      await person.keys('5', 's');
+      await person.sees('dl-toast-list', 'routed to Support');
+      await person.gone('.list', subject.trim());
+    }
+    await person.sees('dl-empty-note', 'Nothing lies unsorted');
+  });
+});

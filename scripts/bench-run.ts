@@ -1,0 +1,181 @@
+// The measuring itself; started by bench.mjs, which makes the cluster.
+import { execFileSync, fork } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { createTransport } from 'nodemailer';
+import puppeteer from 'puppeteer-core';
+import { addWorkingSeconds, parseCalendar, workingSeconds } from '@core/calendars';
+import { parseInstant, plusSeconds } from '@core/time';
+import { openDatabase } from '../packages/server/src/app/database';
+import { loadDemo } from '../packages/server/src/app/demo/load-demo';
+import { migrate } from '../packages/server/src/app/migrate';
+
+const CONNECTIONS = 8;
+const SECONDS = 15;
+const base = process.env['BENCH_URL']!;
+const folder = mkdtempSync(join(tmpdir(), 'drumline-bench-'));
+const say = (what: string, figure: string) => console.log(`${what.padEnd(64)} ${figure}`);
+
+async function makeDatabase(name: string): Promise<string> {
+  const admin = openDatabase(`${base}/postgres`, 1);
+  await admin.raw(`drop database if exists ${name} with (force)`);
+  await admin.raw(`create database ${name}`);
+  await admin.destroy();
+  return `${base}/${name}`;
+}
+
+/** pgbench's simple update: one small durable transaction of four statements. */
+async function simpleUpdates(): Promise<number> {
+  const url = await makeDatabase('bench_pg');
+  const pgbench = join(process.env['PG_BIN']!, 'pgbench');
+  const run = (...args: string[]) => execFileSync(pgbench, [...args, url], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] });
+  run('-i', '-s', '10', '-q');
+  const out = run('-N', '-c', String(CONNECTIONS), '-j', '2', '-T', String(SECONDS));
+  return Number(/tps = ([\d.]+)/.exec(out)![1]);
+}
+
+async function startBuilt(url: string) {
+  const child = fork('dist/server/server/src/app/main.js', [], {
+    env: {
+      ...process.env,
+      DATABASE_URL: url,
+      PORT: '0',
+      SMTP_PORT: '0',
+      SESSION_SECRET: 'a secret for measuring only',
+      FILES_DIR: join(folder, 'files'),
+      LOG_LEVEL: 'silent',
+      DRUMLINE_NOW: '2026-11-24T10:40:00Z',
+      NODE_ENV: 'production',
+    },
+  });
+  return new Promise<{ child: typeof child; port: number; smtpPort: number }>((done) =>
+    child.once('message', (m) => done({ child, ...(m as { port: number; smtpPort: number }) })),
+  );
+}
+
+/** Mails over real SMTP, each a new ticket, counted when acknowledged: durable by then. */
+async function mailsASecond(smtpPort: number): Promise<number> {
+  const end = Date.now() + SECONDS * 1000;
+  let taken = 0;
+  await Promise.all(
+    Array.from({ length: CONNECTIONS }, async (_, c) => {
+      const transport = createTransport({
+        pool: true,
+        maxConnections: 1,
+        maxMessages: Infinity,
+        host: '127.0.0.1',
+        port: smtpPort,
+        secure: false,
+        ignoreTLS: true,
+      } as never);
+      for (let n = 0; Date.now() < end; n++) {
+        await transport.sendMail({
+          from: 'orla.devane@hollin.example',
+          to: 'desk@pellworth.example',
+          subject: `Printer ${c} ${n}`,
+          text: 'It has been putting out blank labels since we opened.\n\nOrla',
+          messageId: `<bench-${c}-${n}@hollin.example>`,
+        });
+        taken++;
+      }
+      transport.close();
+    }),
+  );
+  return taken / SECONDS;
+}
+
+function workingTime(): void {
+  const calendar = parseCalendar({
+    name: 'bench',
+    zone: 'Europe/Dublin',
+    week: [...Array<string[]>(5).fill(['08:30-12:30', '13:15-17:30']), [], []],
+    dates: { '2026-12-25': [] },
+  });
+  const start = parseInstant('2026-03-01T00:00:00Z');
+  workingSeconds(calendar, start, plusSeconds(start, 86_400 * 400));
+  const count = 3_000_000;
+  let began = performance.now();
+  let sum = 0;
+  for (let i = 0; i < count; i++)
+    sum += workingSeconds(calendar, plusSeconds(start, (i * 7919) % 20_000_000), plusSeconds(start, ((i * 7919) % 20_000_000) + 250_000));
+  say(
+    'working seconds over spans of days, evaluations a second',
+    Math.round(count / ((performance.now() - began) / 1000)).toLocaleString('en'),
+  );
+  began = performance.now();
+  for (let i = 0; i < count; i++) sum += Number(addWorkingSeconds(calendar, plusSeconds(start, (i * 7919) % 20_000_000), 30_000));
+  say('adding working seconds, evaluations a second', Math.round(count / ((performance.now() - began) / 1000)).toLocaleString('en'));
+  const ten = plusSeconds(start, 86_400 * 3652);
+  workingSeconds(calendar, start, ten);
+  began = performance.now();
+  for (let i = 0; i < 100_000; i++) sum += workingSeconds(calendar, plusSeconds(start, i), ten);
+  say('a span of ten years after the first, microseconds each', (((performance.now() - began) * 1000) / 100_000).toFixed(2));
+  if (!Number.isFinite(sum)) throw new Error('nothing was counted');
+}
+
+async function firstLoad(port: number): Promise<void> {
+  const html = readFileSync('dist/web/browser/index.html', 'utf8');
+  const named = [...html.matchAll(/(?:src|href)="([^"]+\.js)"/g)].map(([, file]) => file!);
+  const reached = new Set(named);
+  for (const file of reached)
+    for (const [, next] of readFileSync(join('dist/web/browser', file), 'utf8').matchAll(
+      /from"\.\/(chunk-[A-Z0-9]+\.js)"|import"\.\/(chunk-[A-Z0-9]+\.js)"/g,
+    ))
+      if (next) reached.add(next);
+  const bytes = [...reached].reduce((sum, file) => sum + gzipSync(readFileSync(join('dist/web/browser', file))).length, 0);
+  say(
+    'script of the first load, kB compressed (files of the whole)',
+    `${(bytes / 1000).toFixed(0)} (${reached.size} of ${readdirSync('dist/web/browser').filter((f) => f.endsWith('.js')).length})`,
+  );
+  const browser = await puppeteer.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-dev-shm-usage',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
+  const paints: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    const context = await browser.createBrowserContext();
+    const page = await context.newPage();
+    await page.setViewport({ width: 1280, height: 800 });
+    await page.evaluateOnNewDocument(() => {
+      new PerformanceObserver((list) => ((window as unknown as { paint: number }).paint = list.getEntries().at(-1)!.startTime)).observe({
+        type: 'largest-contentful-paint',
+        buffered: true,
+      });
+    });
+    await page.goto(`http://127.0.0.1:${port}/enter`, { waitUntil: 'networkidle0' });
+    paints.push(await page.evaluate(() => (window as unknown as { paint: number }).paint));
+    await context.close();
+  }
+  await browser.close();
+  say('largest paint of the first page, cold, ms (middle of 5)', paints.sort((a, b) => a - b)[2]!.toFixed(0));
+}
+
+workingTime();
+const url = await makeDatabase('bench_drumline');
+const knex = openDatabase(url, 2);
+await migrate(knex, url);
+const began = performance.now();
+await loadDemo(knex, { real: parseInstant('2026-11-24T10:40:00Z'), days: 90 });
+say('the demo of 90 days, seconds to load', ((performance.now() - began) / 1000).toFixed(1));
+await knex.destroy();
+const { child, port, smtpPort } = await startBuilt(url);
+await firstLoad(port);
+const mails = await mailsASecond(smtpPort);
+child.kill('SIGTERM');
+await new Promise((done) => child.once('exit', done));
+const updates = await simpleUpdates();
+say(`mails a second to durable tickets, ${CONNECTIONS} connections`, mails.toFixed(0));
+say(`pgbench simple updates a second, ${CONNECTIONS} connections`, updates.toFixed(0));
+say('mails for each simple update', (mails / updates).toFixed(3));
+rmSync(folder, { recursive: true, force: true });

@@ -1,0 +1,16 @@
+// npm run bench: prints ratios and figures, fails on none. Durable settings, one cluster for both sides.
+import { spawnSync } from 'node:child_process';
+import { CHROMIUM, needBuild, needDebian, needPackages, POSTGRES, top } from './prepare.mjs';
+import { postgresBin, startCluster } from './postgres.mjs';
+
+process.chdir(top);
+needDebian([POSTGRES, CHROMIUM]);
+needPackages();
+needBuild();
+const cluster = await startCluster('.drumline/bench', { durable: true });
+const { status } = spawnSync('node', ['node_modules/.bin/tsx', 'scripts/bench-run.ts'], {
+  stdio: 'inherit',
+  env: { ...process.env, BENCH_URL: cluster.url, BENCH_PORT: String(cluster.port), PG_BIN: postgresBin() },
+});
+cluster.stop();
+process.exit(status ?? 1);

@@ -1,7 +1,7 @@
 // npm start: everything from a fresh machine to a running demo. Uses no installed package.
-import { fork, execFileSync } from 'node:child_process';
+import { fork, execFileSync, spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, watch, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { needBuild, needDebian, needPackages, POSTGRES, top } from './prepare.mjs';
@@ -74,13 +74,14 @@ process.stdout.write(
 
 const children = [];
 let stopping = false;
+const expected = new Set();
 function begin(name, file) {
   const child = fork(file, [], { env, execArgv: ['--enable-source-maps'], detached: true });
   children.push(child);
   return new Promise((ready, failed) => {
     child.once('message', ready);
     child.once('exit', (code) => {
-      if (stopping) return;
+      if (stopping || expected.has(child)) return;
       failed(new Error(`${name} ended with code ${code}`));
       console.error(`${name} ended with code ${code}; stopping.`);
       void stop(1);
@@ -111,7 +112,8 @@ await Promise.all([
   begin('the mail stand-in', 'dist/server/standins/src/mail/main.js'),
   begin('the ledger stand-in', 'dist/server/standins/src/ledger/main.js'),
 ]);
-await begin('the server', 'dist/server/server/src/app/main.js');
+const SERVER = 'dist/server/server/src/app/main.js';
+await begin('the server', SERVER);
 const people = await fetch('http://127.0.0.1:4600/api/demo/people').then((r) => r.json());
 console.log(`
 Drumline   http://127.0.0.1:4600
@@ -123,4 +125,35 @@ if (people.people.length)
     `Enter as any of these on the first page; by mail address the password is drumline-demo:\n${people.people.map((p) => `  ${p.name.padEnd(24)} ${p.role}`).join('\n')}\n`,
   );
 console.log('Ctrl-C stops everything.');
-if (dev) console.log('Development: run npx ng build --watch beside this; the server serves what it builds.');
+if (dev) await develop();
+
+/** Rebuilds while somebody writes: the web by its own watcher, the server with a restart. */
+async function develop() {
+  const { buildServer } = await import('./prepare.mjs');
+  const ng = spawn('node_modules/.bin/ng', ['build', '--watch'], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, NG_CLI_ANALYTICS: 'false' },
+  });
+  children.push(ng);
+  let timer;
+  let server = children.find((child) => child.spawnargs?.some((arg) => arg.endsWith('server/src/app/main.js')));
+  const restart = async () => {
+    try {
+      buildServer();
+    } catch {
+      return;
+    }
+    expected.add(server);
+    await new Promise((done) => (server.once('exit', done), server.kill('SIGTERM')));
+    await begin('the server', SERVER).catch((fault) => console.error(String(fault)));
+    server = children.at(-1);
+    console.log('The server runs anew.');
+  };
+  for (const folder of ['packages/core/src', 'packages/server/src', 'packages/server/migrations'])
+    watch(folder, { recursive: true }, (_event, file) => {
+      if (!file || /\.spec\.ts$/.test(file)) return;
+      clearTimeout(timer);
+      timer = setTimeout(() => void restart(), 300);
+    });
+  console.log('Development: sources are watched; the server restarts and the web rebuilds by themselves.');
+}

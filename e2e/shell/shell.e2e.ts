@@ -41,14 +41,17 @@ describe('every screen', () => {
     expect(person.troubles).toEqual([]);
   });
 
-  it('does not spill sideways from 1024 on', async () => {
+  it('spills over no edge of the window from 1024 on', async () => {
     for (const width of [1024, 1280, 1920]) {
       await person.page.setViewport({ width, height: 800 });
       for (const [, path, ready] of pages) {
         await person.go(await path());
         await person.page.waitForSelector(ready);
-        const over = await person.page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
-        expect([width, await path(), over]).toEqual([width, await path(), 0]);
+        const over = await person.page.evaluate(() => [
+          document.documentElement.scrollWidth - document.documentElement.clientWidth,
+          document.documentElement.scrollHeight - document.documentElement.clientHeight,
+        ]);
+        expect([width, await path(), over]).toEqual([width, await path(), [0, 0]]);
       }
     }
     await person.page.setViewport({ width: 1280, height: 800 });

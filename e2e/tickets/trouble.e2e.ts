@@ -1,4 +1,5 @@
 import { setStage, type Stage } from '../browser';
+import { openDatabase } from '../../packages/server/src/app/database';
 import { startServer } from '../../packages/server/src/app/start-server';
 
 let stage: Stage;
@@ -61,6 +62,25 @@ describe('when things go wrong', () => {
     await person.page.setOfflineMode(false);
     await person.press('dl-composer button', 'Send to client');
     await person.sees('article.ours', 'Half a thought');
+  });
+
+  it('gives a clear page while the database is dead, and goes on by itself', async () => {
+    const person = await stage.person();
+    const { world } = stage;
+    await person.enter('Deepa Raghunathan', '/my-time');
+    const admin = openDatabase(`${process.env['DRUMLINE_TEST_URL']}/postgres`, 1);
+    const name = new URL(world.url).pathname.slice(1);
+    try {
+      await admin.raw(`alter database ${name} allow_connections false`);
+      await admin.raw(`select pg_terminate_backend(pid) from pg_stat_activity where datname = ?`, [name]);
+      await person.go('/clients');
+      await person.sees('.outage', 'The database is away');
+      expect(await (await fetch(`${world.base}/readyz`)).json()).toEqual({ ready: false, database: 'away' });
+    } finally {
+      await admin.raw(`alter database ${name} allow_connections true`);
+      await admin.destroy();
+    }
+    await person.sees('table.rows', 'Hollin Veterinary Group');
   });
 
   it('gives a clear page while the server is down, and goes on by itself', async () => {

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
 import { createToken } from '../access/tokens';
-import { makeTestDatabase, Script, STORY, testConfig } from '../../testing/test-server';
+import { makeTestDatabase, Script, STORY, testConfig, until } from '../../testing/test-server';
 
 let database: Awaited<ReturnType<typeof makeTestDatabase>>;
 let folder: string;
@@ -38,7 +38,6 @@ async function begin(): Promise<{ child: ChildProcess; port: number; smtpPort: n
 }
 
 const killed = (child: ChildProcess) => new Promise((done) => (child.once('exit', done), child.kill('SIGKILL')));
-const pause = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
 describe('a server killed with -9', () => {
   it('has lost no mail that it acknowledged, and doubles none that is sent again', async () => {
@@ -63,7 +62,8 @@ describe('a server killed with -9', () => {
         }
       });
       const done = Promise.allSettled(senders);
-      await pause(250 + round * 170);
+      const enough = acknowledged.size + 7 + round * 5;
+      await until('mails were taken', async () => acknowledged.size >= enough, 40_000);
       await killed(child);
       await done;
     }
@@ -133,7 +133,8 @@ describe('a server killed with -9', () => {
         }
       });
       const done = Promise.allSettled(workers);
-      await pause(700 + round * 370);
+      const enough = told.length + 2 + round;
+      await until('invoices were issued', async () => told.length >= enough, 40_000);
       await killed(child);
       await done;
     }

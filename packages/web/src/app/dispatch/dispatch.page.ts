@@ -1,4 +1,4 @@
-import { CdkDrag, CdkDragPreview, CdkDropList, CdkDropListGroup, type CdkDragDrop, type CdkDragMove } from '@angular/cdk/drag-drop';
+import { CdkDrag, CdkDragPreview, CdkDropList, CdkDropListGroup, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
@@ -134,7 +134,7 @@ export class DispatchPage {
   }
 
   protected label(booking: BookingWire): string {
-    return `#${booking.number} ${booking.subject}, ${booking.client ?? ''}, ${clockTime(Date.parse(booking.startsAt), this.session.zone)} to ${clockTime(Date.parse(booking.endsAt), this.session.zone)}, ${booking.state}`;
+    return `#${booking.number}, ${clockTime(Date.parse(booking.startsAt), this.session.zone)} to ${clockTime(Date.parse(booking.endsAt), this.session.zone)}, ${booking.state}`;
   }
 
   /** Shows what a drop here would do, before the drop. */
@@ -153,10 +153,10 @@ export class DispatchPage {
     });
   }
 
-  protected dropped(d: DispatchDayWire, event: CdkDragDrop<unknown, unknown, Dragged>): void {
+  protected dropped(d: DispatchDayWire, { source, dropPoint, distance }: CdkDragEnd<Dragged>): void {
     this.ghost.set(undefined);
-    const data = event.item.data;
-    const place = this.placeAt(d, data, event.dropPoint, event.distance.x);
+    const { data } = source;
+    const place = this.placeAt(d, data, dropPoint, distance.x);
     if (!place) return;
     if ('unbooked' in data) this.state.book(data.unbooked.ticketId, data.unbooked.number, place.slot);
     else this.state.move(data.booking, place.slot);

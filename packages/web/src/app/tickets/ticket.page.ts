@@ -74,6 +74,10 @@ export class TicketPage {
     return STATUS_MOVES[status].filter((s) => s !== 'on hold');
   }
 
+  protected nowText(): string {
+    return new Date(this.session.now()).toISOString();
+  }
+
   protected canHold(status: Status): boolean {
     return STATUS_MOVES[status].includes('on hold');
   }

@@ -105,8 +105,20 @@ export class Script {
       ...(body === undefined || route.method === 'GET' ? {} : { body: JSON.stringify(body) }),
     });
     const bytes = Buffer.from(await response.arrayBuffer());
-    const json = /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(bytes.toString()) : undefined;
+    const json: unknown = /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(bytes.toString()) : undefined;
+    if (response.status === 200 && !route.file) this.holds(route, json);
     return { status: response.status, body: json as never, headers: response.headers, bytes };
+  }
+
+  /** Every answer is what the route's schema says, no field more and none less. */
+  private holds(route: Route, answer: unknown): void {
+    try {
+      route.answer.validateSync(answer, { strict: true, abortEarly: false });
+    } catch (fault) {
+      throw new Error(
+        `${route.name} does not answer as its schema says: ${(fault as { errors?: string[] }).errors?.slice(0, 5).join('; ')}`,
+      );
+    }
   }
 
   /** As ask, but anything but success is a failure of the test. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import type { Instant, Interval } from '../time';
-import { beatStrip, laneDay, type LaneBooking } from './index';
+import { beatStrip, laneDay, slotTrouble, type LaneBooking } from './index';
 
 const at = (hour: number) => (hour * 3600) as Instant;
 const span = (from: number, to: number): Interval => ({ from: at(from), to: at(to) });
@@ -64,5 +64,17 @@ describe('dispatch', () => {
       'free',
       'free',
     ]);
+  });
+
+  it('says what stands against a slot before it is taken, and nothing against a booking itself', () => {
+    const lane = { working: [span(8, 12), span(13, 17)], timeOff: [span(16, 17)], bookings: [booking('a', 9, 10)], hasTechnician: true };
+    const trouble = (from: number, to: number, itself?: string) => slotTrouble(lane, span(from, to), at(8.5), itself);
+    expect(trouble(9.5, 10.5)).toBe('overlaps another booking');
+    expect(trouble(9.5, 10.5, 'a')).toBeUndefined();
+    expect(trouble(10, 11)).toBeUndefined();
+    expect(trouble(15.5, 16.5)).toBe('on a day off');
+    expect(trouble(11.5, 13.5)).toBe('outside working hours');
+    expect(trouble(8, 9)).toBe('in the past');
+    expect(slotTrouble({ ...lane, hasTechnician: false }, span(19, 20), at(8))).toBeUndefined();
   });
 });

@@ -4,11 +4,10 @@ import { RouterLink } from '@angular/router';
 import { mixed, object, string } from 'yup';
 import type { BookingWire, DispatchDayWire } from '@core/dispatch';
 import { durationTyped } from '@core/routes';
-import { formatInstant, parseMinutes, type Instant } from '@core/time';
+import { formatInstant, instantAt, parseMinutes, type LocalDate } from '@core/time';
 import { Session } from '../shell/session';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
-import { clockTime } from '../ui/time-format';
 import { DispatchState } from './dispatch.state';
 
 export interface Wanted {
@@ -25,7 +24,7 @@ const schema = object({
   personId: mixed<string>().nullable(),
   start: string()
     .required('a time of day')
-    .matches(/^\d{1,2}:[0-5]\d$/, 'a time of day such as 14:30'),
+    .matches(/^([01]?\d|2[0-3]):[0-5]\d$/, 'a time of day such as 14:30'),
   duration: durationTyped(),
 });
 
@@ -115,9 +114,7 @@ export class BookForm {
     const values = this.state.check();
     if (!values) return;
     const [hour, minute] = values.start.split(':').map(Number);
-    const from = Date.parse(this.day().from);
-    const [firstHour, firstMinute] = clockTime(from, this.session.zone).split(':').map(Number);
-    const startsAt = formatInstant((from / 1000 + (hour! * 60 + minute! - firstHour! * 60 - firstMinute!) * 60) as Instant);
+    const startsAt = formatInstant(instantAt(this.day().day as LocalDate, hour! * 60 + minute!, this.session.zone));
     const slot = { personId: values.personId || null, startsAt, minutes: parseMinutes(values.duration)! };
     const { booking, ticketId, number } = this.wanted();
     if (booking) this.dispatch.move(booking, slot);

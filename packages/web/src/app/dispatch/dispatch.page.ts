@@ -3,8 +3,8 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import type { BookingWire, DispatchDayWire, LaneWire, UnbookedWire } from '@core/dispatch';
-import { formatInstant, formatMinutes, plusDays, type Instant, type LocalDate } from '@core/time';
+import { slotTrouble, type BookingWire, type DispatchDayWire, type LaneWire, type UnbookedWire } from '@core/dispatch';
+import { formatInstant, formatMinutes, instantOfMillis, plusDays, type Instant, type Interval, type LocalDate } from '@core/time';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { ArrowRows } from '../ui/arrow-rows';
@@ -182,13 +182,17 @@ export class DispatchPage {
   }
 
   private troubleOf(lane: LaneWire, from: number, to: number, itself: string | undefined): string {
-    const crosses = (list: readonly { from: string; to: string }[]) => list.some((s) => Date.parse(s.from) < to && from < Date.parse(s.to));
-    if (lane.bookings.some((b) => b.id !== itself && Date.parse(b.startsAt) < to && from < Date.parse(b.endsAt)))
-      return 'overlaps another booking';
-    if (crosses(lane.timeOff)) return 'on a day off';
-    if (lane.personId !== NOBODY && !lane.working.some((w) => Date.parse(w.from) <= from && to <= Date.parse(w.to)))
-      return 'outside working hours';
-    return from < this.session.now() ? 'in the past' : '';
+    const interval = (i: { from: string; to: string }): Interval => ({
+      from: instantOfMillis(Date.parse(i.from)),
+      to: instantOfMillis(Date.parse(i.to)),
+    });
+    const judged = {
+      working: lane.working.map(interval),
+      timeOff: lane.timeOff.map(interval),
+      bookings: lane.bookings.map((b) => ({ id: b.id, ...interval({ from: b.startsAt, to: b.endsAt }) })),
+      hasTechnician: lane.personId !== NOBODY,
+    };
+    return slotTrouble(judged, { from: instantOfMillis(from), to: instantOfMillis(to) }, instantOfMillis(this.session.now()), itself) ?? '';
   }
 
   protected choose(d: DispatchDayWire, work: UnbookedWire): void {

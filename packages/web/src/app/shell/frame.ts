@@ -65,6 +65,11 @@ import { TopBar } from './top-bar';
       min-height: 0;
       outline: none;
     }
+    @media (max-width: 760px) {
+      :host {
+        grid-template: auto minmax(0, 1fr) / minmax(0, 1fr);
+      }
+    }
     .skip {
       position: absolute;
       left: -999px;

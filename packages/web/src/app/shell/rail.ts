@@ -148,6 +148,23 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
     .foot {
       margin-top: auto;
     }
+    @media (max-width: 760px) {
+      :host {
+        flex-direction: row;
+        width: auto;
+        overflow-x: auto;
+        padding: 4px 8px;
+        align-items: center;
+        border-right: 0;
+        border-bottom: 1px solid var(--rule);
+      }
+      h2 {
+        display: none;
+      }
+      .foot {
+        margin-top: 0;
+      }
+    }
   `,
 })
 export class Rail {

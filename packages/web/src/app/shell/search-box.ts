@@ -68,6 +68,7 @@ const WAIT_MS = 120;
     .box {
       position: relative;
       width: 290px;
+      max-width: 100%;
     }
     .box kbd {
       position: absolute;

@@ -105,6 +105,15 @@ import { Theme } from './theme';
       color: var(--ink);
       padding: 4px 2px;
     }
+    @media (max-width: 760px) {
+      .today {
+        display: none;
+      }
+      dl-search-box {
+        flex: 1;
+        min-width: 0;
+      }
+    }
     .who {
       padding: 4px 12px;
     }

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input, output, type OnInit } from '@angular/core';
 import { BehaviorSubject, catchError, combineLatest, debounceTime, filter, map, of, shareReplay, switchMap, take } from 'rxjs';
 import { houseRoutes } from '@core/house';
-import { formatInstant, parseMinutes, type Instant } from '@core/time';
+import { dateOf, formatInstant, instantAt, instantOfMillis, parseMinutes, plusSeconds } from '@core/time';
 import { entryFormSchema, timeRoutes, type EntryWire } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
@@ -171,13 +171,11 @@ export class LogTime implements OnInit {
 
   /** The start follows from when it ended, on the provider's clock, today or on the entry's day. */
   private startsAt(): string | undefined {
-    const found = /^(\d{1,2}):([0-5]\d)$/.exec(String(this.state.values['ended'] ?? '').trim());
+    const found = /^([01]?\d|2[0-3]):([0-5]\d)$/.exec(String(this.state.values['ended'] ?? '').trim());
     const minutes = parseMinutes(String(this.state.values['duration'] ?? ''));
     if (!found || !minutes) return undefined;
-    const base = this.entry() ? Date.parse(this.entry()!.endsAt) : this.session.now();
-    const [hour, minute] = clockTime(base, this.session.zone).split(':').map(Number);
-    const ended = Math.floor(base / 60_000) * 60 + (Number(found[1]) * 60 + Number(found[2]) - (hour! * 60 + minute!)) * 60;
-    return formatInstant((ended - minutes * 60) as Instant);
+    const day = dateOf(instantOfMillis(this.entry() ? Date.parse(this.entry()!.endsAt) : this.session.now()), this.session.zone);
+    return formatInstant(plusSeconds(instantAt(day, Number(found[1]) * 60 + Number(found[2]), this.session.zone), -minutes * 60));
   }
 
   protected save(event: Event): void {

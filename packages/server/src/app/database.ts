@@ -16,9 +16,11 @@ export type Db = Knex | Knex.Transaction;
 /** Names without a file extension, so that a database migrated by the build also fits the sources. */
 const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = { '20261123T0900-chain': chain };
 
-export function openDatabase(url: string, most = 10): Knex {
+/** @param report takes what the driver says of lost connections; nothing else is told there */
+export function openDatabase(url: string, most = 10, report: (words: string) => void = () => undefined): Knex {
   return knexFactory({
     client: 'pg',
+    log: { warn: report, error: report, deprecate: report, debug: () => undefined },
     connection: url,
     pool: { min: 0, max: most, acquireTimeoutMillis: 5000 },
     migrations: {

@@ -43,7 +43,7 @@ const BIND = [
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
 const AWAY =
-  /ECONNREFUSED|ECONNRESET|Connection terminated|terminating connection|the database system is|Timeout acquiring|timeout exceeded|EPIPE|57P0/;
+  /ECONNREFUSED|ECONNRESET|EPIPE|Connection (terminated|ended)|terminating connection|the database system is|not currently accepting|Timeout acquiring|timeout exceeded|\b(08\w{3}|53\w{3}|57P0\d)\b/;
 
 export interface Http {
   readonly express: Express;

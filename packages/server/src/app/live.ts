@@ -7,6 +7,7 @@ const CHANNEL = 'drumline_live';
 const RELAY_LOCK = 820_417;
 const TICK_MS = 100;
 const BATCH = 500;
+const RELISTEN_MS = 500;
 
 interface LiveEvent {
   readonly seq: number;
@@ -40,7 +41,7 @@ export class Live {
   async start(): Promise<void> {
     const [position] = await this.knex('outbox_position').select('last_seq');
     this.last = position.last_seq;
-    await this.listen();
+    await new Promise<void>((resolve) => void this.listen(resolve));
     this.timer = setTimeout(() => void this.tick(), TICK_MS);
   }
 
@@ -71,22 +72,25 @@ export class Live {
     req.on('close', () => this.clients.delete(res));
   };
 
-  private async listen(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url });
-    client.on('error', () => undefined);
-    client.on('end', () => {
-      if (!this.stopped) setTimeout(() => void this.relisten(), 500);
-    });
-    client.on('notification', () => this.forward());
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
-    this.listener = client;
-    this.forward();
-  }
-
-  private async relisten(): Promise<void> {
-    if (this.stopped) return;
-    await this.listen().catch(() => setTimeout(() => void this.relisten(), 500));
+  /** Holds one listening connection; where it is lost, the next is made after a pause, one at a time. */
+  private async listen(first: () => void): Promise<void> {
+    while (!this.stopped) {
+      const client = new pg.Client({ connectionString: this.url });
+      const lost = new Promise<void>((resolve) => client.once('end', resolve).on('error', () => resolve()));
+      client.on('notification', () => this.forward());
+      try {
+        await client.connect();
+        await client.query(`listen ${CHANNEL}`);
+        this.listener = client;
+        first();
+        this.forward();
+        await lost;
+      } catch (fault) {
+        this.log.debug({ fault: String(fault) }, 'live: the database is away');
+      }
+      await client.end().catch(() => undefined);
+      if (!this.stopped) await new Promise((resolve) => setTimeout(resolve, RELISTEN_MS));
+    }
   }
 
   private forward(): void {

@@ -31,7 +31,7 @@ const FORCE_MS = 8000;
 /** Starts one server process; many can run on one database. */
 export async function startServer(config: Config, clock?: Clock): Promise<Running> {
   const log = pino({ level: config.LOG_LEVEL });
-  const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS);
+  const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS, (words) => log.warn({ words: String(words) }, 'database'));
   const house = new HouseBook();
   await house.load(knex);
   const app: App = {

@@ -1,5 +1,6 @@
 import { setStage, type Stage } from '../browser';
 import { openDatabase } from '../../packages/server/src/app/database';
+import { until } from '../../packages/server/testing/test-server';
 import { startServer } from '../../packages/server/src/app/start-server';
 
 let stage: Stage;
@@ -81,6 +82,18 @@ describe('when things go wrong', () => {
       await admin.destroy();
     }
     await person.sees('table.rows', 'Hollin Veterinary Group');
+    // The queue works again too: a reply leaves, and live events come.
+    const t = await aTicket();
+    await person.go(`/tickets/${t.id}`);
+    await person.fill('Reply that the client will see', 'We are back.');
+    await person.press('dl-composer button', 'Send to client');
+    await person.sees('article.ours', 'We are back.');
+    await until(
+      'the reply has left',
+      async () => world.knex('message').where({ text: 'We are back.' }).whereNotNull('left_at').first('id'),
+      40_000,
+    );
+    await person.gone('article.ours', 'Leaves in a moment');
   });
 
   it('gives a clear page while the server is down, and goes on by itself', async () => {

@@ -1,8 +1,9 @@
-import { Logger as WorkerLogger, makeWorkerUtils, run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
+import { Logger as WorkerLogger, run, runMigrations, type Runner, type TaskList } from 'graphile-worker';
 import type { App } from './app';
 import { retryingTasks } from './job-tasks';
 
 const LEDGER_POLL_MS = 2000;
+const AGAIN_MS = 1000;
 
 export interface Jobs {
   stop(): Promise<void>;
@@ -19,27 +20,46 @@ export async function migrateJobs(url: string): Promise<void> {
  */
 export async function startJobs(app: App): Promise<Jobs> {
   const taskList: TaskList = retryingTasks(app);
-  const runner: Runner = await run({
-    connectionString: app.config.DATABASE_URL,
-    concurrency: 4,
-    pollInterval: 1000,
-    noHandleSignals: true,
-    taskList,
-    logger: quietLogger(app),
-  });
-  const utils = await makeWorkerUtils({ connectionString: app.config.DATABASE_URL, logger: quietLogger() });
-  const poll = setInterval(() => {
-    utils
-      .addJob('pull-payments', {}, { jobKey: 'pull-payments', jobKeyMode: 'preserve_run_at', maxAttempts: 25 })
-      .catch((fault) => app.log.debug({ fault: String(fault) }, 'jobs: the database is away'));
-  }, LEDGER_POLL_MS);
+  const { DATABASE_URL: connectionString } = app.config;
+  let runner: Runner | undefined;
+  let stopping = false;
+  // A runner ends where the database is lost for good; then the next begins, so that no work waits for a restart.
+  const working = (async () => {
+    while (!stopping) {
+      try {
+        runner = await run({
+          connectionString,
+          concurrency: 4,
+          pollInterval: 1000,
+          noHandleSignals: true,
+          taskList,
+          logger: quietLogger(app),
+        });
+        await runner.promise;
+      } catch (fault) {
+        app.log.warn({ fault: String(fault) }, 'the queue lost the database');
+      }
+      if (!stopping) await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
+    }
+  })();
+  const poll = setInterval(() => void askLedger(app), LEDGER_POLL_MS);
   return {
     stop: async () => {
+      stopping = true;
       clearInterval(poll);
-      await runner.stop().catch(() => undefined);
-      await Promise.resolve(utils.release()).catch(() => undefined);
+      await runner?.stop().catch(() => undefined);
+      await working;
     },
   };
+}
+
+/** One job at a time asks the ledger for payments, however many processes there are. */
+async function askLedger(app: App): Promise<void> {
+  await app.knex
+    .raw(
+      `select graphile_worker.add_job('pull-payments', '{}', job_key := 'pull-payments', job_key_mode := 'preserve_run_at', max_attempts := 25)`,
+    )
+    .catch((fault: unknown) => app.log.debug({ fault: String(fault) }, 'jobs: the database is away'));
 }
 
 function quietLogger(app?: App): WorkerLogger {

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { addWorkingSeconds } from '@core/calendars';
+import { DEFAULT_PRIORITY_MATRIX } from '@core/priority';
 import { dateOf, formatInstant, instantAt, plusDays, plusSeconds, wallMinuteOf, weekdayOf, type Instant } from '@core/time';
 import type { HouseBook } from '../../house/house-book';
 import { addNote } from '../../messages/write-messages';
@@ -71,8 +72,9 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     assigneeId: random.chance(80) ? technician.id : null,
   };
   must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, undefined, triage));
-  const lately = story - receivedAt < LATELY_SECONDS;
-  if (lately && random.chance(20)) return;
+  const calm = ['P3', 'P4'].includes(DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency]);
+  const lately = calm && story - receivedAt < LATELY_SECONDS;
+  if (lately && random.chance(8)) return;
   const answeredAt = later(teller, triagedAt, random.whole(5, random.chance(8) ? 420 : 50));
   if (answeredAt > story) return;
   await personReplies(teller, {
@@ -83,7 +85,7 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     subject,
     text: fill(random.pick(topic.answers), contact, asset),
   });
-  if (lately && random.chance(45)) return;
+  if (lately && random.chance(60)) return;
   const worked = await workOn(teller, ticket.id, technician.name, topic, answeredAt);
   if (!worked) return;
   if (random.chance(35)) await addNote(as(teller, technician.name, worked), ticket.id, topic.note);

@@ -81,7 +81,9 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
       width: 148px;
       overflow-y: auto;
     }
-    .name {
+    a.name {
+      justify-content: flex-start;
+      border: 0;
       font-size: 18px;
       font-weight: 700;
       color: var(--ink);

@@ -80,7 +80,7 @@ import { ClientFormPanel } from './client-form';
                 <p class="line">
                   <span class="mono soft small">#{{ t.number }}</span> <b class="mono small">{{ t.priority }}</b>
                   <a class="ink-link clip" data-row [routerLink]="['/tickets', t.id]">{{ t.subject }}</a> <span class="grow"></span
-                  ><span class="soft small nowrap">{{ t.status }}, due {{ t.dueAt | at }}</span>
+                  ><span class="soft small nowrap">{{ t.status }}{{ t.dueAt ? ', due ' : '' }}{{ t.dueAt | at }}</span>
                 </p>
               } @empty {
                 <p class="soft small">nothing is open</p>

@@ -155,6 +155,7 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
         flex-direction: row;
         width: auto;
         overflow-x: auto;
+        white-space: nowrap;
         padding: 4px 8px;
         align-items: center;
         border-right: 0;

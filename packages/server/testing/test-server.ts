@@ -58,7 +58,6 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     LEDGER_URL: 'http://127.0.0.1:1',
     LEDGER_KEY,
     PUBLIC_URL: 'http://127.0.0.1',
-    MAILBOX_URL: 'http://127.0.0.1',
     SESSION_SECRET: 'a secret that only tests know',
     FILES_DIR: folder,
     WEB_DIR: 'dist/web/browser',
@@ -162,7 +161,6 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
   const config = testConfig(database.url, join(folder, 'files'), {
     MAIL_OUT: `smtp://127.0.0.1:${mail.smtpPort}`,
     LEDGER_URL: `http://127.0.0.1:${ledger.port}`,
-    MAILBOX_URL: `http://127.0.0.1:${mail.httpPort}`,
     ...more,
   });
   const running = await startServer(config, clock);

@@ -11,7 +11,6 @@ const schema = object({
   LEDGER_URL: string().url('http://host:port').default('http://127.0.0.1:4630'),
   LEDGER_KEY: string().default('demo-ledger-key'),
   PUBLIC_URL: string().default('http://127.0.0.1:4600'),
-  MAILBOX_URL: string().default('http://127.0.0.1:4640'),
   SESSION_SECRET: string().min(16, 'at least 16 characters').required('a secret of at least 16 characters'),
   FILES_DIR: string().required('a folder for attachments'),
   WEB_DIR: string().default('dist/web/browser'),

@@ -42,7 +42,7 @@ import { CatalogueForm } from './catalogue-form';
             </dd>
             <dt>Cost</dt>
             <dd>
-              <span class="mono">{{ i.cost }}</span>, margin {{ i.marginPercent ?? '–' }} %
+              <span class="mono">{{ i.cost }}</span>, margin {{ i.marginPercent ? i.marginPercent + ' %' : '–' }}
             </dd>
             @if (!i.asTyped) {
               <dt>Mind</dt>

@@ -73,7 +73,7 @@ import { CatalogueForm } from './catalogue-form';
                   <td class="num">{{ i.netPrice }}</td>
                   <td class="num">{{ i.grossPrice }}</td>
                   <td class="num">{{ i.taxPercent }} %</td>
-                  <td class="num">{{ i.marginPercent ?? '–' }} %</td>
+                  <td class="num">{{ i.marginPercent ? i.marginPercent + ' %' : '–' }}</td>
                 </tr>
               } @empty {
                 <tr>

@@ -53,7 +53,7 @@ export class TicketPage {
     keys.register(this, [
       { keys: 'r', what: 'reply to the client' },
       { keys: 'i', what: 'inside note' },
-      { keys: 't', what: 'start or pause the timer' },
+      { keys: 't', what: 'start the timer' },
       { keys: 'l', what: 'log time' },
       { keys: 'Esc', what: 'back to the list' },
     ]);

@@ -53,7 +53,10 @@ export class Person {
     const handle = await this.page.waitForFunction(
       (s, w) =>
         [...document.querySelectorAll<HTMLElement>(s)].find(
-          (e) => e.checkVisibility() && !e.hasAttribute('disabled') && `${e.innerText} ${e.getAttribute('aria-label') ?? ''}`.includes(w),
+          (e) =>
+            e.checkVisibility() &&
+            !e.hasAttribute('disabled') &&
+            [e.innerText, e.textContent?.replace(/\s+/g, ' '), e.getAttribute('aria-label')].some((said) => said?.includes(w)),
         ),
       { timeout: WAIT_MS },
       selector,
@@ -77,6 +80,16 @@ export class Person {
       });
   }
 
+  /** Waits until an element says just these words. */
+  async says(selector: string, words: string): Promise<void> {
+    await this.page.waitForFunction(
+      (s, w) => [...document.querySelectorAll<HTMLElement>(s)].some((e) => e.innerText.trim() === w),
+      { timeout: WAIT_MS },
+      selector,
+      words,
+    );
+  }
+
   async gone(selector: string, words: string): Promise<void> {
     await this.page.waitForFunction(
       (s, w) => ![...document.querySelectorAll<HTMLElement>(s)].some((e) => e.innerText.includes(w)),
@@ -88,28 +101,46 @@ export class Person {
 
   /** Types into the field with this label. */
   async fill(label: string, text: string): Promise<void> {
-    const handle = await this.page.waitForFunction(
-      (l) => {
-        const direct = document.querySelector<HTMLElement>(`[aria-label="${l}"]`);
-        if (direct?.checkVisibility()) return direct;
-        const found = [...document.querySelectorAll('label')].find((e) => e.checkVisibility() && e.innerText.trim().startsWith(l));
-        return found && (document.getElementById(found.htmlFor) ?? found.querySelector('input, select, textarea'));
-      },
-      { timeout: WAIT_MS },
-      label,
-    );
-    const element = handle.asElement() as unknown as ElementHandle<HTMLInputElement>;
+    const element = await this.field(label);
     if ((await element.evaluate((e) => e.tagName)) === 'SELECT') {
-      const value = await element.evaluate(
-        (e, t) => [...(e as unknown as HTMLSelectElement).options].find((o) => o.text.includes(t))?.value,
-        text,
-      );
-      if (value === undefined) throw new Error(`${label} has no choice "${text}"`);
+      const option = await this.page
+        .waitForFunction((e, t) => [...(e as unknown as HTMLSelectElement).options].find((o) => o.text.includes(t)), {}, element, text)
+        .catch(() => {
+          throw new Error(`${label} has no choice "${text}"`);
+        });
+      const value = await option.evaluate((o) => (o as HTMLOptionElement).value);
       await element.select(value);
       return;
     }
     await element.click({ count: 3 });
     await element.type(text);
+  }
+
+  /** What stands in the browser's address line now. */
+  address(): Promise<string> {
+    return this.page.evaluate(() => location.href);
+  }
+
+  /** What stands in the field with this label. */
+  async value(label: string): Promise<string> {
+    return (await this.field(label)).evaluate((e) => e.value);
+  }
+
+  private async field(label: string): Promise<ElementHandle<HTMLInputElement>> {
+    const handle = await this.page.waitForFunction(
+      (l) => {
+        const labelled = (within: string) => {
+          const all = [...document.querySelectorAll<HTMLLabelElement>(`${within} label`)];
+          const found = all.find((e) => e.checkVisibility() && e.innerText.trim().startsWith(l));
+          return found && (document.getElementById(found.htmlFor) ?? found.querySelector('input, select, textarea'));
+        };
+        const named = document.querySelector<HTMLElement>(`[aria-label="${l}"]`);
+        return labelled('dl-record-form') ?? (named?.checkVisibility() ? named : labelled(''));
+      },
+      { timeout: WAIT_MS },
+      label,
+    );
+    return handle.asElement() as unknown as ElementHandle<HTMLInputElement>;
   }
 
   async keys(...keys: string[]): Promise<void> {

@@ -17,12 +17,12 @@ describe('when things go wrong', () => {
     await b.enter('Aoife Brannigan', `/clients/${client.id}`);
     for (const person of [a, b]) await person.press('header button', 'Change');
     await a.fill('City', 'New Pellworth');
-    await a.press('dl-client-form button', 'Save');
+    await a.press('dl-record-form button', 'Save');
     await a.sees('dl-toast-list', 'Saved');
     await b.fill('City', 'Old Pellworth');
-    await b.press('dl-client-form button', 'Save');
+    await b.press('dl-record-form button', 'Save');
     await b.sees('.clash', 'Somebody changed this client meanwhile');
-    await b.sees('dl-client-form', 'theirs: New Pellworth');
+    await b.sees('dl-record-form', 'theirs: New Pellworth');
     await b.press('.clash button', 'Save mine over theirs');
     await b.sees('dl-toast-list', 'Saved');
     expect((await stage.world.knex('client').where({ id: client.id }).first('city')).city).toBe('Old Pellworth');

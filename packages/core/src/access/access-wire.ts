@@ -1,5 +1,6 @@
 import { string } from 'yup';
 import {
+  currency,
   defineRoutes,
   email,
   id,
@@ -34,6 +35,7 @@ export const meSchema = record({
   /** To be sent back as X-CSRF-Token with every command. */
   csrf: text(),
   zone: text(),
+  currency: currency(),
   demo: yes(),
   /** The server's clock, which the demo sets. */
   now: instant(),

@@ -10,6 +10,7 @@ import { jobRoutes } from '../jobs';
 import { searchRoutes } from '../search';
 import { ticketRoutes } from '../tickets';
 import { timeRoutes } from '../time-entries';
+import { viewRoutes } from '../views';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
@@ -25,5 +26,6 @@ export const apiRoutes = {
   ...catalogueRoutes,
   ...searchRoutes,
   ...jobRoutes,
+  ...viewRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

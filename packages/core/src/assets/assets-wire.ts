@@ -1,5 +1,6 @@
 import { string } from 'yup';
-import { count, defineRoutes, done, id, list, optionalId, optionalText, record, text, type Wire } from '../routes';
+import { count, defineRoutes, done, id, list, optionalId, optionalText, pageOf, pageQuery, record, text, yes, type Wire } from '../routes';
+import { storySchema } from '../story';
 
 export const assetFields = {
   number: text(40),
@@ -11,7 +12,7 @@ export const assetFields = {
 };
 export const assetFormSchema = record(assetFields);
 export type AssetForm = Wire<typeof assetFormSchema>;
-export const assetSchema = record({
+const rowFields = {
   id: id(),
   version: count(),
   ...assetFields,
@@ -19,17 +20,30 @@ export const assetSchema = record({
   site: optionalText(),
   contact: optionalText(),
   openTickets: count(),
-});
+  archived: yes(),
+};
+export const assetRowSchema = record(rowFields);
+export type AssetRowWire = Wire<typeof assetRowSchema>;
+export const assetSchema = record({ ...rowFields, story: list(storySchema) });
 export type AssetWire = Wire<typeof assetSchema>;
+export const ASSET_SORTS = ['number', 'name', 'client', 'tickets'] as const;
+export const assetFilterSchema = pageQuery(ASSET_SORTS, {
+  q: string().max(100),
+  clientId: string().uuid(),
+  siteId: string().uuid(),
+  contactId: string().uuid(),
+  archived: string().oneOf(['yes']),
+});
+export type AssetFilter = Wire<typeof assetFilterSchema>;
 
 export const assetRoutes = defineRoutes({
   listAssets: {
     method: 'GET',
     path: '/assets',
-    summary: 'Assets, of one client if named',
+    summary: 'Assets by filter, sorted, in pages',
     permission: 'clients.read',
-    query: record({ clientId: string().uuid(), q: string().max(100) }),
-    answer: record({ assets: list(assetSchema) }),
+    query: assetFilterSchema,
+    answer: pageOf(assetRowSchema),
   },
   getAsset: { method: 'GET', path: '/assets/:assetId', summary: 'An asset', permission: 'clients.read', answer: assetSchema },
   createAsset: {
@@ -47,6 +61,15 @@ export const assetRoutes = defineRoutes({
     permission: 'assets.edit',
     versioned: true,
     body: assetFormSchema,
+    answer: done(),
+  },
+  archiveAsset: {
+    method: 'POST',
+    path: '/assets/:assetId/archive',
+    summary: 'Put an asset away, or bring it back',
+    permission: 'assets.edit',
+    versioned: true,
+    body: record({ archived: yes() }),
     answer: done(),
   },
 });

@@ -1,4 +1,22 @@
-import { count, currency, decimal, defineRoutes, done, id, list, oneOf, optionalText, record, text, yes, type Wire } from '../routes';
+import { string } from 'yup';
+import {
+  count,
+  currency,
+  decimal,
+  defineRoutes,
+  done,
+  id,
+  list,
+  oneOf,
+  optionalText,
+  pageOf,
+  pageQuery,
+  record,
+  text,
+  yes,
+  type Wire,
+} from '../routes';
+import { storySchema } from '../story';
 import { TAX_CATEGORIES } from './unit-price';
 
 export const itemFields = {
@@ -13,7 +31,7 @@ export const itemFields = {
 };
 export const itemFormSchema = record(itemFields);
 export type ItemForm = Wire<typeof itemFormSchema>;
-export const itemSchema = record({
+const rowFields = {
   id: id(),
   version: count(),
   ...itemFields,
@@ -23,16 +41,35 @@ export const itemSchema = record({
   marginPercent: optionalText(),
   invoicedGross: decimal(),
   asTyped: yes(),
-});
+  archived: yes(),
+};
+export const itemRowSchema = record(rowFields);
+export type ItemRowWire = Wire<typeof itemRowSchema>;
+export const itemSchema = record({ ...rowFields, story: list(storySchema) });
 export type ItemWire = Wire<typeof itemSchema>;
+export const ITEM_SORTS = ['name', 'number', 'category', 'price'] as const;
+export const itemFilterSchema = pageQuery(ITEM_SORTS, {
+  q: string().max(100),
+  category: string().max(60),
+  archived: string().oneOf(['yes']),
+});
+export type ItemFilter = Wire<typeof itemFilterSchema>;
 
 export const catalogueRoutes = defineRoutes({
   listItems: {
     method: 'GET',
     path: '/catalogue',
-    summary: 'Catalogue items',
+    summary: 'Catalogue items by filter, sorted, in pages',
     permission: 'catalogue.read',
-    answer: record({ items: list(itemSchema) }),
+    query: itemFilterSchema,
+    answer: pageOf(itemRowSchema),
+  },
+  listItemCategories: {
+    method: 'GET',
+    path: '/catalogue/categories',
+    summary: 'The categories that items have',
+    permission: 'catalogue.read',
+    answer: record({ categories: list(text(60)) }),
   },
   getItem: {
     method: 'GET',
@@ -56,6 +93,15 @@ export const catalogueRoutes = defineRoutes({
     permission: 'catalogue.edit',
     versioned: true,
     body: itemFormSchema,
+    answer: done(),
+  },
+  archiveItem: {
+    method: 'POST',
+    path: '/catalogue/:itemId/archive',
+    summary: 'Put an item away, or bring it back',
+    permission: 'catalogue.edit',
+    versioned: true,
+    body: record({ archived: yes() }),
     answer: done(),
   },
 });

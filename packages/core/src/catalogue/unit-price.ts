@@ -45,5 +45,5 @@ export function invoicedGross(unit: UnitPrice, tax: Tax): { readonly gross: Deci
  */
 export function marginPercent(netPrice: DecimalText, cost: DecimalText): DecimalText | undefined {
   const price = new Big(netPrice);
-  return price.eq(0) ? undefined : price.minus(cost).div(price).times(100).round(1, 1).toString();
+  return price.eq(0) ? undefined : price.minus(cost).div(price).times(100).round(1, 1).toFixed(1);
 }

@@ -1,27 +1,54 @@
 import { string } from 'yup';
-import { count, date, defineRoutes, done, email, id, list, optionalId, optionalText, record, text, whole, yes, type Wire } from '../routes';
+import {
+  count,
+  date,
+  defineRoutes,
+  done,
+  email,
+  id,
+  list,
+  optionalId,
+  optionalText,
+  pageOf,
+  pageQuery,
+  record,
+  text,
+  whole,
+  yes,
+  type Wire,
+} from '../routes';
+import { storySchema } from '../story';
 
 export const clientRowSchema = record({
   id: id(),
+  version: count(),
   number: count(),
   name: text(),
   sites: count(),
   contacts: count(),
   openTickets: count(),
   zone: text(),
+  archived: yes(),
 });
 export type ClientRowWire = Wire<typeof clientRowSchema>;
 
-export const siteSchema = record({ id: id(), name: text(), street: text(), city: text(), postcode: text() });
-export const contactSchema = record({
-  id: id(),
-  name: text(),
+/** The same fields in the form, the route and the record. */
+export const siteFields = { name: text(120), street: text(120), city: text(80), postcode: text(20) };
+export const siteFormSchema = record(siteFields);
+export type SiteForm = Wire<typeof siteFormSchema>;
+export const siteSchema = record({ id: id(), version: count(), ...siteFields });
+export type SiteWire = Wire<typeof siteSchema>;
+const contactFields = {
+  name: text(120),
   email: email(),
-  phone: optionalText(),
-  title: optionalText(),
+  phone: optionalText(40),
+  title: optionalText(80),
   siteId: optionalId(),
   priority: yes(),
-});
+};
+export const contactFormSchema = record(contactFields);
+export type ContactForm = Wire<typeof contactFormSchema>;
+export const contactSchema = record({ id: id(), version: count(), ...contactFields });
 export type ContactWire = Wire<typeof contactSchema>;
 
 /** The same fields in the form, the route and the record. */
@@ -58,17 +85,14 @@ export const clientSchema = record({
   sites: list(siteSchema),
   contacts: list(contactSchema),
   since: date(),
+  archived: yes(),
+  story: list(storySchema),
 });
 export type ClientWire = Wire<typeof clientSchema>;
-export const contactFormSchema = record({
-  name: text(120),
-  email: email(),
-  phone: optionalText(40),
-  title: optionalText(80),
-  siteId: optionalId(),
-  priority: yes(),
-});
-export type ContactForm = Wire<typeof contactFormSchema>;
+
+export const CLIENT_SORTS = ['name', 'number', 'tickets', 'contacts'] as const;
+export const clientFilterSchema = pageQuery(CLIENT_SORTS, { q: string().max(100), archived: string().oneOf(['yes']) });
+export type ClientFilter = Wire<typeof clientFilterSchema>;
 
 function isZone(zone: string | undefined): boolean {
   try {
@@ -83,9 +107,10 @@ export const clientRoutes = defineRoutes({
   listClients: {
     method: 'GET',
     path: '/clients',
-    summary: 'All clients',
+    summary: 'Clients by filter, sorted, in pages',
     permission: 'clients.read',
-    answer: record({ clients: list(clientRowSchema) }),
+    query: clientFilterSchema,
+    answer: pageOf(clientRowSchema),
   },
   getClient: {
     method: 'GET',
@@ -109,6 +134,50 @@ export const clientRoutes = defineRoutes({
     permission: 'clients.edit',
     versioned: true,
     body: clientFormSchema,
+    answer: done(),
+  },
+  archiveClient: {
+    method: 'POST',
+    path: '/clients/:clientId/archive',
+    summary: 'Put a client away who has nothing open, or bring them back',
+    permission: 'clients.edit',
+    versioned: true,
+    body: record({ archived: yes() }),
+    answer: done(),
+  },
+  addSite: {
+    method: 'POST',
+    path: '/clients/:clientId/sites',
+    summary: 'Add a site to a client',
+    permission: 'clients.edit',
+    body: siteFormSchema,
+    answer: done(),
+  },
+  editSite: {
+    method: 'PUT',
+    path: '/sites/:siteId',
+    summary: 'Change a site',
+    permission: 'clients.edit',
+    versioned: true,
+    body: siteFormSchema,
+    answer: done(),
+  },
+  editContact: {
+    method: 'PUT',
+    path: '/contacts/:contactId',
+    summary: 'Change a contact',
+    permission: 'tickets.work',
+    versioned: true,
+    body: contactFormSchema,
+    answer: done(),
+  },
+  archiveContact: {
+    method: 'POST',
+    path: '/contacts/:contactId/archive',
+    summary: 'Put a contact away who left, or bring them back',
+    permission: 'tickets.work',
+    versioned: true,
+    body: record({ archived: yes() }),
     answer: done(),
   },
   addContact: {

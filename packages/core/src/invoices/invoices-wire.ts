@@ -13,6 +13,8 @@ import {
   optionalId,
   optionalInstant,
   optionalText,
+  pageOf,
+  pageQuery,
   record,
   shape,
   text,
@@ -21,6 +23,7 @@ import {
 } from '../routes';
 import type { Party } from './invoice';
 
+export const INVOICE_STATES = ['open', 'overdue', 'part paid', 'paid'] as const;
 const rowFields = {
   id: id(),
   number: text(),
@@ -30,7 +33,7 @@ const rowFields = {
   dueOn: date(),
   gross: amount(),
   left: amount(),
-  state: oneOf(['open', 'overdue', 'part paid', 'paid']),
+  state: oneOf(INVOICE_STATES),
   mailedAt: optionalInstant(),
   ledgerAt: optionalInstant(),
 };
@@ -71,14 +74,22 @@ export const draftSchema = record({
 });
 export type DraftWire = Wire<typeof draftSchema>;
 
+export const INVOICE_SORTS = ['issued', 'due', 'number', 'client', 'gross'] as const;
+export const invoiceFilterSchema = pageQuery(INVOICE_SORTS, {
+  q: string().max(100),
+  clientId: string().uuid(),
+  state: string().oneOf(INVOICE_STATES, `one of ${INVOICE_STATES.join(', ')}`),
+});
+export type InvoiceFilter = Wire<typeof invoiceFilterSchema>;
+
 export const invoiceRoutes = defineRoutes({
   listInvoices: {
     method: 'GET',
     path: '/invoices',
-    summary: 'Issued invoices',
+    summary: 'Issued invoices by filter, sorted, in pages',
     permission: 'invoices.read',
-    query: record({ clientId: string().uuid() }),
-    answer: record({ invoices: list(invoiceRowSchema) }),
+    query: invoiceFilterSchema,
+    answer: pageOf(invoiceRowSchema),
   },
   listDrafts: {
     method: 'GET',

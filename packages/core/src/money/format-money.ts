@@ -1,6 +1,6 @@
 import { CURRENCY_DECIMALS, type Money } from './money';
 
-const SIGNS = { EUR: '€', GBP: '£', USD: '$', JPY: '¥' } as const;
+export const CURRENCY_SIGNS = { EUR: '€', GBP: '£', USD: '$', JPY: '¥' } as const;
 
 /** An amount as people read it: "€1,250.50", "−€3.00". */
 export function formatMoney(amount: Money): string {
@@ -8,7 +8,7 @@ export function formatMoney(amount: Money): string {
   const digits = String(Math.abs(amount.minor)).padStart(decimals + 1, '0');
   const whole = digits.slice(0, digits.length - decimals).replace(/\B(?=(\d{3})+$)/g, ',');
   const rest = decimals ? `.${digits.slice(-decimals)}` : '';
-  return `${amount.minor < 0 ? '−' : ''}${SIGNS[amount.currency]}${whole}${rest}`;
+  return `${amount.minor < 0 ? '−' : ''}${CURRENCY_SIGNS[amount.currency]}${whole}${rest}`;
 }
 
 /** An amount as machines read it, in major units: "1250.50". */

@@ -4,3 +4,4 @@ export * from './sum-money';
 export * from './allocate';
 export * from './parse-money';
 export * from './format-money';
+export * from './format-unit-price';

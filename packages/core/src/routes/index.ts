@@ -1,2 +1,3 @@
 export * from './route';
 export * from './fields';
+export * from './page';

@@ -14,12 +14,15 @@ import {
   optionalOneOf,
   optionalRecord,
   optionalText,
+  pageOf,
+  pageQuery,
   record,
   text,
   why,
   yes,
   type Wire,
 } from '../routes';
+import { storySchema } from '../story';
 import { HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
 const rowFields = {
@@ -68,7 +71,6 @@ export const messageSchema = record({
   trouble: optionalText(1000),
 });
 export type MessageWire = Wire<typeof messageSchema>;
-export const storySchema = record({ at: instant(), who: text(), what: text(), detail: optionalText(2000), via: text() });
 export const checklistItemSchema = record({
   id: id(),
   text: text(),
@@ -117,7 +119,7 @@ export type TicketWire = Wire<typeof ticketSchema>;
 
 export const TICKET_SORTS = ['due', 'received', 'changed'] as const;
 /** What lists can be narrowed by; the same words stand in the page's address. */
-export const ticketFilterSchema = record({
+export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   state: string().oneOf(['open', 'ended', 'all', 'unsorted']).default('open'),
   deskId: string().uuid(),
   assigneeId: string().uuid(),
@@ -126,8 +128,6 @@ export const ticketFilterSchema = record({
   status: string().oneOf(STATUSES),
   owed: string().oneOf(['yes']),
   q: string().max(100),
-  sort: string().oneOf(TICKET_SORTS).default('due'),
-  after: string().max(200),
 });
 export type TicketFilter = Wire<typeof ticketFilterSchema>;
 
@@ -180,7 +180,7 @@ export const ticketRoutes = defineRoutes({
     summary: 'Tickets by filter, sorted, in pages',
     permission: 'tickets.read',
     query: ticketFilterSchema,
-    answer: record({ tickets: list(ticketRowSchema), count: count(), countCapped: yes(), next: optionalText() }),
+    answer: pageOf(ticketRowSchema),
   },
   getTicket: {
     method: 'GET',

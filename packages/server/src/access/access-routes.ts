@@ -18,6 +18,7 @@ export function bindAccess(app: App) {
         permissions: permissionsOf(person!.role),
         csrf: req.session?.csrf ?? 'api',
         zone: app.house.house.zone,
+        currency: app.house.house.currency,
         demo: app.house.house.isDemo,
         now: formatInstant(now),
       };

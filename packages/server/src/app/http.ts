@@ -21,6 +21,7 @@ import { bindJobs } from '../jobs/jobs-routes';
 import { bindSearch } from '../search/search-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
+import { bindViews } from '../views/views-routes';
 import type { App } from './app';
 import { openApi } from './open-api';
 import { problem, sendProblem } from './problems';
@@ -39,6 +40,7 @@ const BIND = [
   bindCatalogue,
   bindSearch,
   bindJobs,
+  bindViews,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -39,7 +39,7 @@ describe('live', () => {
     const manager = await world.as('Aoife');
     const token = (manager as unknown as { token: string }).token;
     const [here, there] = await Promise.all([listen(world.base, token), listen(`http://127.0.0.1:${other.port}`, token)]);
-    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).tickets;
+    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
     await Promise.all(
       Array.from({ length: 12 }, (_, i) => manager.do('addNote', { params: { ticketId: t!.id }, body: { text: `note ${i}` } })),
     );
@@ -56,7 +56,7 @@ describe('live', () => {
   it('gives a browser that was away just what it missed', async () => {
     const manager = await world.as('Aoife');
     const token = (manager as unknown as { token: string }).token;
-    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).tickets;
+    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
     const first = await listen(world.base, token);
     await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'seen' } });
     const last = (await until('the first event', async () => first.seen[0])).seq;
@@ -73,7 +73,7 @@ describe('live', () => {
 
   it('numbers the outbox without a gap, and nothing of a command that was refused', async () => {
     const manager = await world.as('Aoife');
-    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).tickets;
+    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
     await manager.ask('markNotWork', { params: { ticketId: t!.id }, version: 99 });
     await until('all numbered', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
     const seqs = await world.knex('outbox').orderBy('seq').pluck('seq');
@@ -88,7 +88,7 @@ describe('live', () => {
     await world.knex.raw(
       `select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()`,
     );
-    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).tickets;
+    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
     await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'after the cut' } });
     await until('it comes all the same', async () => stream.seen.some((e) => e.id === t!.id));
     await stream.close();

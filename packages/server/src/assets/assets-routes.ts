@@ -1,17 +1,16 @@
-import { assetRoutes, type AssetForm, type AssetWire } from '@core/assets';
+import { assetRoutes, type AssetForm } from '@core/assets';
 import { isRefusal, refuse, type Refusal } from '@core/outcome';
 import type { App } from '../app/app';
+import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
-import type { Columns, Db } from '../app/database';
 import type { Work } from '../app/work';
-
-const MOST = 1000;
+import { listAssets, readAsset } from './asset-read-model';
 
 export function bindAssets(app: App) {
   return bindRoutes(app, assetRoutes, {
-    listAssets: async ({ db, query }) => ({ assets: await readAssets(db, { clientId: query.clientId, q: query.q }) }),
-    getAsset: async ({ db, params }) => (await readAssets(db, { id: params.assetId }))[0] ?? refuse('not-found', 'There is no such asset.'),
+    listAssets: ({ db, query }) => listAssets(db, query),
+    getAsset: ({ db, params }) => readAsset(db, params.assetId),
     createAsset: async ({ work, body }) => {
       const wrong = await check(work, body, undefined);
       if (wrong) return wrong;
@@ -26,6 +25,8 @@ export function bindAssets(app: App) {
       if (!isRefusal(changed)) await work.tell({ subject: 'asset', id: params.assetId, what: 'changed' });
       return changed;
     },
+    archiveAsset: ({ work, params, version, body }) =>
+      archiveRow(work, { table: 'asset', subject: 'asset', id: params.assetId, version, archived: body.archived }),
   });
 }
 
@@ -52,43 +53,4 @@ function columns(form: AssetForm) {
     contact_id: form.contactId,
     make: form.make,
   };
-}
-
-async function readAssets(
-  db: Db,
-  { id, clientId, q }: { id?: string; clientId?: string | undefined; q?: string | undefined },
-): Promise<AssetWire[]> {
-  const rows = await db('asset as a')
-    .join('client as c', 'c.id', 'a.client_id')
-    .leftJoin('site as s', 's.id', 'a.site_id')
-    .leftJoin('contact as k', 'k.id', 'a.contact_id')
-    .whereNull('a.archived_at')
-    .modify((query) => {
-      if (id) void query.where('a.id', id);
-      if (clientId) void query.where('a.client_id', clientId);
-      if (q) void query.whereRaw(`(a.number || ' ' || a.name) ilike ?`, [`%${q.replace(/[%_\\]/g, '\\$&')}%`]);
-    })
-    .orderBy('a.number')
-    .limit(MOST)
-    .select(
-      'a.*',
-      'c.name as client',
-      's.name as site',
-      'k.name as contact',
-      db.raw(`(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed')) as open_tickets`),
-    );
-  return rows.map((a: Columns) => ({
-    id: a.id,
-    version: a.version,
-    number: a.number,
-    name: a.name,
-    clientId: a.client_id,
-    siteId: a.site_id,
-    contactId: a.contact_id,
-    make: a.make,
-    client: a.client,
-    site: a.site,
-    contact: a.contact,
-    openTickets: a.open_tickets,
-  }));
 }

@@ -1,16 +1,19 @@
-import { catalogueRoutes, grossUnitPrice, invoicedGross, marginPercent, netUnitPrice, type ItemForm, type ItemWire } from '@core/catalogue';
+import { catalogueRoutes, type ItemForm } from '@core/catalogue';
 import { isRefusal, refuse, type Refusal } from '@core/outcome';
 import type { App } from '../app/app';
+import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
-import type { Columns, Db } from '../app/database';
-import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
+import { listItems, readItem } from './catalogue-read-model';
 
 export function bindCatalogue(app: App) {
   return bindRoutes(app, catalogueRoutes, {
-    listItems: async ({ db }) => ({ items: await readItems(db) }),
-    getItem: async ({ db, params }) => (await readItems(db, params.itemId))[0] ?? refuse('not-found', 'There is no such catalogue item.'),
+    listItems: ({ db, query }) => listItems(db, query),
+    listItemCategories: async ({ db }) => ({
+      categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),
+    }),
+    getItem: ({ db, params }) => readItem(db, params.itemId),
     createItem: async ({ work, body }) => {
       const taken = await numberTaken(work, body, undefined);
       if (taken) return taken;
@@ -28,6 +31,8 @@ export function bindCatalogue(app: App) {
       if (!isRefusal(changed)) await work.tell({ subject: 'item', id: params.itemId, what: 'changed' });
       return changed;
     },
+    archiveItem: ({ work, params, version, body }) =>
+      archiveRow(work, { table: 'catalogue_item', subject: 'item', id: params.itemId, version, archived: body.archived }),
   });
 }
 
@@ -53,36 +58,4 @@ function columns(form: ItemForm) {
     tax_category: form.taxCategory,
     tax_percent: form.taxPercent,
   };
-}
-
-async function readItems(db: Db, id?: string): Promise<ItemWire[]> {
-  const rows = await db('catalogue_item')
-    .whereNull('archived_at')
-    .modify((q) => id && void q.where({ id }))
-    .orderBy(['category', 'name']);
-  return rows.map((r: Columns) => {
-    const tax = { category: r.tax_category, percent: plainDecimal(r.tax_percent) };
-    const unit = { price: plainDecimal(r.price), basis: r.basis };
-    const net = netUnitPrice(unit, tax);
-    const cost = plainDecimal(r.cost);
-    const asInvoiced = invoicedGross(unit, tax);
-    return {
-      id: r.id,
-      version: r.version,
-      number: r.number,
-      name: r.name,
-      category: r.category,
-      price: unit.price,
-      basis: r.basis,
-      cost,
-      taxCategory: r.tax_category,
-      taxPercent: tax.percent,
-      currency: r.currency,
-      netPrice: net,
-      grossPrice: grossUnitPrice(unit, tax),
-      marginPercent: marginPercent(net, cost) ?? null,
-      invoicedGross: asInvoiced.gross,
-      asTyped: asInvoiced.asTyped,
-    };
-  });
 }

@@ -2,57 +2,16 @@ import { clientRoutes, type ClientForm } from '@core/clients';
 import { isRefusal, refuse } from '@core/outcome';
 import { dateOf } from '@core/time';
 import type { App } from '../app/app';
+import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
+import { listClients, readClient } from './client-read-model';
+import { addContact, editContact } from './edit-contact';
 
 export function bindClients(app: App) {
   return bindRoutes(app, clientRoutes, {
-    listClients: async ({ db }) => {
-      const rows = await db('client as c')
-        .whereNull('archived_at')
-        .orderBy('name')
-        .select(
-          'c.id',
-          'c.number',
-          'c.name',
-          'c.zone',
-          db.raw('(select count(*) from site s where s.client_id = c.id) as sites'),
-          db.raw('(select count(*) from contact k where k.client_id = c.id and k.archived_at is null) as contacts'),
-          db.raw(`(select count(*) from ticket t where t.client_id = c.id and t.status not in ('resolved','closed')) as "openTickets"`),
-        );
-      return { clients: rows };
-    },
-    getClient: async ({ db, params }) => {
-      const c = await db('client').where({ id: params.clientId }).first();
-      if (!c) return refuse('not-found', 'There is no such client.');
-      const [sites, contacts] = await Promise.all([
-        db('site').where({ client_id: c.id }).orderBy('name').select('id', 'name', 'street', 'city', 'postcode'),
-        db('contact')
-          .where({ client_id: c.id })
-          .whereNull('archived_at')
-          .orderBy('name')
-          .select('id', 'name', 'email', 'phone', 'title', 'site_id', 'priority'),
-      ]);
-      return {
-        id: c.id,
-        version: c.version,
-        number: c.number,
-        name: c.name,
-        domains: c.domains.join(', '),
-        zone: c.zone,
-        street: c.street,
-        city: c.city,
-        postcode: c.postcode,
-        country: c.country,
-        taxNumber: c.tax_number,
-        invoiceEmail: c.invoice_email,
-        paymentDays: c.payment_days,
-        taxExempt: c.tax_exempt,
-        since: c.since,
-        sites,
-        contacts: contacts.map(({ site_id, ...k }) => ({ ...k, siteId: site_id })),
-      };
-    },
+    listClients: ({ db, query }) => listClients(db, query),
+    getClient: ({ db, params }) => readClient(db, params.clientId),
     createClient: async ({ work, body, now }) => {
       const division = await work.tx('division').orderBy('name').first('id');
       const [row] = await work
@@ -72,19 +31,51 @@ export function bindClients(app: App) {
       if (!isRefusal(changed)) await work.tell({ subject: 'client', id: params.clientId, what: 'changed' });
       return changed;
     },
-    addContact: async ({ work, params, body }) => {
-      const taken = await work.tx('contact').whereRaw('lower(email) = ?', [body.email]).whereNull('archived_at').first('name');
-      if (taken)
-        return refuse('already-used', `${taken.name} has this address already.`, { email: 'an address that no other contact has' });
+    archiveClient: async ({ work, params, version, body }) => {
+      const open = await work
+        .tx('ticket')
+        .where({ client_id: params.clientId })
+        .whereNotIn('status', ['resolved', 'closed'])
+        .first('number', 'subject');
+      if (body.archived && open)
+        return refuse('not-possible-now', `Ticket ${open.number} (${open.subject}) is open. End what is open, then put the client away.`);
+      const unbilled = await work.tx('charge').where({ client_id: params.clientId }).whereIn('state', ['proposed', 'approved']).first('id');
+      if (body.archived && unbilled)
+        return refuse('not-possible-now', 'There are charges not yet invoiced or waived. Settle them, then put the client away.');
+      return archiveRow(work, { table: 'client', subject: 'client', id: params.clientId, version, archived: body.archived });
+    },
+    addSite: async ({ work, params, body }) => {
       const client = await work.tx('client').where({ id: params.clientId }).first('id');
       if (!client) return refuse('not-found', 'There is no such client.');
-      const { siteId, ...rest } = body;
       const [row] = await work
-        .tx('contact')
-        .insert({ ...rest, site_id: siteId, client_id: params.clientId })
+        .tx('site')
+        .insert({ ...body, client_id: params.clientId })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'client', id: params.clientId, what: `added the contact ${body.name}` });
+      await work.tell({ subject: 'client', id: params.clientId, what: `added the site ${body.name}` });
       return row;
+    },
+    editSite: async ({ work, params, version, body }) => {
+      const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
+      if (isRefusal(changed)) return changed;
+      const site = await work.tx('site').where({ id: params.siteId }).first('client_id');
+      await work.tell({ subject: 'client', id: site.client_id, what: `changed the site ${body.name}` });
+      return changed;
+    },
+    addContact: ({ work, params, body }) => addContact(work, params.clientId, body),
+    editContact: ({ work, params, version, body }) => editContact(work, params.contactId, version, body),
+    archiveContact: async ({ work, params, version, body }) => {
+      const contact = await work.tx('contact').where({ id: params.contactId }).first('client_id', 'email');
+      if (!contact) return refuse('not-found', 'There is no such contact.');
+      const taken = await work
+        .tx('contact')
+        .whereRaw('lower(email) = lower(?)', [contact.email])
+        .whereNull('archived_at')
+        .whereNot({ id: params.contactId })
+        .first('name');
+      if (!body.archived && taken) return refuse('already-used', `${taken.name} has the address ${contact.email} now.`);
+      const done = await archiveRow(work, { table: 'contact', subject: 'contact', id: params.contactId, version, archived: body.archived });
+      if (!isRefusal(done)) await work.emit('client', contact.client_id);
+      return done;
     },
   });
 }

@@ -1,9 +1,11 @@
 import type { InvoiceLine, IssuedInvoice } from '@core/invoices';
-import type { InvoiceRowWire, InvoiceWire } from '@core/invoices';
-import { refuse, type Outcome } from '@core/outcome';
+import type { InvoiceFilter, InvoiceRowWire, InvoiceWire } from '@core/invoices';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { paymentState } from '@core/payments';
+import type { Page } from '@core/routes';
 import { dateOf, daysBetween, formatInstant, type Instant } from '@core/time';
 import { wireAt, type Columns, type Db } from '../app/database';
+import { containing, keysetPage, type Sort } from '../app/keyset-page';
 import { plainDecimal } from '../app/plain-decimal';
 import type { HouseBook } from '../house/house-book';
 
@@ -49,15 +51,35 @@ function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
   };
 }
 
-export async function listInvoices(db: Db, book: HouseBook, clientId: string | undefined, now: Instant): Promise<InvoiceRowWire[]> {
-  const rows = await rowsQuery(db)
-    .modify((q) => clientId && void q.where('i.client_id', clientId))
-    .orderBy([
-      { column: 'i.issued_on', order: 'desc' },
-      { column: 'i.number', order: 'desc' },
-    ])
-    .limit(500);
-  return rows.map((r: Columns) => rowWire(r, book, now));
+const LEFT = '(i.gross_minor - s.paid_minor)';
+const SORTS: Readonly<Record<string, Sort>> = {
+  issued: { by: 'i.issued_on', way: 'desc', type: 'date' },
+  due: { by: 'i.due_on', way: 'asc', type: 'date' },
+  number: { by: 'i.number', way: 'desc', type: 'text' },
+  client: { by: '(select name from client where id = i.client_id)', way: 'asc', type: 'text' },
+  gross: { by: 'i.gross_minor', way: 'desc', type: 'int' },
+};
+/** The stored figures that each payment state stands on; a test holds them to core's paymentState. */
+const STATES: Readonly<Record<string, string>> = {
+  open: `${LEFT} > 0 and i.due_on >= :today and s.paid_minor <= 0`,
+  overdue: `${LEFT} > 0 and i.due_on < :today`,
+  'part paid': `${LEFT} > 0 and i.due_on >= :today and s.paid_minor > 0`,
+  paid: `${LEFT} <= 0`,
+};
+
+export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilter, now: Instant): Promise<Outcome<Page<InvoiceRowWire>>> {
+  const matching = () =>
+    db('invoice as i')
+      .join('invoice_standing as s', 's.invoice_id', 'i.id')
+      .modify((q) => {
+        if (filter.clientId) void q.where('i.client_id', filter.clientId);
+        if (filter.q) void q.whereRaw('i.number ilike ?', [containing(filter.q)]);
+        if (filter.state) void q.whereRaw(STATES[filter.state]!, { today: dateOf(now, book.house.zone) });
+      });
+  const select = (q: ReturnType<Db['queryBuilder']>) =>
+    q.join('client as c', 'c.id', 'i.client_id').select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at');
+  const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select }, filter);
+  return isRefusal(page) ? page : { ...page, rows: page.rows.map((r) => rowWire(r, book, now)) };
 }
 
 export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, now: Instant): Promise<Outcome<InvoiceWire>> {

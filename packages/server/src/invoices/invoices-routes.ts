@@ -13,7 +13,7 @@ export function bindInvoices(app: App) {
     return bytes ? { bytes, name: `${row.number}.${ending}`, mediaType } : refuse('not-found', 'There is no such invoice.');
   };
   return bindRoutes(app, invoiceRoutes, {
-    listInvoices: async ({ db, query, now }) => ({ invoices: await listInvoices(db, app.house, query.clientId, now) }),
+    listInvoices: ({ db, query, now }) => listInvoices(db, app.house, query, now),
     listDrafts: async ({ db }) => {
       const clients = await db('charge as ch')
         .join('client as c', 'c.id', 'ch.client_id')

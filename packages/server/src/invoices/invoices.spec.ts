@@ -150,7 +150,7 @@ describe('from time to money', () => {
 
   it('issues with the next number, in one piece, and the documents say the same', async () => {
     const t = await openTicket();
-    const [item] = (await billing.do('listItems')).items.filter((i) => i.number === 'CBL-USB1');
+    const [item] = (await billing.do('listItems')).rows.filter((i) => i.number === 'CBL-USB1');
     await technician.do('addCharge', { body: { ticketId: t.id, itemId: item!.id, quantity: '3' } });
     const draft = await clear(t.client_id);
     const last = await world.knex('invoice_series').where({ prefix: 'PH-' }).first('last_number');

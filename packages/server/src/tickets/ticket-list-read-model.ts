@@ -1,62 +1,31 @@
 import type { Knex } from 'knex';
 import { clockWire } from '@core/clocks';
+import { isRefusal, type Outcome } from '@core/outcome';
+import type { Page } from '@core/routes';
 import type { TicketFilter, TicketRowWire } from '@core/tickets';
 import { formatInstant, type Instant } from '@core/time';
 import { wireAt, type Columns, type Db } from '../app/database';
+import { keysetPage, type Sort } from '../app/keyset-page';
 import type { HouseBook } from '../house/house-book';
 import { readClocks } from './ticket-clock-store';
 
-const PAGE = 100;
-const COUNT_CAP = 1000;
+const SORTS: Readonly<Record<string, Sort>> = {
+  due: { by: `coalesce(t.due_at, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
+  received: { by: 't.received_at', way: 'desc', type: 'timestamptz' },
+  changed: { by: 't.changed_at', way: 'desc', type: 'timestamptz' },
+};
 
-/** How each sort orders, the newest or most pressing first; the expression has an index. */
-const SORTS = {
-  due: { by: `coalesce(t.due_at, 'infinity'::timestamptz)`, way: 'asc' },
-  received: { by: 't.received_at', way: 'desc' },
-  changed: { by: 't.changed_at', way: 'desc' },
-} as const;
-
-export interface TicketPage {
-  readonly tickets: TicketRowWire[];
-  readonly count: number;
-  readonly countCapped: boolean;
-  readonly next: string | null;
-}
-
-export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<TicketPage> {
-  const sort = SORTS[filter.sort as keyof typeof SORTS];
-  const matching = () => narrow(db('ticket as t'), filter);
-  const [{ n }] = await db
-    .from(
-      matching()
-        .select(db.raw('1'))
-        .limit(COUNT_CAP + 1)
-        .as('x'),
-    )
-    .count('* as n');
-  const rows = await page(matching(), sort, filter.after)
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('contact as k', 'k.id', 't.contact_id')
-    .leftJoin('desk as d', 'd.id', 't.desk_id')
-    .leftJoin('person as p', 'p.id', 't.assignee_id')
-    .select(
-      't.*',
-      'c.name as client',
-      'c.calendar_id',
-      'k.name as contact',
-      'd.name as desk',
-      'p.name as assignee',
-      db.raw(`${sort.by}::text as sort_key`),
-    )
-    .limit(PAGE + 1);
-  const shown = rows.slice(0, PAGE);
-  const last = shown.at(-1);
-  return {
-    tickets: await ticketRows(db, book, shown, now),
-    count: Math.min(n as number, COUNT_CAP),
-    countCapped: (n as number) > COUNT_CAP,
-    next: rows.length > PAGE && last ? Buffer.from(JSON.stringify([last.sort_key, last.id])).toString('base64url') : null,
-  };
+export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<Outcome<Page<TicketRowWire>>> {
+  const select = (rows: Knex.QueryBuilder) =>
+    rows
+      .leftJoin('client as c', 'c.id', 't.client_id')
+      .leftJoin('contact as k', 'k.id', 't.contact_id')
+      .leftJoin('desk as d', 'd.id', 't.desk_id')
+      .leftJoin('person as p', 'p.id', 't.assignee_id')
+      .select('t.*', 'c.name as client', 'c.calendar_id', 'k.name as contact', 'd.name as desk', 'p.name as assignee');
+  const source = { matching: () => narrow(db('ticket as t'), filter), id: 't.id', sorts: SORTS, select };
+  const page = await keysetPage(db, source, filter);
+  return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, page.rows, now) };
 }
 
 function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuilder {
@@ -77,14 +46,6 @@ function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuild
       ? query.where('t.number', Number(filter.q.replace('#', '')))
       : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [filter.q]));
   return query;
-}
-
-function page(query: Knex.QueryBuilder, sort: (typeof SORTS)[keyof typeof SORTS], after: string | undefined): Knex.QueryBuilder {
-  if (after) {
-    const [key, id] = JSON.parse(Buffer.from(after, 'base64url').toString()) as [string, string];
-    void query.whereRaw(`(${sort.by}, t.id) ${sort.way === 'asc' ? '>' : '<'} (?::timestamptz, ?::uuid)`, [key, id]);
-  }
-  return query.orderByRaw(`${sort.by} ${sort.way}, t.id ${sort.way}`);
 }
 
 /** Rows with their clocks, read for just those shown. */

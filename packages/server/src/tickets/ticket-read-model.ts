@@ -4,6 +4,7 @@ import { priorityOf } from '@core/priority';
 import type { MessageWire, TicketWire } from '@core/tickets';
 import { formatInstant, type Instant } from '@core/time';
 import { wireAt, type Db } from '../app/database';
+import { readStory } from '../app/read-story';
 import type { HouseBook } from '../house/house-book';
 import { readClocks } from './ticket-clock-store';
 import { rowWire } from './ticket-list-read-model';
@@ -39,12 +40,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
   const [messages, story, checklist, bookings, charges, minutes, proposed, similar] = await Promise.all([
     readMessages(db, ticketId),
-    db('story as s')
-      .leftJoin('person as p', 'p.id', 's.person_id')
-      .where({ subject: 'ticket', subject_id: ticketId })
-      .orderBy('s.id')
-      .limit(500)
-      .select('s.at', 's.what', 's.detail', 's.via', 'p.name'),
+    readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
       .leftJoin('person as p', 'p.id', 'i.owner_id')
       .where({ ticket_id: ticketId })
@@ -85,7 +81,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     proposedClient: proposed,
     minutes: Number(minutes?.['n'] ?? 0),
     messages,
-    story: story.map((s) => ({ at: formatInstant(s.at), who: s.name ?? s.via, what: s.what, detail: s.detail, via: s.via })),
+    story,
     checklist,
     bookings: bookings.map((b) => ({
       id: b.id,

@@ -12,7 +12,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 
-const unsorted = async (): Promise<TicketRowWire[]> => (await manager.do('listTickets', { query: { state: 'unsorted' } })).tickets;
+const unsorted = async (): Promise<TicketRowWire[]> => (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
 const read = (ticketId: string): Promise<TicketWire> => manager.do('getTicket', { params: { ticketId } });
 const support = () => desks.find((d) => d.name === 'Support')!;
 const triageBody = (t: { clientId: string | null }, more: object = {}) => ({
@@ -112,7 +112,7 @@ describe('tickets', () => {
   });
 
   it('tells the writer when somebody else wrote meanwhile, before anything is sent', async () => {
-    const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).tickets[0]!;
+    const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).rows[0]!;
     const answer = await manager.ask('replyToTicket', {
       params: { ticketId: t.id },
       body: { text: 'late', cc: [], then: null, seenMessageId: randomUUID() },
@@ -122,7 +122,7 @@ describe('tickets', () => {
   });
 
   it('keeps a reply while the mail server refuses, shows why, and sends it once it takes mail again', async () => {
-    const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).tickets[0]!;
+    const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).rows[0]!;
     const mode = (m: string) =>
       fetch(`http://127.0.0.1:${world.mail.httpPort}/switch`, {
         method: 'POST',
@@ -147,7 +147,7 @@ describe('tickets', () => {
     const slow = await startWorld({ REPLY_WAIT_SECONDS: 60 });
     try {
       const script = await slow.as('Deepa');
-      const t = (await script.do('listTickets', { query: { owed: 'yes' } })).tickets[0]!;
+      const t = (await script.do('listTickets', { query: { owed: 'yes' } })).rows[0]!;
       const reply = await script.do('replyToTicket', {
         params: { ticketId: t.id },
         body: { text: 'oh no', cc: [], then: null, seenMessageId: null },
@@ -165,7 +165,7 @@ describe('tickets', () => {
   });
 
   it('holds the resolution clock on hold, and moves its target with the priority', async () => {
-    const t = await manager.do('listTickets', { query: { status: 'underway' } }).then((a) => read(a.tickets[0]!.id));
+    const t = await manager.do('listTickets', { query: { status: 'underway' } }).then((a) => read(a.rows[0]!.id));
     const held = await manager.do('setTicketStatus', {
       params: { ticketId: t.id },
       version: t.version,
@@ -214,13 +214,13 @@ describe('tickets', () => {
   });
 
   it('opens a ticket for a caller with the first reply met at its receipt', async () => {
-    const client = (await manager.do('listClients')).clients.find((c) => c.name === 'Saltmarsh Ceramics')!;
+    const client = (await manager.do('listClients')).rows.find((c) => c.name === 'Saltmarsh Ceramics')!;
     const { contacts } = await manager.do('getClient', { params: { clientId: client.id } });
     const t = await manager.do('createTicket', {
       body: { clientId: client.id, contactId: contacts[0]!.id, subject: 'Kiln will not talk', text: 'They rang.', byCall: true },
     });
     expect((await read(t.id)).clocks.find((c) => c.clock === 'response')).toMatchObject({ state: 'met', elapsed: 0 });
-    const stranger = (await manager.do('listClients')).clients.find((c) => c.id !== client.id)!;
+    const stranger = (await manager.do('listClients')).rows.find((c) => c.id !== client.id)!;
     expect(
       (
         await manager.ask('createTicket', {
@@ -234,10 +234,10 @@ describe('tickets', () => {
     for (const sort of ['due', 'received', 'changed']) {
       const seen: string[] = [];
       for (let after: string | null | undefined; after !== null;) {
-        const page: { tickets: TicketRowWire[]; next: string | null; count: number } = await manager.do('listTickets', {
+        const page: { rows: TicketRowWire[]; next: string | null; count: number } = await manager.do('listTickets', {
           query: { state: 'all', sort, ...(after ? { after } : {}) },
         });
-        seen.push(...page.tickets.map((t) => t.id));
+        seen.push(...page.rows.map((t) => t.id));
         after = page.next;
         if (after === null) expect(seen).toHaveLength(page.count);
       }

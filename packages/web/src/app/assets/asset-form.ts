@@ -1,137 +1,92 @@
-import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, input, output, type OnInit } from '@angular/core';
-import { BehaviorSubject, catchError, map, of, shareReplay, switchMap } from 'rxjs';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of, switchMap } from 'rxjs';
 import { assetFormSchema, assetRoutes, type AssetWire } from '@core/assets';
 import { clientRoutes } from '@core/clients';
+import { MOST_ROWS } from '@core/routes';
 import { Api } from '../shell/api';
-import { Toasts } from '../shell/toasts';
-import { Field, type Option } from '../ui/field';
-import { FormState } from '../ui/form-state';
+import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 
+/** Adds or changes an asset; the sites and people offered are those of the client chosen. */
 @Component({
   selector: 'dl-asset-form',
-  imports: [AsyncPipe, Field],
+  imports: [RecordFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @let form = state?.view$ | async;
-    @let choices = of$ | async;
-    <form class="panel" (submit)="save($event)" novalidate>
-      <div class="form">
-        <dl-field
-          label="Number"
-          [value]="form?.values?.['number']"
-          [error]="form?.errors?.['number']"
-          (changed)="state!.set('number', $event)"
-        />
-        <dl-field label="Name" [value]="form?.values?.['name']" [error]="form?.errors?.['name']" (changed)="state!.set('name', $event)" />
-        <dl-field
-          label="Make"
-          [value]="form?.values?.['make']"
-          [error]="form?.errors?.['make']"
-          (changed)="state!.set('make', $event || null)"
-        />
-        <dl-field
-          label="Client"
-          kind="choice"
-          [options]="(clients$ | async) ?? []"
-          [value]="form?.values?.['clientId']"
-          [error]="form?.errors?.['clientId']"
-          (changed)="choose($event)"
-        />
-        <dl-field
-          label="Site"
-          kind="choice"
-          none="none"
-          [options]="choices?.sites ?? []"
-          [value]="form?.values?.['siteId']"
-          [error]="form?.errors?.['siteId']"
-          (changed)="state!.set('siteId', $event)"
-        />
-        <dl-field
-          label="Used by"
-          kind="choice"
-          none="nobody"
-          [options]="choices?.contacts ?? []"
-          [value]="form?.values?.['contactId']"
-          [error]="form?.errors?.['contactId']"
-          (changed)="state!.set('contactId', $event)"
-        />
-      </div>
-      <p class="buttons">
-        <button class="btn-main" [disabled]="form?.busy">{{ asset() ? 'Save' : 'Add the asset' }}</button><button
-          type="button"
-          class="btn-link"
-          (click)="closed.emit()"
-        >
-          Leave it
-        </button>
-      </p>
-    </form>
-  `,
-  styles: `
-    form {
-      margin: 12px 16px;
-      padding: 16px;
-    }
-    .buttons {
-      display: flex;
-      gap: 16px;
-      margin-top: 14px;
-    }
-  `,
+  template: `<dl-record-form
+    [form]="form()"
+    [lines]="lines()"
+    (values)="clientId.set($any($event)['clientId'] ?? '')"
+    (saved)="saved.emit($event)"
+    (closed)="closed.emit()"
+  />`,
 })
-export class AssetFormPanel implements OnInit {
+export class AssetFormPanel {
   readonly asset = input<AssetWire>();
+  /** The client a new asset is for, where that is known. */
+  readonly of = input<string>();
   readonly saved = output<string>();
   readonly closed = output<void>();
   private readonly api = inject(Api);
-  private readonly toasts = inject(Toasts);
-  protected state: FormState<typeof assetFormSchema> | undefined;
-  private readonly client = new BehaviorSubject('');
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
-    map((a): Option[] => a.clients.map((c) => ({ value: c.id, label: c.name }))),
-    shareReplay(1),
-  );
-  protected readonly of$ = this.client.pipe(
-    switchMap((clientId) =>
-      clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(catchError(() => of(undefined))) : of(undefined),
+  protected readonly clientId = signal('');
+  private readonly clients = toSignal(
+    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+      map((a) => a.rows),
+      catchError(() => of([])),
     ),
-    map((c) => ({
-      sites: c?.sites.map((s): Option => ({ value: s.id, label: s.name })) ?? [],
-      contacts: c?.contacts.map((k): Option => ({ value: k.id, label: k.name })) ?? [],
-    })),
+    { initialValue: [] },
   );
-
-  ngOnInit(): void {
-    const a = this.asset();
-    this.state = new FormState(
-      assetFormSchema,
-      a
-        ? { number: a.number, name: a.name, make: a.make, clientId: a.clientId, siteId: a.siteId, contactId: a.contactId }
-        : { make: null, siteId: null, contactId: null },
-      a ? `asset.${a.id}` : 'new-asset',
-    );
-    this.client.next(String(this.state.values['clientId'] ?? ''));
-  }
-
-  protected choose(value: unknown): void {
-    for (const name of ['siteId', 'contactId']) this.state!.set(name, null);
-    this.state!.set('clientId', value);
-    this.client.next(String(value ?? ''));
-  }
-
-  protected save(event: Event): void {
-    event.preventDefault();
-    const body = this.state!.check();
-    if (!body) return;
-    this.state!.busy(true);
+  private readonly client = toSignal(
+    toObservable(this.clientId).pipe(
+      switchMap((clientId) =>
+        clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(catchError(() => of(undefined))) : of(undefined),
+      ),
+    ),
+  );
+  protected readonly lines = computed((): readonly Line[] => [
+    { name: 'number', label: 'Number' },
+    { name: 'name', label: 'Name' },
+    { name: 'make', label: 'Make' },
+    {
+      name: 'clientId',
+      label: 'Client',
+      kind: 'choice',
+      options: this.clients().map((c) => ({ value: c.id, label: c.name })),
+      write: (clientId) => ({ clientId, siteId: null, contactId: null }),
+    },
+    {
+      name: 'siteId',
+      label: 'Site',
+      kind: 'choice',
+      none: 'none',
+      options: this.client()?.sites.map((s) => ({ value: s.id, label: s.name })) ?? [],
+    },
+    {
+      name: 'contactId',
+      label: 'Used by',
+      kind: 'choice',
+      none: 'nobody',
+      options: this.client()?.contacts.map((k) => ({ value: k.id, label: k.name })) ?? [],
+    },
+  ]);
+  protected readonly form = computed((): RecordForm<typeof assetFormSchema> => {
     const asset = this.asset();
-    (asset
-      ? this.api.call(assetRoutes.editAsset, { params: { assetId: asset.id }, version: asset.version, body })
-      : this.api.call(assetRoutes.createAsset, { body })
-    ).subscribe({
-      next: (done) => (this.state!.saved(), this.toasts.done('Saved'), this.saved.emit(done.id)),
-      error: (fault: unknown) => (this.state!.refused(fault), this.toasts.trouble(fault)),
-    });
-  }
+    if (!asset)
+      return {
+        schema: assetFormSchema,
+        initial: { make: null, clientId: this.of() ?? '', siteId: null, contactId: null },
+        draft: 'new-asset',
+        does: 'Add the asset',
+        save: (body) => this.api.call(assetRoutes.createAsset, { body }),
+      };
+    const params = { assetId: asset.id };
+    return {
+      schema: assetFormSchema,
+      initial: { ...asset },
+      draft: `asset.${asset.id}`,
+      does: 'Save',
+      version: asset.version,
+      save: (body, version) => this.api.call(assetRoutes.editAsset, { params, version: version!, body }),
+      stored: () => this.api.call(assetRoutes.getAsset, { params }),
+    };
+  });
 }

@@ -1,94 +1,62 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { combineLatest, map, merge, shareReplay, startWith, Subject } from 'rxjs';
-import { assetRoutes, type AssetWire } from '@core/assets';
+import { Router } from '@angular/router';
+import { catchError, map, of, shareReplay } from 'rxjs';
+import { assetRoutes, type AssetFilter, type AssetRowWire } from '@core/assets';
 import { clientRoutes } from '@core/clients';
+import { MOST_ROWS } from '@core/routes';
 import { Api } from '../shell/api';
-import { Live } from '../shell/live';
 import { Session } from '../shell/session';
-import { ArrowRows } from '../ui/arrow-rows';
-import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
-import { loading } from '../ui/loading';
-import { StateNote } from '../ui/state-note';
+import type { Option } from '../ui/field';
+import { ArchiveBar } from '../ui/list/archive-bar';
+import type { Column } from '../ui/list/column';
+import { FilterChoice, FilterWords } from '../ui/list/filters';
+import { List } from '../ui/list/list';
+import { ListHead } from '../ui/list/list-head';
+import { ListState } from '../ui/list/list-state';
+import { ViewMenu } from '../views/view-menu';
 import { AssetFormPanel } from './asset-form';
+
+const COLUMNS: readonly Column<AssetRowWire>[] = [
+  { key: 'number', head: 'Number', text: (a) => a.number, link: (a) => `/assets/${a.id}`, kind: 'code', sort: 'number', width: '120px' },
+  { key: 'name', head: 'Name', text: (a) => a.name, sort: 'name' },
+  { key: 'make', head: 'Make', text: (a) => a.make ?? '', kind: 'soft' },
+  { key: 'client', head: 'Client', text: (a) => a.client, sort: 'client' },
+  { key: 'site', head: 'Site', text: (a) => a.site ?? '' },
+  { key: 'contact', head: 'Used by', text: (a) => a.contact ?? '' },
+  { key: 'tickets', head: 'Open tickets', text: (a) => String(a.openTickets), kind: 'figure', sort: 'tickets', width: '120px' },
+];
 
 @Component({
   selector: 'dl-asset-list-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, EmptyNote, StateNote, AssetFormPanel],
+  imports: [AsyncPipe, ArchiveBar, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu, AssetFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let list = list$ | async;
-    @let query = query$ | async;
     <div class="page">
-      <header class="page-head">
-        <h1>Assets</h1>
-        <input
-          class="in"
-          style="width: 200px"
-          type="text"
-          aria-label="Number or name"
-          placeholder="number or name"
-          [value]="query?.['q'] ?? ''"
-          (change)="set({ q: $any($event.target).value || undefined })"
-        />
-        <select class="in" style="width: auto" aria-label="Client" (change)="set({ clientId: $any($event.target).value || undefined })">
-          <option value="">every client</option>
-          @for (c of clients$ | async; track c.id) {
-            <option [value]="c.id" [selected]="c.id === query?.['clientId']">{{ c.name }}</option>
-          }
-        </select>
-        <span class="grow"></span>
-        @if (list && list.is === 'there') {
-          <span class="soft small">{{ list.value.assets.length }} assets</span>
-          <button type="button" class="btn-link" (click)="export(list.value.assets)">CSV</button>
-        }
+      <dl-list-head [list]="list" title="Assets" noun="assets">
+        <dl-filter-words filter [list]="list" label="Number or name" />
+        <dl-filter-choice filter [list]="list" name="clientId" label="Client" any="every client" [options]="(clients$ | async) ?? []" />
+        <dl-filter-choice filter [list]="list" name="archived" label="Put away" any="in use" [options]="away" />
+        <dl-view-menu name="assets" [list]="list" [columns]="columns" />
         @if (session.may('assets.edit')) {
           <button type="button" class="btn-main" (click)="adding = !adding">Add an asset</button>
         }
-      </header>
-      <div class="page-body" style="padding: 0" dlArrowRows>
-        @if (adding) {
-          <dl-asset-form (saved)="opened($event)" (closed)="adding = false; retry()" />
-        }
-        @if (list && list.is !== 'there') {
-          <dl-state-note [state]="list" (again)="retry()" />
-        } @else if (list) {
-          <table class="rows">
-            <thead>
-              <tr>
-                <th>Number</th>
-                <th>Name</th>
-                <th>Client</th>
-                <th>Site</th>
-                <th>Used by</th>
-                <th class="num">Open tickets</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (a of list.value.assets; track a.id) {
-                <tr>
-                  <td>
-                    <a class="ink-link mono" data-row [routerLink]="['/assets', a.id]">{{ a.number }}</a>
-                  </td>
-                  <td>
-                    {{ a.name }} <span class="soft small">{{ a.make }}</span>
-                  </td>
-                  <td>{{ a.client }}</td>
-                  <td>{{ a.site }}</td>
-                  <td>{{ a.contact ?? '–' }}</td>
-                  <td class="num">{{ a.openTickets || '–' }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="6"><dl-empty-note title="No asset fits">Take a filter away above, or add the asset.</dl-empty-note></td>
-                </tr>
-              }
-            </tbody>
-          </table>
-        }
-      </div>
+      </dl-list-head>
+      @if (adding) {
+        <dl-asset-form [of]="clientId() ?? ''" (saved)="opened($event)" (closed)="adding = false; list.retry()" />
+      }
+      <dl-archive-bar [list]="list" [archive]="archive" />
+      <dl-list
+        [list]="list"
+        [columns]="columns"
+        label="Assets"
+        usualSort="number"
+        [choosable]="session.may('assets.edit')"
+        [named]="nameOf"
+      >
+        <dl-empty-note title="No asset fits">Take a filter away above, or add the asset.</dl-empty-note>
+      </dl-list>
     </div>
   `,
 })
@@ -96,39 +64,29 @@ export class AssetListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
-  private readonly again = new Subject<void>();
+  protected readonly columns = COLUMNS;
+  protected readonly away = [{ value: 'yes', label: 'put away' }];
+  protected readonly nameOf = (a: AssetRowWire): string => a.number;
+  protected readonly archive = (assetId: string, version: number, archived: boolean) =>
+    this.api.call(assetRoutes.archiveAsset, { params: { assetId }, version, body: { archived } });
   protected adding = false;
-  protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(
-    map((q) => q as { q?: string; clientId?: string }),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
-    map((a) => a.clients),
+  protected readonly list = new ListState<AssetRowWire>({
+    name: 'assets',
+    topics: ['asset'],
+    load: (query, page) => this.api.call(assetRoutes.listAssets, { query: { ...(query as Partial<AssetFilter>), ...page } }),
+  });
+  protected readonly clients$ = this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+    map((a) => a.rows.map((c): Option => ({ value: c.id, label: c.name }))),
+    catchError(() => of([])),
     shareReplay(1),
   );
-  protected readonly list$ = loading(
-    combineLatest([this.query$, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]),
-    ([query]) => this.api.call(assetRoutes.listAssets, { query }),
-  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
-  protected set(queryParams: Record<string, string | undefined>): void {
-    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
-  }
-
-  protected retry(): void {
-    this.again.next();
+  protected clientId(): string | null {
+    return new URLSearchParams(this.router.url.split('?')[1]).get('clientId');
   }
 
   protected opened(assetId: string): void {
     this.adding = false;
     void this.router.navigate(['/assets', assetId]);
-  }
-
-  protected export(assets: readonly AssetWire[]): void {
-    downloadCsv(
-      'assets.csv',
-      ['number', 'name', 'make', 'client', 'site', 'used by'],
-      assets.map((a) => [a.number, a.name, a.make ?? '', a.client, a.site ?? '', a.contact ?? '']),
-    );
   }
 }

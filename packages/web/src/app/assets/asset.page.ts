@@ -8,11 +8,12 @@ import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
 import { StateNote } from '../ui/state-note';
+import { Story } from '../ui/story';
 import { AssetFormPanel } from './asset-form';
 
 @Component({
   selector: 'dl-asset-page',
-  imports: [AsyncPipe, RouterLink, StateNote, AssetFormPanel],
+  imports: [AsyncPipe, RouterLink, StateNote, Story, AssetFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = asset$ | async;
@@ -23,8 +24,11 @@ import { AssetFormPanel } from './asset-form';
       <div class="page">
         <header class="page-head">
           <h1 class="mono">{{ a.number }}</h1>
-          <span>{{ a.name }}</span><span class="soft">{{ a.make }}</span
-          ><span class="grow"></span>
+          <span>{{ a.name }}</span><span class="soft">{{ a.make }}</span>
+          @if (a.archived) {
+            <span class="tag">put away</span>
+          }
+          <span class="grow"></span>
           @if (session.may('assets.edit')) {
             <button type="button" class="btn-plain" (click)="editing = !editing">Change</button>
           }
@@ -44,13 +48,17 @@ import { AssetFormPanel } from './asset-form';
             <dd>{{ a.contact ?? 'nobody' }}</dd>
             <dt>Open tickets</dt>
             <dd>
-              <a [routerLink]="['/tickets']" [queryParams]="{ clientId: a.clientId }"
-                >{{ a.openTickets }} on this asset; all of the client</a
-              >
+              <a [routerLink]="['/tickets']" [queryParams]="{ assetId: a.id }">{{ a.openTickets }} on this asset</a>
             </dd>
           </dl>
+          <div class="story"><dl-story [story]="a.story" /></div>
         </div>
       </div>
+    }
+  `,
+  styles: `
+    .story {
+      max-width: 720px;
     }
   `,
 })

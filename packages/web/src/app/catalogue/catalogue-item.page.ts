@@ -6,12 +6,14 @@ import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
+import { UnitPricePipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
+import { Story } from '../ui/story';
 import { CatalogueForm } from './catalogue-form';
 
 @Component({
   selector: 'dl-catalogue-item-page',
-  imports: [AsyncPipe, StateNote, CatalogueForm],
+  imports: [AsyncPipe, StateNote, Story, UnitPricePipe, CatalogueForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = item$ | async;
@@ -23,6 +25,9 @@ import { CatalogueForm } from './catalogue-form';
         <header class="page-head">
           <span class="mono soft">{{ i.number }}</span>
           <h1>{{ i.name }}</h1>
+          @if (i.archived) {
+            <span class="tag">put away</span>
+          }
           <span class="grow"></span>
           @if (session.may('catalogue.edit')) {
             <button type="button" class="btn-plain" (click)="editing = !editing">Change</button>
@@ -37,20 +42,29 @@ import { CatalogueForm } from './catalogue-form';
             <dd>{{ i.category }}</dd>
             <dt>Price</dt>
             <dd>
-              <span class="mono">{{ i.netPrice }}</span> without tax, <span class="mono">{{ i.grossPrice }}</span> with {{ i.taxPercent }} %
-              tax; typed {{ i.basis === 'net' ? 'without' : 'with' }} tax
+              <span class="mono">{{ i.netPrice | unitPrice: i.currency }}</span> without tax,
+              <span class="mono">{{ i.grossPrice | unitPrice: i.currency }}</span> with {{ i.taxPercent }} % tax; typed
+              {{ i.basis === 'net' ? 'without' : 'with' }} tax
             </dd>
             <dt>Cost</dt>
             <dd>
-              <span class="mono">{{ i.cost }}</span>, margin {{ i.marginPercent ? i.marginPercent + ' %' : '–' }}
+              <span class="mono">{{ i.cost | unitPrice: i.currency }}</span>, margin {{ i.marginPercent ? i.marginPercent + ' %' : '–' }}
             </dd>
             @if (!i.asTyped) {
               <dt>Mind</dt>
-              <dd class="late">An invoice of one comes to {{ i.invoicedGross }}, not to {{ i.price }}.</dd>
+              <dd class="late">
+                An invoice of one comes to {{ i.invoicedGross | unitPrice: i.currency }}, not to {{ i.price | unitPrice: i.currency }}.
+              </dd>
             }
           </dl>
+          <div class="story"><dl-story [story]="i.story" /></div>
         </div>
       </div>
+    }
+  `,
+  styles: `
+    .story {
+      max-width: 720px;
     }
   `,
 })

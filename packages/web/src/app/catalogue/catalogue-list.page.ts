@@ -1,89 +1,84 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { map, merge, shareReplay, startWith, Subject } from 'rxjs';
-import { catalogueRoutes, type ItemWire } from '@core/catalogue';
+import { Router } from '@angular/router';
+import { catchError, map, of, shareReplay } from 'rxjs';
+import { catalogueRoutes, type ItemFilter, type ItemRowWire } from '@core/catalogue';
+import { formatUnitPrice } from '@core/money';
 import { Api } from '../shell/api';
-import { Live } from '../shell/live';
 import { Session } from '../shell/session';
-import { ArrowRows } from '../ui/arrow-rows';
-import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
-import { loading } from '../ui/loading';
-import { StateNote } from '../ui/state-note';
+import type { Option } from '../ui/field';
+import { ArchiveBar } from '../ui/list/archive-bar';
+import type { Column } from '../ui/list/column';
+import { FilterChoice, FilterWords } from '../ui/list/filters';
+import { List } from '../ui/list/list';
+import { ListHead } from '../ui/list/list-head';
+import { ListState } from '../ui/list/list-state';
+import { ViewMenu } from '../views/view-menu';
 import { CatalogueForm } from './catalogue-form';
+
+const COLUMNS: readonly Column<ItemRowWire>[] = [
+  { key: 'number', head: 'Number', text: (i) => i.number, kind: 'code', sort: 'number', width: '130px' },
+  { key: 'name', head: 'Name', text: (i) => i.name, link: (i) => `/catalogue/${i.id}`, sort: 'name' },
+  { key: 'category', head: 'Category', text: (i) => i.category, kind: 'soft', sort: 'category', width: '140px' },
+  { key: 'cost', head: 'Cost', text: (i) => formatUnitPrice(i.cost, i.currency), file: (i) => i.cost, kind: 'figure', width: '110px' },
+  {
+    key: 'net',
+    head: 'Without tax',
+    text: (i) => formatUnitPrice(i.netPrice, i.currency),
+    file: (i) => i.netPrice,
+    kind: 'figure',
+    sort: 'price',
+    width: '120px',
+  },
+  {
+    key: 'gross',
+    head: 'With tax',
+    text: (i) => formatUnitPrice(i.grossPrice, i.currency),
+    file: (i) => i.grossPrice,
+    kind: 'figure',
+    width: '120px',
+  },
+  { key: 'tax', head: 'Tax', text: (i) => `${i.taxPercent} %`, kind: 'figure', width: '80px' },
+  { key: 'margin', head: 'Margin', text: (i) => (i.marginPercent ? `${i.marginPercent} %` : ''), kind: 'figure', width: '90px' },
+];
 
 @Component({
   selector: 'dl-catalogue-list-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, EmptyNote, StateNote, CatalogueForm],
+  imports: [AsyncPipe, ArchiveBar, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu, CatalogueForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let list = list$ | async;
-    @let q = (query$ | async) ?? '';
     <div class="page">
-      <header class="page-head">
-        <h1>Catalogue</h1>
-        <input
-          class="in"
-          style="width: 220px"
-          type="text"
-          aria-label="Words"
-          placeholder="number or name"
-          [value]="q"
-          (input)="set($any($event.target).value)"
+      <dl-list-head [list]="list" title="Catalogue" noun="items">
+        <dl-filter-words filter [list]="list" label="Number or name" />
+        <dl-filter-choice
+          filter
+          [list]="list"
+          name="category"
+          label="Category"
+          any="every category"
+          [options]="(categories$ | async) ?? []"
         />
-        <span class="grow"></span>
-        @if (list && list.is === 'there') {
-          <span class="soft small">{{ fitting(list.value.items, q).length }} items</span>
-          <button type="button" class="btn-link" (click)="export(fitting(list.value.items, q))">CSV</button>
-        }
+        <dl-filter-choice filter [list]="list" name="archived" label="Put away" any="sold now" [options]="away" />
+        <dl-view-menu name="catalogue" [list]="list" [columns]="columns" />
         @if (session.may('catalogue.edit')) {
           <button type="button" class="btn-main" (click)="adding = !adding">Add an item</button>
         }
-      </header>
-      <div class="page-body" style="padding: 0" dlArrowRows>
-        @if (adding) {
-          <dl-catalogue-form (saved)="opened($event)" (closed)="adding = false; again.next()" />
-        }
-        @if (list && list.is !== 'there') {
-          <dl-state-note [state]="list" (again)="again.next()" />
-        } @else if (list) {
-          <table class="rows">
-            <thead>
-              <tr>
-                <th>Number</th>
-                <th>Name</th>
-                <th>Category</th>
-                <th class="num">Cost</th>
-                <th class="num">Price</th>
-                <th class="num">With tax</th>
-                <th class="num">Tax</th>
-                <th class="num">Margin</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (i of fitting(list.value.items, q); track i.id) {
-                <tr>
-                  <td class="mono">{{ i.number }}</td>
-                  <td>
-                    <a class="ink-link" data-row [routerLink]="['/catalogue', i.id]">{{ i.name }}</a>
-                  </td>
-                  <td class="soft">{{ i.category }}</td>
-                  <td class="num">{{ i.cost }}</td>
-                  <td class="num">{{ i.netPrice }}</td>
-                  <td class="num">{{ i.grossPrice }}</td>
-                  <td class="num">{{ i.taxPercent }} %</td>
-                  <td class="num">{{ i.marginPercent ? i.marginPercent + ' %' : '–' }}</td>
-                </tr>
-              } @empty {
-                <tr>
-                  <td colspan="8"><dl-empty-note title="No item fits">Take words away above, or add the item.</dl-empty-note></td>
-                </tr>
-              }
-            </tbody>
-          </table>
-        }
-      </div>
+      </dl-list-head>
+      @if (adding) {
+        <dl-catalogue-form (saved)="opened($event)" (closed)="adding = false; list.retry()" />
+      }
+      <dl-archive-bar [list]="list" [archive]="archive" />
+      <dl-list
+        [list]="list"
+        [columns]="columns"
+        label="Catalogue items"
+        usualSort="name"
+        [choosable]="session.may('catalogue.edit')"
+        [named]="nameOf"
+      >
+        <dl-empty-note title="No item fits">Take a filter away above, or add the item.</dl-empty-note>
+      </dl-list>
     </div>
   `,
 })
@@ -91,31 +86,25 @@ export class CatalogueListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
-  protected readonly again = new Subject<void>();
+  protected readonly columns = COLUMNS;
+  protected readonly away = [{ value: 'yes', label: 'put away' }];
+  protected readonly nameOf = (i: ItemRowWire): string => i.name;
+  protected readonly archive = (itemId: string, version: number, archived: boolean) =>
+    this.api.call(catalogueRoutes.archiveItem, { params: { itemId }, version, body: { archived } });
   protected adding = false;
-  protected readonly query$ = inject(ActivatedRoute).queryParams.pipe(map((q) => String(q['q'] ?? '')));
-  protected readonly list$ = loading(merge(inject(Live).about('item'), this.again).pipe(startWith(undefined)), () =>
-    this.api.call(catalogueRoutes.listItems, {}),
-  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
-
-  protected fitting(items: readonly ItemWire[], q: string): readonly ItemWire[] {
-    return items.filter((i) => `${i.number} ${i.name} ${i.category}`.toLowerCase().includes(q.toLowerCase()));
-  }
-
-  protected set(q: string): void {
-    void this.router.navigate([], { queryParams: { q: q || undefined }, replaceUrl: true });
-  }
+  protected readonly list = new ListState<ItemRowWire>({
+    name: 'catalogue',
+    topics: ['item'],
+    load: (query, page) => this.api.call(catalogueRoutes.listItems, { query: { ...(query as Partial<ItemFilter>), ...page } }),
+  });
+  protected readonly categories$ = this.api.call(catalogueRoutes.listItemCategories, {}).pipe(
+    map((a) => a.categories.map((c): Option => ({ value: c, label: c }))),
+    catchError(() => of([])),
+    shareReplay(1),
+  );
 
   protected opened(itemId: string): void {
     this.adding = false;
     void this.router.navigate(['/catalogue', itemId]);
-  }
-
-  protected export(items: readonly ItemWire[]): void {
-    downloadCsv(
-      'catalogue.csv',
-      ['number', 'name', 'category', 'cost', 'net price', 'tax percent'],
-      items.map((i) => [i.number, i.name, i.category, i.cost, i.netPrice, i.taxPercent]),
-    );
   }
 }

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject, catchError, combineLatest, filter, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
 import { assetRoutes } from '@core/assets';
-import { clientRoutes, contactFormSchema } from '@core/clients';
+import { clientFormSchema, clientRoutes, contactFormSchema, siteFormSchema, type ContactWire, type SiteWire } from '@core/clients';
 import { invoiceRoutes } from '@core/invoices';
 import { ticketRoutes } from '@core/tickets';
 import { Api } from '../shell/api';
@@ -11,21 +11,21 @@ import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { ArrowRows } from '../ui/arrow-rows';
-import { Field } from '../ui/field';
-import { FormState } from '../ui/form-state';
 import { loading } from '../ui/loading';
 import { AtPipe, DatePipe, MoneyPipe } from '../ui/pipes';
+import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 import { StateNote } from '../ui/state-note';
-import { ClientFormPanel } from './client-form';
+import { Story } from '../ui/story';
+import { CLIENT_LINES, clientForms } from './client-form';
+import { contactForms, contactLines, SITE_LINES } from './contact-form';
 
 /** Who they are, what is open, what they have and what they were billed. */
 @Component({
   selector: 'dl-client-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, Field, AtPipe, DatePipe, MoneyPipe, StateNote, ClientFormPanel],
+  imports: [AsyncPipe, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = client$ | async;
-    @let form = contact.view$ | async;
     @if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="retry()" />
     } @else if (now) {
@@ -37,12 +37,17 @@ import { ClientFormPanel } from './client-form';
           <span class="soft small">client since {{ c.since | date }}</span>
           <span class="grow"></span>
           @if (session.may('clients.edit')) {
-            <button type="button" class="btn-plain" (click)="editing = !editing">Change</button>
+            <button type="button" class="btn-plain" (click)="editing = editing ? undefined : forms.change(c)">Change</button>
           }
         </header>
         <div class="page-body">
           @if (editing) {
-            <dl-client-form [client]="c" (saved)="editing = false; retry()" (closed)="editing = false; retry()" />
+            <dl-record-form
+              [form]="editing"
+              [lines]="lines"
+              (saved)="editing = undefined; retry()"
+              (closed)="editing = undefined; retry()"
+            />
           }
           <div class="columns">
             <section>
@@ -56,11 +61,28 @@ import { ClientFormPanel } from './client-form';
                 <dt>Invoices to</dt>
                 <dd>{{ c.invoiceEmail }}, {{ c.paymentDays }} days{{ c.taxExempt ? ', exempt from tax' : '' }}</dd>
               </dl>
-              <h2>Sites</h2>
+              <h2>
+                Sites
+                @if (session.may('clients.edit')) {
+                  <button type="button" class="btn-link small" (click)="site = { id: 'new', form: contacts.addSite(c) }">add one</button>
+                }
+              </h2>
+              @if (site?.id === 'new') {
+                <dl-record-form [form]="site!.form" [lines]="siteLines" (saved)="done()" (closed)="done()" />
+              }
               @for (s of c.sites; track s.id) {
                 <p class="line">
                   <b>{{ s.name }}</b> <span class="soft small">{{ s.street }}, {{ s.city }}</span>
+                  <span class="grow"></span>
+                  @if (session.may('clients.edit')) {
+                    <button type="button" class="btn-link small" (click)="site = { id: s.id, form: contacts.changeSite(c, s) }">
+                      change<span class="visually-hidden"> {{ s.name }}</span>
+                    </button>
+                  }
                 </p>
+                @if (site?.id === s.id) {
+                  <dl-record-form [form]="site!.form" [lines]="siteLines" (saved)="done()" (closed)="done()" />
+                }
               }
               <h2>Invoices</h2>
               @for (i of invoices$ | async; track i.id) {
@@ -85,44 +107,16 @@ import { ClientFormPanel } from './client-form';
               } @empty {
                 <p class="soft small">nothing is open</p>
               }
-              <h2>Contacts <button type="button" class="btn-link small" (click)="adding = !adding">add one</button></h2>
-              @if (adding) {
-                <form class="wash" (submit)="addContact($event, c.id)" novalidate>
-                  <div class="form">
-                    <dl-field
-                      label="Name"
-                      [value]="form?.values?.['name']"
-                      [error]="form?.errors?.['name']"
-                      (changed)="contact.set('name', $event)"
-                    />
-                    <dl-field
-                      label="Mail address"
-                      [value]="form?.values?.['email']"
-                      [error]="form?.errors?.['email']"
-                      (changed)="contact.set('email', $event)"
-                    />
-                    <dl-field
-                      label="Phone"
-                      placeholder="+353 20 91"
-                      [value]="form?.values?.['phone']"
-                      [error]="form?.errors?.['phone']"
-                      (changed)="contact.set('phone', $event || null)"
-                    />
-                    <dl-field
-                      label="What they do"
-                      [value]="form?.values?.['title']"
-                      [error]="form?.errors?.['title']"
-                      (changed)="contact.set('title', $event || null)"
-                    />
-                    <dl-field
-                      kind="yes"
-                      label="Priority contact: raises a ticket one level"
-                      [value]="form?.values?.['priority']"
-                      (changed)="contact.set('priority', $event)"
-                    />
-                  </div>
-                  <button class="btn-main" [disabled]="form?.busy">Add the contact</button>
-                </form>
+              <h2>
+                Contacts
+                @if (session.may('tickets.work')) {
+                  <button type="button" class="btn-link small" (click)="person = { id: 'new', form: contacts.addContact(c) }">
+                    add one
+                  </button>
+                }
+              </h2>
+              @if (person?.id === 'new') {
+                <dl-record-form [form]="person!.form" [lines]="linesOf(c.sites)" (saved)="done()" (closed)="done()" />
               }
               <div class="people" tabindex="0" role="group" aria-label="Contacts">
                 @for (k of c.contacts; track k.id) {
@@ -130,13 +124,25 @@ import { ClientFormPanel } from './client-form';
                     <span class="clip"
                       ><b>{{ k.name }}</b> <span class="soft small">{{ k.title }}{{ k.priority ? ' · priority contact' : '' }}</span></span
                     ><span class="grow"></span><span class="soft small clip">{{ k.email }}</span>
+                    @if (session.may('tickets.work')) {
+                      <button type="button" class="btn-link small" (click)="person = { id: k.id, form: contacts.changeContact(c, k) }">
+                        change<span class="visually-hidden"> {{ k.name }}</span>
+                      </button>
+                      <button type="button" class="btn-link small" (click)="archive(k)">
+                        put away<span class="visually-hidden"> {{ k.name }}</span>
+                      </button>
+                    }
                   </p>
+                  @if (person?.id === k.id) {
+                    <dl-record-form [form]="person!.form" [lines]="linesOf(c.sites)" (saved)="done()" (closed)="done()" />
+                  }
                 }
               </div>
               <h2>Assets</h2>
               <p>
-                <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async)?.length ?? 0 }} assets</a>
+                <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async) ?? 0 }} assets</a>
               </p>
+              <dl-story [story]="c.story" />
             </section>
           </div>
         </div>
@@ -172,16 +178,6 @@ import { ClientFormPanel } from './client-form';
     .nowrap {
       white-space: nowrap;
     }
-    form.wash {
-      padding: 12px;
-      border-radius: 4px;
-      display: grid;
-      gap: 10px;
-      justify-items: start;
-    }
-    form .form {
-      width: 100%;
-    }
   `,
 })
 export class ClientPage {
@@ -191,9 +187,15 @@ export class ClientPage {
   protected readonly session = inject(Session);
   private readonly id = new BehaviorSubject<string>('');
   private readonly again = new Subject<void>();
-  protected editing = false;
-  protected adding = false;
-  protected readonly contact = new FormState(contactFormSchema, { priority: false, phone: null, title: null, siteId: null });
+  protected editing: RecordForm<typeof clientFormSchema> | undefined;
+  /** Which site and which contact is open for change; 'new' for one that is added. */
+  protected site: { readonly id: string; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
+  protected person: { readonly id: string; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
+  protected readonly forms = clientForms();
+  protected readonly lines = CLIENT_LINES;
+  protected readonly contacts = contactForms();
+  protected readonly siteLines = SITE_LINES;
+  private lastLines: { readonly sites: readonly SiteWire[]; readonly lines: readonly Line[] } = { sites: [], lines: [] };
   private readonly which$ = combineLatest([
     this.id,
     merge(inject(Live).about('client', 'ticket', 'invoice'), this.again).pipe(startWith(undefined)),
@@ -208,7 +210,7 @@ export class ClientPage {
   protected readonly tickets$ = this.which$.pipe(
     switchMap((clientId) =>
       this.api.call(ticketRoutes.listTickets, { query: { clientId } }).pipe(
-        map((a) => a.tickets),
+        map((a) => a.rows),
         catchError(() => of([])),
       ),
     ),
@@ -217,7 +219,7 @@ export class ClientPage {
     switchMap((clientId) =>
       this.session.may('invoices.read')
         ? this.api.call(invoiceRoutes.listInvoices, { query: { clientId } }).pipe(
-            map((a) => a.invoices),
+            map((a) => a.rows),
             catchError(() => of([])),
           )
         : of([]),
@@ -225,9 +227,9 @@ export class ClientPage {
   );
   protected readonly assets$ = this.which$.pipe(
     switchMap((clientId) =>
-      this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(
-        map((a) => a.assets),
-        catchError(() => of([])),
+      this.api.call(assetRoutes.listAssets, { query: { clientId, most: 1 } }).pipe(
+        map((a) => a.count),
+        catchError(() => of(0)),
       ),
     ),
   );
@@ -240,19 +242,29 @@ export class ClientPage {
     this.again.next();
   }
 
-  protected addContact(event: Event, clientId: string): void {
-    event.preventDefault();
-    const body = this.contact.check();
-    if (!body) return;
-    this.contact.busy(true);
-    this.api.call(clientRoutes.addContact, { params: { clientId }, body }).subscribe({
-      next: () => {
-        this.contact.saved();
-        this.adding = false;
-        this.toasts.done(`${body.name} added`);
+  /** The same lines for the same sites, so that a form that is open is not drawn anew. */
+  protected linesOf(sites: readonly SiteWire[]): readonly Line[] {
+    if (this.lastLines.sites !== sites) this.lastLines = { sites, lines: contactLines(sites) };
+    return this.lastLines.lines;
+  }
+
+  protected done(): void {
+    this.site = undefined;
+    this.person = undefined;
+    this.again.next();
+  }
+
+  protected archive(contact: ContactWire & { readonly version: number }): void {
+    const put = (version: number, archived: boolean) =>
+      this.api.call(clientRoutes.archiveContact, { params: { contactId: contact.id }, version, body: { archived } });
+    put(contact.version, true).subscribe({
+      next: (done) => {
+        this.toasts.done(`${contact.name} is put away`, () =>
+          put(done.version, false).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) }),
+        );
         this.again.next();
       },
-      error: (fault: unknown) => (this.contact.refused(fault), this.toasts.trouble(fault)),
+      error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 }

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { map, merge, shareReplay, startWith, Subject } from 'rxjs';
-import { invoiceRoutes, type DraftWire, type InvoiceRowWire } from '@core/invoices';
+import { INVOICE_STATES, invoiceRoutes, type DraftWire, type InvoiceFilter, type InvoiceRowWire } from '@core/invoices';
 import { formatMoney, plainMoney } from '@core/money';
 import { formatMinutes } from '@core/time';
 import { Api } from '../shell/api';
@@ -10,118 +10,139 @@ import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { ArrowRows } from '../ui/arrow-rows';
-import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
+import type { Column } from '../ui/list/column';
+import { FilterChoice, FilterWords } from '../ui/list/filters';
+import { Cell, List } from '../ui/list/list';
+import { ListHead } from '../ui/list/list-head';
+import { ListState } from '../ui/list/list-state';
 import { loading } from '../ui/loading';
-import { DatePipe, MoneyPipe } from '../ui/pipes';
+import { MoneyPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
+import { plainDate } from '../ui/time-format';
+import { ViewMenu } from '../views/view-menu';
+
+const COLUMNS: readonly Column<InvoiceRowWire>[] = [
+  { key: 'number', head: 'Number', text: (i) => i.number, link: (i) => `/billing/${i.id}`, kind: 'code', sort: 'number', width: '140px' },
+  { key: 'client', head: 'Client', text: (i) => i.client, sort: 'client' },
+  {
+    key: 'issued',
+    head: 'Issued',
+    text: (i) => plainDate(i.issuedOn),
+    file: (i) => i.issuedOn,
+    kind: 'soft',
+    sort: 'issued',
+    width: '130px',
+  },
+  { key: 'due', head: 'Due', text: (i) => plainDate(i.dueOn), file: (i) => i.dueOn, kind: 'soft', sort: 'due', width: '130px' },
+  { key: 'mailed', head: 'Mailed', text: (i) => (i.mailedAt ? 'yes' : 'waits'), width: '80px' },
+  { key: 'booked', head: 'Booked', text: (i) => (i.ledgerAt ? 'yes' : 'waits'), width: '80px' },
+  { key: 'state', head: 'State', text: (i) => i.state, width: '100px' },
+  {
+    key: 'left',
+    head: 'Left',
+    text: (i) => (i.left.minor ? formatMoney(i.left) : '–'),
+    file: (i) => plainMoney(i.left),
+    kind: 'figure',
+    width: '120px',
+  },
+  {
+    key: 'gross',
+    head: 'With tax',
+    text: (i) => formatMoney(i.gross),
+    file: (i) => plainMoney(i.gross),
+    kind: 'figure',
+    sort: 'gross',
+    width: '120px',
+  },
+];
 
 /** What would go out, client by client, and what went out: mailed, booked, paid. */
 @Component({
   selector: 'dl-billing-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, EmptyNote, DatePipe, MoneyPipe, StateNote],
+  imports: [AsyncPipe, RouterLink, ArrowRows, Cell, EmptyNote, FilterChoice, FilterWords, List, ListHead, MoneyPipe, StateNote, ViewMenu],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let drafts = drafts$ | async;
-    @let list = list$ | async;
+    @let query = list.query$ | async;
+    @let issued = query?.['show'] === 'issued';
     <div class="page">
-      <header class="page-head">
-        <h1>Billing</h1>
-        <span class="grow"></span>
-        @if (list && list.is === 'there') {
-          <button type="button" class="btn-link" (click)="export(list.value)">CSV</button>
-        }
-      </header>
-      <div class="page-body" dlArrowRows>
-        <h2>Cleared, waiting for an invoice</h2>
-        @if (drafts && drafts.is !== 'there') {
-          <dl-state-note [state]="drafts" (again)="again.next()" />
-        } @else if (drafts) {
-          @for (d of drafts.value; track d.clientId) {
-            <section class="panel">
-              <header>
-                <button
-                  type="button"
-                  class="fold"
-                  data-row
-                  [attr.aria-expanded]="open() === d.clientId"
-                  (click)="open.set(open() === d.clientId ? undefined : d.clientId)"
-                >
-                  {{ open() === d.clientId ? '▾' : '▸' }} <b>{{ d.client }}</b>
-                </button>
-                <span class="soft small">{{ d.lines.length }} charges</span>
-                <span class="grow"></span>
-                <span class="soft small">net {{ d.net | money }}, tax {{ d.tax | money }}</span>
-                <b class="mono">{{ d.gross | money }}</b>
-                @if (session.may('invoices.issue')) {
-                  <button type="button" class="btn-main" [disabled]="issuing()" (click)="issue(d)">Issue</button>
-                }
-              </header>
-              @if (open() === d.clientId) {
-                <table class="rows">
-                  @for (l of d.lines; track l.chargeId) {
-                    <tr>
-                      <td>{{ l.description }}</td>
-                      <td class="num">{{ amount(l) }}</td>
-                      <td class="num">{{ l.taxPercent }} %</td>
-                      <td class="num">{{ l.net | money }}</td>
-                    </tr>
-                  }
-                  @for (g of d.groups; track g.category + g.percent) {
-                    <tr class="soft">
-                      <td colspan="3" class="num">
-                        {{ g.category === 'E' ? 'exempt from tax' : 'tax ' + g.percent + ' %' }} on {{ g.base | money }}
-                      </td>
-                      <td class="num">{{ g.tax | money }}</td>
-                    </tr>
-                  }
-                </table>
-              }
-            </section>
-          } @empty {
-            <dl-empty-note title="Nothing waits for an invoice"
-              >Approve charges in <a routerLink="/charges">charge review</a>; they come up here by client.</dl-empty-note
-            >
+      <dl-list-head [list]="list" title="Billing" noun="issued">
+        <div class="views" filter role="group" aria-label="What to show">
+          <button type="button" [attr.aria-pressed]="!issued" (click)="list.set({ show: undefined })">Waiting for an invoice</button>
+          <button type="button" [attr.aria-pressed]="issued" (click)="list.set({ show: 'issued' })">Issued</button>
+        </div>
+        <ng-container ngProjectAs="[filter]">
+          @if (issued) {
+            <dl-filter-choice [list]="list" name="state" label="State" any="any state" [options]="states" />
+            <dl-filter-words [list]="list" label="Number" />
           }
+        </ng-container>
+        @if (issued) {
+          <dl-view-menu name="invoices" [list]="list" [columns]="columns" />
         }
-        <h2 class="second">Issued</h2>
-        @if (list && list.is !== 'there') {
-          <dl-state-note [state]="list" (again)="again.next()" />
-        } @else if (list) {
-          <table class="rows">
-            <thead>
-              <tr>
-                <th>Number</th>
-                <th>Client</th>
-                <th>Issued</th>
-                <th>Due</th>
-                <th>Mailed</th>
-                <th>Booked</th>
-                <th>State</th>
-                <th class="num">Left</th>
-                <th class="num">Gross</th>
-              </tr>
-            </thead>
-            <tbody>
-              @for (i of list.value; track i.id) {
-                <tr>
-                  <td>
-                    <a class="ink-link mono" data-row [routerLink]="['/billing', i.id]">{{ i.number }}</a>
-                  </td>
-                  <td>{{ i.client }}</td>
-                  <td class="soft">{{ i.issuedOn | date }}</td>
-                  <td class="soft">{{ i.dueOn | date }}</td>
-                  <td>{{ i.mailedAt ? 'yes' : 'waits' }}</td>
-                  <td>{{ i.ledgerAt ? 'yes' : 'waits' }}</td>
-                  <td [class.late]="i.state === 'overdue'" [class.met]="i.state === 'paid'">{{ i.state }}</td>
-                  <td class="num">{{ i.left.minor ? (i.left | money) : '–' }}</td>
-                  <td class="num">{{ i.gross | money }}</td>
-                </tr>
-              }
-            </tbody>
-          </table>
-        }
-      </div>
+      </dl-list-head>
+      @if (issued) {
+        <dl-list [list]="list" [columns]="columns" label="Issued invoices" usualSort="issued">
+          <ng-template dlCell="state" [dlCellOf]="list" let-row>
+            <span [class.late]="row.state === 'overdue'" [class.met]="row.state === 'paid'">{{ row.state }}</span>
+          </ng-template>
+          <dl-empty-note title="No invoice fits">Take a filter away above, or issue what waits.</dl-empty-note>
+        </dl-list>
+      } @else {
+        <div class="page-body" dlArrowRows>
+          @if (drafts && drafts.is !== 'there') {
+            <dl-state-note [state]="drafts" (again)="again.next()" />
+          } @else if (drafts) {
+            @for (d of drafts.value; track d.clientId) {
+              <section class="panel">
+                <header>
+                  <button
+                    type="button"
+                    class="fold"
+                    data-row
+                    [attr.aria-expanded]="open() === d.clientId"
+                    (click)="open.set(open() === d.clientId ? undefined : d.clientId)"
+                  >
+                    {{ open() === d.clientId ? '▾' : '▸' }} <b>{{ d.client }}</b>
+                  </button>
+                  <span class="soft small">{{ d.lines.length }} charges</span>
+                  <span class="grow"></span>
+                  <span class="soft small">net {{ d.net | money }}, tax {{ d.tax | money }}</span>
+                  <b class="mono">{{ d.gross | money }}</b>
+                  @if (session.may('invoices.issue')) {
+                    <button type="button" class="btn-main" [disabled]="issuing()" (click)="issue(d)">Issue</button>
+                  }
+                </header>
+                @if (open() === d.clientId) {
+                  <table class="rows">
+                    @for (l of d.lines; track l.chargeId) {
+                      <tr>
+                        <td>{{ l.description }}</td>
+                        <td class="num">{{ amount(l) }}</td>
+                        <td class="num">{{ l.taxPercent }} %</td>
+                        <td class="num">{{ l.net | money }}</td>
+                      </tr>
+                    }
+                    @for (g of d.groups; track g.category + g.percent) {
+                      <tr class="soft">
+                        <td colspan="3" class="num">
+                          {{ g.category === 'E' ? 'exempt from tax' : 'tax ' + g.percent + ' %' }} on {{ g.base | money }}
+                        </td>
+                        <td class="num">{{ g.tax | money }}</td>
+                      </tr>
+                    }
+                  </table>
+                }
+              </section>
+            } @empty {
+              <dl-empty-note title="Nothing waits for an invoice"
+                >Approve charges in <a routerLink="/charges">charge review</a>; they come up here by client.</dl-empty-note
+              >
+            }
+          }
+        </div>
+      }
     </div>
   `,
   styles: `
@@ -143,9 +164,6 @@ import { StateNote } from '../ui/state-note';
       padding: 4px;
       cursor: pointer;
     }
-    .second {
-      margin: 24px 0 8px;
-    }
   `,
 })
 export class BillingPage {
@@ -161,9 +179,14 @@ export class BillingPage {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   protected readonly drafts$ = loading(this.changes$, () => this.api.call(invoiceRoutes.listDrafts, {}).pipe(map((a) => a.drafts)));
-  protected readonly list$ = loading(this.changes$, () => this.api.call(invoiceRoutes.listInvoices, {}).pipe(map((a) => a.invoices))).pipe(
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
+  protected readonly columns = COLUMNS;
+  protected readonly states = INVOICE_STATES.map((s) => ({ value: s, label: s }));
+  protected readonly list = new ListState<InvoiceRowWire>({
+    name: 'invoices',
+    topics: ['invoice'],
+    ownWords: ['show'],
+    load: (query, page) => this.api.call(invoiceRoutes.listInvoices, { query: { ...(query as Partial<InvoiceFilter>), ...page } }),
+  });
 
   protected amount(l: DraftWire['lines'][number]): string {
     return l.unit === 'MIN' ? `${formatMinutes(Number(l.quantity))} at ${l.unitPrice}` : `${l.quantity} × ${l.unitPrice}`;
@@ -189,13 +212,5 @@ export class BillingPage {
         this.again.next();
       },
     });
-  }
-
-  protected export(rows: readonly InvoiceRowWire[]): void {
-    downloadCsv(
-      'invoices.csv',
-      ['number', 'client', 'issued', 'due', 'state', 'left', 'gross'],
-      rows.map((i) => [i.number, i.client, i.issuedOn, i.dueOn, i.state, plainMoney(i.left), plainMoney(i.gross)]),
-    );
   }
 }

@@ -14,9 +14,10 @@ import {
   switchMap,
   tap,
 } from 'rxjs';
-import { assetRoutes, type AssetWire } from '@core/assets';
+import { assetRoutes, type AssetRowWire } from '@core/assets';
 import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
+import { MOST_ROWS } from '@core/routes';
 import { PAD, type Impact, type Urgency } from '@core/priority';
 import { KINDS, ticketRoutes, type Kind, type TicketRowWire, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
@@ -52,7 +53,7 @@ export class IntakeState {
   readonly list$ = loading(merge(this.live.about('ticket'), this.again).pipe(startWith(undefined)), () =>
     this.api.call(ticketRoutes.listTickets, { query: { state: 'unsorted', sort: 'due' } }),
   ).pipe(
-    tap((list) => list.is === 'there' && this.keepSelection(list.value.tickets)),
+    tap((list) => list.is === 'there' && this.keepSelection(list.value.rows)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   private readonly which$ = combineLatest([
@@ -71,8 +72,8 @@ export class IntakeState {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-  readonly clients$ = this.api.call(clientRoutes.listClients, {}).pipe(
-    map((a) => a.clients),
+  readonly clients$ = this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+    map((a) => a.rows),
     catchError(() => of([])),
     shareReplay(1),
   );
@@ -81,11 +82,11 @@ export class IntakeState {
     distinctUntilChanged(),
     switchMap((clientId) =>
       clientId
-        ? this.api.call(assetRoutes.listAssets, { query: { clientId } }).pipe(
-            map((a) => a.assets),
-            catchError(() => of([] as AssetWire[])),
+        ? this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
+            map((a) => a.rows),
+            catchError(() => of([] as AssetRowWire[])),
           )
-        : of([] as AssetWire[]),
+        : of([] as AssetRowWire[]),
     ),
     tap((assets) => this.findAsset(assets)),
     shareReplay({ bufferSize: 1, refCount: true }),
@@ -194,7 +195,7 @@ export class IntakeState {
   }
 
   /** An asset whose number stands in the message is taken, until another is chosen. */
-  private findAsset(assets: readonly AssetWire[]): void {
+  private findAsset(assets: readonly AssetRowWire[]): void {
     const text = `${this.adopted?.subject ?? ''} ${this.adopted?.messages.map((m) => m.text).join(' ') ?? ''}`;
     const named = assets.find((a) => text.includes(a.number));
     if (named && !this.choice.value.assetId) this.choose({ assetId: named.id });

@@ -1,32 +1,49 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
+import { Router, RouterLink } from '@angular/router';
+import { map, shareReplay } from 'rxjs';
 import { accessRoutes } from '@core/access';
 import type { ClockWire } from '@core/clocks';
 import { houseRoutes } from '@core/house';
+import { PRIORITIES } from '@core/priority';
 import { ticketRoutes, type TicketFilter, type TicketRowWire } from '@core/tickets';
 import { Api } from '../shell/api';
-import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Toasts } from '../shell/toasts';
-import { ArrowRows } from '../ui/arrow-rows';
 import { ClockStrip } from '../ui/clock-strip';
 import { EmptyNote } from '../ui/empty-note';
-import { loading } from '../ui/loading';
+import { actOnMany } from '../ui/list/act-on-many';
+import type { Column } from '../ui/list/column';
+import { FilterChoice, FilterWords } from '../ui/list/filters';
+import { Cell, List } from '../ui/list/list';
+import { ListHead } from '../ui/list/list-head';
+import { ListState } from '../ui/list/list-state';
 import { AtPipe } from '../ui/pipes';
-import { StateNote } from '../ui/state-note';
-import { downloadCsv } from '../ui/csv';
+import { ViewMenu } from '../views/view-menu';
 import { NewTicket } from './new-ticket';
 
-type Query = Readonly<Record<string, string | undefined>>;
+const COLUMNS: readonly Column<TicketRowWire>[] = [
+  { key: 'number', head: 'No.', text: (t) => String(t.number), kind: 'figure', width: '66px' },
+  { key: 'priority', head: 'P', text: (t) => t.priority ?? '', kind: 'code', width: '42px' },
+  { key: 'subject', head: 'Subject', text: (t) => t.subject, link: (t) => `/tickets/${t.id}` },
+  { key: 'client', head: 'Client', text: (t) => t.client ?? '', width: '160px' },
+  { key: 'contact', head: 'Contact', text: (t) => t.contact ?? '', width: '140px', shown: false },
+  { key: 'kind', head: 'Kind', text: (t) => t.kind, width: '110px', shown: false },
+  { key: 'desk', head: 'Desk', text: (t) => t.desk ?? '', width: '90px', shown: false },
+  { key: 'status', head: 'Status', text: (t) => t.status, width: '86px' },
+  { key: 'assignee', head: 'With', text: (t) => t.assignee ?? '', width: '128px' },
+  { key: 'received', head: 'Received', text: (t) => t.receivedAt, width: '140px', sort: 'received', shown: false },
+  { key: 'changed', head: 'Changed', text: (t) => t.changedAt, width: '140px', sort: 'changed', shown: false },
+  { key: 'promise', head: 'Promise', text: (t) => t.clocks.map((c) => `${c.clock} ${c.state}`).join(', '), width: '110px' },
+  { key: 'due', head: 'Due', text: (t) => t.dueAt ?? '', sort: 'due', width: '158px' },
+];
 
 /** Every view of the work. The filters stand in the address, so a view can be kept and shared. */
 @Component({
   selector: 'dl-ticket-list-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, ClockStrip, EmptyNote, StateNote, AtPipe, NewTicket],
+  imports: [AsyncPipe, RouterLink, AtPipe, Cell, ClockStrip, EmptyNote, FilterChoice, FilterWords, List, ListHead, NewTicket, ViewMenu],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ticket-list.page.html',
   styleUrl: './ticket-list.page.css',
@@ -34,47 +51,21 @@ type Query = Readonly<Record<string, string | undefined>>;
 export class TicketListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly route = inject(ActivatedRoute);
-  private readonly live = inject(Live);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
-  private readonly again = new Subject<void>();
-  private readonly hovered = new BehaviorSubject(false);
-  private readonly more = new BehaviorSubject<readonly TicketRowWire[]>([]);
-  protected readonly waiting = new BehaviorSubject(0);
-  protected readonly chosen = new BehaviorSubject<ReadonlySet<string>>(new Set());
+  protected readonly columns = COLUMNS;
+  protected readonly nameOf = (row: TicketRowWire): string => String(row.number);
   protected opening = false;
-  private next: string | null = null;
-
-  protected readonly query$ = this.route.queryParams.pipe(
-    map((q) => q as Query),
-    tap(() => (this.more.next([]), this.chosen.next(new Set()))),
-    shareReplay({ bufferSize: 1, refCount: true }),
+  protected readonly list = new ListState<TicketRowWire>({
+    name: 'tickets',
+    topics: ['ticket'],
+    load: (query, page) => this.api.call(ticketRoutes.listTickets, { query: { ...(query as Partial<TicketFilter>), ...page } }),
+  });
+  protected readonly desks$ = this.api.call(houseRoutes.getHouse, {}).pipe(
+    map((h) => h.desks.map((d) => ({ value: d.id, label: d.name }))),
+    shareReplay(1),
   );
-  /** Live changes wait while the pointer is on the list, so that nothing moves under it. */
-  private readonly changes$ = merge(
-    this.live.about('ticket').pipe(
-      tap(() => this.hovered.value && this.waiting.next(this.waiting.value + 1)),
-      filter(() => !this.hovered.value),
-    ),
-    this.hovered.pipe(filter((on) => !on && this.waiting.value > 0)),
-    this.again,
-  ).pipe(
-    tap(() => this.waiting.next(0)),
-    startWith(undefined),
-  );
-  protected readonly list$ = loading(combineLatest([this.query$, this.changes$]), ([query]) =>
-    this.api.call(ticketRoutes.listTickets, { query: query as Partial<TicketFilter> }),
-  ).pipe(
-    tap((l) => l.is === 'there' && this.more.value.length === 0 && (this.next = l.value.next)),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-  protected readonly rows$ = combineLatest([this.list$, this.more]).pipe(
-    map(([list, more]) =>
-      list.is === 'there' ? [...list.value.tickets, ...more.filter((m) => !list.value.tickets.some((t) => t.id === m.id))] : [],
-    ),
-  );
-  protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+  protected readonly priorities = PRIORITIES.map((p) => ({ value: p, label: p }));
   protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a) => a.people.filter((p) => p.technician)),
     shareReplay(1),
@@ -82,96 +73,29 @@ export class TicketListPage {
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [
-      { keys: '↑ ↓ Enter', what: 'move in the list and open' },
-      { keys: 'x', what: 'choose the row, to act on many' },
-      { keys: 'o', what: 'open a ticket for a caller' },
-    ]);
+    keys.register(this, [{ keys: 'o', what: 'open a ticket for a caller' }]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
-      const row = (document.activeElement as HTMLElement | null)?.closest('[data-id]')?.getAttribute('data-id');
-      if (event.key === 'x' && row) this.toggle(row);
-      if (event.key === 'o' && this.session.may('tickets.work')) {
-        event.preventDefault();
-        this.opening = true;
-        this.again.next();
-      }
-    });
-  }
-
-  protected set(part: Query): void {
-    void this.router.navigate([], { queryParams: part, queryParamsHandling: 'merge' });
-  }
-
-  protected hover(on: boolean): void {
-    this.hovered.next(on);
-  }
-
-  protected retry(): void {
-    this.again.next();
-  }
-
-  protected toggle(id: string): void {
-    const set = new Set(this.chosen.value);
-    if (!set.delete(id)) set.add(id);
-    this.chosen.next(set);
-  }
-
-  /** The page behind this one, when the end of the list comes near. */
-  protected scrolled(event: Event, query: Query): void {
-    const box = event.target as HTMLElement;
-    if (!this.next || box.scrollTop + box.clientHeight < box.scrollHeight - 600) return;
-    const after = this.next;
-    this.next = null;
-    this.api.call(ticketRoutes.listTickets, { query: { ...(query as Partial<TicketFilter>), after } }).subscribe({
-      next: (page) => {
-        this.more.next([...this.more.value, ...page.tickets]);
-        this.next = page.next;
-      },
-      error: (fault: unknown) => this.toasts.trouble(fault),
+      if (event.key !== 'o' || !this.session.may('tickets.work')) return;
+      event.preventDefault();
+      this.opening = true;
+      this.list.retry();
     });
   }
 
   /** Assigns all that are chosen; undo gives each back to whom it had. */
-  protected assign(rows: readonly TicketRowWire[], personId: string | null, name: string): void {
-    const chosen = rows.filter((r) => this.chosen.value.has(r.id));
-    let left = chosen.length;
-    const undo: { id: string; version: number; was: string | null }[] = [];
-    for (const row of chosen)
-      this.api.call(ticketRoutes.assignTicket, { params: { ticketId: row.id }, version: row.version, body: { personId } }).subscribe({
-        next: (done) => {
-          undo.push({ id: row.id, version: done.version, was: row.assigneeId });
-          if (--left === 0)
-            this.toasts.done(`${undo.length} assigned to ${name}`, () =>
-              undo.forEach((u) =>
-                this.api
-                  .call(ticketRoutes.assignTicket, { params: { ticketId: u.id }, version: u.version, body: { personId: u.was } })
-                  .subscribe({ error: (f: unknown) => this.toasts.trouble(f) }),
-              ),
-            );
-        },
-        error: (fault: unknown) => (left--, this.toasts.trouble(fault)),
-      });
-    this.chosen.next(new Set());
-  }
-
-  protected export(rows: readonly TicketRowWire[]): void {
-    downloadCsv(
-      'tickets.csv',
-      ['number', 'subject', 'client', 'contact', 'status', 'priority', 'desk', 'assignee', 'received', 'due'],
-      rows.map((r) => [
-        String(r.number),
-        r.subject,
-        r.client ?? '',
-        r.contact ?? '',
-        r.status,
-        r.priority ?? '',
-        r.desk ?? '',
-        r.assignee ?? '',
-        r.receivedAt,
-        r.dueAt ?? '',
-      ]),
-    );
+  protected assign(personId: string | null, name: string): void {
+    const assign = (ticketId: string, version: number, to: string | null) =>
+      this.api.call(ticketRoutes.assignTicket, { params: { ticketId }, version, body: { personId: to } });
+    actOnMany({
+      rows: this.list.chosenRows,
+      act: (row) => assign(row.id, row.version, personId),
+      undo: (row, version) => assign(row.id, version, row.assigneeId),
+      words: (n) => `${n} assigned to ${name}`,
+      toasts: this.toasts,
+      after: () => this.list.retry(),
+    });
+    this.list.chooseAll(false);
   }
 
   protected main(row: TicketRowWire): ClockWire | undefined {

@@ -5,6 +5,8 @@ export interface Option {
   readonly label: string;
 }
 
+export type FieldKind = 'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password';
+
 let count = 0;
 
 /** One labelled field with its error under it: text, lines, number, money, duration, choice or yes/no. */
@@ -96,7 +98,7 @@ let count = 0;
 })
 export class Field {
   readonly label = input.required<string>();
-  readonly kind = input<'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password'>('text');
+  readonly kind = input<FieldKind>('text');
   readonly value = input<unknown>('');
   readonly error = input<string | undefined>(undefined);
   readonly options = input<readonly Option[]>([]);

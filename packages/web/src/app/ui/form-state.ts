@@ -15,18 +15,18 @@ export interface FormView {
 export class FormState<S extends AnySchema> {
   private readonly view: BehaviorSubject<FormView>;
   readonly view$;
+  /** The version that what is typed builds on: of the kept draft, if there is one, else of the record. */
+  readonly version: number | undefined;
 
   constructor(
     private readonly schema: S,
     initial: Readonly<Record<string, unknown>>,
     private readonly draftName?: string,
+    version?: number,
   ) {
-    const kept = draftName ? localStorage.getItem(`drumline.draft.${draftName}`) : null;
-    this.view = new BehaviorSubject<FormView>({
-      values: { ...initial, ...(kept ? (JSON.parse(kept) as object) : {}) },
-      errors: {},
-      busy: false,
-    });
+    const kept = readDraft(draftName);
+    this.version = kept?.version ?? version;
+    this.view = new BehaviorSubject<FormView>({ values: { ...initial, ...kept?.values }, errors: {}, busy: false });
     this.view$ = this.view.asObservable();
   }
 
@@ -36,9 +36,12 @@ export class FormState<S extends AnySchema> {
 
   set(name: string, value: unknown): void {
     const { [name]: _, ...errors } = this.view.value.errors;
-    const values = { ...this.values, [name]: value };
+    const values = { ...this.values, [name]: value === '' && this.mayBeNothing(name) ? null : value };
     this.view.next({ ...this.view.value, values, errors });
-    if (this.draftName) localStorage.setItem(`drumline.draft.${this.draftName}`, JSON.stringify(values));
+    if (this.draftName) {
+      const draft: Draft = { values, ...(this.version === undefined ? {} : { version: this.version }) };
+      localStorage.setItem(keyOf(this.draftName), JSON.stringify(draft));
+    }
   }
 
   /** The checked values, or undefined with the errors shown by field. */
@@ -55,6 +58,12 @@ export class FormState<S extends AnySchema> {
     }
   }
 
+  /** A field left empty is nothing where the schema allows nothing. */
+  private mayBeNothing(name: string): boolean {
+    const fields = (this.schema as { fields?: Readonly<Record<string, { spec?: { nullable?: boolean } }>> }).fields;
+    return fields?.[name]?.spec?.nullable ?? false;
+  }
+
   busy(busy: boolean): void {
     this.view.next({ ...this.view.value, busy });
   }
@@ -64,9 +73,28 @@ export class FormState<S extends AnySchema> {
     this.view.next({ ...this.view.value, busy: false, errors: { ...problemOf(fault).fields } });
   }
 
+  /** Left on purpose: what was typed is not kept. */
+  forget(): void {
+    if (this.draftName) localStorage.removeItem(keyOf(this.draftName));
+  }
+
   /** Saved: the kept draft is not needed any more. */
   saved(): void {
-    if (this.draftName) localStorage.removeItem(`drumline.draft.${this.draftName}`);
+    this.forget();
     this.busy(false);
   }
+}
+
+interface Draft {
+  readonly values: Readonly<Record<string, unknown>>;
+  readonly version?: number;
+}
+
+function keyOf(draftName: string): string {
+  return `drumline.form.${draftName}`;
+}
+
+function readDraft(draftName: string | undefined): Draft | undefined {
+  const kept = draftName ? localStorage.getItem(keyOf(draftName)) : null;
+  return kept ? (JSON.parse(kept) as Draft) : undefined;
 }

@@ -1,5 +1,5 @@
 import { inject, Pipe, type PipeTransform } from '@angular/core';
-import { formatMoney, type Money } from '@core/money';
+import { formatMoney, formatUnitPrice, type Currency, type Money } from '@core/money';
 import { formatMinutes, formatSeconds } from '@core/time';
 import { Session } from '../shell/session';
 import { clockTime, longDay, nearTime, plainDate } from './time-format';
@@ -8,6 +8,13 @@ import { clockTime, longDay, nearTime, plainDate } from './time-format';
 export class MoneyPipe implements PipeTransform {
   transform(amount: Money | null | undefined): string {
     return amount ? formatMoney(amount) : '';
+  }
+}
+
+@Pipe({ name: 'unitPrice' })
+export class UnitPricePipe implements PipeTransform {
+  transform(price: string, currency: Currency): string {
+    return formatUnitPrice(price, currency);
   }
 }
 

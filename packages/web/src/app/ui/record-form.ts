@@ -1,0 +1,148 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, input, output, type OnInit } from '@angular/core';
+import type { Observable } from 'rxjs';
+import type { AnySchema, InferType } from 'yup';
+import { problemOf } from '../shell/problem';
+import { Toasts } from '../shell/toasts';
+import { Field, type FieldKind, type Option } from './field';
+import { FormState } from './form-state';
+
+type Values = Readonly<Record<string, unknown>>;
+
+/** One field of a form. `read` and `write` are for a field that stands for several values. */
+export interface Line {
+  readonly name: string;
+  readonly label: string;
+  readonly kind?: FieldKind;
+  readonly options?: readonly Option[];
+  /** What a choice says while nothing is chosen. */
+  readonly none?: string;
+  readonly placeholder?: string;
+  readonly wide?: boolean;
+  readonly read?: (values: Values) => unknown;
+  readonly write?: (value: unknown) => Values;
+}
+
+/** What a form adds or changes: the route's own schema, and how it is saved. */
+export interface RecordForm<S extends AnySchema = AnySchema> {
+  readonly schema: S;
+  readonly initial: Values;
+  /** The name under which what is typed is kept until it is saved. */
+  readonly draft: string;
+  /** The words on the button. */
+  readonly does: string;
+  /** The version that was seen, of a record that is changed. */
+  readonly version?: number;
+  readonly save: (body: InferType<S>, version: number | undefined) => Observable<{ readonly id: string }>;
+  /** The record as it is stored now, for when somebody else changed it meanwhile. */
+  readonly stored?: () => Observable<{ readonly version: number }>;
+}
+
+/**
+ * The one form for records. Wrong input is named at its field and what was typed stays; where somebody else
+ * changed the record meanwhile, both are shown and a person chooses.
+ */
+@Component({
+  selector: 'dl-record-form',
+  imports: [AsyncPipe, Field],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './record-form.html',
+  styleUrl: './record-form.css',
+})
+export class RecordFormPanel<S extends AnySchema> implements OnInit {
+  readonly form = input.required<RecordForm<S>>();
+  readonly lines = input.required<readonly Line[]>();
+  readonly saved = output<string>();
+  readonly closed = output<void>();
+  /** All values, at the start and whenever one changes. */
+  readonly values = output<Values>();
+  private readonly toasts = inject(Toasts);
+  protected state: FormState<S> | undefined;
+  protected theirs: (Values & { readonly version: number }) | undefined;
+  private version: number | undefined;
+
+  ngOnInit(): void {
+    const form = this.form();
+    this.state = new FormState(form.schema, form.initial, form.draft, form.version);
+    this.version = this.state.version;
+    this.values.emit(this.state.values);
+  }
+
+  protected value(line: Line, values: Values): unknown {
+    return line.read ? line.read(values) : values[line.name];
+  }
+
+  protected text(value: unknown): string {
+    return value === null || value === undefined ? '' : String(value);
+  }
+
+  protected change(line: Line, value: unknown): void {
+    for (const [name, part] of Object.entries(line.write ? line.write(value) : { [line.name]: value })) this.state!.set(name, part);
+    this.values.emit(this.state!.values);
+  }
+
+  protected save(event?: Event): void {
+    event?.preventDefault();
+    const body = this.state!.check();
+    if (!body) return;
+    this.state!.busy(true);
+    this.form()
+      .save(body, this.version)
+      .subscribe({
+        next: (done) => {
+          this.state!.saved();
+          this.toasts.done('Saved');
+          this.saved.emit(done.id);
+        },
+        error: (fault: unknown) => {
+          this.state!.refused(fault);
+          const { stored } = this.form();
+          if (problemOf(fault).status === 412 && stored) this.showTheirs(stored);
+          else this.toasts.trouble(fault);
+        },
+      });
+  }
+
+  protected leave(): void {
+    this.state!.forget();
+    this.closed.emit();
+  }
+
+  private showTheirs(stored: () => Observable<{ readonly version: number }>): void {
+    stored().subscribe({
+      next: (theirs) => {
+        this.theirs = theirs;
+        this.state!.busy(false);
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  /** Whether theirs differs here from what stands in the form. */
+  protected differs(line: Line, values: Values): boolean {
+    return Boolean(this.theirs) && this.text(this.value(line, this.theirs!)) !== this.text(this.value(line, values));
+  }
+
+  /** Theirs as a person reads it: a choice by its words. */
+  protected theirWords(line: Line): string {
+    const text = this.text(this.value(line, this.theirs!));
+    return (line.options?.find((o) => o.value === text)?.label ?? text) || 'empty';
+  }
+
+  protected take(line: Line): void {
+    this.change(line, this.value(line, this.theirs!));
+  }
+
+  protected keepMine(): void {
+    this.version = this.theirs!.version;
+    this.theirs = undefined;
+    this.save();
+  }
+
+  protected takeTheirs(): void {
+    for (const line of this.lines()) this.take(line);
+    this.version = this.theirs!.version;
+    this.theirs = undefined;
+    this.state!.busy(false);
+  }
+}

@@ -103,12 +103,17 @@ export class Person {
   async fill(label: string, text: string): Promise<void> {
     const element = await this.field(label);
     if ((await element.evaluate((e) => e.tagName)) === 'SELECT') {
-      const option = await this.page
-        .waitForFunction((e, t) => [...(e as unknown as HTMLSelectElement).options].find((o) => o.text.includes(t)), {}, element, text)
+      const found = await this.page
+        .waitForFunction(
+          (e, t) => [...(e as unknown as HTMLSelectElement).options].find((o) => o.text.includes(t))?.value,
+          { timeout: WAIT_MS },
+          element,
+          text,
+        )
         .catch(() => {
           throw new Error(`${label} has no choice "${text}"`);
         });
-      const value = await option.evaluate((o) => (o as HTMLOptionElement).value);
+      const value = String(await found.jsonValue());
       await element.select(value);
       return;
     }

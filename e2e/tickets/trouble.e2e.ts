@@ -21,7 +21,7 @@ describe('when things go wrong', () => {
     await a.sees('dl-toast-list', 'Saved');
     await b.fill('City', 'Old Pellworth');
     await b.press('dl-record-form button', 'Save');
-    await b.sees('.clash', 'Somebody changed this client meanwhile');
+    await b.sees('.clash', 'Somebody changed this meanwhile');
     await b.sees('dl-record-form', 'theirs: New Pellworth');
     await b.press('.clash button', 'Save mine over theirs');
     await b.sees('dl-toast-list', 'Saved');

@@ -3,6 +3,9 @@ import type { Knex } from 'knex';
 /** Views kept by name, records put away, and an index for each way a list is ordered. */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
+    -- Until an activity or division has its own: the tax of labour.
+    alter table house add column labour_tax jsonb not null default '{"category":"S","percent":"23"}';
+    alter table house alter column labour_tax drop default;
     alter table site add column version int not null default 1;
     create table saved_view (
       id uuid primary key default gen_random_uuid(), list text not null, person_id uuid not null references person, name text not null,
@@ -22,6 +25,7 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
+    alter table house drop column labour_tax;
     drop table saved_view;
     alter table site drop column version;
   `);

@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { LedgerClient } from '../adapters/ledger/ledger-client';
 import type { MailSender } from '../adapters/mail/mail-sender';
 import type { HouseBook } from '../house/house-book';
+import type { DocumentWorkers } from '../invoices/document-workers';
 import type { BlobStore } from './blob-store';
 import type { Clock } from './clock';
 import type { Config } from './config';
@@ -20,5 +21,6 @@ export interface App {
   readonly blobs: BlobStore;
   readonly mail: MailSender;
   readonly ledger: LedgerClient;
+  readonly documents: DocumentWorkers;
   readonly metrics: Metrics;
 }

@@ -4,6 +4,7 @@ import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
 import { pushInvoice } from '../payments/push-invoice';
 import type { App } from './app';
+import { prune } from './prune';
 
 /** Every task of the queue by name. A task throws where it failed; the queue keeps it and tries again. */
 export function retryingTasks(app: App): TaskList {
@@ -25,5 +26,6 @@ export function retryingTasks(app: App): TaskList {
     'deliver-invoice': count('deliver-invoice', deliverInvoice),
     'push-invoice': count('push-invoice', pushInvoice),
     'pull-payments': count('pull-payments', pullPayments),
+    prune: count('prune', prune),
   };
 }

@@ -4,6 +4,8 @@ import { retryingTasks } from './job-tasks';
 
 const LEDGER_POLL_MS = 2000;
 const AGAIN_MS = 1000;
+/** What happens by the machine's clock (UTC), once for all processes. */
+const CRONTAB = '17 3 * * * prune';
 
 export interface Jobs {
   stop(): Promise<void>;
@@ -33,6 +35,7 @@ export async function startJobs(app: App): Promise<Jobs> {
           pollInterval: 1000,
           noHandleSignals: true,
           taskList,
+          crontab: CRONTAB,
           logger: quietLogger(app),
         });
         await runner.promise;

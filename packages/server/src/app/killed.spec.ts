@@ -160,3 +160,60 @@ describe('a server killed with -9', () => {
     expect(await database.knex('charge').where({ state: 'invoiced' }).whereNull('invoice_id')).toEqual([]);
   });
 });
+
+describe('a server asked to stop', () => {
+  it('finishes what it took, takes nothing new, and ends by itself', async () => {
+    const { child, port, smtpPort } = await begin();
+    const person = await database.knex('person').where({ role: 'account manager' }).first('id');
+    const { secret } = await createToken(database.knex, person.id, 'stop', STORY);
+    const script = new Script(`http://127.0.0.1:${port}`, secret);
+    const client = (n: number) => ({
+      name: `Client ${n}`,
+      domains: `client${n}.example`,
+      zone: 'Europe/Dublin',
+      street: 'Quay',
+      city: 'Pellworth',
+      postcode: 'PW1',
+      country: 'IE',
+      taxNumber: null,
+      invoiceEmail: `a@client${n}.example`,
+      paymentDays: 30,
+      taxExempt: false,
+    });
+    const told: string[] = [];
+    const asking = Array.from({ length: 8 }, async (_, w) => {
+      for (let n = 0; ; n++) {
+        const answer = await script.ask('createClient', { body: client(w * 10_000 + n) });
+        expect(answer.status).toBe(200);
+        told.push((answer.body as { id: string }).id);
+      }
+    });
+    const mails: string[] = [];
+    const mailing = Array.from({ length: 4 }, async (_, w) => {
+      for (let n = 0; ; n++) {
+        const messageId = `<stop-${w}-${n}@hollin.example>`;
+        await createTransport({ host: '127.0.0.1', port: smtpPort, secure: false, ignoreTLS: true }).sendMail({
+          messageId,
+          from: 'orla.devane@hollin.example',
+          to: 'desk@pellworth.example',
+          subject: messageId,
+          text: 'x',
+        });
+        mails.push(messageId);
+      }
+    });
+    const ended = Promise.allSettled([...asking, ...mailing]);
+    await until('it is busy', async () => told.length > 20 && mails.length > 4, 40_000);
+    const exit = new Promise<[number | null, NodeJS.Signals | null]>((done) => child.once('exit', (code, signal) => done([code, signal])));
+    child.kill('SIGTERM');
+    expect(await exit).toEqual([0, null]);
+    // What came after was refused at the door, not dropped half way: only connections failed, no answer was a fault.
+    for (const result of await ended)
+      expect(String((result as PromiseRejectedResult).reason)).toMatch(/fetch failed|ECONN|socket|closed|421/i);
+    const stored = await database.knex('client').whereIn('id', told).count('* as n').first();
+    expect(Number(stored!['n'])).toBe(told.length);
+    const kept = await database.knex('message').whereIn('message_id', mails).count('* as n').first();
+    expect(Number(kept!['n'])).toBe(mails.length);
+    expect(await database.knex('client').where('name', 'like', 'Client %').count('* as n').first()).toEqual({ n: told.length });
+  });
+});

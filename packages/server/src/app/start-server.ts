@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { LedgerClient } from '../adapters/ledger/ledger-client';
 import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house-book';
+import { DocumentWorkers } from '../invoices/document-workers';
 import { makeSmtpReceiver } from '../messages/smtp-receiver';
 import type { App } from './app';
 import { BlobStore } from './blob-store';
@@ -44,6 +45,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     blobs: new BlobStore(config.FILES_DIR),
     mail: new MailSender(config.MAIL_OUT),
     ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),
+    documents: new DocumentWorkers(config.DOCUMENT_WORKER),
     metrics: new Metrics(),
   };
   const http = makeHttp(app);
@@ -67,6 +69,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await Promise.all([new Promise<void>((resolve) => smtp.close(() => resolve())), app.live.stop()]);
         await drain(server);
         await jobs.stop();
+        await app.documents.stop();
         await http.close();
         await knex.destroy();
       })()),

@@ -6,8 +6,6 @@ import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { effectOfEntry } from '../time-entries/recorded-entry';
 
-/** Tax on labour: the standard rate. */
-const LABOUR_TAX = { category: 'S', percent: '23' } as const;
 const NO_NOTE = 'no note';
 const NO_RATE = 'no rate';
 const LONG = 'over 8 hours';
@@ -71,7 +69,7 @@ async function replaceCharges(work: Work, book: HouseBook, row: Record<string, n
   const noRate = effect.amount === null && effect.sentence.startsWith('no rate');
   if (effect.amount === null && !noRate) return;
   const activity = book.activity(get('activity_id'))!;
-  const tax = taxOfCharge(LABOUR_TAX, get('tax_exempt'));
+  const tax = taxOfCharge(book.house.labourTax, get('tax_exempt'));
   const odd = [
     ...(get<string | null>('note') ? [] : [NO_NOTE]),
     ...(noRate ? [NO_RATE] : []),

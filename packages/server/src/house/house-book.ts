@@ -1,4 +1,5 @@
 import { parseCalendar, ROUND_THE_CLOCK, type WeeklyCalendar, type WorkCalendar, type WrittenCalendar } from '@core/calendars';
+import type { Tax } from '@core/catalogue';
 import { CLOCK_NAMES, type Policy, type Target } from '@core/clocks';
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
@@ -27,6 +28,8 @@ export interface House {
   readonly mailFrom: string;
   readonly matrix: PriorityMatrix;
   readonly bands: BandPricing;
+  /** What labour is taxed at. */
+  readonly labourTax: Tax;
   readonly calendar: WeeklyCalendar;
   readonly policyVersionId: string;
   readonly clockOffsetSeconds: number;
@@ -62,6 +65,7 @@ export class HouseBook {
       mailFrom: h.mail_from,
       matrix: h.priority_matrix,
       bands: h.band_pricing,
+      labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
       policyVersionId: h.policy_version_id,
       clockOffsetSeconds: h.clock_offset_seconds,

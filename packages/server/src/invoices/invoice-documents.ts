@@ -1,13 +1,7 @@
-import { InvoiceService, type Invoice } from '@e-invoice-eu/core';
-import { invoiceUbl } from '@core/invoices';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { invoicePdf } from './invoice-pdf';
+import type { DocumentFormat } from './invoice-document-worker';
 import { issuedInvoice } from './invoice-read-model';
-
-export type DocumentFormat = 'pdf' | 'ubl';
-
-const quiet = { log: () => undefined, warn: () => undefined, error: () => undefined };
 
 /**
  * The document of an issued invoice; made once and kept, so that it is the same bytes for ever.
@@ -18,14 +12,7 @@ export async function invoiceDocument(app: App, invoiceId: string, format: Docum
   if (kept) return kept.bytes;
   const invoice = await issuedInvoice(app.knex, invoiceId);
   if (!invoice) return undefined;
-  const bytes =
-    format === 'pdf'
-      ? await invoicePdf(invoice)
-      : Buffer.from(
-          String(
-            await new InvoiceService(quiet as never).generate(invoiceUbl(invoice) as unknown as Invoice, { format: 'UBL', lang: 'en' }),
-          ),
-        );
+  const bytes = await app.documents.make(format, invoice);
   await app
     .knex('invoice_document')
     .insert({ invoice_id: invoiceId, format, bytes, made_at: at(app.clock.now()) })

@@ -2,7 +2,8 @@ import { invoiceRoutes, type DraftWire } from '@core/invoices';
 import { refuse } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
-import { invoiceDocument, type DocumentFormat } from './invoice-documents';
+import type { DocumentFormat } from './invoice-document-worker';
+import { invoiceDocument } from './invoice-documents';
 import { listInvoices, readInvoice } from './invoice-read-model';
 import { clearedCharges, compose, issueInvoice } from './issue-invoice';
 

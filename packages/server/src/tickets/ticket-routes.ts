@@ -85,6 +85,6 @@ export function bindTickets(app: App) {
       if (!found) return refuse('not-found', 'This message has no source: it was not a mail.');
       return { bytes: found.raw, name: 'message.eml', mediaType: 'message/rfc822' };
     },
-    getCounts: ({ db }) => readCounts(db),
+    getCounts: ({ db, actor }) => readCounts(db, actor.role!),
   });
 }

@@ -88,6 +88,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
       phone: '+353 20 910 0100',
       account: 'IE87PELL99021200004711',
     }),
+    labour_tax: JSON.stringify({ category: 'S', percent: '23' }),
     calendar_id: calendar.id,
     policy_version_id: versionId,
     mail_from: 'desk@pellworth.example',

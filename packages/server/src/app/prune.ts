@@ -1,0 +1,15 @@
+import type { App } from './app';
+
+/** How long what only serves a while is kept, in days. */
+export const KEPT_DAYS = { idempotencyKeys: 7, sentEvents: 7, sessions: 0 } as const;
+
+/** Job, once a night: removes keys of commands, live events already sent and sessions that have run out. */
+export async function prune(app: App): Promise<void> {
+  await app.knex.raw(`delete from idempotency_key where at < now() - make_interval(days => ?)`, [KEPT_DAYS.idempotencyKeys]);
+  // By the demo's clock, which may differ from the machine's, as events carry it.
+  await app.knex.raw(`delete from outbox where seq is not null and at < to_timestamp(?) - make_interval(days => ?)`, [
+    app.clock.now(),
+    KEPT_DAYS.sentEvents,
+  ]);
+  await app.knex.raw(`delete from session where expire < now()`);
+}

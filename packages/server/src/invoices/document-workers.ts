@@ -1,0 +1,25 @@
+import { resolve } from 'node:path';
+import workerpool, { type Pool } from 'workerpool';
+import type { IssuedInvoice } from '@core/invoices';
+import type { DocumentFormat } from './invoice-document-worker';
+
+const MOST_WORKERS = 2;
+
+/** The worker threads that make documents. */
+export class DocumentWorkers {
+  private readonly pool: Pool;
+
+  /** @param file the built worker */
+  constructor(file: string) {
+    this.pool = workerpool.pool(resolve(file), { maxWorkers: MOST_WORKERS, workerType: 'thread' });
+  }
+
+  /** @throws Error where the document cannot be made; the job that asked is tried again */
+  async make(format: DocumentFormat, invoice: IssuedInvoice): Promise<Buffer> {
+    return Buffer.from((await this.pool.exec(format, [invoice])) as Uint8Array);
+  }
+
+  async stop(): Promise<void> {
+    await this.pool.terminate();
+  }
+}

@@ -57,3 +57,30 @@ export const UNSORTED = [
     text: 'Hello,\n\nthe pictures of this morning do not open in room 2. In room 1 they do. The patient is in the chair now.\n\nTilda, front desk',
   },
 ] as const;
+
+/** Two that nobody has answered yet and whose response is due soon: due how many minutes from now, by the house's promise. */
+export const NEARLY_MISSED = [
+  {
+    dueInMinutes: 14,
+    responseMinutes: 60,
+    client: 'Hollin Veterinary Group',
+    technician: 'Callum Strachan',
+    impact: 'several',
+    urgency: 'stopped',
+    subject: 'Phones at the second surgery ring once and stop',
+    text: 'Hello,\n\nevery call at the second surgery rings once and is gone. We ring people back from our own phones, when the display shows who it was.\n\nThank you',
+  },
+  {
+    dueInMinutes: 33,
+    responseMinutes: 120,
+    client: 'Quillfeather Press',
+    technician: 'Sora Minegishi',
+    impact: 'one',
+    urgency: 'stopped',
+    subject: 'Proof printer stops after every page',
+    text: 'Hi,\n\nthe proof printer stops after every page and wants its tray opened and shut. I have 64 pages to go and a door that is getting loose.\n\nMany thanks',
+  },
+] as const;
+
+/** Who is still on work that should have ended by now: on whom, since what minute of the day. */
+export const OVER = { technician: 'Yusuf Demirel', sinceMinute: 8 * 60 + 35 } as const;

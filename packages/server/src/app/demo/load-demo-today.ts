@@ -1,9 +1,10 @@
 import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/time';
 import { bookTicket, setBookingState } from '../../dispatch/book-ticket';
 import { assignTicket } from '../../tickets/move-ticket';
-import { addEntry } from '../../time-entries/record-time';
+import { triageTicket } from '../../tickets/triage-ticket';
+import { addEntry, startTimer } from '../../time-entries/record-time';
 import { at } from '../database';
-import { UNSORTED } from './demo-story';
+import { NEARLY_MISSED, OVER, UNSORTED } from './demo-story';
 import { as, clientWrites, must, open, type Teller } from './demo-teller';
 
 /** The morning of the story: what lies unsorted, what is owed, and who is on which booking. */
@@ -20,6 +21,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     };
     await open(teller, client, contact, plusSeconds(story, -60 * message.minutesAgo), message.subject, message.text);
   }
+  for (const late of NEARLY_MISSED) await tellNearlyMissed(teller, late);
   const openTickets = await tx('ticket')
     .whereIn('status', ['queued'])
     .whereNot('kind', 'unsorted')
@@ -62,6 +64,10 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     );
     const ended = minute + length < 10 * 60 + 40;
     if (!ended) continue;
+    if (name === OVER.technician) {
+      must(await startTimer(as(teller, name, clock(OVER.sinceMinute)), book, ticket.id));
+      continue;
+    }
     const worked = name === 'Deepa Raghunathan' ? length - 20 : length;
     const remote = cast.activities.find((a) => a.name === (name === 'Marisol Quintero' ? 'on site' : 'remote'))!;
     must(
@@ -105,4 +111,24 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
         ),
       );
   }
+}
+
+/** A ticket that was sorted at once and then forgotten, so that its response is due in a few minutes. */
+async function tellNearlyMissed(teller: Teller, late: (typeof NEARLY_MISSED)[number]): Promise<void> {
+  const { story, cast, book } = teller;
+  const client = cast.clients.find((c) => c.name === late.client)!;
+  const contact = client.contacts[7]!;
+  const receivedAt = plusSeconds(story, 60 * (late.dueInMinutes - late.responseMinutes));
+  const ticket = await open(teller, client, contact, receivedAt, late.subject, `${late.text}\n${contact.name.split(' ')[0]}`);
+  const triage = {
+    kind: 'incident',
+    impact: late.impact,
+    urgency: late.urgency,
+    deskId: cast.desks.find((d) => d.name === 'Support')!.id,
+    clientId: client.id,
+    contactId: contact.id,
+    assetId: null,
+    assigneeId: cast.people.find((p) => p.name === late.technician)!.id,
+  } as const;
+  must(await triageTicket(as(teller, 'Aoife Brannigan', plusSeconds(receivedAt, 180)), book, ticket.id, undefined, triage));
 }

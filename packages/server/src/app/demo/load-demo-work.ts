@@ -54,7 +54,8 @@ function fill(text: string, contact: Contact, asset: { number: string } | undefi
 /** One ticket from its mail to its end, or as far as it got by the story's now. */
 async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   const { random, book, story } = teller;
-  const [client, topic] = [pickClient(teller), random.pick(DEMO_TOPICS)];
+  const client = pickClient(teller);
+  const topic = random.pick(DEMO_TOPICS.filter((t) => !t.clients || t.clients.includes(client.name)));
   const [contact, asset] = [random.pick(client.contacts), random.pick(client.assets)];
   const subject = fill(random.pick(topic.subjects), contact, asset);
   const ticket = await open(teller, client, contact, receivedAt, subject, fill(random.pick(topic.asks), contact, asset));

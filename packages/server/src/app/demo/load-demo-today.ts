@@ -25,6 +25,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
   const openTickets = await tx('ticket')
     .whereIn('status', ['queued'])
     .whereNot('kind', 'unsorted')
+    .where('changed_at', '<', at(clock(7 * 60 + 50)))
     .orderBy('number', 'desc')
     .limit(60)
     .select('id', 'number', 'secret', 'subject', 'contact_id');

@@ -7,6 +7,7 @@ import { dispatchRoutes } from '../dispatch';
 import { houseRoutes } from '../house';
 import { invoiceRoutes } from '../invoices';
 import { jobRoutes } from '../jobs';
+import { noticeRoutes } from '../notices';
 import { searchRoutes } from '../search';
 import { ticketRoutes } from '../tickets';
 import { timeRoutes } from '../time-entries';
@@ -27,5 +28,6 @@ export const apiRoutes = {
   ...searchRoutes,
   ...jobRoutes,
   ...viewRoutes,
+  ...noticeRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

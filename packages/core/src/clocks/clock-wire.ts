@@ -19,6 +19,9 @@ export const clockSchema = record({
   remaining: whole(-1e10, 1e10),
   target: whole(0, 1e10),
   percent: whole(0, 1e10),
+  /** How many runs before this one were met and were missed; only the update clock has some. */
+  runsMet: whole(0, 1e6),
+  runsMissed: whole(0, 1e6),
   drawing: shape<ClockDrawing>(),
   why: why(),
 });
@@ -39,6 +42,8 @@ export function clockWire(reading: ClockReading): ClockWire {
     remaining: reading.remaining,
     target: reading.target,
     percent: reading.percent,
+    runsMet: reading.past.filter((r) => r.missedAt === undefined).length,
+    runsMissed: reading.past.filter((r) => r.missedAt !== undefined).length,
     drawing: drawClock(reading),
     why: reading.explanation as Explanation,
   };

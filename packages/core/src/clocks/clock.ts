@@ -4,7 +4,7 @@ import type { Priority } from '../priority';
 import type { Instant } from '../time';
 
 /** The SLA measures of one ticket. Source: calculations.md 3. */
-export const CLOCK_NAMES = ['triage', 'response', 'resolution'] as const;
+export const CLOCK_NAMES = ['triage', 'response', 'update', 'resolution'] as const;
 export type ClockName = (typeof CLOCK_NAMES)[number];
 
 /** The working time a clock allows, in whole seconds, and the calendar it is counted on. */
@@ -19,8 +19,12 @@ export interface Policy {
   readonly version: number;
   /** The priority that clocks use until triage. */
   readonly defaultPriority: Priority;
+  /** Percentages of a target, 1 to 99 and rising, at which a clock that runs warns. */
+  readonly warnAt: readonly number[];
   readonly triage: Target;
   readonly response: Readonly<Record<Priority, Target>>;
+  /** From each public contact by a person to the next. */
+  readonly update: Readonly<Record<Priority, Target>>;
   readonly resolution: Readonly<Record<Priority, Target>>;
 }
 
@@ -53,6 +57,14 @@ export type ClockState =
   | { readonly is: 'missed and running'; readonly missedAt: Instant }
   | { readonly is: 'missed and ended'; readonly missedAt: Instant; readonly endedAt: Instant };
 
+/** A run of the update clock that is over: each is met or missed by itself. */
+export interface PastRun {
+  readonly from: Instant;
+  readonly endedAt: Instant;
+  /** Undefined where it was met. */
+  readonly missedAt: Instant | undefined;
+}
+
 /** A clock as of one instant. */
 export interface ClockReading {
   readonly clock: ClockName;
@@ -68,5 +80,9 @@ export interface ClockReading {
   /** elapsed / target, cut to a whole number. */
   readonly percent: number;
   readonly segments: readonly Segment[];
+  /** When it warns next, while it runs; undefined where no warning is left before the due instant. */
+  readonly warns: { readonly percent: number; readonly at: Instant } | undefined;
+  /** The runs before this one, oldest first; only the update clock has some. */
+  readonly past: readonly PastRun[];
   readonly explanation: Explanation;
 }

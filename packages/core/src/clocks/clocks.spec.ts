@@ -10,12 +10,15 @@ const policy: Policy = {
   name: 'House',
   version: 1,
   defaultPriority: 'P3',
+  warnAt: [50, 75],
   triage: minutes(15),
   response: { P1: minutes(15, ROUND_THE_CLOCK), P2: minutes(60), P3: minutes(240), P4: minutes(480) },
+  update: { P1: minutes(60, ROUND_THE_CLOCK), P2: minutes(120), P3: minutes(480), P4: minutes(960) },
   resolution: { P1: minutes(240, ROUND_THE_CLOCK), P2: minutes(480), P3: minutes(960), P4: minutes(2400) },
 };
 const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
-const read = (clock: 'triage' | 'response' | 'resolution', facts: ClockFact[], now: Instant) => replayClock(clock, policy, facts, now)!;
+const read = (clock: 'triage' | 'response' | 'update' | 'resolution', facts: ClockFact[], now: Instant) =>
+  replayClock(clock, policy, facts, now)!;
 
 describe('clocks', () => {
   const received: ClockFact = { at: at('24T09:00'), is: 'received' };
@@ -79,6 +82,92 @@ describe('clocks', () => {
       priority: fc.constantFrom<Priority>('P1', 'P2', 'P3', 'P4'),
     })
     .map(({ n, is, priority }) => ({ at: plusSeconds(received.at, n), is, priority, reason: 'client' }) as ClockFact);
+
+  it('warns at each percentage of the policy before the miss, and not after', () => {
+    // P3 response: 240 working minutes from 09:00.
+    expect(read('response', [received], at('24T09:30')).warns).toEqual({ percent: 50, at: at('24T11:00') });
+    expect(read('response', [received], at('24T11:00')).warns).toEqual({ percent: 75, at: at('24T12:00') });
+    expect(read('response', [received], at('24T12:30')).warns).toBeUndefined();
+    expect(read('response', [received], at('24T14:00')).warns).toBeUndefined();
+    const held = [received, { at: at('24T09:30'), is: 'held', reason: 'client' } as const];
+    expect(read('resolution', held, at('24T10:00')).warns).toBeUndefined();
+    fc.assert(
+      fc.property(fc.uniqueArray(fact, { maxLength: 8, selector: (f) => f.at }), fc.nat(500_000), (facts, n) => {
+        const now = plusSeconds(received.at, n);
+        const reading = read('resolution', [received, ...facts.filter((f) => f.at > received.at)], now);
+        if (!reading.warns) return;
+        expect(reading.warns.at).toBeGreaterThan(now);
+        if (reading.state.is === 'running' && reading.state.due !== 'never')
+          expect(reading.warns.at).toBeLessThanOrEqual(reading.state.due);
+      }),
+    );
+  });
+
+  describe('the update clock', () => {
+    const contact = (time: string): ClockFact => ({ at: at(time), is: 'public-contact' });
+
+    it('is not there before the first public contact, restarts at each, and ends with the ticket', () => {
+      expect(replayClock('update', policy, [received], at('25T09:00'))).toBeUndefined();
+      const first = read('update', [received, contact('24T10:00')], at('24T11:00'));
+      expect([first.state, first.elapsed, first.past]).toEqual([{ is: 'running', due: at('24T18:00') }, 3600, []]);
+      const second = read('update', [received, contact('24T10:00'), contact('24T15:00')], at('24T15:30'));
+      expect([second.elapsed, second.past]).toEqual([1800, [{ from: at('24T10:00'), endedAt: at('24T15:00'), missedAt: undefined }]]);
+      const ended = read('update', [received, contact('24T10:00'), { at: at('24T12:00'), is: 'resolved' }], at('26T12:00'));
+      expect(ended.state).toEqual({ is: 'met', at: at('24T12:00') });
+    });
+
+    it('counts each run by itself: one missed does not miss the next', () => {
+      const facts = [received, contact('24T09:00'), contact('25T10:00'), contact('25T11:00')];
+      const now = read('update', facts, at('25T12:00'));
+      expect(now.past).toEqual([
+        { from: at('24T09:00'), endedAt: at('25T10:00'), missedAt: at('24T17:00') },
+        { from: at('25T10:00'), endedAt: at('25T11:00'), missedAt: undefined },
+      ]);
+      expect(now.state.is).toBe('running');
+    });
+
+    it('holds with the ticket, also where it begins while the ticket holds', () => {
+      const held: ClockFact = { at: at('24T10:00'), is: 'held', reason: 'supplier' };
+      const inside = read('update', [received, held, contact('24T11:00')], at('24T16:00'));
+      expect([inside.state, inside.elapsed]).toEqual([{ is: 'holding', reason: 'supplier' }, 0]);
+      const resumed = read('update', [received, held, contact('24T11:00'), { at: at('24T12:00'), is: 'runs' }], at('24T13:00'));
+      expect([resumed.state.is, resumed.elapsed]).toEqual(['running', 3600]);
+    });
+
+    it('starts anew on reopening, once the client was told something', () => {
+      const ends: ClockFact[] = [
+        { at: at('24T12:00'), is: 'resolved' },
+        { at: at('24T13:00'), is: 'reopened' },
+      ];
+      const again = read('update', [received, contact('24T10:00'), ...ends], at('24T14:00'));
+      expect([again.elapsed, again.past.length, again.state.is]).toEqual([3600, 1, 'running']);
+      expect(replayClock('update', policy, [received, ...ends], at('24T14:00'))).toBeUndefined();
+      const told = [received, ends[0]!, contact('24T12:30'), ends[1]!];
+      expect(read('update', told, at('24T14:00')).elapsed).toBe(3600);
+    });
+
+    it('has runs that follow one another, whatever happens', () => {
+      fc.assert(
+        fc.property(fc.uniqueArray(fact, { maxLength: 12, selector: (f) => f.at }), fc.nat(500_000), (facts, n) => {
+          const now = plusSeconds(received.at, n);
+          const reading = replayClock('update', policy, [received, ...facts.filter((f) => f.at > received.at)], now);
+          const known = facts.filter((f) => f.at <= now && f.at > received.at);
+          if (!reading) return expect(known.some((f) => f.is === 'public-contact') && !known.some((f) => f.is === 'resolved')).toBe(false);
+          let last = received.at;
+          for (const run of reading.past) {
+            expect(run.from).toBeGreaterThanOrEqual(last);
+            expect(run.endedAt).toBeGreaterThanOrEqual(run.from);
+            if (run.missedAt !== undefined) expect(run.missedAt >= run.from && run.missedAt < run.endedAt).toBe(true);
+            last = run.endedAt;
+          }
+          expect(reading.segments.reduce((a, s) => a + s.seconds, 0)).toBe(reading.elapsed);
+          expect(reading.segments.every((s) => s.from >= last || reading.past.length === 0)).toBe(true);
+          return undefined;
+        }),
+        { numRuns: 400 },
+      );
+    });
+  });
 
   /** The slow way: steps through time in units of a second's worth of events, knowing only "what is on now". */
   function slowElapsed(facts: ClockFact[], now: Instant): number {

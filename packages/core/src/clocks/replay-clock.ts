@@ -1,7 +1,7 @@
 import { addWorkingSeconds, workingSeconds } from '../calendars';
 import { step, type Step } from '../explanation';
 import type { Instant } from '../time';
-import type { ClockFact, ClockName, ClockReading, ClockState, Policy, Segment, Target } from './clock';
+import type { ClockFact, ClockName, ClockReading, ClockState, PastRun, Policy, Segment, Target } from './clock';
 
 interface Running {
   readonly clock: ClockName;
@@ -16,6 +16,14 @@ interface Running {
   endedAt: Instant | undefined;
   segments: Segment[];
   steps: Step[];
+  /** When this run began, and the runs before it. */
+  began: Instant;
+  past: PastRun[];
+  /** Why the ticket as a whole is on hold, whatever this clock does. */
+  ticketHeld: string | undefined;
+  ticketResolved: boolean;
+  /** Whether the client was ever told something by a person. */
+  contacted: boolean;
 }
 
 /**
@@ -23,7 +31,7 @@ interface Running {
  * their place by the time they happened, and what happened after `now` is left out.
  * Source: calculations.md 3 and 12, Clocks.
  * @param policy the one the ticket was opened with
- * @returns undefined where nothing was received by `now`
+ * @returns undefined where nothing was received by `now`, and for update before the first public contact
  */
 export function replayClock(clock: ClockName, policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading | undefined {
   const inOrder = facts.filter((fact) => fact.at <= now).sort((a, b) => a.at - b.at);
@@ -43,10 +51,15 @@ export function replayClock(clock: ClockName, policy: Policy, facts: readonly Cl
     endedAt: undefined,
     segments: [],
     steps: [step(`policy ${policy.name}, version ${policy.version}`)],
+    began: received.at,
+    past: [],
+    ticketHeld: undefined,
+    ticketResolved: false,
+    contacted: false,
   };
   for (const fact of inOrder) apply(run, fact);
   advance(run, now);
-  return read(run);
+  return run.mode === 'waiting' ? undefined : read(run);
 }
 
 function targetOf(clock: ClockName, policy: Policy, priority: Running['priority']): Target {
@@ -76,19 +89,25 @@ function apply(run: Running, fact: ClockFact): void {
   advance(run, fact.at);
   switch (fact.is) {
     case 'received':
-      if (run.mode === 'waiting') start(run, fact.at);
+      if (run.mode === 'waiting' && run.clock !== 'update') start(run, fact.at);
       return;
     case 'routed':
       if (run.clock === 'triage') end(run, fact.at, 'routed');
       return;
     case 'public-contact':
       if (run.clock === 'response') end(run, fact.at, 'first public contact');
+      if (run.clock === 'update' && !run.ticketResolved) restart(run, fact.at, 'public contact');
+      run.contacted = true;
       return;
     case 'resolved':
       end(run, fact.at, 'resolved');
+      run.ticketResolved = true;
+      run.ticketHeld = undefined;
       return;
     case 'reopened':
+      run.ticketResolved = false;
       if (run.clock === 'resolution' && run.mode === 'ended') reopen(run, fact.at);
+      if (run.clock === 'update' && run.contacted) restart(run, fact.at, 'reopened');
       return;
     case 'priority':
       run.priority = fact.priority;
@@ -99,9 +118,11 @@ function apply(run: Running, fact: ClockFact): void {
       retarget(run, fact.at, `policy ${fact.policy.name}, version ${fact.policy.version}`);
       return;
     case 'held':
-      if (run.clock === 'resolution' && run.mode === 'ran') hold(run, fact.at, fact.reason);
+      run.ticketHeld = fact.reason;
+      if ((run.clock === 'resolution' || run.clock === 'update') && run.mode === 'ran') hold(run, fact.at, fact.reason);
       return;
     case 'runs':
+      run.ticketHeld = undefined;
       if (run.mode === 'held') resume(run, fact.at);
   }
 }
@@ -113,6 +134,26 @@ function start(run: Running, at: Instant): void {
     rule: `target on ${run.target.calendar.name}`,
     figure: { unit: 'seconds', value: run.target.seconds },
   });
+}
+
+/** Ends the run there was, met or missed by itself, and begins the next with the target of now. */
+function restart(run: Running, at: Instant, what: string): void {
+  if (run.mode === 'ran' || run.mode === 'held') end(run, at, what);
+  if (run.mode === 'ended') run.past.push({ from: run.began, endedAt: run.endedAt!, missedAt: run.missedAt });
+  run.target = targetOf(run.clock, run.policy, run.priority);
+  run.began = at;
+  run.since = at;
+  run.elapsed = 0;
+  run.missedAt = undefined;
+  run.endedAt = undefined;
+  run.segments = [];
+  run.steps = [
+    step(`policy ${run.policy.name}, version ${run.policy.version}`),
+    moment(what, at),
+    { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } },
+  ];
+  run.mode = 'ran';
+  if (run.ticketHeld !== undefined) hold(run, at, run.ticketHeld);
 }
 
 function end(run: Running, at: Instant, what: string): void {
@@ -171,8 +212,21 @@ function read(run: Running): ClockReading {
     target: run.target.seconds,
     percent: run.target.seconds === 0 ? 100 : Math.floor((run.elapsed * 100) / run.target.seconds),
     segments: run.segments,
+    warns: state.is === 'running' ? warnsNext(run) : undefined,
+    past: run.past,
     explanation,
   };
+}
+
+/** The next percentage that is not reached yet, and the earliest instant at which it will be. */
+function warnsNext(run: Running): ClockReading['warns'] {
+  for (const percent of run.policy.warnAt) {
+    const left = Math.ceil((run.target.seconds * percent) / 100) - run.elapsed;
+    if (left <= 0) continue;
+    const at = addWorkingSeconds(run.target.calendar, run.since, left);
+    return at === 'never' ? undefined : { percent, at };
+  }
+  return undefined;
 }
 
 function stateOf(run: Running, remaining: number): ClockState {

@@ -1,3 +1,4 @@
 export * from './mail-kind';
 export * from './ticket-token';
 export * from './thread-mail';
+export * from './is-plain-thanks';

@@ -38,9 +38,10 @@ describe('messages', () => {
   });
 
   it('joins by reference first, by token second, and only for those who belong', () => {
-    const a = { ticketId: 'a', senderBelongs: true };
-    const b = { ticketId: 'b', senderBelongs: true };
-    const ask = (kind: MailKind, byReference?: typeof a, byToken?: typeof a) => threadMail({ kind, byReference, byToken });
+    const a = { ticketId: 'a', senderBelongs: true, closedForGood: false };
+    const b = { ticketId: 'b', senderBelongs: true, closedForGood: false };
+    const ask = (kind: MailKind, byReference?: typeof a, byToken?: typeof a, thanks = false) =>
+      threadMail({ kind, thanks, byReference, byToken });
     expect(ask('person', a, b)).toMatchObject({ do: 'join', ticketId: 'a', quiet: false });
     expect(ask('person', undefined, b)).toMatchObject({ do: 'join', ticketId: 'b' });
     expect(ask('person', undefined, { ...b, senderBelongs: false })).toMatchObject({ do: 'open', linkedTicketId: 'b' });
@@ -50,5 +51,9 @@ describe('messages', () => {
     expect(ask('automatic')).toMatchObject({ do: 'open' });
     expect(ask('bounce')).toMatchObject({ do: 'keep aside' });
     expect(ask('own loop', a)).toMatchObject({ do: 'keep aside' });
+    const closed = { ...a, closedForGood: true };
+    expect(ask('person', closed)).toMatchObject({ do: 'open', linkedTicketId: 'a' });
+    expect(ask('person', closed, undefined, true)).toMatchObject({ do: 'join', ticketId: 'a' });
+    expect(ask('automatic', closed)).toMatchObject({ do: 'join', quiet: true });
   });
 });

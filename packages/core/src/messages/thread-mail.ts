@@ -6,10 +6,14 @@ export interface ThreadCandidate {
   readonly ticketId: string;
   /** Whether the sender wrote on this ticket or is a contact of its client. */
   readonly senderBelongs: boolean;
+  /** Closed for longer than a reply reopens; it takes no more but thanks. */
+  readonly closedForGood: boolean;
 }
 
 export interface ThreadQuestion {
   readonly kind: MailKind;
+  /** Plainly thanks, which opens nothing. */
+  readonly thanks: boolean;
   /** By Message-ID, In-Reply-To and References, newest reference first. */
   readonly byReference: ThreadCandidate | undefined;
   /** By the token in the subject. */
@@ -27,9 +31,16 @@ export type Threading =
  * machines sent joins its ticket quietly (nothing reopens, nothing is answered) and never opens one,
  * save automatic notices that answer nothing of ours.
  */
-export function threadMail({ kind, byReference, byToken }: ThreadQuestion): Threading {
+export function threadMail({ kind, thanks, byReference, byToken }: ThreadQuestion): Threading {
   if (kind === 'own loop') return { do: 'keep aside', why: [step('our own mail came back: a loop')] };
   const quiet = kind !== 'person';
+  const own = byReference?.senderBelongs ? byReference : byToken?.senderBelongs ? byToken : undefined;
+  if (own?.closedForGood && !quiet && !thanks)
+    return {
+      do: 'open',
+      linkedTicketId: own.ticketId,
+      why: [step('the ticket it answers was closed too long ago to reopen: a new one, linked')],
+    };
   if (byReference?.senderBelongs)
     return { do: 'join', ticketId: byReference.ticketId, quiet, why: [step('it refers to a message of this ticket')] };
   if (byToken?.senderBelongs)

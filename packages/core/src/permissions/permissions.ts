@@ -12,6 +12,8 @@ export const PERMISSIONS = {
   'tickets.read': ALL,
   'tickets.work': DESK,
   'tickets.triage': ['service manager', 'dispatcher', 'administrator'],
+  /** Resolve though a closing check stands in the way, with a reason on record. */
+  'tickets.override': MANAGERS,
   'dispatch.read': DESK,
   'dispatch.book': ['service manager', 'dispatcher', 'administrator'],
   'time.own': DESK,

@@ -1,3 +1,5 @@
 export * from './ticket';
 export * from './move-status';
 export * from './tickets-wire';
+export * from './closes-at';
+export * from './closing-checks';

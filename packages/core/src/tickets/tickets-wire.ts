@@ -23,6 +23,7 @@ import {
   type Wire,
 } from '../routes';
 import { storySchema } from '../story';
+import { CLOSING_CHECK_NAMES } from './closing-checks';
 import { HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
 const rowFields = {
@@ -43,6 +44,9 @@ const rowFields = {
   changedAt: instant(),
   dueAt: optionalInstant(),
   replyOwedSince: optionalInstant(),
+  /** Who waits for the reply, and how long in the provider's working time. */
+  replyOwedBy: optionalText(),
+  owedWorkingSeconds: count().nullable(),
   unknownSender: yes(),
   clocks: list(clockSchema),
 };
@@ -50,6 +54,8 @@ export const ticketRowSchema = record(rowFields);
 export type TicketRowWire = Wire<typeof ticketRowSchema>;
 
 export const attachmentSchema = record({ id: id(), name: text(), mediaType: text(), bytes: count() });
+export const CALL_OUTCOMES = ['spoke', 'left a message', 'nobody'] as const;
+export type CallOutcome = (typeof CALL_OUTCOMES)[number];
 export const MESSAGE_VISIBILITIES = ['public', 'inside'] as const;
 export const messageSchema = record({
   id: id(),
@@ -59,6 +65,10 @@ export const messageSchema = record({
   author: text(),
   fromClient: yes(),
   automatic: yes(),
+  /** Of a call: what came of it. */
+  callOutcome: optionalOneOf(CALL_OUTCOMES),
+  /** Plainly thanks: recognised, and no reply is owed. */
+  thanks: yes(),
   to: list(string().defined()),
   text: string().defined(),
   html: string().defined().nullable(),
@@ -76,7 +86,11 @@ export const checklistItemSchema = record({
   text: text(),
   answer: optionalOneOf(['done', 'not needed', 'moved']),
   owner: optionalText(),
+  ownerId: optionalId(),
+  dueAt: optionalInstant(),
 });
+export const obstacleSchema = record({ check: oneOf(CLOSING_CHECK_NAMES), what: text(600), id: optionalText() });
+export type ObstacleWire = Wire<typeof obstacleSchema>;
 export const ticketBookingSchema = record({ id: id(), person: optionalText(), startsAt: instant(), endsAt: instant(), state: text() });
 
 export const ticketSchema = record({
@@ -86,6 +100,14 @@ export const ticketSchema = record({
   priorityWhy: why().nullable(),
   holdReason: optionalOneOf(HOLD_REASONS),
   outcome: optionalOneOf(OUTCOMES),
+  /** What was done, as the client may be told. */
+  resolution: optionalText(2000),
+  /** When it closes by itself, while it is resolved. */
+  closesAt: optionalInstant(),
+  /** What stands in the way of resolving it. */
+  obstacles: list(obstacleSchema),
+  /** The latest waiver, while it stands: whose words, and why nothing is owed. */
+  waived: optionalRecord({ at: instant(), who: text(), reason: text(500), thanks: yes() }),
   deskId: optionalId(),
   contactId: optionalId(),
   contactEmail: optionalText(),
@@ -117,13 +139,14 @@ export const ticketSchema = record({
 });
 export type TicketWire = Wire<typeof ticketSchema>;
 
-export const TICKET_SORTS = ['due', 'received', 'changed'] as const;
+export const TICKET_SORTS = ['due', 'received', 'changed', 'owed'] as const;
 /** What lists can be narrowed by; the same words stand in the page's address. */
 export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   state: string().oneOf(['open', 'ended', 'all', 'unsorted']).default('open'),
   deskId: string().uuid(),
   assigneeId: string().uuid(),
   clientId: string().uuid(),
+  assetId: string().uuid(),
   priority: string().oneOf(PRIORITIES),
   status: string().oneOf(STATUSES),
   owed: string().oneOf(['yes']),
@@ -154,7 +177,25 @@ export const ticketEditSchema = record({
 });
 export type TicketEdit = Wire<typeof ticketEditSchema>;
 export const newTicketSchema = record({ clientId: id(), contactId: id(), subject: text(), text: text(20_000), byCall: yes() });
-export const statusSchema = record({ status: oneOf(STATUSES), holdReason: optionalOneOf(HOLD_REASONS) });
+export const statusSchema = record({
+  status: oneOf(STATUSES),
+  holdReason: optionalOneOf(HOLD_REASONS),
+  /** Why it is resolved though something stands in the way; needs the permission for that. */
+  override: string().trim().nullable().max(500).default(null),
+});
+export const callSchema = record({
+  way: oneOf(['in', 'out']),
+  outcome: oneOf(CALL_OUTCOMES),
+  text: text(1000),
+  /** When it was, where that is not now; it takes its place by that. */
+  at: optionalInstant(),
+  /** Puts a call on the person's own day. */
+  callBackAt: optionalInstant(),
+});
+export type CallForm = Wire<typeof callSchema>;
+export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
+export const waiveSchema = record({ reason: text(300) });
+const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
 export const replySchema = record({
   text: text(50_000),
   cc: array(string().defined().email('write an address')).defined().max(20),
@@ -279,6 +320,45 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.work',
     answer: record({ text: string().defined() }),
   },
+  writeCall: {
+    method: 'POST',
+    path: '/tickets/:ticketId/calls',
+    summary: 'Write down a call; where the two spoke it counts as public contact',
+    permission: 'tickets.work',
+    body: callSchema,
+    answer: record({ id: id() }),
+  },
+  waiveReply: {
+    method: 'POST',
+    path: '/tickets/:ticketId/waive',
+    summary: 'Waive the reply that is owed, with a reason',
+    permission: 'tickets.work',
+    body: waiveSchema,
+    answer: done(),
+  },
+  unwaiveReply: {
+    method: 'POST',
+    path: '/tickets/:ticketId/unwaive',
+    summary: 'Take a waiver back: the reply is owed as of the message; after thanks the ticket reopens',
+    permission: 'tickets.work',
+    answer: done(),
+  },
+  setResolution: {
+    method: 'POST',
+    path: '/tickets/:ticketId/resolution',
+    summary: 'Say what was done',
+    permission: 'tickets.work',
+    versioned: true,
+    body: record({ resolution: optionalText(2000) }),
+    answer: done(),
+  },
+  getOwed: {
+    method: 'GET',
+    path: '/owed',
+    summary: 'How many replies are owed, by desk and by person',
+    permission: 'tickets.read',
+    answer: record({ desks: list(owedGroup), people: list(owedGroup) }),
+  },
   addNote: {
     method: 'POST',
     path: '/tickets/:ticketId/notes',
@@ -292,7 +372,7 @@ export const ticketRoutes = defineRoutes({
     path: '/tickets/:ticketId/checklist',
     summary: 'Add a checklist item',
     permission: 'tickets.work',
-    body: record({ text: text(300) }),
+    body: checklistFormSchema,
     answer: record({ id: id() }),
   },
   answerChecklistItem: {

@@ -3,6 +3,7 @@ import pg from 'pg';
 import { formatInstant, instantOfMillis, type Instant } from '@core/time';
 import * as chain from '../../migrations/20261123T0900-chain';
 import * as lists from '../../migrations/20261123T1100-lists';
+import * as desk from '../../migrations/20261123T1300-desk';
 
 const TIMESTAMPTZ = 1184;
 const DATE = 1082;
@@ -15,7 +16,11 @@ pg.types.setTypeParser(INT8, (text: string) => Number(text));
 export type Db = Knex | Knex.Transaction;
 
 /** Names without a file extension, so that a database migrated by the build also fits the sources. */
-const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = { '20261123T0900-chain': chain, '20261123T1100-lists': lists };
+const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
+  '20261123T0900-chain': chain,
+  '20261123T1100-lists': lists,
+  '20261123T1300-desk': desk,
+};
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */
 export function openDatabase(url: string, most = 10, report: (words: string) => void = () => undefined): Knex {

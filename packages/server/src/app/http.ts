@@ -18,6 +18,7 @@ import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindHouse } from '../house/house-routes';
 import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
+import { bindNotices } from '../notices/notices-routes';
 import { bindSearch } from '../search/search-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
@@ -41,6 +42,7 @@ const BIND = [
   bindSearch,
   bindJobs,
   bindViews,
+  bindNotices,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

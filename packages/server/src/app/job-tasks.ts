@@ -3,6 +3,7 @@ import { deliverInvoice } from '../invoices/deliver-invoice';
 import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
 import { pushInvoice } from '../payments/push-invoice';
+import { sweepTickets } from '../tickets/sweep';
 import type { App } from './app';
 import { prune } from './prune';
 
@@ -27,5 +28,6 @@ export function retryingTasks(app: App): TaskList {
     'push-invoice': count('push-invoice', pushInvoice),
     'pull-payments': count('pull-payments', pullPayments),
     prune: count('prune', prune),
+    'sweep-tickets': count('sweep-tickets', sweepTickets),
   };
 }

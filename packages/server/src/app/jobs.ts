@@ -2,7 +2,11 @@ import { Logger as WorkerLogger, run, runMigrations, type Runner, type TaskList 
 import type { App } from './app';
 import { retryingTasks } from './job-tasks';
 
-const LEDGER_POLL_MS = 2000;
+/** What is asked for again and again, one job at a time however many processes there are, and how often. */
+const POLLS = [
+  { task: 'pull-payments', everyMs: 2000 },
+  { task: 'sweep-tickets', everyMs: 2000 },
+] as const;
 const AGAIN_MS = 1000;
 /** What happens by the machine's clock (UTC), once for all processes. */
 const CRONTAB = '17 3 * * * prune';
@@ -45,23 +49,20 @@ export async function startJobs(app: App): Promise<Jobs> {
       if (!stopping) await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
     }
   })();
-  const poll = setInterval(() => void askLedger(app), LEDGER_POLL_MS);
+  const polls = POLLS.map(({ task, everyMs }) => setInterval(() => void askFor(app, task), everyMs));
   return {
     stop: async () => {
       stopping = true;
-      clearInterval(poll);
+      polls.forEach(clearInterval);
       await runner?.stop().catch(() => undefined);
       await working;
     },
   };
 }
 
-/** One job at a time asks the ledger for payments, however many processes there are. */
-async function askLedger(app: App): Promise<void> {
+async function askFor(app: App, task: string): Promise<void> {
   await app.knex
-    .raw(
-      `select graphile_worker.add_job('pull-payments', '{}', job_key := 'pull-payments', job_key_mode := 'preserve_run_at', max_attempts := 25)`,
-    )
+    .raw(`select graphile_worker.add_job(?, '{}', job_key := ?, job_key_mode := 'preserve_run_at', max_attempts := 25)`, [task, task])
     .catch((fault: unknown) => app.log.debug({ fault: String(fault) }, 'jobs: the database is away'));
 }
 

@@ -4,6 +4,7 @@ import { CLOCK_NAMES, type Policy, type Target } from '@core/clocks';
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
+import type { ClosingRules } from '@core/tickets';
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
@@ -16,7 +17,10 @@ interface StoredTarget {
 interface StoredTargets {
   readonly defaultPriority: Priority;
   readonly triage: StoredTarget;
+  /** Percentages at which a running clock warns. */
+  readonly warnAt: readonly number[];
   readonly response: Readonly<Record<Priority, StoredTarget>>;
+  readonly update: Readonly<Record<Priority, StoredTarget>>;
   readonly resolution: Readonly<Record<Priority, StoredTarget>>;
 }
 
@@ -32,6 +36,11 @@ export interface House {
   readonly labourTax: Tax;
   readonly calendar: WeeklyCalendar;
   readonly policyVersionId: string;
+  readonly closingRules: ClosingRules;
+  /** A resolved ticket closes after so many later dates with working hours. */
+  readonly closeAfterDates: number;
+  /** A reply within so many days of closing reopens; later it opens a new ticket. */
+  readonly reopenDays: number;
   readonly clockOffsetSeconds: number;
   readonly isDemo: boolean;
 }
@@ -68,6 +77,9 @@ export class HouseBook {
       labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
       policyVersionId: h.policy_version_id,
+      closingRules: h.closing_rules,
+      closeAfterDates: h.close_after_dates,
+      reopenDays: h.reopen_days,
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };
@@ -106,7 +118,9 @@ export class HouseBook {
       version: stored.version,
       defaultPriority: stored.defaultPriority,
       triage: target(stored.triage),
+      warnAt: stored.warnAt,
       response: each(stored.response),
+      update: each(stored.update),
       resolution: each(stored.resolution),
     };
   }
@@ -122,7 +136,7 @@ export class HouseBook {
       version: p.version,
       targets: [
         { clock: 'triage', priority: 'any', minutes: p.triage.minutes, calendar: p.triage.on },
-        ...(['response', 'resolution'] as const).flatMap((clock) =>
+        ...(['response', 'update', 'resolution'] as const).flatMap((clock) =>
           PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on })),
         ),
       ],

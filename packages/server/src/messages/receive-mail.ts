@@ -1,13 +1,22 @@
 import { createHash } from 'node:crypto';
 import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
 import sanitizeHtml from 'sanitize-html';
-import { findTicketToken, mailKindOf, plainSubject, threadMail, type MailHead, type ThreadCandidate, type Threading } from '@core/messages';
-import { isEnded } from '@core/tickets';
+import {
+  findTicketToken,
+  isPlainThanks,
+  mailKindOf,
+  ownWords,
+  plainSubject,
+  threadMail,
+  type MailHead,
+  type ThreadCandidate,
+  type Threading,
+} from '@core/messages';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import { transact, type Actor, type Work } from '../app/work';
-import { moveByFact } from '../tickets/move-ticket';
 import { openTicket } from '../tickets/open-ticket';
+import { isClosedForGood, takeClientMessage } from '../tickets/reply-owed';
 
 export interface Envelope {
   readonly from: string;
@@ -41,7 +50,13 @@ export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Pr
   const outcome = await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
     const kind = mailKindOf(headOf(mail, envelope));
     const sender = await findSender(work, mail, envelope);
-    const threading = threadMail({ kind, byReference: await byReference(work, mail, sender), byToken: await byToken(work, mail, sender) });
+    const thanks = kind === 'person' && isPlainThanks(ownWords(mail.text ?? textOf(mail.html)));
+    const threading = threadMail({
+      kind,
+      thanks,
+      byReference: await byReference(app, work, mail, sender),
+      byToken: await byToken(app, work, mail, sender),
+    });
     const [source] = await work
       .tx('mail_source')
       .insert({
@@ -58,7 +73,7 @@ export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Pr
       .returning('id');
     if (!source) return { did: 'seen before' };
     if (threading.do === 'keep aside') return { did: 'kept aside' };
-    return file(app, work, { mail, sender, threading, sourceId: source.id, automatic: kind !== 'person', blobs });
+    return file(app, work, { mail, sender, threading, sourceId: source.id, automatic: kind !== 'person', thanks, blobs });
   });
   if ('refused' in outcome) throw new Error(outcome.detail);
   return outcome;
@@ -77,10 +92,11 @@ interface Filing {
   readonly threading: Exclude<Threading, { do: 'keep aside' }>;
   readonly sourceId: string;
   readonly automatic: boolean;
+  readonly thanks: boolean;
   readonly blobs: readonly { name: string; mediaType: string; bytes: number; contentId: string | null; blob: string }[];
 }
 
-async function file(app: App, work: Work, { mail, sender, threading, sourceId, automatic, blobs }: Filing): Promise<Received> {
+async function file(app: App, work: Work, { mail, sender, threading, sourceId, automatic, thanks, blobs }: Filing): Promise<Received> {
   const joins = threading.do === 'join';
   const ticketId = joins
     ? threading.ticketId
@@ -115,6 +131,7 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
       in_reply_to: mail.inReplyTo ?? null,
       reference_ids: references(mail),
       automatic,
+      thanks: thanks && joins,
       source_id: sourceId,
     })
     .returning('id');
@@ -129,28 +146,11 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
         blob: b.blob,
       })),
     );
-  if (joins && threading.do === 'join' && !threading.quiet) await answered(app, work, ticketId);
+  if (joins && threading.do === 'join' && !threading.quiet)
+    await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
   await work.tell({ subject: 'ticket', id: ticketId, what: joins ? `${sender.name} wrote` : `opened by a mail of ${sender.name}` });
   return { did: joins ? 'joined' : 'opened', ticketId, number: ticket.number };
-}
-
-/** A client's public message ends a hold for the client, reopens what was resolved, and is owed a reply. */
-async function answered(app: App, work: Work, ticketId: string): Promise<void> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since');
-  if (ticket.kind !== 'unsorted') {
-    if ((ticket.status === 'on hold' && ticket.hold_reason === 'client') || isEnded(ticket.status))
-      await moveByFact(work, app.house, ticketId, 'queued');
-    if (ticket.reply_owed_since === null)
-      await work
-        .tx('ticket')
-        .where({ id: ticketId })
-        .update({ reply_owed_since: at(work.now) });
-  }
-  await work
-    .tx('ticket')
-    .where({ id: ticketId })
-    .update({ changed_at: at(work.now) });
 }
 
 /** Broken mail is still mail: what cannot be parsed is kept whole as text. */
@@ -190,23 +190,23 @@ async function findSender(work: Work, mail: ParsedMail, envelope: Envelope): Pro
   };
 }
 
-async function byReference(work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
+async function byReference(app: App, work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
   const ids = references(mail);
   if (!ids.length) return undefined;
   const rows = await work.tx('message').whereIn('message_id', ids).select('message_id', 'ticket_id');
   const newest = ids.map((id) => rows.find((row) => row.message_id === id)).find((row) => row);
-  return newest ? candidate(work, newest.ticket_id, sender) : undefined;
+  return newest ? candidate(app, work, newest.ticket_id, sender) : undefined;
 }
 
-async function byToken(work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
+async function byToken(app: App, work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
   const token = findTicketToken(mail.subject ?? '');
   if (!token) return undefined;
   const ticket = await work.tx('ticket').where({ number: token.number, secret: token.secret }).first('id');
-  return ticket ? candidate(work, ticket.id, sender) : undefined;
+  return ticket ? candidate(app, work, ticket.id, sender) : undefined;
 }
 
-async function candidate(work: Work, ticketId: string, sender: Sender): Promise<ThreadCandidate> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'sender_email');
+async function candidate(app: App, work: Work, ticketId: string, sender: Sender): Promise<ThreadCandidate> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'sender_email', 'status', 'closed_at');
   const wrote = await work.tx('message').where({ ticket_id: ticketId, author_email: sender.email }).first('id');
   const copied = await work
     .tx('message')
@@ -215,6 +215,7 @@ async function candidate(work: Work, ticketId: string, sender: Sender): Promise<
     .first('id');
   return {
     ticketId,
+    closedForGood: isClosedForGood(app.house, ticket, work.now),
     senderBelongs:
       Boolean(wrote || copied) ||
       ticket.sender_email === sender.email ||

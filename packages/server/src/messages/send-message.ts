@@ -5,6 +5,7 @@ import type { App } from '../app/app';
 import { at } from '../app/database';
 import { type Actor, makeWork } from '../app/work';
 import { setStatus } from '../tickets/move-ticket';
+import { endOwed } from '../tickets/reply-owed';
 import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
 
 /**
@@ -36,17 +37,21 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
         .where({ id: message.id })
         .update({ left_at: at(now), at: at(now), trouble: null });
       await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
-      await tx('ticket').where({ id: message.ticket_id }).update({ reply_owed_since: null });
+      await endOwed(work, message.ticket_id);
       if (payload.then) {
-        const moved = await setStatus(
-          work,
-          app.house,
-          message.ticket_id,
-          undefined,
-          payload.then,
-          payload.then === 'on hold' ? 'client' : null,
-        );
-        if (isRefusal(moved)) app.log.info({ moved }, 'the status asked for with the reply was not possible any more');
+        const moved = await setStatus(work, app.house, {
+          ticketId: message.ticket_id,
+          version: undefined,
+          to: payload.then,
+          holdReason: payload.then === 'on hold' ? 'client' : null,
+        });
+        if (isRefusal(moved))
+          await work.tell({
+            subject: 'ticket',
+            id: message.ticket_id,
+            what: `not ${payload.then} as asked with the reply`,
+            detail: moved.detail,
+          });
       }
       await storeClocks(work, app.house, message.ticket_id);
       await work.tell({ subject: 'ticket', id: message.ticket_id, what: `wrote to ${message.to_addresses.join(', ')}` });

@@ -1,47 +1,78 @@
-import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
+import { holds } from '@core/permissions';
 import { priorityOf } from '@core/priority';
-import { factsOfMove, isEnded, moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
+import { closesAt, factsOfMove, isEnded, moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
+import type { Instant } from '@core/time';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { readObstacles } from './closing';
 import { addFacts, storeClocks } from './ticket-clock-store';
 import { isPriorityContact, wrongOwner } from './triage-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;
 
-/** Moves a ticket to a status that a person asked for. */
-export async function setStatus(
-  work: Work,
-  book: HouseBook,
-  ticketId: string,
-  version: number | undefined,
-  to: Status,
-  holdReason: HoldReason | null,
-): Promise<Done> {
+export interface AskedMove {
+  readonly ticketId: string;
+  readonly version: number | undefined;
+  readonly to: Status;
+  readonly holdReason: HoldReason | null;
+  /** Why it is resolved though something stands in the way. */
+  readonly override?: string | null;
+}
+
+/** Moves a ticket to a status that a person asked for. Closing checks hold for every way in. */
+export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): Promise<Done> {
+  const { ticketId, version, to, holdReason } = asked;
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
   const move = moveStatus(ticket.status, to, holdReason, work.now);
   if (isRefusal(move)) return move;
-  return store(work, book, ticket, version, to, move.holdReason);
+  if (to === 'resolved') {
+    const barred = await closingChecks(work, book, ticketId, asked.override ?? null);
+    if (barred) return barred;
+  }
+  return store(work, book, { ticket, version, to, holdReason: move.holdReason, when: work.now });
+}
+
+/** Refuses where something stands in the way, unless one who may says why it should not. */
+async function closingChecks(work: Work, book: HouseBook, ticketId: string, override: string | null): Promise<Refusal | undefined> {
+  const obstacles = await readObstacles(work.tx, book, ticketId, work.now);
+  if (!obstacles.length) return undefined;
+  const words = obstacles.map((o) => o.what).join('; ');
+  if (!override) return refuse('not-possible-now', `Something stands in the way of resolving: ${words}.`);
+  if (!work.actor.role || !holds(work.actor.role, 'tickets.override'))
+    return refuse('not-allowed', `The access role ${work.actor.role} may not resolve past closing checks (${words}).`);
+  await work.tx('closing_override').insert({
+    ticket_id: ticketId,
+    at: at(work.now),
+    person_id: work.actor.personId,
+    reason: override,
+    obstacles: JSON.stringify(obstacles),
+  });
+  await work.tell({ subject: 'ticket', id: ticketId, what: `resolved past closing checks: ${override}`, detail: words });
+  return undefined;
 }
 
 /** Moves a ticket because a fact says so (a booking, a timer, a client's reply), not because a person chose a status. */
-export async function moveByFact(work: Work, book: HouseBook, ticketId: string, to: Status): Promise<void> {
+export async function moveByFact(work: Work, book: HouseBook, ticketId: string, to: Status, when = work.now): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
-  if (ticket && ticket.status !== to) await store(work, book, ticket, undefined, to, null);
+  if (ticket && ticket.status !== to) await store(work, book, { ticket, version: undefined, to, holdReason: null, when });
 }
 
-async function store(
-  work: Work,
-  book: HouseBook,
-  ticket: { id: string; status: Status; hold_reason: string | null },
-  version: number | undefined,
-  to: Status,
-  holdReason: HoldReason | null,
-): Promise<Done> {
-  const ended = isEnded(to);
+interface Storing {
+  readonly ticket: { id: string; status: Status; hold_reason: string | null };
+  readonly version: number | undefined;
+  readonly to: Status;
+  readonly holdReason: HoldReason | null;
+  /** When it happened, which may be before it is written. */
+  readonly when: Instant;
+}
+
+async function store(work: Work, book: HouseBook, { ticket, version, to, holdReason, when }: Storing): Promise<Done> {
+  const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticket.id,
@@ -49,13 +80,14 @@ async function store(
     set: {
       status: to,
       hold_reason: holdReason,
+      closes_at: closes === undefined ? null : at(closes),
       ...(to === 'resolved' ? { resolved_at: at(work.now), outcome: 'solved' } : {}),
       ...(to === 'closed' ? { closed_at: at(work.now) } : {}),
-      ...(!ended ? { resolved_at: null, closed_at: null, outcome: null } : {}),
+      ...(!isEnded(to) ? { resolved_at: null, closed_at: null, outcome: null } : {}),
     },
   });
   if (isRefusal(changed)) return changed;
-  await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, work.now));
+  await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
   await storeClocks(work, book, ticket.id);
   const reason = holdReason ? `, waiting for the ${holdReason}` : '';
   await work.tell({ subject: 'ticket', id: ticket.id, what: `${to}${reason}`, changes: { status: [ticket.status, to] } });

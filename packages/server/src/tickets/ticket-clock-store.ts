@@ -83,8 +83,16 @@ export async function readClocks(
   );
 }
 
-/** Stores what the clocks say after an event, and the ticket's next due instant; in the event's transaction. */
-export async function storeClocks(work: Work, book: HouseBook, ticketId: string): Promise<void> {
+/**
+ * Stores what the clocks say after an event, and the ticket's next due instant; in the event's transaction.
+ * @param touch false where only time passed, so that the ticket does not count as changed
+ */
+export async function storeClocks(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  { touch }: { touch: boolean } = { touch: true },
+): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
   const readings = (await readClocks(work.tx, book, [ticket], work.now)).get(ticketId)!;
   await work
@@ -95,7 +103,7 @@ export async function storeClocks(work: Work, book: HouseBook, ticketId: string)
   await work
     .tx('ticket')
     .where({ id: ticketId })
-    .update({ due_at: nextDue(readings), changed_at: at(work.now) });
+    .update({ due_at: nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });
 }
 
 export function clockRow(ticketId: string, reading: ClockReading): Record<string, unknown> {
@@ -109,6 +117,10 @@ export function clockRow(ticketId: string, reading: ClockReading): Record<string
     ended_at: state.is === 'met' ? at(state.at) : state.is === 'missed and ended' ? at(state.endedAt) : null,
     elapsed_seconds: reading.elapsed,
     target_seconds: reading.target,
+    runs_met: reading.past.filter((r) => r.missedAt === undefined).length,
+    runs_missed: reading.past.filter((r) => r.missedAt !== undefined).length,
+    warn_at: reading.warns ? at(reading.warns.at) : null,
+    warn_percent: reading.warns?.percent ?? null,
   };
 }
 

@@ -1,4 +1,5 @@
 import type { Knex } from 'knex';
+import { workingSeconds } from '@core/calendars';
 import { clockWire } from '@core/clocks';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Page } from '@core/routes';
@@ -13,6 +14,7 @@ const SORTS: Readonly<Record<string, Sort>> = {
   due: { by: `coalesce(t.due_at, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
   received: { by: 't.received_at', way: 'desc', type: 'timestamptz' },
   changed: { by: 't.changed_at', way: 'desc', type: 'timestamptz' },
+  owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
 };
 
 export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<Outcome<Page<TicketRowWire>>> {
@@ -36,6 +38,7 @@ function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuild
     ['deskId', 'desk_id'],
     ['assigneeId', 'assignee_id'],
     ['clientId', 'client_id'],
+    ['assetId', 'asset_id'],
     ['priority', 'priority'],
     ['status', 'status'],
   ] as const)
@@ -56,11 +59,12 @@ export async function ticketRows(db: Db, book: HouseBook, rows: readonly Columns
     rows.map((t) => ({ id: t['id']!, policyVersionId: t['policy_version_id']!, clientCalendarId: t['calendar_id'] ?? null })),
     now,
   );
-  return rows.map((t) => rowWire(t, clocks.get(t['id']!)!.map(clockWire)));
+  return rows.map((t) => rowWire(book, t, clocks.get(t['id']!)!.map(clockWire), now));
 }
 
-export function rowWire(t: Columns, clocks: TicketRowWire['clocks']): TicketRowWire {
+export function rowWire(book: HouseBook, t: Columns, clocks: TicketRowWire['clocks'], now: Instant): TicketRowWire {
   const get = <T>(name: string) => t[name] as T;
+  const owedSince = get<Instant | null>('reply_owed_since');
   return {
     id: get('id'),
     version: get('version'),
@@ -78,7 +82,9 @@ export function rowWire(t: Columns, clocks: TicketRowWire['clocks']): TicketRowW
     receivedAt: formatInstant(get('received_at')),
     changedAt: formatInstant(get('changed_at')),
     dueAt: wireAt(get<Instant | null>('due_at')),
-    replyOwedSince: wireAt(get<Instant | null>('reply_owed_since')),
+    replyOwedSince: wireAt(owedSince),
+    replyOwedBy: get('reply_owed_by'),
+    owedWorkingSeconds: owedSince === null ? null : workingSeconds(book.house.calendar, owedSince, now),
     unknownSender: get('contact_id') === null,
     clocks,
   };

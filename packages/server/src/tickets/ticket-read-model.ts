@@ -6,6 +6,8 @@ import { formatInstant, type Instant } from '@core/time';
 import { wireAt, type Db } from '../app/database';
 import { readStory } from '../app/read-story';
 import type { HouseBook } from '../house/house-book';
+import { readObstacles } from './closing';
+import { standingWaiver } from './reply-owed';
 import { readClocks } from './ticket-clock-store';
 import { rowWire } from './ticket-list-read-model';
 
@@ -38,14 +40,14 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     );
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
-  const [messages, story, checklist, bookings, charges, minutes, proposed, similar] = await Promise.all([
+  const [messages, story, checklist, bookings, charges, minutes, proposed, similar, obstacles, waiver] = await Promise.all([
     readMessages(db, ticketId),
     readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
       .leftJoin('person as p', 'p.id', 'i.owner_id')
       .where({ ticket_id: ticketId })
       .orderBy('position')
-      .select('i.id', 'i.text', 'i.answer', 'p.name as owner'),
+      .select('i.id', 'i.text', 'i.answer', 'i.owner_id', 'i.due_at', 'p.name as owner'),
     db('booking as b')
       .leftJoin('person as p', 'p.id', 'b.person_id')
       .where({ ticket_id: ticketId })
@@ -60,9 +62,11 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
     proposeClient(db, t.client_id, t.sender_email),
     likeTickets(db, ticketId, t.subject),
+    readObstacles(db, book, ticketId, now),
+    standingWaiver(db, ticketId),
   ]);
   return {
-    ...rowWire(t, clocks.get(t.id)!.map(clockWire)),
+    ...rowWire(book, t, clocks.get(t.id)!.map(clockWire), now),
     impact: t.impact,
     urgency: t.urgency,
     priorityWhy: t.impact && t.urgency ? priorityOf(book.house.matrix, t.impact, t.urgency, t.contact_priority ?? false).explanation : null,
@@ -82,7 +86,18 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     minutes: Number(minutes?.['n'] ?? 0),
     messages,
     story,
-    checklist,
+    checklist: checklist.map((i) => ({
+      id: i.id,
+      text: i.text,
+      answer: i.answer,
+      owner: i.owner,
+      ownerId: i.owner_id,
+      dueAt: wireAt(i.due_at),
+    })),
+    resolution: t.resolution,
+    closesAt: wireAt(t.closes_at),
+    obstacles: t.kind === 'unsorted' ? [] : obstacles.map((o) => ({ ...o })),
+    waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({
       id: b.id,
       person: b.person,
@@ -117,8 +132,10 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
     direction: m.direction,
     visibility: m.visibility,
     author: m.author_name,
-    fromClient: m.direction === 'in',
+    fromClient: m.direction === 'in' && m.via !== 'call',
     automatic: m.automatic,
+    callOutcome: m.call_outcome,
+    thanks: m.thanks,
     to: [...m.to_addresses, ...m.cc_addresses],
     text: m.text,
     html: m.html,

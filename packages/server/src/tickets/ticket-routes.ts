@@ -1,8 +1,12 @@
-import { refuse } from '@core/outcome';
+import { isRefusal, refuse } from '@core/outcome';
 import { ticketRoutes } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
+import { changeRow } from '../app/change-row';
+import { writeCall } from '../messages/write-call';
 import { addNote, replyToTicket, takeBackReply } from '../messages/write-messages';
+import { addChecklistItem, answerChecklistItem } from './checklist';
+import { readOwed, unwaiveReply, waiveReply } from './reply-owed';
 import { listTickets } from './ticket-list-read-model';
 import { assignTicket, editTicket, setStatus } from './move-ticket';
 import { openTicket } from './open-ticket';
@@ -52,29 +56,29 @@ export function bindTickets(app: App) {
     markNotWork: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, true),
     restoreTicket: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, false),
     editTicket: ({ work, params, version, body }) => editTicket(work, house, params.ticketId, version, body),
-    setTicketStatus: ({ work, params, version, body }) => setStatus(work, house, params.ticketId, version, body.status, body.holdReason),
+    setTicketStatus: ({ work, params, version, body }) =>
+      setStatus(work, house, {
+        ticketId: params.ticketId,
+        version,
+        to: body.status,
+        holdReason: body.holdReason ?? null,
+        override: body.override ?? null,
+      }),
     assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
     replyToTicket: ({ work, params, body }) => replyToTicket(app, work, params.ticketId, body),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
     addNote: ({ work, params, body }) => addNote(work, params.ticketId, body.text),
-    addChecklistItem: async ({ work, params, body }) => {
-      const ticket = await work.tx('ticket').where({ id: params.ticketId }).first('id');
-      if (!ticket) return refuse('not-found', 'There is no such ticket.');
-      const { n } = (await work.tx('checklist_item').where({ ticket_id: params.ticketId }).count('* as n').first()) as { n: number };
-      const [item] = await work.tx('checklist_item').insert({ ticket_id: params.ticketId, position: n, text: body.text }).returning('id');
-      await work.tell({ subject: 'ticket', id: params.ticketId, what: `added "${body.text}" to the checklist` });
-      return { id: item.id };
+    writeCall: ({ work, params, body }) => writeCall(work, house, params.ticketId, body),
+    waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
+    unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
+    setResolution: async ({ work, params, version, body }) => {
+      const changed = await changeRow(work, { table: 'ticket', id: params.ticketId, version, set: { resolution: body.resolution } });
+      if (!isRefusal(changed)) await work.tell({ subject: 'ticket', id: params.ticketId, what: 'wrote what was done' });
+      return changed;
     },
-    answerChecklistItem: async ({ work, params, body }) => {
-      const [item] = await work
-        .tx('checklist_item')
-        .where({ id: params.itemId })
-        .update({ answer: body.answer })
-        .returning(['id', 'ticket_id', 'text']);
-      if (!item) return refuse('not-found', 'There is no such checklist item.');
-      await work.tell({ subject: 'ticket', id: item.ticket_id, what: `answered "${item.text}": ${body.answer ?? 'open again'}` });
-      return { id: item.id };
-    },
+    getOwed: ({ db }) => readOwed(db),
+    addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
+    answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),
     getAttachment: async ({ db, params }) => {
       const found = await db('attachment').where({ id: params.attachmentId }).first();
       if (!found) return refuse('not-found', 'There is no such attachment.');

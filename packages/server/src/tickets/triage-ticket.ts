@@ -5,6 +5,7 @@ import type { Triage } from '@core/tickets';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -57,6 +58,7 @@ export async function triageTicket(
     { at: work.now, is: 'priority', priority },
     { at: work.now, is: 'routed' },
   ]);
+  await oweFirstReply(work, ticketId);
   await storeClocks(work, book, ticketId);
   await work.tell({
     subject: 'ticket',
@@ -77,7 +79,17 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
     table: 'ticket',
     id: ticketId,
     version,
-    set: { kind: 'unsorted', impact: null, urgency: null, priority: null, desk_id: null, assignee_id: null, status: 'new' },
+    set: {
+      kind: 'unsorted',
+      impact: null,
+      urgency: null,
+      priority: null,
+      desk_id: null,
+      assignee_id: null,
+      status: 'new',
+      reply_owed_since: null,
+      reply_owed_by: null,
+    },
   });
   if (isRefusal(changed)) return changed;
   await takeBackFact(work, ticketId, 'routed');

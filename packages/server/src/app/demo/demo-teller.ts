@@ -4,6 +4,7 @@ import { isRefusal, type Outcome } from '@core/outcome';
 import type { Instant } from '@core/time';
 import type { HouseBook } from '../../house/house-book';
 import { openTicket } from '../../tickets/open-ticket';
+import { endOwed } from '../../tickets/reply-owed';
 import { addFacts, storeClocks } from '../../tickets/ticket-clock-store';
 import { at } from '../database';
 import { type Actor, type Work, makeWork } from '../work';
@@ -128,7 +129,7 @@ export async function personReplies(teller: Teller, { ticket, contact, who, now,
     left_at: at(now),
   });
   await addFacts(work, ticket.id, [{ at: now, is: 'public-contact' }]);
-  await teller.tx('ticket').where({ id: ticket.id }).update({ reply_owed_since: null });
+  await endOwed(work, ticket.id);
   await storeClocks(work, teller.book, ticket.id);
   await work.tell({ subject: 'ticket', id: ticket.id, what: `wrote to ${contact.email}` });
 }

@@ -84,7 +84,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     );
     must(await setBookingState(as(teller, name, clock(minute + worked)), book, booking.id, booking.version, 'done'));
   }
-  for (const [i, ticket] of openTickets.slice(plan.length, plan.length + 3).entries()) {
+  for (const [i, ticket] of openTickets.slice(plan.length, plan.length + 1).entries()) {
     const contact = cast.clients.flatMap((c) => c.contacts).find((k) => k.id === ticket.contact_id)!;
     const when = clock(9 * 60 + 5 + i * 23);
     await clientWrites(
@@ -101,7 +101,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     );
     await tx('ticket')
       .where({ id: ticket.id })
-      .update({ reply_owed_since: at(when) });
+      .update({ reply_owed_since: at(when), reply_owed_by: contact.name });
     if (i === 0)
       must(
         await assignTicket(

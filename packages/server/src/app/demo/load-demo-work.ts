@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { addWorkingSeconds } from '@core/calendars';
 import { DEFAULT_PRIORITY_MATRIX } from '@core/priority';
+import { closesAt } from '@core/tickets';
 import { dateOf, formatInstant, instantAt, plusDays, plusSeconds, wallMinuteOf, weekdayOf, type Instant } from '@core/time';
 import type { HouseBook } from '../../house/house-book';
 import { addNote } from '../../messages/write-messages';
@@ -75,9 +76,8 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, undefined, triage));
   const calm = ['P3', 'P4'].includes(DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency]);
   const lately = calm && story - receivedAt < LATELY_SECONDS;
-  if (lately && random.chance(8)) return;
-  const answeredAt = later(teller, triagedAt, random.whole(5, random.chance(8) ? 420 : 50));
-  if (answeredAt > story) return;
+  const answeredAt = Math.min(later(teller, triagedAt, random.whole(5, random.chance(8) ? 420 : 50)), story - 60) as Instant;
+  if (answeredAt <= triagedAt) return;
   await personReplies(teller, {
     ticket,
     contact,
@@ -93,14 +93,12 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   if (lately && random.chance(25)) return;
   if (story - receivedAt < WAITING_SECONDS && random.chance(22)) {
     must(
-      await setStatus(
-        as(teller, technician.name, worked),
-        book,
-        ticket.id,
-        undefined,
-        'on hold',
-        random.chance(50) ? 'supplier' : 'client',
-      ),
+      await setStatus(as(teller, technician.name, worked), book, {
+        ticketId: ticket.id,
+        version: undefined,
+        to: 'on hold',
+        holdReason: random.chance(50) ? 'supplier' : 'client',
+      }),
     );
     return;
   }
@@ -121,18 +119,24 @@ async function finish(teller: Teller, { ticket, contact, asset, subject, topic, 
   const { random, book, story } = teller;
   let last = from;
   if (topic.back && random.chance(55)) {
-    must(await setStatus(as(teller, technician, last), book, ticket.id, undefined, 'on hold', 'client'));
+    must(
+      await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'on hold', holdReason: 'client' }),
+    );
     last = later(teller, last, random.whole(20, 500));
     if (last > story) return;
     await clientWrites(teller, ticket.id, contact, last, `Re: ${subject}`, fill(topic.back, contact, asset));
-    must(await setStatus(as(teller, technician, last), book, ticket.id, undefined, 'queued', null));
+    must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'queued', holdReason: null }));
     last = later(teller, last, random.whole(4, 60));
     if (last > story) return;
   }
   await personReplies(teller, { ticket, contact, who: technician, now: last, subject, text: fill(topic.ends, contact, asset) });
-  must(await setStatus(as(teller, technician, last), book, ticket.id, undefined, 'resolved', null));
-  const closes = instantAt(plusDays(dateOf(last, book.house.zone), 7), wallMinuteOf(last, book.house.zone), book.house.zone);
-  if (closes < story) must(await setStatus(as(teller, technician, closes), book, ticket.id, undefined, 'closed', null));
+  await teller.tx('ticket').where({ id: ticket.id }).update({ resolution: topic.note });
+  must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'resolved', holdReason: null }));
+  const closes = closesAt(book.house.calendar, last, book.house.closeAfterDates)!;
+  if (closes < story)
+    must(
+      await setStatus(as(teller, technician, closes), book, { ticketId: ticket.id, version: undefined, to: 'closed', holdReason: null }),
+    );
 }
 
 /** Minutes of the provider's working time later. */

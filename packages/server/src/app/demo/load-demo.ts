@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { DEFAULT_PRIORITY_MATRIX } from '@core/priority';
+import { DEFAULT_CLOSING_RULES } from '@core/tickets';
 import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type LocalDate } from '@core/time';
 import { HouseBook } from '../../house/house-book';
 import { hashPassword } from '../../access/passwords';
@@ -96,6 +97,9 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     band_pricing: JSON.stringify({ 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } }),
     clock_offset_seconds: offset,
     is_demo: true,
+    closing_rules: JSON.stringify(DEFAULT_CLOSING_RULES),
+    close_after_dates: 5,
+    reopen_days: 14,
   });
   const teams = await tx('team')
     .insert(DEMO_TEAMS.map((name, position) => ({ name, position })))
@@ -123,8 +127,10 @@ async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<strin
       name: 'House promise',
       targets: {
         defaultPriority: 'P3',
+        warnAt: [75],
         triage: own(15),
         response: { P1: own(30), P2: own(60), P3: own(120), P4: own(480) },
+        update: { P1: own(60), P2: own(120), P3: own(480), P4: own(960) },
         resolution: { P1: own(240), P2: own(480), P3: own(960), P4: own(2400) },
       },
     },
@@ -132,8 +138,10 @@ async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<strin
       name: 'Strict replies',
       targets: {
         defaultPriority: 'P3',
+        warnAt: [75],
         triage: own(15),
         response: { P1: own(15), P2: own(30), P3: own(60), P4: own(240) },
+        update: { P1: own(45), P2: own(90), P3: own(240), P4: own(480) },
         resolution: { P1: own(180), P2: own(360), P3: own(720), P4: own(1800) },
       },
     },
@@ -141,8 +149,10 @@ async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<strin
       name: 'Round the clock',
       targets: {
         defaultPriority: 'P3',
+        warnAt: [75],
         triage: own(15),
         response: { P1: always(15), P2: always(30), P3: own(120), P4: own(480) },
+        update: { P1: always(60), P2: always(120), P3: own(480), P4: own(960) },
         resolution: { P1: always(240), P2: always(480), P3: own(960), P4: own(2400) },
       },
     },

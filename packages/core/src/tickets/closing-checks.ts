@@ -1,0 +1,77 @@
+import type { Kind } from './ticket';
+
+/** What can be asked of a ticket before it is resolved. The text is what it says when it stands in the way. */
+export const CLOSING_CHECKS = {
+  'open checklist items': 'something on the checklist is not answered',
+  'open bookings': 'a booking is neither done nor cancelled',
+  'running timers': 'a timer runs',
+  'no time logged': 'no time is logged',
+  'no asset': 'no asset is named',
+  'asset of another client': 'the asset belongs to another client',
+  'placeholder contact': 'the contact stands for nobody in particular',
+  'no resolution text': 'nothing says what was done',
+  'unanswered message': 'the client waits for an answer',
+  'pending charges': 'a charge is not decided',
+} as const;
+export type ClosingCheck = keyof typeof CLOSING_CHECKS;
+export const CLOSING_CHECK_NAMES = Object.keys(CLOSING_CHECKS) as ClosingCheck[];
+
+/** Which checks each kind of ticket asks for. */
+export type ClosingRules = Readonly<Partial<Record<Kind, readonly ClosingCheck[]>>>;
+
+export const DEFAULT_CLOSING_RULES: ClosingRules = {
+  incident: ['open checklist items', 'open bookings', 'running timers', 'no time logged', 'asset of another client', 'unanswered message'],
+  'service request': ['open checklist items', 'open bookings', 'running timers', 'no time logged', 'unanswered message'],
+  'flat-fee job': ['open checklist items', 'open bookings', 'running timers', 'unanswered message'],
+  alert: ['open bookings', 'running timers'],
+  'sales follow-up': ['open checklist items', 'unanswered message'],
+  internal: ['open checklist items', 'running timers'],
+};
+
+/** What a ticket is like, as far as closing checks care. */
+export interface ClosingFacts {
+  readonly kind: Kind;
+  readonly checklist: readonly { readonly id: string; readonly text: string; readonly answered: boolean }[];
+  readonly bookings: readonly { readonly id: string; readonly person: string | null; readonly over: boolean; readonly open: boolean }[];
+  readonly timers: readonly { readonly id: string; readonly person: string }[];
+  readonly minutes: number;
+  readonly assetId: string | null;
+  readonly clientId: string | null;
+  readonly assetClientId: string | null;
+  readonly contactIsPlaceholder: boolean;
+  readonly resolution: string | null;
+  readonly replyOwed: boolean;
+  readonly pendingCharges: number;
+}
+
+/** One thing in the way: which check, in words, and the row it is about where it is one. */
+export interface Obstacle {
+  readonly check: ClosingCheck;
+  readonly what: string;
+  readonly id: string | null;
+}
+
+type Look = (facts: ClosingFacts) => readonly Omit<Obstacle, 'check'>[];
+const once = (stands: boolean, check: ClosingCheck): readonly Omit<Obstacle, 'check'>[] =>
+  stands ? [{ what: CLOSING_CHECKS[check], id: null }] : [];
+
+const LOOKS: Readonly<Record<ClosingCheck, Look>> = {
+  'open checklist items': (f) => f.checklist.filter((i) => !i.answered).map((i) => ({ what: `not answered: ${i.text}`, id: i.id })),
+  'open bookings': (f) =>
+    f.bookings
+      .filter((b) => b.open)
+      .map((b) => ({ what: `${b.over ? 'a past' : 'a coming'} booking of ${b.person ?? 'nobody'} is still open`, id: b.id })),
+  'running timers': (f) => f.timers.map((t) => ({ what: `the timer of ${t.person} runs`, id: t.id })),
+  'no time logged': (f) => once(f.minutes === 0, 'no time logged'),
+  'no asset': (f) => once(f.assetId === null, 'no asset'),
+  'asset of another client': (f) => once(f.assetId !== null && f.assetClientId !== f.clientId, 'asset of another client'),
+  'placeholder contact': (f) => once(f.contactIsPlaceholder, 'placeholder contact'),
+  'no resolution text': (f) => once(!f.resolution?.trim(), 'no resolution text'),
+  'unanswered message': (f) => once(f.replyOwed, 'unanswered message'),
+  'pending charges': (f) => once(f.pendingCharges > 0, 'pending charges'),
+};
+
+/** What stands in the way of resolving a ticket, in the order of the rules of its kind. */
+export function standsInTheWay(rules: ClosingRules, facts: ClosingFacts): readonly Obstacle[] {
+  return (rules[facts.kind] ?? []).flatMap((check) => LOOKS[check](facts).map((found) => ({ check, ...found })));
+}

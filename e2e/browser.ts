@@ -121,6 +121,16 @@ export class Person {
     await element.type(text);
   }
 
+  /** Sets a date and time, as the browser's own picker does. */
+  async moment(label: string, wall: string): Promise<void> {
+    await (
+      await this.field(label)
+    ).evaluate((e, value) => {
+      e.value = value;
+      e.dispatchEvent(new Event('change'));
+    }, wall);
+  }
+
   /** What stands in the browser's address line now. */
   address(): Promise<string> {
     return this.page.evaluate(() => location.href);

@@ -81,6 +81,7 @@ if (!chosen.length) {
   await check('lint', bin('eslint'), ['.']);
   await check('structure', 'node', ['scripts/check-structure.mjs']);
   await check('types', bin('tsc'), ['-p', '.']);
+  await check('types of the web', bin('tsc'), ['--noEmit', '-p', 'packages/web/tsconfig.spec.json']);
 }
 await jest('core');
 await jest('web');

@@ -10,7 +10,8 @@ export async function up(knex: Knex): Promise<void> {
     alter table ticket
       add column resolution text, add column closes_at timestamptz, add column reply_owed_by text;
     create index ticket_closes on ticket (closes_at) where status = 'resolved' and closes_at is not null;
-    alter table message add column call_outcome text, add column thanks boolean not null default false;
+    -- seq tells what was written first in the same second.
+    alter table message add column call_outcome text, add column thanks boolean not null default false, add column seq bigserial;
     alter table checklist_item add column due_at timestamptz, add column answered_at timestamptz;
     create index on checklist_item (owner_id, due_at) where answer is null;
     alter table ticket_clock
@@ -51,7 +52,7 @@ export async function down(knex: Knex): Promise<void> {
     drop table notice, clock_warning, closing_override, waiver;
     alter table ticket_clock drop column runs_met, drop column runs_missed, drop column warn_at, drop column warn_percent;
     alter table checklist_item drop column due_at, drop column answered_at;
-    alter table message drop column call_outcome, drop column thanks;
+    alter table message drop column call_outcome, drop column thanks, drop column seq;
     alter table ticket drop column resolution, drop column closes_at, drop column reply_owed_by;
     alter table house drop column closing_rules, drop column close_after_dates, drop column reopen_days;
   `);

@@ -1,9 +1,17 @@
 import { CLOCK_NAMES } from '../clocks';
-import { count, defineRoutes, id, list, oneOf, record, text, type Wire } from '../routes';
+import { count, defineRoutes, id, list, nothing, oneOf, record, text, whole, type Wire } from '../routes';
+import { CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
 
 /** A target in words that a screen can print: minutes of working time and on which calendar. */
 const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: count(), calendar: text() });
 
+export const closingSettingsSchema = record({
+  /** For each kind the checks that must hold before a ticket of it is resolved. */
+  rules: list(record({ kind: oneOf(SORTED_KINDS), checks: list(oneOf(CLOSING_CHECK_NAMES)) })),
+  closeAfterDates: whole(1, 60),
+  reopenDays: whole(0, 365),
+});
+export type ClosingSettings = Wire<typeof closingSettingsSchema>;
 export const houseSchema = record({
   provider: text(),
   zone: text(),
@@ -12,6 +20,7 @@ export const houseSchema = record({
   grades: list(record({ id: id(), name: text() })),
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
   policies: list(record({ name: text(), version: count(), targets: list(target) })),
+  closing: closingSettingsSchema,
   rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })),
 });
 export type HouseWire = Wire<typeof houseSchema>;
@@ -23,5 +32,13 @@ export const houseRoutes = defineRoutes({
     summary: 'Desks, activities, grades, calendars, policies and rates of the provider',
     permission: 'signed in',
     answer: houseSchema,
+  },
+  setClosing: {
+    method: 'PUT',
+    path: '/house/closing',
+    summary: 'Set the closing checks of each kind, and when tickets close and reopen',
+    permission: 'setup.edit',
+    body: closingSettingsSchema,
+    answer: nothing(),
   },
 });

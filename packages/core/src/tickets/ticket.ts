@@ -1,6 +1,7 @@
 /** What sort of ticket. */
 export const KINDS = ['unsorted', 'incident', 'service request', 'flat-fee job', 'alert', 'sales follow-up', 'internal'] as const;
 export type Kind = (typeof KINDS)[number];
+export const SORTED_KINDS = KINDS.filter((kind): kind is Exclude<Kind, 'unsorted'> => kind !== 'unsorted');
 
 export const STATUSES = ['new', 'queued', 'booked', 'underway', 'on hold', 'resolved', 'closed'] as const;
 export type Status = (typeof STATUSES)[number];

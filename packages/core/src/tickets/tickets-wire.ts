@@ -91,7 +91,14 @@ export const checklistItemSchema = record({
 });
 export const obstacleSchema = record({ check: oneOf(CLOSING_CHECK_NAMES), what: text(600), id: optionalText() });
 export type ObstacleWire = Wire<typeof obstacleSchema>;
-export const ticketBookingSchema = record({ id: id(), person: optionalText(), startsAt: instant(), endsAt: instant(), state: text() });
+export const ticketBookingSchema = record({
+  id: id(),
+  version: count(),
+  person: optionalText(),
+  startsAt: instant(),
+  endsAt: instant(),
+  state: text(),
+});
 
 export const ticketSchema = record({
   ...rowFields,
@@ -194,6 +201,7 @@ export const callSchema = record({
 });
 export type CallForm = Wire<typeof callSchema>;
 export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
+export const resolutionSchema = record({ resolution: optionalText(2000) });
 export const waiveSchema = record({ reason: text(300) });
 const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
 export const replySchema = record({
@@ -349,7 +357,7 @@ export const ticketRoutes = defineRoutes({
     summary: 'Say what was done',
     permission: 'tickets.work',
     versioned: true,
-    body: record({ resolution: optionalText(2000) }),
+    body: resolutionSchema,
     answer: done(),
   },
   getOwed: {

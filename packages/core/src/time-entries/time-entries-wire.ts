@@ -94,6 +94,8 @@ export const daySheetSchema = record({
       state: text(),
     }),
   ),
+  /** What is to be done by the end of the day: checklist items and calls with this person's name on them. */
+  toDo: list(record({ id: id(), text: text(300), dueAt: instant(), ticketId: id(), number: count(), subject: text() })),
   timers: list(timerSchema),
 });
 export type DaySheetWire = Wire<typeof daySheetSchema>;

@@ -23,6 +23,7 @@ interface LiveEvent {
  */
 export class Live {
   private readonly clients = new Set<Response>();
+  private readonly handlers = new Map<string, () => Promise<void>>();
   private last = 0;
   private listener: pg.Client | undefined;
   private stopped = false;
@@ -36,6 +37,11 @@ export class Live {
     private readonly log: Logger,
   ) {
     this.keepAlive = setInterval(() => this.clients.forEach((res) => res.write(': here\n\n')), 15_000);
+  }
+
+  /** What this process itself does when something of a topic changed, in whichever process. */
+  on(topic: string, handle: () => Promise<void>): void {
+    this.handlers.set(topic, handle);
   }
 
   async start(): Promise<void> {
@@ -98,6 +104,7 @@ export class Live {
       .then(async () => {
         for (const event of await this.read(this.last, Number.MAX_SAFE_INTEGER)) {
           this.last = event.seq;
+          await this.handlers.get(event.topic)?.();
           for (const res of this.clients) write(res, event);
         }
       })

@@ -52,6 +52,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
   const server = createServer(http.express);
   const smtp = makeSmtpReceiver(app);
   smtp.on('error', (fault) => log.warn({ fault: String(fault) }, 'smtp'));
+  app.live.on('house', () => house.load(knex));
   await app.live.start();
   const jobs = await startJobs(app);
   const port = await listen(server, config.PORT);

@@ -13,7 +13,8 @@ export interface Actor {
 }
 
 export interface Told {
-  readonly subject: 'ticket' | 'client' | 'contact' | 'asset' | 'item' | 'charge' | 'invoice' | 'booking' | 'timer' | 'entry' | 'person';
+  readonly subject:
+    'ticket' | 'client' | 'contact' | 'asset' | 'item' | 'charge' | 'invoice' | 'booking' | 'timer' | 'entry' | 'person' | 'house';
   readonly id: string;
   /** What happened, as the story shows it after the person's name: "routed to Support". */
   readonly what: string;

@@ -1,8 +1,11 @@
 import { houseRoutes } from '@core/house';
+import { SORTED_KINDS } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { plainDecimal } from '../app/plain-decimal';
 
+/** The house is one row; its story hangs on this. */
+const HOUSE_STORY = '00000000-0000-4000-8000-000000000001';
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 export function bindHouse(app: App) {
@@ -36,6 +39,11 @@ export function bindHouse(app: App) {
           ],
         })),
         policies: app.house.policyRows(),
+        closing: {
+          rules: SORTED_KINDS.map((kind) => ({ kind, checks: [...(app.house.house.closingRules[kind] ?? [])] })),
+          closeAfterDates: app.house.house.closeAfterDates,
+          reopenDays: app.house.house.reopenDays,
+        },
         rates: rates.map((r) => ({
           level: r.level,
           grade: r.grade ?? 'any',
@@ -45,6 +53,15 @@ export function bindHouse(app: App) {
           client: r.client ?? 'all',
         })),
       };
+    },
+    setClosing: async ({ work, body }) => {
+      await work.tx('house').update({
+        closing_rules: JSON.stringify(Object.fromEntries(body.rules.map((r) => [r.kind, r.checks]))),
+        close_after_dates: body.closeAfterDates,
+        reopen_days: body.reopenDays,
+      });
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what must hold before tickets are resolved' });
+      return {};
     },
   });
 }

@@ -36,7 +36,7 @@ export async function replyToTicket(
     .where({ ticket_id: ticketId, visibility: 'public' })
     .whereNull('taken_back_at')
     .orderBy('at', 'desc')
-    .orderBy('id', 'desc')
+    .orderBy('seq', 'desc')
     .first('id', 'author_name');
   if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId)
     return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);

@@ -16,21 +16,20 @@ async function readClosingFacts(db: Db, ticketId: string, now: Instant): Promise
     .where('t.id', ticketId)
     .first('t.kind', 't.asset_id', 't.client_id', 't.resolution', 't.reply_owed_since', 'a.client_id as asset_client', 'k.placeholder');
   if (!t) return undefined;
-  const [checklist, bookings, timers, minutes, charges] = await Promise.all([
-    db('checklist_item').where({ ticket_id: ticketId }).orderBy('position').select('id', 'text', 'answer'),
-    db('booking as b')
-      .leftJoin('person as p', 'p.id', 'b.person_id')
-      .where({ ticket_id: ticketId })
-      .orderBy('b.starts_at')
-      .select('b.id', 'b.state', 'b.ends_at', 'p.name'),
-    db('timer as r')
-      .join('person as p', 'p.id', 'r.person_id')
-      .where({ ticket_id: ticketId })
-      .whereNotNull('running_since')
-      .select('r.id', 'p.name'),
-    db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
-    db('charge').where({ ticket_id: ticketId, state: 'proposed' }).count('* as n').first(),
-  ]);
+  // One after another: inside a command they share one connection.
+  const checklist = await db('checklist_item').where({ ticket_id: ticketId }).orderBy('position').select('id', 'text', 'answer');
+  const bookings = await db('booking as b')
+    .leftJoin('person as p', 'p.id', 'b.person_id')
+    .where({ ticket_id: ticketId })
+    .orderBy('b.starts_at')
+    .select('b.id', 'b.state', 'b.ends_at', 'p.name');
+  const timers = await db('timer as r')
+    .join('person as p', 'p.id', 'r.person_id')
+    .where({ ticket_id: ticketId })
+    .whereNotNull('running_since')
+    .select('r.id', 'p.name');
+  const minutes = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
+  const charges = await db('charge').where({ ticket_id: ticketId, state: 'proposed' }).count('* as n').first();
   return {
     kind: t.kind,
     checklist: checklist.map((i) => ({ id: i.id, text: i.text, answered: i.answer !== null })),

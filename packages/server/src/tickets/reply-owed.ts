@@ -44,7 +44,7 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
     .where((q) => void q.whereNull('call_outcome').orWhere('call_outcome', 'spoke'))
     .orderBy([
       { column: 'at', order: 'desc' },
-      { column: 'id', order: 'desc' },
+      { column: 'seq', order: 'desc' },
     ])
     .first('direction', 'at', 'author_name');
   if (last?.direction === 'in') await owe(work, ticketId, last.at, last.author_name);

@@ -53,7 +53,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       .where({ ticket_id: ticketId })
       .whereNot('state', 'cancelled')
       .orderBy('starts_at')
-      .select('b.id', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
+      .select('b.id', 'b.version', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
     db('charge as c')
       .leftJoin('invoice as i', 'i.id', 'c.invoice_id')
       .where('c.ticket_id', ticketId)
@@ -100,6 +100,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({
       id: b.id,
+      version: b.version,
       person: b.person,
       startsAt: formatInstant(b.starts_at),
       endsAt: formatInstant(b.ends_at),
@@ -119,7 +120,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
 }
 
 async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
-  const rows = await db('message').where({ ticket_id: ticketId }).orderBy(['at', 'id']).limit(1000);
+  const rows = await db('message').where({ ticket_id: ticketId }).orderBy(['at', 'seq']).limit(1000);
   const attachments = await db('attachment')
     .whereIn(
       'message_id',

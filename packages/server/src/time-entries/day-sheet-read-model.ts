@@ -10,7 +10,7 @@ import { effectOfEntry } from './recorded-entry';
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
   const { zone } = book.house;
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
-  const [hours, entries, bookings, timers, off] = await Promise.all([
+  const [hours, entries, bookings, timers, off, toDo] = await Promise.all([
     db('person_hours').where({ person_id: personId }).first('week'),
     readEntries(db, book, (q) =>
       q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
@@ -32,6 +32,14 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       .where('starts_at', '<', at(whole.to))
       .where('ends_at', '>', at(whole.from))
       .select('starts_at', 'ends_at'),
+    db('checklist_item as i')
+      .join('ticket as t', 't.id', 'i.ticket_id')
+      .where({ 'i.owner_id': personId })
+      .whereNull('i.answer')
+      .where('i.due_at', '<', at(whole.to))
+      .whereNotIn('t.status', ['resolved', 'closed'])
+      .orderBy('i.due_at')
+      .select('i.id', 'i.text', 'i.due_at', 'i.ticket_id', 't.number', 't.subject'),
   ]);
   const pattern = hours ? workingIntervals(parseCalendar({ name: 'own', zone, week: hours.week }), day, plusDays(day, 1)) : [];
   const working = subtract(pattern, unite(off.map((o): Interval => ({ from: o.starts_at, to: o.ends_at }))));
@@ -64,6 +72,14 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       startsAt: formatInstant(b.starts_at),
       endsAt: formatInstant(b.ends_at),
       state: b.state,
+    })),
+    toDo: toDo.map((i) => ({
+      id: i.id,
+      text: i.text,
+      dueAt: formatInstant(i.due_at),
+      ticketId: i.ticket_id,
+      number: i.number,
+      subject: i.subject,
     })),
     timers,
   };

@@ -5,6 +5,7 @@ import { accessRoutes, newTokenSchema, type TokenWire } from '@core/access';
 import { houseRoutes } from '@core/house';
 import { jobRoutes, type JobWire } from '@core/jobs';
 import { Api } from '../shell/api';
+import { ClosingSettingsForm } from './closing-settings';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { Field } from '../ui/field';
@@ -24,7 +25,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
 /** Work that waits, API tokens, and what holds for the provider: calendars, promises, rates. */
 @Component({
   selector: 'dl-setup-page',
-  imports: [AsyncPipe, Field, AtPipe, MinutesPipe, StateNote],
+  imports: [AsyncPipe, ClosingSettingsForm, Field, AtPipe, MinutesPipe, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let tokens = tokens$ | async;
@@ -102,6 +103,10 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           }
         </section>
         @if (house) {
+          <section aria-label="Before tickets are resolved">
+            <h2>Before tickets are resolved</h2>
+            <dl-closing-settings [settings]="house.closing" />
+          </section>
           <section aria-label="Promises">
             <h2>Promises</h2>
             @for (p of house.policies; track p.name) {

@@ -4,8 +4,10 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { catchError, combineLatest, map, of, startWith, switchMap, timer } from 'rxjs';
 import { accessRoutes } from '@core/access';
+import { noticeRoutes } from '@core/notices';
 import { timeRoutes } from '@core/time-entries';
 import { BeatStrip } from '../ui/beat-strip';
+import { AtPipe } from '../ui/pipes';
 import { Api } from './api';
 import { Live } from './live';
 import { SearchBox } from './search-box';
@@ -17,7 +19,7 @@ import { Theme } from './theme';
 @Component({
   selector: 'dl-top-bar',
   host: { role: 'banner' },
-  imports: [AsyncPipe, RouterLink, SearchBox, BeatStrip, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
+  imports: [AsyncPipe, AtPipe, RouterLink, SearchBox, BeatStrip, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <dl-search-box />
@@ -36,6 +38,25 @@ import { Theme } from './theme';
       <a class="today" routerLink="/my-time" aria-label="Today, my time"
         ><span class="soft small">today</span><dl-beat-strip [beats]="day.beats" [nowAt]="day.nowAt"
       /></a>
+    }
+    @if (notices$ | async; as news) {
+      <div ngbDropdown class="news" placement="bottom-end" (openChange)="$event || seen(news.unseen)">
+        <button type="button" class="person" ngbDropdownToggle>
+          What is new
+          @if (news.unseen) {
+            <b class="late">{{ news.unseen }}</b>
+          }
+        </button>
+        <div ngbDropdownMenu class="list">
+          @for (n of news.notices; track n.id) {
+            <a ngbDropdownItem [routerLink]="n.ticketId ? ['/tickets', n.ticketId] : []" [class.fresh]="!n.seen"
+              ><span class="mono small soft">{{ n.at | at }}</span> {{ n.text }}</a
+            >
+          } @empty {
+            <p class="soft small who">Nothing yet: warnings before a promise is missed come up here.</p>
+          }
+        </div>
+      </div>
     }
     <div ngbDropdown class="me">
       <button type="button" class="person" ngbDropdownToggle>{{ session.current?.person?.name?.split(' ')?.[0] }}</button>
@@ -114,6 +135,25 @@ import { Theme } from './theme';
         min-width: 0;
       }
     }
+    .news .person {
+      font-weight: 400;
+    }
+    .list {
+      width: 420px;
+      max-height: 70vh;
+      overflow: auto;
+    }
+    .list a {
+      white-space: normal;
+    }
+    .fresh {
+      font-weight: 600;
+    }
+    @media (max-width: 900px) {
+      .news {
+        display: none;
+      }
+    }
     .who {
       padding: 4px 12px;
     }
@@ -139,6 +179,16 @@ export class TopBar {
       };
     }),
   );
+  protected readonly notices$ = this.live.about('notice').pipe(
+    startWith(undefined),
+    switchMap(() => this.api.call(noticeRoutes.listNotices, {}).pipe(catchError(() => of(undefined)))),
+  );
+
+  /** What was looked at is not new any more. */
+  protected seen(unseen: number): void {
+    if (unseen) this.api.call(noticeRoutes.seeNotices, {}).subscribe({ error: () => undefined });
+  }
+
   protected readonly day$ = this.live.about('entry', 'booking').pipe(
     startWith(undefined),
     switchMap(() =>

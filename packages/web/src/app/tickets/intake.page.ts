@@ -15,7 +15,8 @@ import { EmptyNote } from '../ui/empty-note';
 import { AtPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
-import { IntakeState, SORTED_KINDS } from './intake.state';
+import { SORTED_KINDS } from '@core/tickets';
+import { IntakeState } from './intake.state';
 import { MessageBody } from './message-body';
 
 /** One message at a time: two presses for the common case. */

@@ -19,7 +19,7 @@ import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
 import { MOST_ROWS } from '@core/routes';
 import { PAD, type Impact, type Urgency } from '@core/priority';
-import { KINDS, ticketRoutes, type Kind, type TicketRowWire, type TicketWire } from '@core/tickets';
+import { ticketRoutes, type Kind, type TicketRowWire, type TicketWire, SORTED_KINDS } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Toasts } from '../shell/toasts';
@@ -34,7 +34,6 @@ export interface Choice {
 }
 
 const FRESH: Choice = { kind: 'incident', clientId: null, assetId: null };
-export const SORTED_KINDS = KINDS.filter((k): k is Exclude<Kind, 'unsorted'> => k !== 'unsorted');
 
 /** Intake: one message at a time, and what was chosen for it so far. */
 @Injectable()

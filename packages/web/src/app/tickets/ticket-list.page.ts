@@ -2,13 +2,15 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { map, shareReplay } from 'rxjs';
+import { catchError, map, of, shareReplay, startWith, switchMap } from 'rxjs';
 import { accessRoutes } from '@core/access';
 import type { ClockWire } from '@core/clocks';
 import { houseRoutes } from '@core/house';
+import { formatSeconds } from '@core/time';
 import { PRIORITIES } from '@core/priority';
 import { ticketRoutes, type TicketFilter, type TicketRowWire } from '@core/tickets';
 import { Api } from '../shell/api';
+import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Toasts } from '../shell/toasts';
@@ -36,6 +38,14 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'assignee', head: 'With', text: (t) => t.assignee ?? '', width: '128px' },
   { key: 'received', head: 'Received', text: (t) => t.receivedAt, width: '140px', sort: 'received', shown: false },
   { key: 'changed', head: 'Changed', text: (t) => t.changedAt, width: '140px', sort: 'changed', shown: false },
+  {
+    key: 'waits',
+    head: 'Waits',
+    text: (t) => (t.owedWorkingSeconds === null ? '' : formatSeconds(t.owedWorkingSeconds)),
+    width: '96px',
+    sort: 'owed',
+    shown: false,
+  },
   { key: 'promise', head: 'Promise', text: (t) => t.clocks.map((c) => `${c.clock} ${c.state}`).join(', '), width: '110px' },
   { key: 'due', head: 'Due', text: (t) => t.dueAt ?? '', sort: 'due', width: '158px' },
 ];
@@ -65,6 +75,13 @@ export class TicketListPage {
     map((h) => h.desks.map((d) => ({ value: d.id, label: d.name }))),
     shareReplay(1),
   );
+  protected readonly owed$ = inject(Live)
+    .about('ticket')
+    .pipe(
+      startWith(undefined),
+      switchMap(() => this.api.call(ticketRoutes.getOwed, {}).pipe(catchError(() => of(undefined)))),
+      shareReplay({ bufferSize: 1, refCount: true }),
+    );
   protected readonly priorities = PRIORITIES.map((p) => ({ value: p, label: p }));
   protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a) => a.people.filter((p) => p.technician)),
@@ -98,9 +115,10 @@ export class TicketListPage {
     this.list.chooseAll(false);
   }
 
+  /** The clock that decides when the ticket is due, else the resolution. */
   protected main(row: TicketRowWire): ClockWire | undefined {
     return (
-      row.clocks.find((c) => c.clock === 'response' && (c.state === 'running' || c.state === 'missed and running')) ??
+      row.clocks.find((c) => (c.dueAt ?? (c.state === 'missed and running' ? c.missedAt : null)) === row.dueAt && row.dueAt) ??
       row.clocks.find((c) => c.clock === 'resolution')
     );
   }

@@ -4,6 +4,8 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import { IMPACTS, URGENCIES } from '@core/priority';
+import { formatSeconds } from '@core/time';
+import type { PersonWire } from '@core/access';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Timers } from '../shell/timers';
@@ -14,6 +16,9 @@ import { Why } from '../ui/why';
 import { isoDay } from '../ui/time-format';
 import { LogTime } from '../time-entries/log-time';
 import { AddCharge } from '../charges/add-charge';
+import { RecordFormPanel } from '../ui/record-form';
+import { BeforeResolving } from './before-resolving';
+import { ticketForms, type TicketForm } from './ticket-forms';
 import { Composer } from './composer';
 import { MessageBody } from './message-body';
 import { TicketState } from './ticket.state';
@@ -29,7 +34,22 @@ interface Line {
 /** The conversation in one column, the facts at its side, what to do next on top. */
 @Component({
   selector: 'dl-ticket-page',
-  imports: [AsyncPipe, RouterLink, ClockStrip, AtPipe, MinutesPipe, MoneyPipe, StateNote, Why, MessageBody, Composer, LogTime, AddCharge],
+  imports: [
+    AsyncPipe,
+    RouterLink,
+    ClockStrip,
+    AtPipe,
+    MinutesPipe,
+    MoneyPipe,
+    StateNote,
+    Why,
+    MessageBody,
+    Composer,
+    LogTime,
+    AddCharge,
+    BeforeResolving,
+    RecordFormPanel,
+  ],
   providers: [TicketState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ticket.page.html',
@@ -45,6 +65,10 @@ export class TicketPage {
   protected readonly urgencies = URGENCIES;
   protected showStory = false;
   protected panel: 'time' | 'charge' | undefined;
+  /** One small form is open at a time: a call, a waiver, what was done, something to do. */
+  protected small: (TicketForm & { readonly name: string }) | undefined;
+  protected resolving = false;
+  private readonly forms = ticketForms();
   protected holding = false;
 
   constructor() {
@@ -53,6 +77,7 @@ export class TicketPage {
     keys.register(this, [
       { keys: 'r', what: 'reply to the client' },
       { keys: 'i', what: 'inside note' },
+      { keys: 'c', what: 'write down a call' },
       { keys: 't', what: 'start the timer' },
       { keys: 'l', what: 'log time' },
       { keys: 'Esc', what: 'back to the list' },
@@ -60,7 +85,10 @@ export class TicketPage {
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       if (event.key === 'r' || event.key === 'i') this.composer()?.focus(event.key === 'r' ? 'reply' : 'note');
-      else if (event.key === 't') this.timers.start(this.ticketId());
+      else if (event.key === 'c') {
+        if (this.state.current) this.open('call', this.state.current);
+        this.state.retry();
+      } else if (event.key === 't') this.timers.start(this.ticketId());
       else if (event.key === 'l') {
         this.panel = 'time';
         this.state.retry();
@@ -68,6 +96,48 @@ export class TicketPage {
       else return;
       event.preventDefault();
     });
+  }
+
+  protected open(name: 'call' | 'waive' | 'resolution', t: TicketWire): void {
+    this.small = this.small?.name === name ? undefined : { name, ...this.forms[name](t) };
+  }
+
+  protected openToDo(t: TicketWire, people: readonly PersonWire[]): void {
+    this.small = { name: 'to do', ...this.forms.toDo(t, people) };
+  }
+
+  /** A move asked for by a button; resolving first shows what stands in the way. */
+  protected move(to: Status, t: TicketWire): void {
+    if (to === 'resolved' && t.obstacles.length) this.resolving = true;
+    else this.state.setStatus(to, null);
+  }
+
+  protected settle(what: 'time' | 'reply' | 'waive' | 'resolution' | 'asset', t: TicketWire): void {
+    if (what === 'time') this.panel = 'time';
+    else if (what === 'reply') this.composer()?.focus('reply');
+    else if (what === 'asset') this.state.edit({ assetId: null }, 'The asset is taken off');
+    else this.open(what, t);
+  }
+
+  protected closeSmall(): void {
+    this.small = undefined;
+    this.state.retry();
+  }
+
+  /** How long somebody waits, by working time and by the clock on the wall. */
+  protected waiting(t: TicketWire): string {
+    const wall = Math.floor((this.session.now() - Date.parse(t.replyOwedSince!)) / 1000);
+    return `${formatSeconds(t.owedWorkingSeconds ?? 0)} of working time, ${formatSeconds(wall)} by the clock on the wall`;
+  }
+
+  protected how(m: MessageWire): string {
+    if (m.callOutcome)
+      return { spoke: 'on the phone with the client', 'left a message': 'rang and left a message', nobody: 'rang and reached nobody' }[
+        m.callOutcome
+      ];
+    if (m.visibility === 'inside') return 'inside note, the client never sees this';
+    if (!m.fromClient) return 'to the client';
+    return m.automatic ? 'sent by a machine' : m.thanks ? 'wrote thanks' : 'wrote';
   }
 
   protected moves(status: Status): readonly Status[] {

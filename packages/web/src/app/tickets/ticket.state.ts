@@ -43,6 +43,11 @@ export class TicketState {
   );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
 
+  /** The ticket as it was read last. */
+  get current(): TicketWire | undefined {
+    return this.now;
+  }
+
   open(id: string): void {
     this.id.next(id);
   }
@@ -52,17 +57,25 @@ export class TicketState {
     this.again.next();
   }
 
-  setStatus(status: Status, holdReason: HoldReason | null): void {
+  setStatus(status: Status, holdReason: HoldReason | null, override: string | null = null): void {
     const was = this.now!;
     this.run(
-      this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId: was.id }, version: was.version, body: { status, holdReason } }),
+      this.api.call(ticketRoutes.setTicketStatus, {
+        params: { ticketId: was.id },
+        version: was.version,
+        body: { status, holdReason, override },
+      }),
       `#${was.number} is ${status}`,
       (done) =>
         this.run(
           this.api.call(ticketRoutes.setTicketStatus, {
             params: { ticketId: was.id },
             version: done.version,
-            body: { status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status, holdReason: was.holdReason },
+            body: {
+              status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status,
+              holdReason: was.holdReason,
+              override: null,
+            },
           }),
           `#${was.number} is ${was.status} again`,
         ),
@@ -110,9 +123,14 @@ export class TicketState {
 
   addItem(text: string): void {
     this.run(
-      this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text } }),
+      this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text, ownerId: null, dueAt: null } }),
       'Added to the checklist',
     );
+  }
+
+  /** Takes a waiver back: the reply is owed again, and after thanks the ticket reopens. */
+  unwaive(): void {
+    this.run(this.api.call(ticketRoutes.unwaiveReply, { params: { ticketId: this.now!.id } }), 'The reply is owed again');
   }
 
   answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {

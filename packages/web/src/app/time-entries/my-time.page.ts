@@ -5,6 +5,7 @@ import { Router, RouterLink } from '@angular/router';
 import { BehaviorSubject, combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
+import { ticketRoutes } from '@core/tickets';
 import { timeRoutes, type DaySheetWire, type EntryWire } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
@@ -42,9 +43,10 @@ export class MyTimePage {
   protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
   protected readonly sheet$ = loading(
-    combineLatest([this.which, merge(inject(Live).about('entry', 'booking', 'timer'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([day]) => day),
-    ),
+    combineLatest([
+      this.which,
+      merge(inject(Live).about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined)),
+    ]).pipe(map(([day]) => day)),
     (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} }),
   ).pipe(
     tap((s) => s.is === 'there' && (this.now = s.value)),
@@ -104,6 +106,19 @@ export class MyTimePage {
             })
             .subscribe({ error: (f: unknown) => this.toasts.trouble(f) }),
         ),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected answer(itemId: string): void {
+    const answer = (to: 'done' | null) => this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer: to } });
+    answer('done').subscribe({
+      next: () => {
+        this.toasts.done('Done', () =>
+          answer(null).subscribe({ next: () => this.again.next(), error: (f: unknown) => this.toasts.trouble(f) }),
+        );
+        this.again.next();
+      },
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }

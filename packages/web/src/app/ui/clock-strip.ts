@@ -4,7 +4,7 @@ import { formatSeconds } from '@core/time';
 import { Session } from '../shell/session';
 import { nearTime } from './time-format';
 
-const NAMES = { triage: 'Triage', response: 'First reply', resolution: 'Resolution' } as const;
+const NAMES = { triage: 'Triage', response: 'First reply', update: 'Next word', resolution: 'Resolution' } as const;
 
 /** A clock in one sentence, as hover and screen readers tell it. */
 export function clockWords(clock: ClockWire, now: number, zone: string): string {

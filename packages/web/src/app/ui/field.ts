@@ -1,11 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { Session } from '../shell/session';
+import { momentOf, wallText } from './time-format';
 
 export interface Option {
   readonly value: string;
   readonly label: string;
 }
 
-export type FieldKind = 'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password';
+export type FieldKind = 'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment';
 
 let count = 0;
 
@@ -47,6 +49,18 @@ let count = 0;
               <option [value]="option.value" [selected]="option.value === text()">{{ option.label }}</option>
             }
           </select>
+        }
+        @case ('moment') {
+          <input
+            class="in"
+            type="datetime-local"
+            [id]="id"
+            [class.wrong]="error()"
+            [attr.aria-invalid]="!!error()"
+            [attr.aria-describedby]="error() ? id + 'e' : null"
+            [value]="wall()"
+            (change)="momentChosen($event)"
+          />
         }
         @default {
           <input
@@ -97,6 +111,7 @@ let count = 0;
   `,
 })
 export class Field {
+  private readonly session = inject(Session);
   readonly label = input.required<string>();
   readonly kind = input<FieldKind>('text');
   readonly value = input<unknown>('');
@@ -111,6 +126,14 @@ export class Field {
   protected readonly hint = computed(
     () => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '',
   );
+
+  /** The moment on the wall clock of the provider's zone, as the browser's input takes it. */
+  protected readonly wall = computed(() => (this.text() ? wallText(Date.parse(this.text()), this.session.zone) : ''));
+
+  protected momentChosen(event: Event): void {
+    const { value } = event.target as HTMLInputElement;
+    this.changed.emit(value ? momentOf(value, this.session.zone) : null);
+  }
 
   protected typed(event: Event): void {
     const { value } = event.target as HTMLInputElement;

@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, input, output, type OnInit } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, ElementRef, inject, input, output, type OnInit } from '@angular/core';
 import type { Observable } from 'rxjs';
 import type { AnySchema, InferType } from 'yup';
 import { problemOf } from '../shell/problem';
@@ -60,6 +60,12 @@ export class RecordFormPanel<S extends AnySchema> implements OnInit {
   protected state: FormState<S> | undefined;
   protected theirs: (Values & { readonly version: number }) | undefined;
   private version: number | undefined;
+
+  constructor() {
+    // The first thing to type gets the focus, so that a form opened by a key is filled by keys.
+    const host = inject<ElementRef<HTMLElement>>(ElementRef);
+    afterNextRender(() => host.nativeElement.querySelector<HTMLElement>('input:not([type=checkbox]), textarea')?.focus());
+  }
 
   ngOnInit(): void {
     const form = this.form();

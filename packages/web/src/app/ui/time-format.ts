@@ -1,3 +1,4 @@
+import { formatInstant, instantAt, parseLocalDate, parseZone } from '@core/time';
 /** Instants in the viewer's zone of choice. Texts come as RFC 3339. */
 const cache = new Map<string, Intl.DateTimeFormat>();
 
@@ -45,4 +46,16 @@ export function nearTime(at: number, now: number, zone: string): string {
 /** A date without a zone, such as 2026-11-24, as "24 Nov 2026". */
 export function plainDate(date: string): string {
   return format('UTC', { day: 'numeric', month: 'short', year: 'numeric' }).format(Date.parse(`${date}T12:00:00Z`));
+}
+
+/** A moment on the wall clock of a zone, as `datetime-local` takes it: "2026-11-24T10:40". */
+export function wallText(at: number, zone: string): string {
+  return `${isoDay(at, zone)}T${clockTime(at, zone)}`;
+}
+
+/** The instant, in RFC 3339, that such a text names in a zone. */
+export function momentOf(wall: string, zone: string): string {
+  const [day = '', time = ''] = wall.split('T');
+  const [hour = 0, minute = 0] = time.split(':').map(Number);
+  return formatInstant(instantAt(parseLocalDate(day), hour * 60 + minute, parseZone(zone)));
 }

@@ -25,6 +25,8 @@ const clock = (more: Partial<ClockWire>): ClockWire => ({
   remaining: 10_800,
   target: 14_400,
   percent: 25,
+  runsMet: 0,
+  runsMissed: 0,
   drawing: { parts: [{ did: 'ran', width: 18 }], notch: 72 },
   why: [],
   ...more,

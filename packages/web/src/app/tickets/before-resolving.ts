@@ -1,0 +1,131 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { Observable } from 'rxjs';
+import { dispatchRoutes } from '@core/dispatch';
+import { ticketRoutes, type ObstacleWire, type TicketWire } from '@core/tickets';
+import { Api } from '../shell/api';
+import { Session } from '../shell/session';
+import { Timers } from '../shell/timers';
+import { Toasts } from '../shell/toasts';
+
+/** What stands in the way of resolving, each settled where it stands; and the way past, for who may. */
+@Component({
+  selector: 'dl-before-resolving',
+  imports: [RouterLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <section class="panel" aria-label="Before resolving">
+      <h2>Before it is resolved</h2>
+      @for (o of ticket().obstacles; track o.check + o.id) {
+        <p class="line">
+          <span>{{ o.what }}</span>
+          <span class="acts">
+            @switch (o.check) {
+              @case ('open checklist items') {
+                <button type="button" class="btn-link" (click)="answer(o, 'done')">
+                  done<span class="visually-hidden"> {{ o.what }}</span>
+                </button>
+                <button type="button" class="btn-link" (click)="answer(o, 'not needed')">
+                  not needed<span class="visually-hidden"> {{ o.what }}</span>
+                </button>
+              }
+              @case ('open bookings') {
+                <button type="button" class="btn-link" (click)="booking(o, 'finishBooking')">it happened</button>
+                @if (session.may('dispatch.book')) {
+                  <button type="button" class="btn-link" (click)="booking(o, 'cancelBooking')">it did not</button>
+                }
+                <a routerLink="/dispatch">it moved</a>
+              }
+              @case ('running timers') {
+                <button type="button" class="btn-link" (click)="pause(o)">pause it</button>
+              }
+              @case ('no time logged') {
+                <button type="button" class="btn-link" (click)="ask.emit('time')">log time</button>
+              }
+              @case ('unanswered message') {
+                <button type="button" class="btn-link" (click)="ask.emit('reply')">reply</button>
+                <button type="button" class="btn-link" (click)="ask.emit('waive')">waive</button>
+              }
+              @case ('no resolution text') {
+                <button type="button" class="btn-link" (click)="ask.emit('resolution')">say it</button>
+              }
+              @case ('pending charges') {
+                <a routerLink="/charges">review them</a>
+              }
+              @case ('asset of another client') {
+                <button type="button" class="btn-link" (click)="ask.emit('asset')">take it off</button>
+              }
+            }
+          </span>
+        </p>
+      }
+      @if (session.may('tickets.override')) {
+        <form class="line" (submit)="$event.preventDefault(); override.emit(why.value)">
+          <input
+            #why
+            class="in"
+            type="text"
+            maxlength="500"
+            aria-label="Why it is resolved all the same"
+            placeholder="resolve all the same, because …"
+            (input)="reason.set(why.value)"
+          />
+          <button class="btn-plain" [disabled]="!reason().trim()">Resolve</button>
+        </form>
+      }
+      <button type="button" class="btn-link" (click)="closed.emit()">Leave it open</button>
+    </section>
+  `,
+  styles: `
+    section {
+      padding: 12px 16px;
+      border-color: var(--brass);
+    }
+    .line {
+      display: flex;
+      justify-content: space-between;
+      gap: 16px;
+      padding: 4px 0;
+      border-bottom: 1px solid var(--rule);
+      align-items: center;
+    }
+    .acts {
+      display: flex;
+      gap: 12px;
+      white-space: nowrap;
+    }
+    form {
+      border: 0 !important;
+    }
+  `,
+})
+export class BeforeResolving {
+  readonly ticket = input.required<TicketWire>();
+  readonly changed = output<void>();
+  readonly closed = output<void>();
+  readonly override = output<string>();
+  /** Something that is settled elsewhere on the page. */
+  readonly ask = output<'time' | 'reply' | 'waive' | 'resolution' | 'asset'>();
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly timers = inject(Timers);
+  protected readonly session = inject(Session);
+  protected readonly reason = signal('');
+
+  protected answer(o: ObstacleWire, answer: 'done' | 'not needed'): void {
+    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId: o.id! }, body: { answer } }));
+  }
+
+  protected booking(o: ObstacleWire, by: 'finishBooking' | 'cancelBooking'): void {
+    const booking = this.ticket().bookings.find((b) => b.id === o.id);
+    if (booking) this.run(this.api.call(dispatchRoutes[by], { params: { bookingId: booking.id }, version: booking.version }));
+  }
+
+  protected pause(o: ObstacleWire): void {
+    this.timers.pause(o.id!);
+  }
+
+  private run(command: Observable<unknown>): void {
+    command.subscribe({ next: () => this.changed.emit(), error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+}

@@ -86,7 +86,7 @@ describe('nothing closed half done', () => {
     await deepa.page.waitForSelector('dl-composer');
     await deepa.page.type('[aria-label="New checklist item"]', 'Label the cable');
     await deepa.keys('Enter');
-    await deepa.sees('.item', 'Label the cable');
+    await deepa.sees('dl-checklist', 'Label the cable');
     await deepa.press('header button', 'Resolve');
     await deepa.sees('dl-before-resolving', 'not answered: Label the cable');
     await deepa.sees('dl-before-resolving', 'no time is logged');

@@ -18,6 +18,7 @@ import { LogTime } from '../time-entries/log-time';
 import { AddCharge } from '../charges/add-charge';
 import { RecordFormPanel } from '../ui/record-form';
 import { BeforeResolving } from './before-resolving';
+import { Checklist } from './checklist';
 import { ticketForms, type TicketForm } from './ticket-forms';
 import { Composer } from './composer';
 import { MessageBody } from './message-body';
@@ -48,6 +49,7 @@ interface Line {
     LogTime,
     AddCharge,
     BeforeResolving,
+    Checklist,
     RecordFormPanel,
   ],
   providers: [TicketState],

@@ -9,7 +9,7 @@ const node = {
 
 /** One project for each kind of test; `node scripts/test.mjs` chooses among them. */
 export default {
-  testTimeout: 60_000,
+  testTimeout: 150_000,
   projects: [
     { ...node, displayName: 'core', testMatch: ['<rootDir>/packages/core/**/*.spec.ts'] },
     { ...node, displayName: 'server', testMatch: ['<rootDir>/packages/server/**/*.spec.ts', '<rootDir>/packages/standins/**/*.spec.ts'] },

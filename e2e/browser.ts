@@ -15,7 +15,7 @@ const FLAGS = [
   '--disable-component-update',
   '--disable-sync',
 ];
-const WAIT_MS = 15_000;
+const WAIT_MS = 40_000;
 
 /** A person at a browser: does what people do, and waits as they would. */
 export class Person {

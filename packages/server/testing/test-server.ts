@@ -198,7 +198,7 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
 }
 
 /** Waits until `found` answers with something; fails with `what` after the time given. */
-export async function until<T>(what: string, found: () => Promise<T>, ms = 15_000): Promise<Exclude<T, undefined | null | false>> {
+export async function until<T>(what: string, found: () => Promise<T>, ms = 40_000): Promise<Exclude<T, undefined | null | false>> {
   const end = Date.now() + ms;
   for (;;) {
     const value = await found();

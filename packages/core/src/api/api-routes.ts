@@ -3,6 +3,7 @@ import { assetRoutes } from '../assets';
 import { catalogueRoutes } from '../catalogue';
 import { chargeRoutes } from '../charges';
 import { clientRoutes } from '../clients';
+import { policyRoutes } from '../clocks';
 import { dispatchRoutes } from '../dispatch';
 import { houseRoutes } from '../house';
 import { invoiceRoutes } from '../invoices';
@@ -29,5 +30,6 @@ export const apiRoutes = {
   ...jobRoutes,
   ...viewRoutes,
   ...noticeRoutes,
+  ...policyRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -15,6 +15,8 @@ export interface Route {
   readonly permission: Permission | 'open' | 'signed in';
   /** The row has a version: the caller names the one it saw in If-Match. */
   readonly versioned?: boolean;
+  /** Not a GET, yet nothing is stored: it needs no key and runs outside a transaction. */
+  readonly reads?: boolean;
   /** The answer is bytes of this media type and not JSON. */
   readonly file?: string;
   readonly query?: AnySchema;

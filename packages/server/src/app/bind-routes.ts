@@ -69,7 +69,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       query: input.query as never,
       body: input.body as never,
     };
-    if (route.method === 'GET') return answer(res, route, await handler(call));
+    if (route.method === 'GET' || route.reads) return answer(res, route, await handler(call));
     const key = req.get('idempotency-key');
     if (!key && route.permission !== 'open')
       return sendProblem(

@@ -14,6 +14,7 @@ import { bindAssets } from '../assets/assets-routes';
 import { bindCatalogue } from '../catalogue/catalogue-routes';
 import { bindCharges } from '../charges/charges-routes';
 import { bindClients } from '../clients/clients-routes';
+import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindHouse } from '../house/house-routes';
 import { bindInvoices } from '../invoices/invoices-routes';
@@ -43,6 +44,7 @@ const BIND = [
   bindJobs,
   bindViews,
   bindNotices,
+  bindPolicies,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -1,4 +1,5 @@
 import type { TaskList } from 'graphile-worker';
+import { applyPolicy } from '../clocks/take-policy';
 import { deliverInvoice } from '../invoices/deliver-invoice';
 import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
@@ -27,6 +28,7 @@ export function retryingTasks(app: App): TaskList {
     'deliver-invoice': count('deliver-invoice', deliverInvoice),
     'push-invoice': count('push-invoice', pushInvoice),
     'pull-payments': count('pull-payments', pullPayments),
+    'apply-policy': count('apply-policy', applyPolicy),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),
   };

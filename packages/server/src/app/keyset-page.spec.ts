@@ -40,6 +40,7 @@ const KEY: Readonly<Record<string, (row: Record<string, unknown>) => string | nu
   'listTickets due': (r) => (r['dueAt'] as string | null) ?? '9999',
   'listTickets received': (r) => r['receivedAt'] as string,
   'listTickets changed': (r) => r['changedAt'] as string,
+  'listTickets owed': (r) => (r['replyOwedSince'] as string | null) ?? '9999',
   'listClients name': (r) => r['name'] as string,
   'listClients number': (r) => r['number'] as number,
   'listClients tickets': (r) => r['openTickets'] as number,

@@ -1,6 +1,6 @@
 import { parseCalendar, ROUND_THE_CLOCK, type WeeklyCalendar, type WorkCalendar, type WrittenCalendar } from '@core/calendars';
 import type { Tax } from '@core/catalogue';
-import { CLOCK_NAMES, type Policy, type Target } from '@core/clocks';
+import { CLOCK_NAMES, TARGET_CALENDARS, type Policy, type PolicyTargets, type Target } from '@core/clocks';
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
@@ -9,20 +9,8 @@ import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
 
-/** A target as stored: minutes of working time, on whose calendar. */
-interface StoredTarget {
-  readonly minutes: number;
-  readonly on: 'provider' | 'client' | 'round the clock';
-}
-interface StoredTargets {
-  readonly defaultPriority: Priority;
-  readonly triage: StoredTarget;
-  /** Percentages at which a running clock warns. */
-  readonly warnAt: readonly number[];
-  readonly response: Readonly<Record<Priority, StoredTarget>>;
-  readonly update: Readonly<Record<Priority, StoredTarget>>;
-  readonly resolution: Readonly<Record<Priority, StoredTarget>>;
-}
+/** A version of a policy as it is kept, with its name. */
+export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
 
 export interface House {
   readonly provider: string;
@@ -51,7 +39,7 @@ export interface House {
  */
 export class HouseBook {
   private calendars = new Map<string, WeeklyCalendar>();
-  private policies = new Map<string, StoredTargets & { name: string; version: number }>();
+  private policies = new Map<string, KeptPolicy>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
 
@@ -61,7 +49,7 @@ export class HouseBook {
     for (const row of await db('policy_version as v')
       .join('policy as p', 'p.id', 'v.policy_id')
       .select('v.id', 'v.version', 'v.targets', 'p.name'))
-      this.policies.set(row.id, { ...(row.targets as StoredTargets), name: row.name, version: row.version });
+      this.policies.set(row.id, { ...(row.targets as PolicyTargets), name: row.name, version: row.version });
     for (const row of await db('activity'))
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     const [h] = await db('house');
@@ -105,13 +93,18 @@ export class HouseBook {
   policy(versionId: string, clientCalendarId: string | null): Policy {
     const stored = this.policies.get(versionId);
     if (!stored) throw new Error(`unknown policy version ${versionId}`);
-    const on: Record<StoredTarget['on'], WorkCalendar> = {
+    return this.policyOf(stored, clientCalendarId);
+  }
+
+  /** Targets as they are kept, on real calendars. */
+  policyOf(stored: KeptPolicy, clientCalendarId: string | null): Policy {
+    const on: Record<(typeof TARGET_CALENDARS)[number], WorkCalendar> = {
       provider: this.house.calendar,
       client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar,
       'round the clock': ROUND_THE_CLOCK,
     };
-    const target = (t: StoredTarget): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
-    const each = (by: Readonly<Record<Priority, StoredTarget>>) =>
+    const target = (t: PolicyTargets['triage']): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
+    const each = (by: PolicyTargets['response']) =>
       Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
     return {
       name: stored.name,

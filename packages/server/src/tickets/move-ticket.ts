@@ -5,6 +5,7 @@ import { closesAt, factsOfMove, isEnded, moveStatus, type HoldReason, type Statu
 import type { Instant } from '@core/time';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
+import { followClient } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { readObstacles } from './closing';
@@ -138,6 +139,7 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
   };
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set });
   if (isRefusal(changed)) return changed;
+  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: edit.clientId });
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, ticketId);
   const changes = Object.fromEntries(

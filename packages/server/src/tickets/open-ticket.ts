@@ -3,6 +3,7 @@ import type { ClockFact } from '@core/clocks';
 import type { Explanation } from '@core/explanation';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
+import { policyVersionOf } from '../clocks/take-policy';
 import type { HouseBook } from '../house/house-book';
 import { addFacts, storeClocks } from './ticket-clock-store';
 
@@ -28,13 +29,7 @@ export function ticketSecret(): string {
 /** Opens an unsorted ticket and starts its clocks. */
 export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
   const { tx, now } = work;
-  const client = ticket.clientId
-    ? await tx('client as c')
-        .where('c.id', ticket.clientId)
-        .leftJoin('policy_version as v', (j) => j.on('v.policy_id', 'c.policy_id'))
-        .orderBy('v.version', 'desc')
-        .first('c.division_id', 'v.id as policy_version_id')
-    : undefined;
+  const client = ticket.clientId ? await tx('client as c').where('c.id', ticket.clientId).first('c.division_id') : undefined;
   const division = client?.division_id ?? (await tx('division').orderBy('name').first('id')).id;
   const secret = ticketSecret();
   const [row] = await tx('ticket')
@@ -51,7 +46,7 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
       sender_name: ticket.senderName,
       threading_why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
       linked_ticket_id: ticket.linkedTicketId,
-      policy_version_id: client?.policy_version_id ?? book.house.policyVersionId,
+      policy_version_id: await policyVersionOf(tx, book, ticket.clientId),
       received_at: at(now),
       changed_at: at(now),
     })

@@ -1,4 +1,4 @@
-import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading } from '@core/clocks';
+import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type Policy } from '@core/clocks';
 import type { Instant } from '@core/time';
 import { at, type Db } from '../app/database';
 import type { Work } from '../app/work';
@@ -64,6 +64,23 @@ async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]
   return rows.filter((row) => row.fact !== 'taken back' && !gone.has(row.id));
 }
 
+interface PolicyAt {
+  readonly versionId: string;
+  readonly calendarId: string | null;
+}
+
+function factOf(book: HouseBook, row: FactRow): ClockFact {
+  if (row.fact !== 'policy') return { at: row.at, is: row.fact, ...row.detail } as ClockFact;
+  const { versionId, calendarId } = row.detail as unknown as PolicyAt;
+  return { at: row.at, is: 'policy', policy: book.policy(versionId, calendarId) };
+}
+
+/** The policy a ticket was opened with: what the first change of it changed from, else what it has now. */
+function openingPolicy(book: HouseBook, ticket: ClockedTicket, rows: readonly FactRow[]): Policy {
+  const first = rows.find((row) => row.fact === 'policy')?.detail['was'] as PolicyAt | undefined;
+  return first ? book.policy(first.versionId, first.calendarId) : book.policy(ticket.policyVersionId, ticket.clientCalendarId);
+}
+
 /** Reads the clocks of many tickets at once, as of `now`. */
 export async function readClocks(
   db: Db,
@@ -71,13 +88,14 @@ export async function readClocks(
   tickets: readonly ClockedTicket[],
   now: Instant,
 ): Promise<Map<string, ClockReading[]>> {
-  const byTicket = new Map<string, ClockFact[]>(tickets.map((t) => [t.id, []]));
-  for (const row of await factRows(db, [...byTicket.keys()]))
-    byTicket.get(row.ticket_id)!.push({ at: row.at, is: row.fact, ...row.detail } as ClockFact);
+  const byTicket = new Map<string, FactRow[]>(tickets.map((t) => [t.id, []]));
+  for (const row of await factRows(db, [...byTicket.keys()])) byTicket.get(row.ticket_id)!.push(row);
   return new Map(
     tickets.map((ticket) => {
-      const policy = book.policy(ticket.policyVersionId, ticket.clientCalendarId);
-      const readings = CLOCK_NAMES.map((name) => replayClock(name, policy, byTicket.get(ticket.id)!, now));
+      const rows = byTicket.get(ticket.id)!;
+      const facts = rows.map((row) => factOf(book, row));
+      const policy = openingPolicy(book, ticket, rows);
+      const readings = CLOCK_NAMES.map((name) => replayClock(name, policy, facts, now));
       return [ticket.id, readings.filter((r): r is ClockReading => r !== undefined)];
     }),
   );

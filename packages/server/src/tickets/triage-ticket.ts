@@ -3,6 +3,7 @@ import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { priorityOf } from '@core/priority';
 import type { Triage } from '@core/tickets';
 import { changeRow } from '../app/change-row';
+import { followClient } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { oweFirstReply } from './reply-owed';
@@ -54,6 +55,7 @@ export async function triageTicket(
     },
   });
   if (isRefusal(changed)) return changed;
+  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: clientId });
   await addFacts(work, ticketId, [
     { at: work.now, is: 'priority', priority },
     { at: work.now, is: 'routed' },

@@ -1,8 +1,9 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { map, merge, of, shareReplay, startWith, Subject, timer } from 'rxjs';
 import { accessRoutes, newTokenSchema, type TokenWire } from '@core/access';
-import { houseRoutes } from '@core/house';
+import { houseRoutes, type HouseWire } from '@core/house';
 import { jobRoutes, type JobWire } from '@core/jobs';
 import { Api } from '../shell/api';
 import { ClosingSettingsForm } from './closing-settings';
@@ -11,7 +12,7 @@ import { Toasts } from '../shell/toasts';
 import { Field } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { loading } from '../ui/loading';
-import { AtPipe, MinutesPipe } from '../ui/pipes';
+import { AtPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 
 const JOBS_EVERY_MS = 3000;
@@ -25,7 +26,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
 /** Work that waits, API tokens, and what holds for the provider: calendars, promises, rates. */
 @Component({
   selector: 'dl-setup-page',
-  imports: [AsyncPipe, ClosingSettingsForm, Field, AtPipe, MinutesPipe, StateNote],
+  imports: [AsyncPipe, ClosingSettingsForm, Field, AtPipe, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let tokens = tokens$ | async;
@@ -109,27 +110,14 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           </section>
           <section aria-label="Promises">
             <h2>Promises</h2>
-            @for (p of house.policies; track p.name) {
-              <h3>{{ p.name }}, version {{ p.version }}</h3>
-              <table class="rows">
-                <thead>
-                  <tr>
-                    <th>Clock</th>
-                    <th>Priority</th>
-                    <th class="num">Working time</th>
-                    <th>Counted on</th>
-                  </tr>
-                </thead>
-                @for (t of p.targets; track $index) {
-                  <tr>
-                    <td>{{ t.clock }}</td>
-                    <td>{{ t.priority }}</td>
-                    <td class="num">{{ t.minutes | minutes }}</td>
-                    <td>{{ t.calendar === 'round the clock' ? t.calendar : 'the ' + t.calendar + "'s hours" }}</td>
-                  </tr>
-                }
-              </table>
+            @for (p of newest(house.policies); track p.name) {
+              <p class="job">
+                <span
+                  ><b>{{ p.name }}</b> <span class="soft small">version {{ p.version }}</span></span
+                >
+              </p>
             }
+            <p><a routerLink="/setup/promises">See, change and try out the promises</a></p>
           </section>
           <section aria-label="Calendars">
             <h2>Calendars</h2>
@@ -238,6 +226,11 @@ export class SetupPage {
     this.api.call(accessRoutes.listTokens, {}).pipe(map((a) => a.tokens)),
   );
   protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+
+  /** Each policy at its newest version. */
+  protected newest(policies: HouseWire['policies']): HouseWire['policies'] {
+    return policies.filter((p) => !policies.some((other) => other.name === p.name && other.version > p.version));
+  }
 
   protected words(job: JobWire): string {
     return JOB_WORDS[job.task] ?? job.task;

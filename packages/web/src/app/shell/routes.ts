@@ -60,6 +60,11 @@ export const routes: Routes = [
         title: 'Invoice · Drumline',
         loadComponent: () => import('../invoices/invoice.page').then((m) => m.InvoicePage),
       },
+      {
+        path: 'setup/promises',
+        title: 'Promises · Drumline',
+        loadComponent: () => import('../clocks/policies.page').then((m) => m.PoliciesPage),
+      },
       { path: 'setup', title: 'Setup · Drumline', loadComponent: () => import('../house/setup.page').then((m) => m.SetupPage) },
       { path: '**', title: 'Not here · Drumline', loadComponent: () => import('./not-here').then((m) => m.NotHere) },
     ],

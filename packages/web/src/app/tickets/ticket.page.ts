@@ -10,12 +10,12 @@ import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Timers } from '../shell/timers';
 import { ClockStrip, clockName, clockWords } from '../ui/clock-strip';
-import { AtPipe, MinutesPipe, MoneyPipe } from '../ui/pipes';
+import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 import { isoDay } from '../ui/time-format';
 import { LogTime } from '../time-entries/log-time';
-import { AddCharge } from '../charges/add-charge';
+import { TicketCharges } from '../charges/ticket-charges';
 import { RecordFormPanel } from '../ui/record-form';
 import { BeforeResolving } from './before-resolving';
 import { Checklist } from './checklist';
@@ -41,13 +41,12 @@ interface Line {
     ClockStrip,
     AtPipe,
     MinutesPipe,
-    MoneyPipe,
     StateNote,
     Why,
     MessageBody,
     Composer,
     LogTime,
-    AddCharge,
+    TicketCharges,
     BeforeResolving,
     Checklist,
     RecordFormPanel,
@@ -66,7 +65,7 @@ export class TicketPage {
   protected readonly impacts = IMPACTS;
   protected readonly urgencies = URGENCIES;
   protected showStory = false;
-  protected panel: 'time' | 'charge' | undefined;
+  protected panel: 'time' | undefined;
   /** One small form is open at a time: a call, a waiver, what was done, something to do. */
   protected small: (TicketForm & { readonly name: string }) | undefined;
   protected resolving = false;

@@ -121,6 +121,12 @@ export class Person {
     await element.type(text);
   }
 
+  /** Types into a field and leaves it, as a table is filled. */
+  async change(label: string, text: string): Promise<void> {
+    await this.fill(label, text);
+    await this.page.keyboard.press('Tab');
+  }
+
   /** Sets a date and time, as the browser's own picker does. */
   async moment(label: string, wall: string): Promise<void> {
     await (

@@ -77,7 +77,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await client.press('a', `Re: ${SUBJECT}`);
     await client.press('a', 'Answer');
     await client.page.waitForSelector('#text');
-    await client.page.type('#text', 'The second one works, thank you.');
+    await client.page.type('#text', 'The second one works, thank you. Shall I keep the first?');
     await Promise.all([client.page.waitForNavigation(), client.page.click('button')]);
     await technician.sees('article.client.owed', 'The second one works');
     await technician.sees('header', 'Reply owed');

@@ -28,6 +28,7 @@ describe('every screen', () => {
     ['charges', async () => '/charges', '.charge'],
     ['billing', async () => '/billing', 'h1'],
     ['setup', async () => '/setup', 'section'],
+    ['promises', async () => '/setup/promises', 'dl-try-out .clock'],
     ['enter', async () => '/enter', '.people'],
   ];
 
@@ -112,7 +113,11 @@ describe('by keyboard', () => {
       const at = await person.page.waitForSelector('.row.at');
       const subject = await at!.evaluate((e) => (e as HTMLElement).innerText.split('\n').at(-1)!);
       await person.sees('.subject', subject.trim());
-      if (await person.page.$('.proposal')) await person.keys('c');
+      if (subject.includes('hall tablet')) {
+        // From an address nobody knows: the client is proposed by its domain.
+        await person.page.waitForSelector('.proposal');
+        await person.keys('c');
+      }
       await person.keys('5', 's');
       await person.sees('dl-toast-list', 'routed to Support');
       await person.gone('.list', subject.trim());

@@ -20,10 +20,10 @@ import { clockSchema } from './clock-wire';
 
 export const TARGET_CALENDARS = ['provider', 'client', 'round the clock'] as const;
 /** The longest target, in minutes of working time: a year round the clock. */
-const MOST_MINUTES = 366 * 24 * 60;
+export const MOST_TARGET_MINUTES = 366 * 24 * 60;
 
 /** A target as it is kept: minutes of working time, and on whose calendar. */
-const target = () => record({ minutes: whole(1, MOST_MINUTES), on: oneOf(TARGET_CALENDARS) });
+const target = () => record({ minutes: whole(1, MOST_TARGET_MINUTES), on: oneOf(TARGET_CALENDARS) });
 const each = () => record({ P1: target(), P2: target(), P3: target(), P4: target() });
 export const policyTargetsSchema = record({
   defaultPriority: oneOf(PRIORITIES),

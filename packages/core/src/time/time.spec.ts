@@ -54,6 +54,9 @@ describe('time', () => {
       expect([typed, parseMinutes(typed)]).toEqual([typed, minutes]);
     for (const wrong of ['', 'abc', '1:75', '-5', '2000']) expect(parseMinutes(wrong)).toBeUndefined();
     fc.assert(fc.property(fc.integer({ min: 0, max: 1440 }), (m) => expect(parseMinutes(formatMinutes(m))).toBe(m)));
+    const year = 366 * 1440;
+    fc.assert(fc.property(fc.integer({ min: 0, max: year }), (m) => expect(parseMinutes(formatMinutes(m), year)).toBe(m)));
+    expect([parseMinutes('60h'), parseMinutes('60h', year), parseMinutes('9000h', year)]).toEqual([undefined, 3600, undefined]);
   });
 
   it('unites, cuts and intersects like sets of seconds', () => {

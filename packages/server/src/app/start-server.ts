@@ -71,8 +71,9 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await drain(server);
         await jobs.stop();
         await app.documents.stop();
-        await http.close();
-        await knex.destroy();
+        // A connection that is dead already is no reason not to stop.
+        for (const close of [http.close, () => knex.destroy()])
+          await close().catch((fault: unknown) => log.warn({ fault: String(fault) }, 'closing a connection'));
       })()),
   };
 }

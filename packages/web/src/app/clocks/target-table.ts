@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
-import { TARGET_CALENDARS, type PolicyTargets } from '@core/clocks';
+import { MOST_TARGET_MINUTES, TARGET_CALENDARS, type PolicyTargets } from '@core/clocks';
 import { PRIORITIES, type Priority } from '@core/priority';
 import { formatMinutes, parseMinutes } from '@core/time';
 
@@ -112,10 +112,10 @@ const CLOCKS = [
       gap: 4px;
     }
     .cell .mono {
-      width: 92px;
+      width: 76px;
     }
     .cell select {
-      width: 88px;
+      width: 104px;
       font-size: 12.5px;
     }
     td {
@@ -156,7 +156,7 @@ export class TargetTable {
   }
 
   protected typed(clock: 'triage' | (typeof CLOCKS)[number][0], priority: Priority | undefined, text: string): void {
-    const minutes = parseMinutes(text);
+    const minutes = parseMinutes(text, MOST_TARGET_MINUTES);
     const key = clock + (priority ?? '');
     if (!minutes) return this.bad.set({ ...this.bad(), [key]: 'a time such as 30, 1:30 or 2 h' });
     const { [key]: _, ...rest } = this.bad();

@@ -17,7 +17,7 @@ const WORDS: Readonly<Record<TryEvent['is'], string>> = {
   routed: 'it is routed',
   'public-contact': 'a person tells the client something',
   priority: 'its priority becomes',
-  held: 'it is put on hold for',
+  held: 'it waits for',
   runs: 'the hold ends',
   resolved: 'it is resolved',
   reopened: 'it is reopened',
@@ -55,6 +55,13 @@ const MINUTE = 60_000;
                 <select class="in short" aria-label="Priority" (change)="set($index, { priority: $any($event.target).value })">
                   @for (p of priorities; track p) {
                     <option [selected]="p === event.priority">{{ p }}</option>
+                  }
+                </select>
+              }
+              @if (event.is === 'held') {
+                <select class="in" aria-label="On hold for" (change)="set($index, { reason: $any($event.target).value })">
+                  @for (r of reasons; track r) {
+                    <option [selected]="r === event.reason">{{ r }}</option>
                   }
                 </select>
               }
@@ -113,6 +120,7 @@ const MINUTE = 60_000;
     }
     .event .in {
       width: auto;
+      min-width: 0;
     }
     .short {
       max-width: 70px;
@@ -146,6 +154,7 @@ export class TryOut {
   protected readonly events = TRY_EVENTS;
   protected readonly words = WORDS;
   protected readonly priorities = PRIORITIES;
+  protected readonly reasons = ['client', 'supplier', 'change window'];
   protected readonly story = new BehaviorSubject(this.opening());
   protected readonly tried$ = loading(
     combineLatest([toObservable(this.targets), this.story, this.again]).pipe(debounceTime(TYPING_MS)),

@@ -184,8 +184,8 @@ describe('a warning', () => {
     stage.world.clock.forward(10 * 60);
     await until('the warning is stored', async () => stage.world.knex('notice').where({ ticket_id: t.id }).first('id'));
     await sora.press('.news button', 'What is new');
-    await sora.sees('.news .list', `#${t.number} Proof printer stops after every page: response is due in`);
-    await sora.press('.news .list a', 'Proof printer');
+    await sora.sees('.news-list', `#${t.number} Proof printer stops after every page: response is due in`);
+    await sora.press('.news-list a', 'Proof printer');
     await sora.sees('h1', 'Proof printer stops after every page');
     await until('it is seen', async () => stage.world.knex('notice').where({ ticket_id: t.id }).whereNotNull('seen_at').first('id'));
     expect(sora.troubles).toEqual([]);

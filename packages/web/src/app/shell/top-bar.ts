@@ -47,7 +47,7 @@ import { Theme } from './theme';
             <b class="late">{{ news.unseen }}</b>
           }
         </button>
-        <div ngbDropdownMenu class="list">
+        <div ngbDropdownMenu class="news-list">
           @for (n of news.notices; track n.id) {
             <a ngbDropdownItem [routerLink]="n.ticketId ? ['/tickets', n.ticketId] : []" [class.fresh]="!n.seen"
               ><span class="mono small soft">{{ n.at | at }}</span> {{ n.text }}</a
@@ -138,12 +138,12 @@ import { Theme } from './theme';
     .news .person {
       font-weight: 400;
     }
-    .list {
+    .news-list {
       width: 420px;
       max-height: 70vh;
       overflow: auto;
     }
-    .list a {
+    .news-list a {
       white-space: normal;
     }
     .fresh {

@@ -164,7 +164,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await billing.sees('.paper', 'Reader swapped, firmware updated');
     const number = await billing.text('header h1');
     expect(number).toMatch(/^PH-\d{5}$/);
-    await billing.sees('aside', 'mailed');
+    await billing.sees('aside', 'accounts@hollin.example');
     await billing.sees('aside', 'booked in the ledger');
     const ledger = await stage.person();
     await ledger.page.goto(`http://127.0.0.1:${stage.world.ledger.port}/`);

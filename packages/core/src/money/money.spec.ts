@@ -1,6 +1,17 @@
 import { Big } from 'big.js';
 import fc from 'fast-check';
-import { allocate, divideHalfAway, formatMoney, isDecimalText, money, parseMoney, plainMoney, roundToMinor, sumMoney } from './index';
+import {
+  allocate,
+  divideHalfAway,
+  formatMoney,
+  formatUnitPrice,
+  isDecimalText,
+  money,
+  parseMoney,
+  plainMoney,
+  roundToMinor,
+  sumMoney,
+} from './index';
 
 const amounts = fc.integer({ min: -1e12, max: 1e12 });
 
@@ -55,6 +66,25 @@ describe('money', () => {
     expect(formatMoney(money(1500, 'JPY'))).toBe('¥1,500');
     expect(parseMoney('€1,250.5', 'EUR')?.minor).toBe(125050);
     for (const wrong of ['', '1.005', '12,50', 'ten', '1e3', '--1']) expect(parseMoney(wrong, 'EUR')).toBeUndefined();
+  });
+
+  it('writes unit prices with the places of the currency at least, and loses none', () => {
+    expect(['8.1', '1190', '16.1789', '0', '-2.5'].map((p) => formatUnitPrice(p, 'EUR'))).toEqual([
+      '€8.10',
+      '€1,190.00',
+      '€16.1789',
+      '€0.00',
+      '−€2.50',
+    ]);
+    expect(formatUnitPrice('1500', 'JPY')).toBe('¥1,500');
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 10 ** 9 }), fc.integer({ min: 0, max: 9999 }), (whole, part) => {
+        const price = `${whole}.${String(part).padStart(4, '0')}`;
+        const shown = formatUnitPrice(price, 'EUR');
+        expect(shown).toMatch(/^€[\d,]+\.\d{2,4}$/);
+        expect(Number(shown.replace(/[€,]/g, ''))).toBe(Number(price));
+      }),
+    );
   });
 
   it('refuses what is not exact', () => {

@@ -2,7 +2,7 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import type { IssuedInvoice, Party } from '@core/invoices';
-import { formatMoney } from '@core/money';
+import { formatMoney, formatUnitPrice } from '@core/money';
 import { formatMinutes } from '@core/time';
 
 const require = createRequire(import.meta.url);
@@ -98,7 +98,7 @@ function lines(invoice: IssuedInvoice): Content {
     { text: String(l.position), color: SOFT },
     l.description,
     right(l.unit === 'MIN' ? formatMinutes(Number(l.quantity)) : l.quantity, { noWrap: true }),
-    right(l.unit === 'MIN' ? `${l.unitPrice} / h` : l.unitPrice, { noWrap: true }),
+    right(`${formatUnitPrice(l.unitPrice, invoice.currency)}${l.unit === 'MIN' ? ' / h' : ''}`, { noWrap: true }),
     right(`${l.tax.percent} %`, { noWrap: true }),
     right(formatMoney(l.net), { noWrap: true }),
   ]);

@@ -234,6 +234,30 @@ describe('a warning before a miss', () => {
   });
 });
 
+describe('what falls due by time alone', () => {
+  it('is done once, however many processes look for it', async () => {
+    await world.second();
+    await world.second();
+    const t = await sorted('Reader twelve');
+    const { target, dueAt } = clock(t, 'response')!;
+    const closes = await sorted('Reader thirteen');
+    await aoife.do('setTicketStatus', {
+      params: { ticketId: closes.id },
+      version: closes.version,
+      body: { status: 'resolved', holdReason: null, override: 'nothing to log in this test' },
+    });
+    world.clock.forward(Date.parse(dueAt!) / 1000 - world.clock.now() - Math.floor(target / 4) + 1);
+    await until('the warning', async () => world.knex('notice').where({ ticket_id: t.id }).first('id'));
+    const at = (await read(closes.id)).closesAt!;
+    world.clock.forward(Date.parse(at) / 1000 - world.clock.now());
+    await until('it closed', async () => (await read(closes.id)).status === 'closed');
+    await new Promise((done) => setTimeout(done, 4500));
+    expect(await world.knex('notice').where({ ticket_id: t.id }).count('* as n').first()).toEqual({ n: 1 });
+    const closed = (await read(closes.id)).story.filter((s) => s.what === 'closed');
+    expect(closed.length).toBe(1);
+  });
+});
+
 describe('what lists sort by', () => {
   it('is what the facts say: rebuilding it finds no difference', async () => {
     const now = world.clock.now();

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Router, RouterLink } from '@angular/router';
 import { map, merge, shareReplay, startWith, Subject } from 'rxjs';
 import { INVOICE_STATES, invoiceRoutes, type DraftWire, type InvoiceFilter, type InvoiceRowWire } from '@core/invoices';
-import { formatMoney, plainMoney } from '@core/money';
+import { formatMoney, formatUnitPrice, plainMoney } from '@core/money';
 import { formatMinutes } from '@core/time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
@@ -189,7 +189,8 @@ export class BillingPage {
   });
 
   protected amount(l: DraftWire['lines'][number]): string {
-    return l.unit === 'MIN' ? `${formatMinutes(Number(l.quantity))} at ${l.unitPrice}` : `${l.quantity} × ${l.unitPrice}`;
+    const price = formatUnitPrice(l.unitPrice, l.net.currency);
+    return l.unit === 'MIN' ? `${formatMinutes(Number(l.quantity))} at ${price}` : `${l.quantity} × ${price}`;
   }
 
   protected issue(d: DraftWire): void {

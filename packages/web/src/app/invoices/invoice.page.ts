@@ -7,14 +7,14 @@ import { formatMinutes } from '@core/time';
 import { Api, urlOf } from '../shell/api';
 import { Live } from '../shell/live';
 import { loading } from '../ui/loading';
-import { AtPipe, DatePipe, MoneyPipe } from '../ui/pipes';
+import { AtPipe, DatePipe, MoneyPipe, UnitPricePipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 
 /** The document as the client gets it, with each line's trail, and what became of it. */
 @Component({
   selector: 'dl-invoice-page',
-  imports: [AsyncPipe, RouterLink, AtPipe, DatePipe, MoneyPipe, StateNote, Why],
+  imports: [AsyncPipe, RouterLink, AtPipe, DatePipe, MoneyPipe, UnitPricePipe, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = invoice$ | async;
@@ -73,7 +73,7 @@ import { Why } from '../ui/why';
                       }
                     </td>
                     <td class="num">{{ amount(l) }}</td>
-                    <td class="num">{{ l.unitPrice }}{{ l.unit === 'MIN' ? ' / h' : '' }}</td>
+                    <td class="num">{{ l.unitPrice | unitPrice: l.net.currency }}{{ l.unit === 'MIN' ? ' / h' : '' }}</td>
                     <td class="num">{{ l.taxPercent }} %</td>
                     <td class="num">{{ l.net | money }}</td>
                   </tr>

@@ -46,6 +46,8 @@ export class IntakeState {
   private readonly again = new Subject<void>();
   private rows: readonly TicketRowWire[] = [];
   private busy = false;
+  /** The last command was refused: perhaps somebody else sorted the message, and the next should come up. */
+  private refused = false;
   readonly selected$ = this.selected.asObservable();
   readonly choice$ = this.choice.asObservable();
 
@@ -177,13 +179,17 @@ export class IntakeState {
 
   private failed(fault: unknown): void {
     this.busy = false;
+    this.refused = true;
     this.toasts.trouble(fault);
     this.again.next();
   }
 
+  /** What is under the person's hands stays there, though a list that was asked for earlier does not have it. */
   private keepSelection(rows: readonly TicketRowWire[]): void {
     this.rows = rows;
-    if (!rows.some((r) => r.id === this.selected.value) && rows[0]) this.select(rows[0].id);
+    const gone = this.refused && !rows.some((r) => r.id === this.selected.value);
+    this.refused = false;
+    if ((gone || !this.selected.value) && rows[0]) this.select(rows[0].id);
   }
 
   /** What is known of the message fills what was not chosen yet. */

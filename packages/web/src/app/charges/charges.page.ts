@@ -5,7 +5,6 @@ import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { chargeRoutes, decideSchema, type ChargeDecision, type ChargeWire } from '@core/charges';
 import { money, plainMoney, type Currency, type Money } from '@core/money';
-import { formatMinutes } from '@core/time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
@@ -20,6 +19,7 @@ import { loading } from '../ui/loading';
 import { DatePipe, MoneyPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
+import { howMuch } from './how-much';
 
 interface Group {
   readonly clientId: string;
@@ -101,7 +101,7 @@ export class ChargesPage {
   }
 
   protected amount(c: ChargeWire): string {
-    return c.unit === 'MIN' ? `${formatMinutes(Number(c.quantity))} at ${c.unitPrice}` : `${c.quantity} × ${c.unitPrice}`;
+    return howMuch(c, c.net.currency);
   }
 
   protected set(state: string): void {

@@ -3,8 +3,8 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Router, RouterLink } from '@angular/router';
 import { map, merge, shareReplay, startWith, Subject } from 'rxjs';
 import { INVOICE_STATES, invoiceRoutes, type DraftWire, type InvoiceFilter, type InvoiceRowWire } from '@core/invoices';
-import { formatMoney, formatUnitPrice, plainMoney } from '@core/money';
-import { formatMinutes } from '@core/time';
+import { formatMoney, plainMoney } from '@core/money';
+import { howMuch } from '../charges/how-much';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
@@ -189,8 +189,7 @@ export class BillingPage {
   });
 
   protected amount(l: DraftWire['lines'][number]): string {
-    const price = formatUnitPrice(l.unitPrice, l.net.currency);
-    return l.unit === 'MIN' ? `${formatMinutes(Number(l.quantity))} at ${price}` : `${l.quantity} × ${price}`;
+    return howMuch(l, l.net.currency);
   }
 
   protected issue(d: DraftWire): void {

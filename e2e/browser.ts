@@ -118,6 +118,7 @@ export class Person {
       return;
     }
     await element.click({ count: 3 });
+    if (text === '') await element.press('Backspace');
     await element.type(text);
   }
 

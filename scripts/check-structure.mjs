@@ -6,7 +6,7 @@ import { top } from './prepare.mjs';
 
 const MOST_LINES = 300;
 /** Tables of data may be longer. */
-const DATA = /migrations\/|demo-(topics|clients|people)\.ts$|-wire\.ts$/;
+const DATA = /migrations\/|demo-(topics|clients|people|harbour-link)\.ts$|-wire\.ts$/;
 const NOT_CAPABILITIES = new Set(['app', 'adapters', 'shell', 'ui', 'testing']);
 const BARRED_NAMES = /^(utils?|common|helpers?|manager|misc)(\.|$)/;
 

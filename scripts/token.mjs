@@ -1,20 +1,4 @@
-// npm run token -- PERSON: a new API token, on the database that npm start made unless DATABASE_URL names another.
-import { spawnSync } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { needBuild, needPackages, top } from './prepare.mjs';
+// npm run token -- PERSON: a new API token.
+import { runBuilt } from './built-command.mjs';
 
-const file = join(top, '.drumline/database-url');
-const url = process.env.DATABASE_URL ?? (existsSync(file) ? readFileSync(file, 'utf8') : undefined);
-if (!url) {
-  console.error('There is no database yet. Run npm start first, or name one in DATABASE_URL.');
-  process.exit(2);
-}
-needPackages();
-needBuild();
-const { status } = spawnSync('node', ['dist/server/server/src/access/token-command.js', ...process.argv.slice(2)], {
-  cwd: top,
-  stdio: 'inherit',
-  env: { ...process.env, DATABASE_URL: url },
-});
-process.exit(status ?? 1);
+runBuilt('access/token-command.js', process.argv.slice(2));

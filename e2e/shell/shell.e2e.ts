@@ -29,6 +29,14 @@ describe('every screen', () => {
     ['billing', async () => '/billing', 'h1'],
     ['setup', async () => '/setup', 'section'],
     ['promises', async () => '/setup/promises', 'dl-try-out .clock'],
+    ['desks and categories', async () => '/setup/routing', 'table.rows'],
+    ['on call', async () => '/setup/on-call', 'section p'],
+    ['flat fees', async () => '/setup/flat-fees', 'table.rows'],
+    [
+      'umbrella',
+      async () => `/tickets/${(await stage.world.knex('ticket').where({ is_umbrella: true }).first('id')).id}`,
+      'dl-member-update',
+    ],
     ['enter', async () => '/enter', '.people'],
   ];
 
@@ -115,10 +123,19 @@ describe('by keyboard', () => {
       await person.sees('.subject', subject.trim());
       if (subject.includes('hall tablet')) {
         // From an address nobody knows: the client is proposed by its domain.
-        await person.page.waitForSelector('.proposal');
+        await person.page.waitForSelector('dl-thoughts p');
         await person.keys('c');
       }
-      await person.keys('5', 's');
+      await person.keys('5', 't');
+      // Where like tickets say nothing, the category is chosen in its list.
+      const about = () => person.page.$eval('.about select', (s) => (s as HTMLSelectElement).value);
+      await person.page.waitForFunction(() => !document.querySelector('dl-state-note'));
+      if (!(await about())) {
+        await person.page.focus('.about select');
+        await person.keys('ArrowDown');
+        await person.page.focus('#main');
+      }
+      await person.keys('s');
       await person.sees('dl-toast-list', 'routed to Support');
       await person.gone('.list', subject.trim());
     }

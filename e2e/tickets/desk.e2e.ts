@@ -1,5 +1,4 @@
-import { createTransport } from 'nodemailer';
-import { until } from '../../packages/server/testing/test-server';
+import { until, postMail } from '../../packages/server/testing/test-server';
 import { setStage, type Person, type Stage } from '../browser';
 
 let stage: Stage;
@@ -71,6 +70,40 @@ describe('nothing unanswered', () => {
     const call = await deepa.find('.item', '16:30');
     await (await call.$('button'))!.click();
     await deepa.gone('.columns', 'To do and to call');
+  });
+});
+
+describe('the composer', () => {
+  it('puts in a canned reply, filled for the ticket, and keeps the copies of the thread', async () => {
+    const t = await stage.world
+      .knex('ticket as t')
+      .join('contact as k', 'k.id', 't.contact_id')
+      .where({ 't.status': 'queued' })
+      .whereNull('t.umbrella_id')
+      .orderBy('t.number')
+      .first('t.id', 't.number', 'k.name');
+    await stage.world
+      .knex('message')
+      .where({ ticket_id: t.id, direction: 'in' })
+      .update({ cc_addresses: ['colleague@hollin.example'] });
+    await deepa.go(`/tickets/${t.id}`);
+    await deepa.page.waitForSelector('dl-composer');
+    expect(await deepa.value('Copies, addresses with commas between')).toBe('colleague@hollin.example');
+    await deepa.page.focus('[aria-label="Put in a canned reply"]');
+    await deepa.fill('Put in a canned reply', 'On it');
+    const text = await deepa.page.$eval('dl-composer textarea', (e) => (e as HTMLTextAreaElement).value);
+    expect(text).toContain(`Hello ${t.name.split(' ')[0]},`);
+    expect(text).toContain(`#${t.number} and am on it`);
+    expect(text).toContain('Deepa Raghunathan');
+    await deepa.press('dl-composer button', 'Send to client');
+    await until('it left with its copy', async () => {
+      const sent = await stage.world
+        .knex('message')
+        .where({ ticket_id: t.id, direction: 'out' })
+        .orderBy('seq', 'desc')
+        .first('cc_addresses', 'left_at');
+      return sent && sent.left_at !== null && sent.cc_addresses.includes('colleague@hollin.example');
+    });
   });
 });
 
@@ -159,7 +192,7 @@ describe('thanks', () => {
       .where({ ticket_id: t.id, direction: 'out' })
       .orderBy('at', 'desc')
       .first('message_id', 'subject');
-    await createTransport({ host: '127.0.0.1', port: stage.world.running.smtpPort, secure: false, ignoreTLS: true }).sendMail({
+    await postMail(stage.world.running.smtpPort, {
       from: t.email,
       to: 'desk@pellworth.example',
       subject: `Re: ${last.subject}`,

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Knex } from 'knex';
+import { createTransport, type SendMailOptions } from 'nodemailer';
 import { apiRoutes, type ApiRoutes } from '@core/api';
 import type { AnswerOf, Route } from '@core/routes';
 import { parseInstant, plusSeconds, type Instant } from '@core/time';
@@ -129,6 +130,29 @@ export class Script {
   }
 }
 
+/** A mail as the stand-in shows it. */
+export interface ShownMail {
+  readonly id: string;
+  readonly way: 'sent' | 'received';
+  readonly to: readonly string[];
+  readonly subject: string;
+  readonly text: string;
+  readonly messageId: string;
+  readonly inReplyTo?: string;
+  readonly references?: string | readonly string[];
+  readonly attachments: readonly string[];
+}
+
+/** Hands a mail to an SMTP server; resolves once it is acknowledged. */
+export async function postMail(port: number, mail: SendMailOptions): Promise<void> {
+  await createTransport({ host: '127.0.0.1', port, secure: false, ignoreTLS: true }).sendMail(mail);
+}
+
+/** What a refusal said. */
+export function detailOf(answer: { readonly body: never }): string {
+  return (answer.body as { detail: string }).detail;
+}
+
 export interface World {
   readonly clock: TestClock;
   readonly knex: Knex;
@@ -138,6 +162,8 @@ export interface World {
   readonly mail: Awaited<ReturnType<typeof startMailStandIn>>;
   readonly ledger: Awaited<ReturnType<typeof startLedgerStandIn>>;
   readonly base: string;
+  /** Everything the mail stand-in holds, the oldest first. */
+  mailbox(): Promise<ShownMail[]>;
   /** A script with the rights of a person, named by the start of their name. */
   as(name: string): Promise<Script>;
   /** Another server process's worth on the same database. */
@@ -177,6 +203,7 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
     mail,
     ledger,
     base,
+    mailbox: async () => (await (await fetch(`http://127.0.0.1:${mail.httpPort}/mails.json`)).json()) as ShownMail[],
     as: async (name) => {
       const person = await database.knex('person').where('name', 'like', `${name}%`).first('id');
       if (!person) throw new Error(`the demo has no ${name}`);

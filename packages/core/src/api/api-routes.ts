@@ -12,6 +12,11 @@ import { noticeRoutes } from '../notices';
 import { searchRoutes } from '../search';
 import { ticketRoutes } from '../tickets';
 import { timeRoutes } from '../time-entries';
+import { cannedRoutes } from '../canned';
+import { escalationRoutes } from '../escalation';
+import { flatFeeRoutes } from '../flat-fees';
+import { intakeRoutes } from '../intake';
+import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
@@ -31,5 +36,10 @@ export const apiRoutes = {
   ...viewRoutes,
   ...noticeRoutes,
   ...policyRoutes,
+  ...umbrellaRoutes,
+  ...intakeRoutes,
+  ...escalationRoutes,
+  ...flatFeeRoutes,
+  ...cannedRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

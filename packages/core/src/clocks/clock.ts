@@ -28,6 +28,9 @@ export interface Policy {
   readonly resolution: Readonly<Record<Priority, Target>>;
 }
 
+/** The reason for which a member's clocks hold, response and triage too. */
+export const UMBRELLA_HOLD = 'umbrella';
+
 /** What happened to a ticket, as far as clocks care, at the time it happened. */
 export type ClockFact = { readonly at: Instant } & (
   | { readonly is: 'received' }
@@ -35,7 +38,10 @@ export type ClockFact = { readonly at: Instant } & (
   | { readonly is: 'public-contact' }
   | { readonly is: 'priority'; readonly priority: Priority }
   | { readonly is: 'policy'; readonly policy: Policy }
+  /** With the reason of an umbrella every clock holds; else only update and resolution do. */
   | { readonly is: 'held'; readonly reason: string }
+  /** Of an umbrella: a report that was received before all others joined. */
+  | { readonly is: 'earlier-receipt'; readonly received: Instant }
   | { readonly is: 'runs' }
   | { readonly is: 'resolved' }
   | { readonly is: 'reopened' }

@@ -1,7 +1,17 @@
 import { addWorkingSeconds, workingSeconds } from '../calendars';
 import { step, type Step } from '../explanation';
 import type { Instant } from '../time';
-import type { ClockFact, ClockName, ClockReading, ClockState, PastRun, Policy, Segment, Target } from './clock';
+import {
+  UMBRELLA_HOLD,
+  type ClockFact,
+  type ClockName,
+  type ClockReading,
+  type ClockState,
+  type PastRun,
+  type Policy,
+  type Segment,
+  type Target,
+} from './clock';
 
 interface Running {
   readonly clock: ClockName;
@@ -16,6 +26,8 @@ interface Running {
   endedAt: Instant | undefined;
   segments: Segment[];
   steps: Step[];
+  /** What it counts from: the receipt, or for an umbrella the earliest receipt of a member. */
+  received: Instant;
   /** When this run began, and the runs before it. */
   began: Instant;
   past: PastRun[];
@@ -51,6 +63,7 @@ export function replayClock(clock: ClockName, policy: Policy, facts: readonly Cl
     endedAt: undefined,
     segments: [],
     steps: [step(`policy ${policy.name}, version ${policy.version}`)],
+    received: received.at,
     began: received.at,
     past: [],
     ticketHeld: undefined,
@@ -119,12 +132,34 @@ function apply(run: Running, fact: ClockFact): void {
       return;
     case 'held':
       run.ticketHeld = fact.reason;
-      if ((run.clock === 'resolution' || run.clock === 'update') && run.mode === 'ran') hold(run, fact.at, fact.reason);
+      if (holdsFor(run.clock, fact.reason) && (run.mode === 'ran' || run.mode === 'held')) hold(run, fact.at, fact.reason);
+      return;
+    case 'earlier-receipt':
+      countFrom(run, fact.received, fact.at);
       return;
     case 'runs':
       run.ticketHeld = undefined;
       if (run.mode === 'held') resume(run, fact.at);
   }
+}
+
+/** Response and triage never pause, save for a member of an umbrella. */
+function holdsFor(clock: ClockName, reason: string): boolean {
+  return reason === UMBRELLA_HOLD || clock === 'resolution' || clock === 'update';
+}
+
+/** An umbrella's clocks that have not ended count from the earlier receipt, and are missed at the joining at the earliest. */
+function countFrom(run: Running, received: Instant, at: Instant): void {
+  if (run.clock === 'update' || (run.mode !== 'ran' && run.mode !== 'held') || received >= run.received) return;
+  const seconds = workingSeconds(run.target.calendar, received, run.received);
+  run.segments.unshift({ from: received, to: run.received, did: 'ran', seconds });
+  run.received = received;
+  run.elapsed += seconds;
+  run.steps.push(moment('a report that was received earlier joined: counts from', received), {
+    rule: 'counted before it',
+    figure: { unit: 'seconds', value: seconds },
+  });
+  if (run.missedAt === undefined && run.mode === 'ran' && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
 function start(run: Running, at: Instant): void {

@@ -8,6 +8,8 @@ const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: co
 export const closingSettingsSchema = record({
   /** For each kind the checks that must hold before a ticket of it is resolved. */
   rules: list(record({ kind: oneOf(SORTED_KINDS), checks: list(oneOf(CLOSING_CHECK_NAMES)) })),
+  /** Checks that the members of an umbrella are asked as well. */
+  alwaysAsked: list(oneOf(CLOSING_CHECK_NAMES)),
   closeAfterDates: whole(1, 60),
   reopenDays: whole(0, 365),
 });

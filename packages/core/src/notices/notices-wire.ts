@@ -1,7 +1,7 @@
 import { count, defineRoutes, id, instant, list, optionalId, record, text, yes, type Wire } from '../routes';
 
 /** Something that a person should know of, until they have seen it. */
-export const noticeSchema = record({ id: id(), at: instant(), text: text(500), ticketId: optionalId(), seen: yes() });
+export const noticeSchema = record({ id: id(), at: instant(), text: text(500), ticketId: optionalId(), seen: yes(), urgent: yes() });
 export type NoticeWire = Wire<typeof noticeSchema>;
 
 export const noticeRoutes = defineRoutes({

@@ -12,6 +12,9 @@ export const CLOSING_CHECKS = {
   'no resolution text': 'nothing says what was done',
   'unanswered message': 'the client waits for an answer',
   'pending charges': 'a charge is not decided',
+  'missing fee': 'it looks like a flat-fee job and has no fee',
+  'fee not agreed': 'the client has not agreed to the flat fee',
+  'no fee result': 'nothing says whether the flat-fee job succeeded',
 } as const;
 export type ClosingCheck = keyof typeof CLOSING_CHECKS;
 export const CLOSING_CHECK_NAMES = Object.keys(CLOSING_CHECKS) as ClosingCheck[];
@@ -20,9 +23,17 @@ export const CLOSING_CHECK_NAMES = Object.keys(CLOSING_CHECKS) as ClosingCheck[]
 export type ClosingRules = Readonly<Partial<Record<Kind, readonly ClosingCheck[]>>>;
 
 export const DEFAULT_CLOSING_RULES: ClosingRules = {
-  incident: ['open checklist items', 'open bookings', 'running timers', 'no time logged', 'asset of another client', 'unanswered message'],
-  'service request': ['open checklist items', 'open bookings', 'running timers', 'no time logged', 'unanswered message'],
-  'flat-fee job': ['open checklist items', 'open bookings', 'running timers', 'unanswered message'],
+  incident: [
+    'open checklist items',
+    'open bookings',
+    'running timers',
+    'no time logged',
+    'asset of another client',
+    'unanswered message',
+    'missing fee',
+  ],
+  'service request': ['open checklist items', 'open bookings', 'running timers', 'no time logged', 'unanswered message', 'missing fee'],
+  'flat-fee job': ['open checklist items', 'open bookings', 'running timers', 'unanswered message', 'fee not agreed', 'no fee result'],
   alert: ['open bookings', 'running timers'],
   'sales follow-up': ['open checklist items', 'unanswered message'],
   internal: ['open checklist items', 'running timers'],
@@ -42,6 +53,9 @@ export interface ClosingFacts {
   readonly resolution: string | null;
   readonly replyOwed: boolean;
   readonly pendingCharges: number;
+  /** The fee that it looks like, where it has none; and how it stands with the one it has. */
+  readonly feeHint: { readonly id: string; readonly words: string } | null;
+  readonly fee: { readonly agreed: boolean; readonly result: boolean } | null;
 }
 
 /** One thing in the way: which check, in words, and the row it is about where it is one. */
@@ -69,9 +83,22 @@ const LOOKS: Readonly<Record<ClosingCheck, Look>> = {
   'no resolution text': (f) => once(!f.resolution?.trim(), 'no resolution text'),
   'unanswered message': (f) => once(f.replyOwed, 'unanswered message'),
   'pending charges': (f) => once(f.pendingCharges > 0, 'pending charges'),
+  'missing fee': (f) => (f.feeHint ? [{ what: `it looks like "${f.feeHint.words}" and has no flat fee`, id: f.feeHint.id }] : []),
+  'fee not agreed': (f) => once(f.fee?.agreed === false, 'fee not agreed'),
+  'no fee result': (f) => once(f.fee?.result === false, 'no fee result'),
 };
 
 /** What stands in the way of resolving a ticket, in the order of the rules of its kind. */
 export function standsInTheWay(rules: ClosingRules, facts: ClosingFacts): readonly Obstacle[] {
   return (rules[facts.kind] ?? []).flatMap((check) => LOOKS[check](facts).map((found) => ({ check, ...found })));
+}
+
+/**
+ * What stands in the way of a member when its umbrella is resolved: an unanswered message, and what is
+ * marked as always asked. Source: calculations.md 4.
+ */
+export function memberStandsInTheWay(alwaysAsked: readonly ClosingCheck[], facts: ClosingFacts): readonly Obstacle[] {
+  return CLOSING_CHECK_NAMES.filter((check) => check === 'unanswered message' || alwaysAsked.includes(check)).flatMap((check) =>
+    LOOKS[check](facts).map((found) => ({ check, ...found })),
+  );
 }

@@ -59,6 +59,8 @@ const NOTHING: ClosingFacts = {
   resolution: 'New roll',
   replyOwed: false,
   pendingCharges: 0,
+  feeHint: null,
+  fee: null,
 };
 const ALL = Object.fromEntries(KINDS.map((kind) => [kind, CLOSING_CHECK_NAMES]));
 

@@ -9,6 +9,9 @@ export type Status = (typeof STATUSES)[number];
 export const HOLD_REASONS = ['client', 'supplier', 'change window', 'umbrella'] as const;
 export type HoldReason = (typeof HOLD_REASONS)[number];
 
+export const DESK_LINES = ['first', 'second'] as const;
+export type Line = (typeof DESK_LINES)[number];
+
 export const OUTCOMES = ['solved', 'merged', 'not work', 'withdrawn'] as const;
 export type TicketOutcome = (typeof OUTCOMES)[number];
 

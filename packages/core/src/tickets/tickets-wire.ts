@@ -1,4 +1,4 @@
-import { array, string } from 'yup';
+import { array, number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
 import {
@@ -24,7 +24,7 @@ import {
 } from '../routes';
 import { storySchema } from '../story';
 import { CLOSING_CHECK_NAMES } from './closing-checks';
-import { HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
+import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
 const rowFields = {
   id: id(),
@@ -47,7 +47,13 @@ const rowFields = {
   /** Who waits for the reply, and how long in the provider's working time. */
   replyOwedBy: optionalText(),
   owedWorkingSeconds: count().nullable(),
+  /** A third party wrote: who, and since when a look inside is owed. */
+  look: optionalRecord({ since: instant(), at: text() }),
   unknownSender: yes(),
+  /** An umbrella stands for several reports of one cause. */
+  isUmbrella: yes(),
+  /** The umbrella of which it is a member now. */
+  umbrella: optionalRecord({ id: id(), number: count() }),
   clocks: list(clockSchema),
 };
 export const ticketRowSchema = record(rowFields);
@@ -67,6 +73,8 @@ export const messageSchema = record({
   automatic: yes(),
   /** Of a call: what came of it. */
   callOutcome: optionalOneOf(CALL_OUTCOMES),
+  /** The supplier or other who wrote and is no client. */
+  thirdParty: optionalText(),
   /** Plainly thanks: recognised, and no reply is owed. */
   thanks: yes(),
   to: list(string().defined()),
@@ -116,16 +124,21 @@ export const ticketSchema = record({
   /** The latest waiver, while it stands: whose words, and why nothing is owed. */
   waived: optionalRecord({ at: instant(), who: text(), reason: text(500), thanks: yes() }),
   deskId: optionalId(),
+  line: optionalOneOf(DESK_LINES),
+  categoryId: optionalId(),
+  category: optionalText(),
+  mergedInto: optionalRecord({ id: id(), number: count() }),
   contactId: optionalId(),
   contactEmail: optionalText(),
   contactTitle: optionalText(),
   site: optionalText(),
   clientZone: optionalText(),
+  /** Who else was on the client's latest message; a reply goes to them too, unless taken off. */
+  copies: list(string().defined()),
   asset: optionalText(),
   assetId: optionalId(),
   linked: optionalRecord({ id: id(), number: count(), subject: text() }),
   threadingWhy: why().nullable(),
-  proposedClient: optionalRecord({ id: id(), name: text(), why: text() }),
   minutes: count(),
   messages: list(messageSchema),
   story: list(storySchema),
@@ -146,6 +159,7 @@ export const ticketSchema = record({
 });
 export type TicketWire = Wire<typeof ticketSchema>;
 
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/;
 export const TICKET_SORTS = ['due', 'received', 'changed', 'owed'] as const;
 /** What lists can be narrowed by; the same words stand in the page's address. */
 export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
@@ -156,7 +170,17 @@ export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   assetId: string().uuid(),
   priority: string().oneOf(PRIORITIES),
   status: string().oneOf(STATUSES),
+  kind: string().oneOf(KINDS),
+  line: string().oneOf(DESK_LINES),
+  categoryId: string().uuid(),
+  teamId: string().uuid(),
+  /** Those that are missed already or will be within so many minutes of the wall clock. */
+  missWithin: number().integer().min(0).max(100_000),
+  dueFrom: string().matches(INSTANT),
+  dueTo: string().matches(INSTANT),
   owed: string().oneOf(['yes']),
+  /** Where a look inside is owed. */
+  look: string().oneOf(['yes']),
   q: string().max(100),
 });
 export type TicketFilter = Wire<typeof ticketFilterSchema>;
@@ -166,9 +190,12 @@ export const triageSchema = record({
   urgency: oneOf(URGENCIES),
   kind: oneOf(KINDS.filter((kind) => kind !== 'unsorted')),
   deskId: id(),
+  line: oneOf(DESK_LINES),
+  categoryId: id(),
   clientId: optionalId(),
   contactId: optionalId(),
   assetId: optionalId(),
+  /** Who has it; nobody named leaves it to how the desk's line assigns. */
   assigneeId: optionalId(),
 });
 export type Triage = Wire<typeof triageSchema>;
@@ -178,12 +205,21 @@ export const ticketEditSchema = record({
   clientId: optionalId(),
   contactId: optionalId(),
   assetId: optionalId(),
-  deskId: optionalId(),
+  categoryId: optionalId(),
   impact: optionalOneOf(IMPACTS),
   urgency: optionalOneOf(URGENCIES),
 });
 export type TicketEdit = Wire<typeof ticketEditSchema>;
-export const newTicketSchema = record({ clientId: id(), contactId: id(), subject: text(), text: text(20_000), byCall: yes() });
+export const newTicketSchema = record({
+  clientId: id(),
+  contactId: id(),
+  subject: text(),
+  text: text(20_000),
+  byCall: yes(),
+  feeId: optionalId().default(null),
+  feeQuantity: number().integer().min(1).max(999).default(1),
+});
+export type NewTicketForm = Wire<typeof newTicketSchema>;
 export const statusSchema = record({
   status: oneOf(STATUSES),
   holdReason: optionalOneOf(HOLD_REASONS),
@@ -260,7 +296,7 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.triage',
     versioned: true,
     body: triageSchema,
-    answer: done(),
+    answer: record({ id: id(), version: count(), assignee: optionalText() }),
   },
   untriageTicket: {
     method: 'POST',

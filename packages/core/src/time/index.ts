@@ -2,3 +2,4 @@ export * from './instant';
 export * from './local-date';
 export * from './duration';
 export * from './interval';
+export * from './say-moment';

@@ -4,6 +4,11 @@ import { formatInstant, instantOfMillis, type Instant } from '@core/time';
 import * as chain from '../../migrations/20261123T0900-chain';
 import * as lists from '../../migrations/20261123T1100-lists';
 import * as desk from '../../migrations/20261123T1300-desk';
+import * as canned from '../../migrations/20261123T1900-canned';
+import * as flatFees from '../../migrations/20261123T1800-flat-fees';
+import * as intake from '../../migrations/20261123T1600-intake';
+import * as escalation from '../../migrations/20261123T1700-escalation';
+import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
 const DATE = 1082;
@@ -20,6 +25,11 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T0900-chain': chain,
   '20261123T1100-lists': lists,
   '20261123T1300-desk': desk,
+  '20261123T1500-umbrella': umbrella,
+  '20261123T1600-intake': intake,
+  '20261123T1700-escalation': escalation,
+  '20261123T1800-flat-fees': flatFees,
+  '20261123T1900-canned': canned,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -11,18 +11,24 @@ import { pinoHttp } from 'pino-http';
 import { bindAccess } from '../access/access-routes';
 import { identify } from '../access/identify';
 import { bindAssets } from '../assets/assets-routes';
+import { bindCanned } from '../canned/canned-routes';
 import { bindCatalogue } from '../catalogue/catalogue-routes';
 import { bindCharges } from '../charges/charges-routes';
 import { bindClients } from '../clients/clients-routes';
 import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
+import { bindEscalation } from '../escalation/escalation-routes';
+import { bindFlatFees } from '../flat-fees/flat-fees-routes';
 import { bindHouse } from '../house/house-routes';
+import { bindIntake } from '../intake/intake-routes';
 import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindSearch } from '../search/search-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
+import { followPages } from '../umbrellas/follow-page';
+import { bindUmbrellas } from '../umbrellas/umbrellas-routes';
 import { bindViews } from '../views/views-routes';
 import type { App } from './app';
 import { openApi } from './open-api';
@@ -45,6 +51,11 @@ const BIND = [
   bindViews,
   bindNotices,
   bindPolicies,
+  bindUmbrellas,
+  bindIntake,
+  bindEscalation,
+  bindFlatFees,
+  bindCanned,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
@@ -88,6 +99,7 @@ export function makeHttp(app: App): Http {
   });
   server.get('/metrics', async (_req, res) => void res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics()));
   server.use('/api', api(app, pool));
+  server.use('/follow', followPages(app));
   serveWeb(server, app);
   server.use((fault: unknown, req: Request, res: Response, next: NextFunction) => answerFault(app, fault, req, res, next));
   return { express: server, close: () => pool.end() };

@@ -1,5 +1,7 @@
 import type { TaskList } from 'graphile-worker';
 import { applyPolicy } from '../clocks/take-policy';
+import { mailEscalation } from '../escalation/mail-escalation';
+import { ringAgain } from '../escalation/ring-again';
 import { deliverInvoice } from '../invoices/deliver-invoice';
 import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
@@ -29,6 +31,8 @@ export function retryingTasks(app: App): TaskList {
     'push-invoice': count('push-invoice', pushInvoice),
     'pull-payments': count('pull-payments', pullPayments),
     'apply-policy': count('apply-policy', applyPolicy),
+    'mail-escalation': count('mail-escalation', mailEscalation),
+    'ring-again': count('ring-again', ringAgain),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),
   };

@@ -49,11 +49,12 @@ export async function keysetPage(db: Db, source: ListSource, query: PageQuery): 
   const place = query.after === undefined ? undefined : readPlace(query.after, query.sort, sort.type);
   if (query.after !== undefined && !place)
     return refuse('invalid', 'The place to go on after is not one that this list gave.', { after: 'the "next" of the page before' });
-  const counted = await countCapped(db, source.matching());
-  const rows: Columns[] = await source
+  const counting = countCapped(db, source.matching());
+  const finding = source
     .select(ordered(source.matching(), source.id, sort, place))
     .select(db.raw(`(${sort.by})::text as sort_key`), `${source.id} as sort_id`)
     .limit(query.most + 1);
+  const [counted, rows]: [Awaited<typeof counting>, Columns[]] = await Promise.all([counting, finding]);
   const shown = rows.slice(0, query.most);
   const last = shown.at(-1);
   return {

@@ -4,6 +4,7 @@ import type { App } from '../app/app';
 import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
+import { at } from '../app/database';
 import type { Work } from '../app/work';
 import { listAssets, readAsset } from './asset-read-model';
 
@@ -14,7 +15,10 @@ export function bindAssets(app: App) {
     createAsset: async ({ work, body }) => {
       const wrong = await check(work, body, undefined);
       if (wrong) return wrong;
-      const [row] = await work.tx('asset').insert(columns(body)).returning(['id', 'version']);
+      const [row] = await work
+        .tx('asset')
+        .insert({ ...columns(body), since: at(work.now) })
+        .returning(['id', 'version']);
       await work.tell({ subject: 'asset', id: row.id, what: `added ${body.number}` });
       return row;
     },

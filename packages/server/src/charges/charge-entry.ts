@@ -13,7 +13,13 @@ const LONG_MINUTES = 480;
 
 /** Whether a decision stands on what an entry charges, so that it may not change. */
 export async function isFrozen(work: Work, entryId: string): Promise<boolean> {
-  return Boolean(await work.tx('charge').where({ time_entry_id: entryId }).whereNot('state', 'proposed').first('id'));
+  return Boolean(
+    await work
+      .tx('charge')
+      .where((q) => void q.where({ time_entry_id: entryId }).orWhere({ shared_from: entryId }))
+      .whereNot('state', 'proposed')
+      .first('id'),
+  );
 }
 
 /**
@@ -21,6 +27,8 @@ export async function isFrozen(work: Work, entryId: string): Promise<boolean> {
  * move. Saving entries in any order, or one back and forth, ends in the same charges.
  */
 export async function chargeEntry(work: Work, book: HouseBook, entryId: string): Promise<void> {
+  // What was shared out of it was of what it was before; whoever shared it does so anew.
+  await work.tx('charge').where({ shared_from: entryId, state: 'proposed' }).delete();
   const entry = await work.tx('time_entry').where({ id: entryId }).first();
   const visit = entry.ticket_id
     ? await work.tx('time_entry').where({ person_id: entry.person_id, ticket_id: entry.ticket_id }).select('id')

@@ -4,7 +4,8 @@ import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import type { Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
-import { addCharge, decideCharge } from './decide-charge';
+import { chargeItem } from './charge-item';
+import { decideCharge } from './decide-charge';
 
 const MOST = 500;
 
@@ -18,7 +19,7 @@ export function bindCharges(app: App) {
     }),
     getCharge: async ({ db, params }) =>
       (await readCharges(db, (q) => void q.where('ch.id', params.chargeId)))[0] ?? refuse('not-found', 'There is no such charge.'),
-    addCharge: ({ work, body }) => addCharge(work, app.house, body),
+    addCharge: ({ work, body }) => chargeItem(work, app.house, body),
     decideCharge: ({ work, params, version, body }) =>
       decideCharge(work, params.chargeId, version, {
         decision: body.decision,

@@ -1,20 +1,9 @@
-import {
-  allowsDecision,
-  CHARGE_DECISIONS,
-  chargeAmount,
-  STATE_AFTER,
-  taxOfCharge,
-  type ChargeDecision,
-  type ChargeState,
-} from '@core/charges';
-import { netUnitPrice } from '@core/catalogue';
+import { allowsDecision, CHARGE_DECISIONS, chargeAmount, STATE_AFTER, type ChargeDecision, type ChargeState } from '@core/charges';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
-import { dateOf } from '@core/time';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
-import type { HouseBook } from '../house/house-book';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -69,50 +58,4 @@ export async function decideCharge(
   });
   if (charge.ticket_id) await work.emit('ticket', charge.ticket_id);
   return changed;
-}
-
-/** Charges a catalogue item on a ticket at its net price. */
-export async function addCharge(
-  work: Work,
-  book: HouseBook,
-  { ticketId, itemId, quantity }: { ticketId: string; itemId: string; quantity: string },
-): Promise<Done> {
-  const ticket = await work
-    .tx('ticket as t')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .where('t.id', ticketId)
-    .first('t.division_id', 't.client_id', 'c.tax_exempt');
-  if (!ticket?.client_id) return refuse('not-possible-now', 'Say whose ticket this is first: a charge needs a client.');
-  const item = await work.tx('catalogue_item').where({ id: itemId }).first();
-  if (!item) return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
-  const itemTax = { category: item.tax_category, percent: plainDecimal(item.tax_percent) };
-  const price = netUnitPrice({ price: plainDecimal(item.price), basis: item.basis }, itemTax);
-  const { net, explanation } = chargeAmount(quantity, 'C62', price, item.currency);
-  const tax = taxOfCharge(itemTax, ticket.tax_exempt);
-  const [row] = await work
-    .tx('charge')
-    .insert({
-      division_id: ticket.division_id,
-      client_id: ticket.client_id,
-      ticket_id: ticketId,
-      item_id: itemId,
-      kind: 'product',
-      on_date: dateOf(work.now, book.house.zone),
-      description: item.name,
-      quantity,
-      unit: 'C62',
-      unit_price: price,
-      net_minor: net.minor,
-      currency: item.currency,
-      tax_category: tax.category,
-      tax_percent: tax.percent,
-      explanation: JSON.stringify([
-        { rule: `catalogue price of ${item.number}, ${item.basis}`, figure: { unit: 'text', value: plainDecimal(item.price) } },
-        ...explanation,
-      ]),
-    })
-    .returning(['id', 'version']);
-  await work.tell({ subject: 'charge', id: row.id, what: `added ${quantity} × ${item.name}` });
-  await work.tell({ subject: 'ticket', id: ticketId, what: `charged ${quantity} × ${item.name}` });
-  return row;
 }

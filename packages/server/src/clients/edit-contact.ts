@@ -1,6 +1,7 @@
 import type { ContactForm } from '@core/clients';
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import { changeRow } from '../app/change-row';
+import { at } from '../app/database';
 import type { Work } from '../app/work';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -10,7 +11,7 @@ export async function addContact(work: Work, clientId: string, form: ContactForm
   if (wrong) return wrong;
   const [row] = await work
     .tx('contact')
-    .insert({ ...columns(form), client_id: clientId })
+    .insert({ ...columns(form), client_id: clientId, since: at(work.now) })
     .returning(['id', 'version']);
   await work.tell({ subject: 'client', id: clientId, what: `added the contact ${form.name}` });
   return row;

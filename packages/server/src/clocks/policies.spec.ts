@@ -163,18 +163,10 @@ describe('a policy', () => {
     const client = await world.knex('client').where({ policy_id: strict.id }).first('id');
     const t = await read((await openTicket((await named('House promise')).id)).id);
     const contact = await world.knex('contact').where({ client_id: client.id }).first('id');
-    await aoife.do('editTicket', {
+    await aoife.do('moveToClient', {
       params: { ticketId: t.id },
       version: t.version,
-      body: {
-        subject: t.subject,
-        clientId: client.id,
-        contactId: contact.id,
-        assetId: null,
-        deskId: t.deskId,
-        impact: t.impact,
-        urgency: t.urgency,
-      },
+      body: { clientId: client.id, contactId: contact.id, seen: true },
     });
     const moved = await read(t.id);
     const kept = await world

@@ -6,6 +6,7 @@ import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { moveByFact } from '../tickets/move-ticket';
+import { refuseMember } from '../tickets/refuse-member';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -17,8 +18,10 @@ export interface Slot {
 
 /** Books a ticket; a future booking makes the ticket booked and, where nobody was, assigns the technician. */
 export async function bookTicket(work: Work, book: HouseBook, ticketId: string, slot: Slot): Promise<Done> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'assignee_id', 'number');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'assignee_id', 'number', 'umbrella_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const member = await refuseMember(work, ticket);
+  if (member) return member;
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake before booking it.');
   if (isEnded(ticket.status)) return refuse('not-possible-now', `Ticket ${ticket.number} is ${ticket.status}; reopen it to book it.`);
   const name = await technicianName(work, slot.personId);

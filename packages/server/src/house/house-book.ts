@@ -4,7 +4,7 @@ import { CLOCK_NAMES, TARGET_CALENDARS, type Policy, type PolicyTargets, type Ta
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
-import type { ClosingRules } from '@core/tickets';
+import type { ClosingCheck, ClosingRules } from '@core/tickets';
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
@@ -25,10 +25,15 @@ export interface House {
   readonly calendar: WeeklyCalendar;
   readonly policyVersionId: string;
   readonly closingRules: ClosingRules;
+  /** Checks that members of an umbrella are asked as well. */
+  readonly alwaysAsked: readonly ClosingCheck[];
   /** A resolved ticket closes after so many later dates with working hours. */
   readonly closeAfterDates: number;
   /** A reply within so many days of closing reopens; later it opens a new ticket. */
   readonly reopenDays: number;
+  /** At how many unanswered messages the on-call person is rung, and after how many minutes others are. */
+  readonly escalateAfterMessages: number;
+  readonly escalateAgainMinutes: number;
   readonly clockOffsetSeconds: number;
   readonly isDemo: boolean;
 }
@@ -66,8 +71,11 @@ export class HouseBook {
       calendar: this.calendar(h.calendar_id),
       policyVersionId: h.policy_version_id,
       closingRules: h.closing_rules,
+      alwaysAsked: h.always_asked,
       closeAfterDates: h.close_after_dates,
       reopenDays: h.reopen_days,
+      escalateAfterMessages: h.escalate_after_messages,
+      escalateAgainMinutes: h.escalate_again_minutes,
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };

@@ -2,10 +2,9 @@ import { houseRoutes } from '@core/house';
 import { SORTED_KINDS } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
+import { HOUSE_STORY } from './house-story';
 import { plainDecimal } from '../app/plain-decimal';
 
-/** The house is one row; its story hangs on this. */
-const HOUSE_STORY = '00000000-0000-4000-8000-000000000001';
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
 export function bindHouse(app: App) {
@@ -41,6 +40,7 @@ export function bindHouse(app: App) {
         policies: app.house.policyRows(),
         closing: {
           rules: SORTED_KINDS.map((kind) => ({ kind, checks: [...(app.house.house.closingRules[kind] ?? [])] })),
+          alwaysAsked: [...app.house.house.alwaysAsked],
           closeAfterDates: app.house.house.closeAfterDates,
           reopenDays: app.house.house.reopenDays,
         },
@@ -57,6 +57,7 @@ export function bindHouse(app: App) {
     setClosing: async ({ work, body }) => {
       await work.tx('house').update({
         closing_rules: JSON.stringify(Object.fromEntries(body.rules.map((r) => [r.kind, r.checks]))),
+        always_asked: body.alwaysAsked,
         close_after_dates: body.closeAfterDates,
         reopen_days: body.reopenDays,
       });

@@ -277,10 +277,7 @@ describe('from time to money', () => {
     const sale = state.sales.filter((s) => s.reference === number);
     expect(sale).toHaveLength(1);
     await until('mailed', async () => (await billing.do('getInvoice', { params: { invoiceId: id } })).mailedAt);
-    const mails = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails.json`)).json()) as {
-      subject: string;
-      attachments: string[];
-    }[];
+    const mails = await world.mailbox();
     expect(mails.filter((m) => m.subject === `Invoice ${number}`).map((m) => m.attachments)).toEqual([[`${number}.pdf`, `${number}.xml`]]);
     await post(world.ledger.port, `/sales/${sale[0]!.id}/receipts`, { amount: (sale[0]!.grossMinor / 200).toFixed(2) });
     await until('part paid', async () => (await billing.do('getInvoice', { params: { invoiceId: id } })).state === 'part paid');

@@ -1,6 +1,4 @@
-import { createHash } from 'node:crypto';
-import { simpleParser, type AddressObject, type ParsedMail } from 'mailparser';
-import sanitizeHtml from 'sanitize-html';
+import type { ParsedMail } from 'mailparser';
 import {
   findTicketToken,
   isPlainThanks,
@@ -8,13 +6,14 @@ import {
   ownWords,
   plainSubject,
   threadMail,
-  type MailHead,
   type ThreadCandidate,
   type Threading,
 } from '@core/messages';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import { transact, type Actor, type Work } from '../app/work';
+import { ringWhereNeeded } from '../escalation/ring';
+import { addresses, cleanHtml, clip, headOf, parse, references, sameness, textOf, withoutNul } from './read-mail';
 import { openTicket } from '../tickets/open-ticket';
 import { isClosedForGood, takeClientMessage } from '../tickets/reply-owed';
 
@@ -50,7 +49,8 @@ export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Pr
   const outcome = await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
     const kind = mailKindOf(headOf(mail, envelope));
     const sender = await findSender(work, mail, envelope);
-    const thanks = kind === 'person' && isPlainThanks(ownWords(mail.text ?? textOf(mail.html)));
+    const thirdParty = kind === 'person' ? await thirdPartyOf(work, sender) : null;
+    const thanks = kind === 'person' && !thirdParty && isPlainThanks(ownWords(mail.text ?? textOf(mail.html)));
     const threading = threadMail({
       kind,
       thanks,
@@ -73,7 +73,7 @@ export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Pr
       .returning('id');
     if (!source) return { did: 'seen before' };
     if (threading.do === 'keep aside') return { did: 'kept aside' };
-    return file(app, work, { mail, sender, threading, sourceId: source.id, automatic: kind !== 'person', thanks, blobs });
+    return file(app, work, { mail, sender, threading, sourceId: source.id, automatic: kind !== 'person', thanks, thirdParty, blobs });
   });
   if ('refused' in outcome) throw new Error(outcome.detail);
   return outcome;
@@ -93,10 +93,16 @@ interface Filing {
   readonly sourceId: string;
   readonly automatic: boolean;
   readonly thanks: boolean;
+  /** The name of the supplier or other who wrote and is no client. */
+  readonly thirdParty: string | null;
   readonly blobs: readonly { name: string; mediaType: string; bytes: number; contentId: string | null; blob: string }[];
 }
 
-async function file(app: App, work: Work, { mail, sender, threading, sourceId, automatic, thanks, blobs }: Filing): Promise<Received> {
+async function file(
+  app: App,
+  work: Work,
+  { mail, sender, threading, sourceId, automatic, thanks, thirdParty, blobs }: Filing,
+): Promise<Received> {
   const joins = threading.do === 'join';
   const ticketId = joins
     ? threading.ticketId
@@ -132,6 +138,7 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
       reference_ids: references(mail),
       automatic,
       thanks: thanks && joins,
+      third_party: thirdParty,
       source_id: sourceId,
     })
     .returning('id');
@@ -146,36 +153,30 @@ async function file(app: App, work: Work, { mail, sender, threading, sourceId, a
         blob: b.blob,
       })),
     );
-  if (joins && threading.do === 'join' && !threading.quiet)
-    await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
+  if (thirdParty) await oweLook(work, ticketId, thirdParty);
+  else if (threading.do === 'join' && !threading.quiet) await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
+  if (!thirdParty && !automatic && !thanks) await ringWhereNeeded(work, app.house, ticketId);
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
   await work.tell({ subject: 'ticket', id: ticketId, what: joins ? `${sender.name} wrote` : `opened by a mail of ${sender.name}` });
   return { did: joins ? 'joined' : 'opened', ticketId, number: ticket.number };
 }
 
-/** Broken mail is still mail: what cannot be parsed is kept whole as text. */
-async function parse(raw: Buffer): Promise<ParsedMail> {
-  try {
-    return await simpleParser(raw, { skipImageLinks: true, skipTextToHtml: true });
-  } catch {
-    return { attachments: [], headers: new Map(), headerLines: [], html: false, text: raw.toString('latin1') } as unknown as ParsedMail;
-  }
+/** Suppliers and others who are no clients, by their address or domain. */
+async function thirdPartyOf(work: Work, sender: Sender): Promise<string | null> {
+  if (sender.contactId) return null;
+  const row = await work
+    .tx('third_party')
+    .whereIn('address', [sender.email, sender.email.split('@')[1] ?? ''])
+    .first('name');
+  return row?.name ?? null;
 }
 
-function headOf(mail: ParsedMail, envelope: Envelope): MailHead {
-  const headers: Record<string, string> = {};
-  for (const { key, line } of mail.headerLines ?? []) headers[key] = line.slice(line.indexOf(':') + 1).trim();
-  return { headers, returnPath: envelope.from };
-}
-
-/** Delivered twice, a mail may gain trace lines: what makes it the same is its id, sender and text. */
-function sameness(raw: Buffer, mail: ParsedMail, sender: string): Buffer {
-  const hash = createHash('sha256');
-  return (
-    mail.messageId
-      ? hash.update(JSON.stringify([mail.messageId, sender, mail.subject ?? '', mail.text ?? '', mail.html || '']))
-      : hash.update(raw)
-  ).digest();
+/** A third party's message owes a look inside, and no reply to the client. */
+async function oweLook(work: Work, ticketId: string, name: string): Promise<void> {
+  await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .update({ look_since: work.tx.raw('coalesce(look_since, ?)', [at(work.now)]), look_at: name, changed_at: at(work.now) });
 }
 
 async function findSender(work: Work, mail: ParsedMail, envelope: Envelope): Promise<Sender> {
@@ -201,8 +202,8 @@ async function byReference(app: App, work: Work, mail: ParsedMail, sender: Sende
 async function byToken(app: App, work: Work, mail: ParsedMail, sender: Sender): Promise<ThreadCandidate | undefined> {
   const token = findTicketToken(mail.subject ?? '');
   if (!token) return undefined;
-  const ticket = await work.tx('ticket').where({ number: token.number, secret: token.secret }).first('id');
-  return ticket ? candidate(app, work, ticket.id, sender) : undefined;
+  const ticket = await work.tx('ticket').where({ number: token.number, secret: token.secret }).first('id', 'merged_into_id');
+  return ticket ? candidate(app, work, ticket.merged_into_id ?? ticket.id, sender) : undefined;
 }
 
 async function candidate(app: App, work: Work, ticketId: string, sender: Sender): Promise<ThreadCandidate> {
@@ -221,56 +222,4 @@ async function candidate(app: App, work: Work, ticketId: string, sender: Sender)
       ticket.sender_email === sender.email ||
       (sender.clientId !== null && sender.clientId === ticket.client_id),
   };
-}
-
-/** The ids a mail refers to, the nearest first. */
-function references(mail: ParsedMail): string[] {
-  const refs = typeof mail.references === 'string' ? [mail.references] : (mail.references ?? []);
-  return [
-    ...new Set(
-      [mail.inReplyTo, ...[...refs].reverse()].filter((id): id is string => Boolean(id)).flatMap((id) => id.match(/<[^<>]+>/g) ?? [id]),
-    ),
-  ].slice(0, 50);
-}
-
-function addresses(of: AddressObject | AddressObject[] | undefined): string[] {
-  return (Array.isArray(of) ? of : of ? [of] : [])
-    .flatMap((o) => o.value.map((v) => (v.address ?? '').toLowerCase()))
-    .filter(Boolean)
-    .slice(0, 100);
-}
-
-/** Nothing runs and nothing is fetched from elsewhere: remote pictures are cut. */
-function cleanHtml(html: string): string {
-  return withoutNul(
-    sanitizeHtml(html, {
-      allowedTags: [...sanitizeHtml.defaults.allowedTags, 'img', 'del', 'ins'],
-      allowedAttributes: {
-        a: ['href', 'title'],
-        img: ['alt', 'width', 'height', 'src'],
-        td: ['colspan', 'rowspan'],
-        th: ['colspan', 'rowspan'],
-      },
-      allowedSchemes: ['http', 'https', 'mailto', 'tel'],
-      allowedSchemesByTag: { img: ['cid'] },
-      transformTags: { a: sanitizeHtml.simpleTransform('a', { rel: 'noopener noreferrer', target: '_blank' }) },
-    }),
-  );
-}
-
-function textOf(html: string | false | undefined): string {
-  return html
-    ? sanitizeHtml(html, { allowedTags: [], allowedAttributes: {} })
-        .replace(/\n{3,}/g, '\n\n')
-        .trim()
-    : '';
-}
-
-/** PostgreSQL holds no NUL in text. */
-function withoutNul(text: string): string {
-  return text.replaceAll('\0', '');
-}
-
-function clip(text: string, most: number): string {
-  return [...withoutNul(text)].slice(0, most).join('');
 }

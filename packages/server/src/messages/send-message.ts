@@ -7,6 +7,7 @@ import { type Actor, makeWork } from '../app/work';
 import { setStatus } from '../tickets/move-ticket';
 import { endOwed } from '../tickets/reply-owed';
 import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { countUpdate } from '../umbrellas/count-update';
 
 /**
  * Job: lets a reply leave. The row is locked while the mail goes out, so that it cannot be taken back in
@@ -27,7 +28,7 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
         messageId: message.message_id,
         inReplyTo: message.in_reply_to ?? undefined,
         references: message.reference_ids,
-        headers: { [OWN_HEADER]: app.house.house.provider },
+        headers: { [OWN_HEADER]: app.house.house.provider, ...(message.automatic ? { 'Auto-Submitted': 'auto-replied' } : {}) },
         attachments: [],
       });
       const now = app.clock.now();
@@ -36,8 +37,12 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
       await tx('message')
         .where({ id: message.id })
         .update({ left_at: at(now), at: at(now), trouble: null });
-      await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
-      await endOwed(work, message.ticket_id);
+      // An acknowledgement is no contact by a person.
+      if (!message.automatic) {
+        await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
+        await endOwed(work, message.ticket_id);
+        if (message.update_id) await countUpdate(work, app.house, message.update_id);
+      }
       if (payload.then) {
         const moved = await setStatus(work, app.house, {
           ticketId: message.ticket_id,

@@ -23,14 +23,9 @@ export async function replyToTicket(
   ticketId: string,
   reply: Reply,
 ): Promise<Outcome<{ id: string; leavesAt: string }>> {
-  const ticket = await work
-    .tx('ticket as t')
-    .leftJoin('contact as c', 'c.id', 't.contact_id')
-    .where('t.id', ticketId)
-    .first('t.number', 't.secret', 't.subject', 't.sender_email', 't.kind', 'c.email');
+  const ticket = await readThread(work, ticketId);
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  const to = ticket.email ?? ticket.sender_email;
-  if (!to) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
+  if (!ticket.to) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
   const newest = await work
     .tx('message')
     .where({ ticket_id: ticketId, visibility: 'public' })
@@ -40,6 +35,29 @@ export async function replyToTicket(
     .first('id', 'author_name');
   if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId)
     return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
+  return (await sendInThread(app, work, { ticketId, text: reply.text, cc: reply.cc, then: reply.then }))!;
+}
+
+/** A message that leaves in the thread of a ticket. */
+export interface Outgoing {
+  readonly ticketId: string;
+  readonly text: string;
+  readonly cc?: readonly string[];
+  readonly then?: Status | null;
+  /** Part of an update to the members of an umbrella. */
+  readonly updateId?: string;
+  /** An acknowledgement: it ends no clock and no reply owed. */
+  readonly automatic?: boolean;
+}
+
+/**
+ * Writes a message into a ticket's thread; it leaves after the wait, and can be taken back until then.
+ * @returns undefined where there is nobody to write to
+ */
+export async function sendInThread(app: App, work: Work, message: Outgoing): Promise<{ id: string; leavesAt: string } | undefined> {
+  const { ticketId } = message;
+  const ticket = await readThread(work, ticketId);
+  if (!ticket?.to) return undefined;
   const earlier = await work
     .tx('message')
     .where({ ticket_id: ticketId, visibility: 'public' })
@@ -57,19 +75,40 @@ export async function replyToTicket(
     visibility: 'public',
     author_person_id: work.actor.personId,
     author_name: work.actor.name,
-    to_addresses: [to],
-    cc_addresses: reply.cc,
+    to_addresses: [ticket.to],
+    cc_addresses: message.cc ?? [],
     subject: subjectWithToken(ticket.subject, ticket),
-    text: reply.text,
+    text: message.text,
     message_id: `<${id}@${app.house.house.mailFrom.split('@')[1]}>`,
     in_reply_to: earlier[0]?.message_id ?? null,
     reference_ids: earlier.map((m) => m.message_id).reverse(),
     leaves_at: at(leavesAt),
+    automatic: message.automatic ?? false,
+    update_id: message.updateId ?? null,
     via: work.actor.via,
   });
-  await work.enqueue('send-message', { messageId: id, then: reply.then }, `send-message:${id}`, app.config.REPLY_WAIT_SECONDS);
+  await work.enqueue('send-message', { messageId: id, then: message.then ?? null }, `send-message:${id}`, app.config.REPLY_WAIT_SECONDS);
   await work.emit('ticket', ticketId);
   return { id, leavesAt: formatInstant(leavesAt) };
+}
+
+interface Thread {
+  readonly number: number;
+  readonly secret: string;
+  readonly subject: string;
+  /** Whom a reply goes to; null where nobody is known. */
+  readonly to: string | null;
+}
+
+async function readThread(work: Work, ticketId: string): Promise<Thread | undefined> {
+  const ticket = await work
+    .tx('ticket as t')
+    .leftJoin('contact as c', 'c.id', 't.contact_id')
+    .where('t.id', ticketId)
+    .first('t.number', 't.secret', 't.subject', 't.sender_email', 'c.email');
+  return ticket
+    ? { number: ticket.number, secret: ticket.secret, subject: ticket.subject, to: ticket.email ?? ticket.sender_email }
+    : undefined;
 }
 
 /** Takes a reply back before it leaves, and gives its text to the composer again. */

@@ -13,7 +13,14 @@ export function bindNotices(app: App) {
       const rows = await mine().orderBy('at', 'desc').limit(NEWEST);
       const { n } = (await mine().whereNull('seen_at').count('* as n').first()) as { n: number };
       return {
-        notices: rows.map((r) => ({ id: r.id, at: formatInstant(r.at), text: r.text, ticketId: r.ticket_id, seen: r.seen_at !== null })),
+        notices: rows.map((r) => ({
+          id: r.id,
+          at: formatInstant(r.at),
+          text: r.text,
+          ticketId: r.ticket_id,
+          seen: r.seen_at !== null,
+          urgent: r.urgent,
+        })),
         unseen: n,
       };
     },

@@ -3,6 +3,7 @@ import { searchRoutes, type HitWire } from '@core/search';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import type { Db } from '../app/database';
+import { searchTickets } from './search-tickets';
 import type { AccessRole } from '@core/permissions';
 
 const EACH = 6;
@@ -22,12 +23,7 @@ async function find(db: Db, typed: string, role: AccessRole): Promise<HitWire[]>
   const like = `%${q.replace(/[%_\\]/g, '\\$&')}%`;
   const number = /^\d{1,9}$/.test(q) ? Number(q) : -1;
   const [tickets, clients, contacts, assets, items, invoices] = await Promise.all([
-    db('ticket as t')
-      .leftJoin('client as c', 'c.id', 't.client_id')
-      .where((w) => void w.where('t.number', number).orWhereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [q]))
-      .orderByRaw('t.number = ? desc, t.changed_at desc', [number])
-      .limit(EACH)
-      .select('t.id', 't.number', 't.subject', 't.status', 'c.name as client'),
+    searchTickets(db, q, EACH),
     db('client')
       .whereNull('archived_at')
       .where((w) => void w.whereRaw('name ilike ?', [like]).orWhere('number', number))

@@ -1,20 +1,53 @@
-import { standsInTheWay, type ClosingFacts, type Obstacle } from '@core/tickets';
+import { memberStandsInTheWay, standsInTheWay, type ClosingFacts, type Obstacle } from '@core/tickets';
 import type { Instant } from '@core/time';
 import type { Db } from '../app/database';
+import { readTicketFee } from '../flat-fees/ticket-fee';
 import type { HouseBook } from '../house/house-book';
 
 /** What stands in the way of resolving a ticket, by the rules of its kind. */
 export async function readObstacles(db: Db, book: HouseBook, ticketId: string, now: Instant): Promise<readonly Obstacle[]> {
   const facts = await readClosingFacts(db, ticketId, now);
-  return facts ? standsInTheWay(book.house.closingRules, facts) : [];
+  if (!facts) return [];
+  const own = standsInTheWay(book.house.closingRules, facts);
+  if (!facts.isUmbrella) return own;
+  // What is owed on an umbrella is owed on its members, where it is named.
+  return [...own.filter((o) => o.check !== 'unanswered message'), ...(await memberObstacles(db, book, ticketId, now))];
 }
 
-async function readClosingFacts(db: Db, ticketId: string, now: Instant): Promise<ClosingFacts | undefined> {
+async function memberObstacles(db: Db, book: HouseBook, umbrellaId: string, now: Instant): Promise<Obstacle[]> {
+  const members = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .where({ umbrella_id: umbrellaId })
+    .orderBy('t.number')
+    .select('t.id', 't.number', 'c.name');
+  const found: Obstacle[] = [];
+  for (const member of members) {
+    const facts = await readClosingFacts(db, member.id, now);
+    for (const o of facts ? memberStandsInTheWay(book.house.alwaysAsked, facts) : [])
+      found.push({ check: o.check, what: `#${member.number} of ${member.name ?? 'an unknown sender'}: ${o.what}`, id: o.id ?? member.id });
+  }
+  return found;
+}
+
+async function readClosingFacts(
+  db: Db,
+  ticketId: string,
+  now: Instant,
+): Promise<(ClosingFacts & { readonly isUmbrella: boolean }) | undefined> {
   const t = await db('ticket as t')
     .leftJoin('asset as a', 'a.id', 't.asset_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .where('t.id', ticketId)
-    .first('t.kind', 't.asset_id', 't.client_id', 't.resolution', 't.reply_owed_since', 'a.client_id as asset_client', 'k.placeholder');
+    .first(
+      't.kind',
+      't.asset_id',
+      't.client_id',
+      't.resolution',
+      't.reply_owed_since',
+      't.is_umbrella',
+      'a.client_id as asset_client',
+      'k.placeholder',
+    );
   if (!t) return undefined;
   // One after another: inside a command they share one connection.
   const checklist = await db('checklist_item').where({ ticket_id: ticketId }).orderBy('position').select('id', 'text', 'answer');
@@ -30,8 +63,10 @@ async function readClosingFacts(db: Db, ticketId: string, now: Instant): Promise
     .select('r.id', 'p.name');
   const minutes = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
   const charges = await db('charge').where({ ticket_id: ticketId, state: 'proposed' }).count('* as n').first();
+  const { fee, hint } = await readTicketFee(db, ticketId);
   return {
     kind: t.kind,
+    isUmbrella: t.is_umbrella,
     checklist: checklist.map((i) => ({ id: i.id, text: i.text, answered: i.answer !== null })),
     bookings: bookings.map((b) => ({ id: b.id, person: b.name, over: b.ends_at <= now, open: ['planned', 'underway'].includes(b.state) })),
     timers: timers.map((r) => ({ id: r.id, person: r.name })),
@@ -43,5 +78,7 @@ async function readClosingFacts(db: Db, ticketId: string, now: Instant): Promise
     resolution: t.resolution,
     replyOwed: t.reply_owed_since !== null,
     pendingCharges: Number(charges?.['n'] ?? 0),
+    feeHint: hint ? { id: hint.feeId, words: `${hint.name}, by ${hint.why}` } : null,
+    fee: fee ? { agreed: fee.state === 'agreed', result: fee.result !== null } : null,
   };
 }

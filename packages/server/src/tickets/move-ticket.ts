@@ -1,14 +1,17 @@
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import { holds } from '@core/permissions';
 import { priorityOf } from '@core/priority';
-import { closesAt, factsOfMove, isEnded, moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
-import type { Instant } from '@core/time';
+import { moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import { followClient } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { readObstacles } from './closing';
+import { resolveMembers } from '../umbrellas/resolve-members';
+import { takeMembersClient } from '../umbrellas/members-client';
+import { refuseMember } from './refuse-member';
+import { storeMove } from './store-move';
 import { addFacts, storeClocks } from './ticket-clock-store';
 import { isPriorityContact, wrongOwner } from './triage-ticket';
 
@@ -28,6 +31,9 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
   const { ticketId, version, to, holdReason } = asked;
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const member = await refuseMember(work, ticket);
+  if (member) return member;
+  if (ticket.merged_into_id) return refuse('not-possible-now', 'It is merged into another; take the merge back instead.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
   const move = moveStatus(ticket.status, to, holdReason, work.now);
   if (isRefusal(move)) return move;
@@ -35,7 +41,9 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
     const barred = await closingChecks(work, book, ticketId, asked.override ?? null);
     if (barred) return barred;
   }
-  return store(work, book, { ticket, version, to, holdReason: move.holdReason, when: work.now });
+  const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, when: work.now });
+  if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
+  return moved;
 }
 
 /** Refuses where something stands in the way, unless one who may says why it should not. */
@@ -57,42 +65,14 @@ async function closingChecks(work: Work, book: HouseBook, ticketId: string, over
   return undefined;
 }
 
-/** Moves a ticket because a fact says so (a booking, a timer, a client's reply), not because a person chose a status. */
+/**
+ * Moves a ticket because a fact says so (a booking, a timer, a client's reply), not because a person chose a
+ * status. A member stays on hold with its umbrella, whatever happens on it.
+ */
 export async function moveByFact(work: Work, book: HouseBook, ticketId: string, to: Status, when = work.now): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
-  if (ticket && ticket.status !== to) await store(work, book, { ticket, version: undefined, to, holdReason: null, when });
-}
-
-interface Storing {
-  readonly ticket: { id: string; status: Status; hold_reason: string | null };
-  readonly version: number | undefined;
-  readonly to: Status;
-  readonly holdReason: HoldReason | null;
-  /** When it happened, which may be before it is written. */
-  readonly when: Instant;
-}
-
-async function store(work: Work, book: HouseBook, { ticket, version, to, holdReason, when }: Storing): Promise<Done> {
-  const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
-  const changed = await changeRow(work, {
-    table: 'ticket',
-    id: ticket.id,
-    version,
-    set: {
-      status: to,
-      hold_reason: holdReason,
-      closes_at: closes === undefined ? null : at(closes),
-      ...(to === 'resolved' ? { resolved_at: at(work.now), outcome: 'solved' } : {}),
-      ...(to === 'closed' ? { closed_at: at(work.now) } : {}),
-      ...(!isEnded(to) ? { resolved_at: null, closed_at: null, outcome: null } : {}),
-    },
-  });
-  if (isRefusal(changed)) return changed;
-  await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
-  await storeClocks(work, book, ticket.id);
-  const reason = holdReason ? `, waiting for the ${holdReason}` : '';
-  await work.tell({ subject: 'ticket', id: ticket.id, what: `${to}${reason}`, changes: { status: [ticket.status, to] } });
-  return changed;
+  if (!ticket || ticket.status === to || ticket.umbrella_id) return;
+  await storeMove(work, book, { ticket, version: undefined, to, holdReason: null, when });
 }
 
 export async function assignTicket(work: Work, ticketId: string, version: number | undefined, personId: string | null): Promise<Done> {
@@ -119,10 +99,15 @@ export async function assignTicket(work: Work, ticketId: string, version: number
 export async function editTicket(work: Work, book: HouseBook, ticketId: string, version: number, edit: TicketEdit): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (ticket.kind !== 'unsorted' && ticket.client_id && edit.clientId !== ticket.client_id)
+    return refuse('invalid', 'A sorted ticket is moved to another client with a look at what that shows to whom.', {
+      clientId: 'move it to another client instead',
+    });
   if (edit.clientId) {
     const mismatch = await wrongOwner(work, edit.clientId, edit.contactId, edit.assetId);
     if (mismatch) return mismatch;
-  } else if (ticket.kind !== 'unsorted') return refuse('invalid', 'A sorted ticket has a client.', { clientId: 'choose the client' });
+  } else if (ticket.kind !== 'unsorted' && !ticket.is_umbrella)
+    return refuse('invalid', 'A sorted ticket has a client.', { clientId: 'choose the client' });
   const priority =
     edit.impact && edit.urgency
       ? priorityOf(book.house.matrix, edit.impact, edit.urgency, await isPriorityContact(work, edit.contactId)).priority
@@ -132,7 +117,7 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
     client_id: edit.clientId,
     contact_id: edit.contactId,
     asset_id: edit.assetId,
-    desk_id: edit.deskId,
+    category_id: edit.categoryId,
     impact: edit.impact,
     urgency: edit.urgency,
     priority,
@@ -140,6 +125,7 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set });
   if (isRefusal(changed)) return changed;
   await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: edit.clientId });
+  if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, ticketId);
   const changes = Object.fromEntries(

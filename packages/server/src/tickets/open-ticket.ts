@@ -1,6 +1,7 @@
 import { randomInt } from 'node:crypto';
 import type { ClockFact } from '@core/clocks';
 import type { Explanation } from '@core/explanation';
+import type { Instant } from '@core/time';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
 import { policyVersionOf } from '../clocks/take-policy';
@@ -17,6 +18,8 @@ export interface NewTicket {
   readonly linkedTicketId: string | null;
   /** A ticket opened by a call has its response met at its receipt. */
   readonly byCall: boolean;
+  /** Where it came before it is written down: by a message that is split off. */
+  readonly receivedAt?: Instant;
 }
 
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
@@ -32,6 +35,7 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
   const client = ticket.clientId ? await tx('client as c').where('c.id', ticket.clientId).first('c.division_id') : undefined;
   const division = client?.division_id ?? (await tx('division').orderBy('name').first('id')).id;
   const secret = ticketSecret();
+  const received = ticket.receivedAt ?? now;
   const [row] = await tx('ticket')
     .insert({
       division_id: division,
@@ -47,12 +51,12 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
       threading_why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
       linked_ticket_id: ticket.linkedTicketId,
       policy_version_id: await policyVersionOf(tx, book, ticket.clientId),
-      received_at: at(now),
+      received_at: at(received),
       changed_at: at(now),
     })
     .returning(['id', 'number']);
-  const facts: ClockFact[] = [{ at: now, is: 'received' }];
-  if (ticket.byCall) facts.push({ at: now, is: 'public-contact' });
+  const facts: ClockFact[] = [{ at: received, is: 'received' }];
+  if (ticket.byCall) facts.push({ at: received, is: 'public-contact' });
   await addFacts(work, row.id, facts);
   await storeClocks(work, book, row.id);
   return { id: row.id, number: row.number, secret };

@@ -11,10 +11,13 @@ export interface Counts {
 
 /** Each figure of the rail: who may see it, and a count over an index. */
 const FIGURES: Readonly<Record<keyof Counts, { readonly for: Permission; readonly sql: string }>> = {
-  unsorted: { for: 'tickets.triage', sql: `select count(*) from ticket where kind = 'unsorted' and status <> 'closed'` },
+  unsorted: {
+    for: 'tickets.triage',
+    sql: `select count(*) from ticket where kind = 'unsorted' and status <> 'closed' and umbrella_id is null`,
+  },
   openTickets: {
     for: 'tickets.read',
-    sql: `select count(*) from ticket where status not in ('resolved','closed') and kind <> 'unsorted'`,
+    sql: `select count(*) from ticket where status not in ('resolved','closed') and (kind <> 'unsorted' or umbrella_id is not null)`,
   },
   unbooked: {
     for: 'dispatch.read',

@@ -1,6 +1,5 @@
-import { createTransport } from 'nodemailer';
 import type { TicketWire } from '@core/tickets';
-import { startWorld, until, type Script, type World } from '../../testing/test-server';
+import { startWorld, until, type Script, type World, postMail } from '../../testing/test-server';
 
 let world: World;
 let aoife: Script;
@@ -16,7 +15,7 @@ const ORLA = 'Orla Devane <orla.devane@hollin.example>';
 /** A mail of a client, in answer to what they were sent last where that is named. */
 async function mail(subject: string, text: string, inReplyTo?: string): Promise<TicketWire> {
   const messageId = `<owed-${++mails}@hollin.example>`;
-  await createTransport({ host: '127.0.0.1', port: world.running.smtpPort, secure: false, ignoreTLS: true }).sendMail({
+  await postMail(world.running.smtpPort, {
     messageId,
     from: ORLA,
     to: 'desk@pellworth.example',
@@ -32,6 +31,7 @@ async function sorted(subject: string): Promise<TicketWire> {
   const t = await mail(subject, 'The card reader refuses every card.');
   const desk = (await aoife.do('getHouse')).desks.find((d) => d.name === 'Support')!;
   const person = await world.knex('person').where({ name: 'Deepa Raghunathan' }).first('id');
+  const category = await world.knex('category').where({ name: 'Doors and sensors' }).first('id');
   await aoife.do('triageTicket', {
     params: { ticketId: t.id },
     version: t.version,
@@ -40,6 +40,8 @@ async function sorted(subject: string): Promise<TicketWire> {
       urgency: 'hampered',
       kind: 'service request',
       deskId: desk.id,
+      line: 'first',
+      categoryId: category.id,
       clientId: t.clientId,
       contactId: t.contactId,
       assetId: null,

@@ -4,6 +4,8 @@ import { dateOf, daysBetween, formatInstant, type Instant } from '@core/time';
 import { at, type Db } from '../app/database';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { endClientHoldBefore } from '../umbrellas/membership';
+import { surfaceOwed } from '../umbrellas/surface-owed';
 import { moveByFact } from './move-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -22,8 +24,9 @@ export interface ClientMessage {
  */
 export async function takeClientMessage(work: Work, book: HouseBook, message: ClientMessage): Promise<void> {
   const { ticketId, author, thanks } = message;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since');
-  if (ticket.kind !== 'unsorted') {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since', 'umbrella_id');
+  if (ticket.umbrella_id) await endClientHoldBefore(work, ticketId);
+  if (ticket.kind !== 'unsorted' || ticket.umbrella_id) {
     const heldForClient = ticket.status === 'on hold' && ticket.hold_reason === 'client';
     if (heldForClient || (isEnded(ticket.status) && !thanks)) await moveByFact(work, book, ticketId, 'queued');
     if (ticket.reply_owed_since === null && thanks) await record(work, ticketId, 'thanks', 'plainly thanks', work.now, author);
@@ -41,6 +44,7 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
     .tx('message')
     .where({ ticket_id: ticketId, visibility: 'public', automatic: false })
     .whereNull('taken_back_at')
+    .whereNull('third_party')
     .where((q) => void q.whereNull('call_outcome').orWhere('call_outcome', 'spoke'))
     .orderBy([
       { column: 'at', order: 'desc' },
@@ -53,6 +57,9 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
 /** Public contact by a person: nothing is owed any more. */
 export async function endOwed(work: Work, ticketId: string): Promise<void> {
   await work.tx('ticket').where({ id: ticketId }).update({ reply_owed_since: null, reply_owed_by: null });
+  // Whoever was rung about it need not be rung again.
+  await work.tx('escalation').where({ ticket_id: ticketId }).whereNotNull('again_at').update({ again_at: null });
+  await surfaceOwed(work, ticketId);
 }
 
 async function owe(work: Work, ticketId: string, since: Instant, by: string): Promise<void> {
@@ -60,6 +67,7 @@ async function owe(work: Work, ticketId: string, since: Instant, by: string): Pr
     .tx('ticket')
     .where({ id: ticketId })
     .update({ reply_owed_since: at(since), reply_owed_by: by });
+  await surfaceOwed(work, ticketId);
 }
 
 async function record(work: Work, ticketId: string, did: string, reason: string, since: Instant, by: string | null): Promise<void> {
@@ -145,6 +153,7 @@ export async function readOwed(db: Db) {
     const rows = await db('ticket as t')
       .leftJoin(`${table} as g`, 'g.id', `t.${column}`)
       .whereNotNull('t.reply_owed_since')
+      .whereNull('t.umbrella_id')
       .groupBy('g.id', 'g.name')
       .orderByRaw('min(t.reply_owed_since)')
       .select('g.id', 'g.name', db.raw('count(*) as count'), db.raw('min(t.reply_owed_since) as oldest'));

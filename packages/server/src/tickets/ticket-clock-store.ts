@@ -11,12 +11,21 @@ export interface ClockedTicket {
   readonly clientCalendarId: string | null;
 }
 
-export async function clockedTicket(db: Db, ticketId: string): Promise<ClockedTicket> {
+interface StoredTicket extends ClockedTicket {
+  readonly isMember: boolean;
+}
+
+async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
   const [row] = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .where('t.id', ticketId)
-    .select('t.id', 't.policy_version_id', 'c.calendar_id');
-  return { id: row.id, policyVersionId: row.policy_version_id, clientCalendarId: row.calendar_id };
+    .select('t.id', 't.policy_version_id', 't.umbrella_id', 'c.calendar_id');
+  return {
+    id: row.id,
+    policyVersionId: row.policy_version_id,
+    clientCalendarId: row.calendar_id,
+    isMember: row.umbrella_id !== null,
+  };
 }
 
 /** Writes what happened; facts are never changed, and a fact taken back is named by a later one. */
@@ -121,7 +130,8 @@ export async function storeClocks(
   await work
     .tx('ticket')
     .where({ id: ticketId })
-    .update({ due_at: nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });
+    // What is a member's to do is its umbrella's.
+    .update({ due_at: ticket.isMember ? null : nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });
 }
 
 export function clockRow(ticketId: string, reading: ClockReading): Record<string, unknown> {

@@ -4,14 +4,16 @@ import { clockWire } from '@core/clocks';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Page } from '@core/routes';
 import type { TicketFilter, TicketRowWire } from '@core/tickets';
-import { formatInstant, type Instant } from '@core/time';
-import { wireAt, type Columns, type Db } from '../app/database';
+import { formatInstant, plusSeconds, type Instant } from '@core/time';
+import { at, wireAt, type Columns, type Db } from '../app/database';
 import { keysetPage, type Sort } from '../app/keyset-page';
 import type { HouseBook } from '../house/house-book';
 import { readClocks } from './ticket-clock-store';
 
+/** The very words of the indexes of open tickets, so that spans of what falls due are index scans too. */
+const DUE = `coalesce(t.due_at, 'infinity'::timestamptz)`;
 const SORTS: Readonly<Record<string, Sort>> = {
-  due: { by: `coalesce(t.due_at, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
+  due: { by: DUE, way: 'asc', type: 'timestamptz' },
   received: { by: 't.received_at', way: 'desc', type: 'timestamptz' },
   changed: { by: 't.changed_at', way: 'desc', type: 'timestamptz' },
   owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
@@ -24,16 +26,27 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
       .leftJoin('contact as k', 'k.id', 't.contact_id')
       .leftJoin('desk as d', 'd.id', 't.desk_id')
       .leftJoin('person as p', 'p.id', 't.assignee_id')
-      .select('t.*', 'c.name as client', 'c.calendar_id', 'k.name as contact', 'd.name as desk', 'p.name as assignee');
-  const source = { matching: () => narrow(db('ticket as t'), filter), id: 't.id', sorts: SORTS, select };
+      .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
+      .select(
+        't.*',
+        'c.name as client',
+        'c.calendar_id',
+        'k.name as contact',
+        'd.name as desk',
+        'p.name as assignee',
+        'u.number as umbrella_number',
+      );
+  const source = { matching: () => narrow(db, filter, now), id: 't.id', sorts: SORTS, select };
   const page = await keysetPage(db, source, filter);
   return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, page.rows, now) };
 }
 
-function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuilder {
-  if (filter.state === 'open') void query.whereRaw(`t.status not in ('resolved','closed')`).whereNot('t.kind', 'unsorted');
+function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBuilder {
+  const query = db('ticket as t');
+  if (filter.state === 'open')
+    void query.whereRaw(`t.status not in ('resolved','closed') and (t.kind <> 'unsorted' or t.umbrella_id is not null)`);
   if (filter.state === 'ended') void query.whereIn('t.status', ['resolved', 'closed']);
-  if (filter.state === 'unsorted') void query.where('t.kind', 'unsorted').whereNot('t.status', 'closed');
+  if (filter.state === 'unsorted') void query.where('t.kind', 'unsorted').whereNot('t.status', 'closed').whereNull('t.umbrella_id');
   for (const [field, column] of [
     ['deskId', 'desk_id'],
     ['assigneeId', 'assignee_id'],
@@ -41,9 +54,18 @@ function narrow(query: Knex.QueryBuilder, filter: TicketFilter): Knex.QueryBuild
     ['assetId', 'asset_id'],
     ['priority', 'priority'],
     ['status', 'status'],
+    ['kind', 'kind'],
+    ['line', 'line'],
+    ['categoryId', 'category_id'],
   ] as const)
     if (filter[field]) void query.where(`t.${column}`, filter[field]);
-  if (filter.owed) void query.whereNotNull('t.reply_owed_since');
+  // A member's reply is owed on its umbrella, where it is named.
+  if (filter.owed) void query.whereNotNull('t.reply_owed_since').whereNull('t.umbrella_id');
+  if (filter.look) void query.whereNotNull('t.look_since');
+  if (filter.teamId) void query.whereIn('t.assignee_id', db('person').where({ team_id: filter.teamId }).select('id'));
+  if (filter.missWithin !== undefined) void query.whereRaw(`${DUE} <= ?`, [at(plusSeconds(now, filter.missWithin * 60))]);
+  if (filter.dueFrom) void query.whereRaw(`${DUE} >= ?`, [filter.dueFrom]);
+  if (filter.dueTo) void query.whereRaw(`${DUE} < ?`, [filter.dueTo]);
   if (filter.q)
     void (/^#?\d+$/.test(filter.q.trim())
       ? query.where('t.number', Number(filter.q.replace('#', '')))
@@ -85,7 +107,10 @@ export function rowWire(book: HouseBook, t: Columns, clocks: TicketRowWire['cloc
     replyOwedSince: wireAt(owedSince),
     replyOwedBy: get('reply_owed_by'),
     owedWorkingSeconds: owedSince === null ? null : workingSeconds(book.house.calendar, owedSince, now),
-    unknownSender: get('contact_id') === null,
+    look: get('look_since') === null ? null : { since: formatInstant(get('look_since')), at: get('look_at') },
+    unknownSender: get('contact_id') === null && !get<boolean>('is_umbrella'),
+    isUmbrella: get('is_umbrella'),
+    umbrella: get('umbrella_id') ? { id: get('umbrella_id'), number: get('umbrella_number') } : null,
     clocks,
   };
 }

@@ -6,6 +6,7 @@ import { formatInstant, type Instant } from '@core/time';
 import { wireAt, type Db } from '../app/database';
 import { readStory } from '../app/read-story';
 import type { HouseBook } from '../house/house-book';
+import { likeTickets } from '../intake/like-tickets';
 import { readObstacles } from './closing';
 import { standingWaiver } from './reply-owed';
 import { readClocks } from './ticket-clock-store';
@@ -21,6 +22,10 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     .leftJoin('desk as d', 'd.id', 't.desk_id')
     .leftJoin('person as p', 'p.id', 't.assignee_id')
     .leftJoin('ticket as l', 'l.id', 't.linked_ticket_id')
+    .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
+    .leftJoin('ticket as mi', 'mi.id', 't.merged_into_id')
+    .leftJoin('category as g', 'g.id', 't.category_id')
+    .leftJoin('category as gp', 'gp.id', 'g.parent_id')
     .where('t.id', ticketId)
     .first(
       't.*',
@@ -37,10 +42,14 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       'p.name as assignee',
       'l.number as linked_number',
       'l.subject as linked_subject',
+      'u.number as umbrella_number',
+      'mi.number as merged_number',
+      'g.name as category',
+      'gp.name as category_parent',
     );
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
-  const [messages, story, checklist, bookings, charges, minutes, proposed, similar, obstacles, waiver] = await Promise.all([
+  const [messages, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
     readMessages(db, ticketId),
     readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
@@ -60,8 +69,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       .orderBy('c.on_date')
       .select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
     db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
-    proposeClient(db, t.client_id, t.sender_email),
-    likeTickets(db, ticketId, t.subject),
+    likeTickets(db, { ticketId, subject: t.subject, text: '', most: 3 }),
     readObstacles(db, book, ticketId, now),
     standingWaiver(db, ticketId),
   ]);
@@ -73,6 +81,10 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     holdReason: t.hold_reason,
     outcome: t.outcome,
     deskId: t.desk_id,
+    line: t.line,
+    categoryId: t.category_id,
+    category: t.category ? [t.category_parent, t.category].filter(Boolean).join(', ') : null,
+    mergedInto: t.merged_into_id ? { id: t.merged_into_id, number: t.merged_number } : null,
     contactId: t.contact_id,
     contactEmail: t.contact_email ?? t.sender_email,
     contactTitle: t.contact_title,
@@ -82,8 +94,8 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     assetId: t.asset_id,
     linked: t.linked_ticket_id ? { id: t.linked_ticket_id, number: t.linked_number, subject: t.linked_subject } : null,
     threadingWhy: t.threading_why,
-    proposedClient: proposed,
     minutes: Number(minutes?.['n'] ?? 0),
+    copies: await readCopies(db, ticketId, [book.house.mailFrom, t.contact_email, t.sender_email]),
     messages,
     story,
     checklist: checklist.map((i) => ({
@@ -115,7 +127,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       invoice: c.number,
       invoiceId: c.invoice_id,
     })),
-    similar,
+    similar: similar.map((l) => ({ id: l.id, number: l.number, subject: l.subject, client: l.client })),
   };
 }
 
@@ -133,7 +145,8 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
     direction: m.direction,
     visibility: m.visibility,
     author: m.author_name,
-    fromClient: m.direction === 'in' && m.via !== 'call',
+    fromClient: m.direction === 'in' && m.via !== 'call' && m.third_party === null,
+    thirdParty: m.third_party,
     automatic: m.automatic,
     callOutcome: m.call_outcome,
     thanks: m.thanks,
@@ -150,27 +163,17 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
   }));
 }
 
-/** The client whose domain an unknown sender writes from. */
-async function proposeClient(db: Db, clientId: string | null, senderEmail: string | null): Promise<TicketWire['proposedClient']> {
-  const domain = senderEmail?.split('@')[1];
-  if (clientId || !domain) return null;
-  const client = await db('client').whereRaw('? = any(domains)', [domain]).whereNull('archived_at').first('id', 'name');
-  return client ? { id: client.id, name: client.name, why: `mail from ${domain} is of this client` } : null;
-}
-
-/** Past tickets whose subjects share the most words with this one. */
-async function likeTickets(db: Db, ticketId: string, subject: string): Promise<TicketWire['similar']> {
-  const words = subject
-    .toLowerCase()
-    .match(/[a-z]{4,}/g)
-    ?.slice(0, 8)
-    .join(' or ');
-  if (!words) return [];
-  const rows = await db.raw(
-    `select t.id, t.number, t.subject, c.name as client from ticket t left join client c on c.id = t.client_id
-     where t.search @@ websearch_to_tsquery('english', ?) and t.id <> ? and t.kind <> 'unsorted'
-     order by ts_rank(t.search, websearch_to_tsquery('english', ?)) desc, t.received_at desc limit 3`,
-    [words, ticketId, words],
-  );
-  return rows.rows;
+/** Everybody else on the client's latest message, as a reply to all would have them. */
+async function readCopies(db: Db, ticketId: string, but: readonly (string | null)[]): Promise<string[]> {
+  const last = await db('message')
+    .where({ ticket_id: ticketId, direction: 'in', visibility: 'public' })
+    .whereNot('via', 'call')
+    .orderBy([
+      { column: 'at', order: 'desc' },
+      { column: 'seq', order: 'desc' },
+    ])
+    .first('to_addresses', 'cc_addresses', 'author_email');
+  const all: string[] = last ? [...last.to_addresses, ...last.cc_addresses] : [];
+  const known = new Set([...but, last?.author_email].map((a) => a?.toLowerCase()));
+  return [...new Set(all.map((a) => a.toLowerCase()))].filter((a) => !known.has(a)).slice(0, 20);
 }

@@ -9,7 +9,7 @@ import { addChecklistItem, answerChecklistItem } from './checklist';
 import { readOwed, unwaiveReply, waiveReply } from './reply-owed';
 import { listTickets } from './ticket-list-read-model';
 import { assignTicket, editTicket, setStatus } from './move-ticket';
-import { openTicket } from './open-ticket';
+import { openByHand } from './open-by-hand';
 import { readCounts } from './read-counts';
 import { readPad } from './ticket-pad';
 import { readTicket } from './ticket-read-model';
@@ -21,36 +21,7 @@ export function bindTickets(app: App) {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
     getTicket: ({ db, params, now }) => readTicket(db, house, params.ticketId, now),
     getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
-    createTicket: async ({ work, body, actor }) => {
-      const contact = await work.tx('contact').where({ id: body.contactId, client_id: body.clientId }).first('name', 'email');
-      if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
-      const ticket = await openTicket(work, house, {
-        subject: body.subject,
-        clientId: body.clientId,
-        contactId: body.contactId,
-        senderEmail: contact.email,
-        senderName: contact.name,
-        threadingWhy: null,
-        linkedTicketId: null,
-        byCall: body.byCall,
-      });
-      await work.tx('message').insert({
-        ticket_id: ticket.id,
-        at: new Date(work.now * 1000),
-        direction: 'note',
-        visibility: 'inside',
-        author_person_id: actor.personId,
-        author_name: actor.name,
-        text: body.text,
-        via: body.byCall ? 'call' : actor.via,
-      });
-      await work.tell({
-        subject: 'ticket',
-        id: ticket.id,
-        what: body.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}`,
-      });
-      return { id: ticket.id, version: 1, number: ticket.number };
-    },
+    createTicket: ({ work, body }) => openByHand(app, work, body),
     triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
     untriageTicket: ({ work, params, version }) => untriageTicket(work, house, params.ticketId, version),
     markNotWork: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, true),

@@ -12,6 +12,10 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 
+let categoryId: string;
+beforeAll(async () => {
+  categoryId = (await world.knex('category').where({ name: 'Connections' }).first('id')).id;
+});
 const unsorted = async (): Promise<TicketRowWire[]> => (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
 const read = (ticketId: string): Promise<TicketWire> => manager.do('getTicket', { params: { ticketId } });
 const support = () => desks.find((d) => d.name === 'Support')!;
@@ -20,6 +24,8 @@ const triageBody = (t: { clientId: string | null }, more: object = {}) => ({
   urgency: 'stopped',
   kind: 'incident',
   deskId: support().id,
+  line: 'first',
+  categoryId,
   clientId: t.clientId,
   contactId: null,
   assetId: null,
@@ -45,7 +51,7 @@ describe('tickets', () => {
     const due = (clock: string) => now.clocks.find((c) => c.clock === clock)!.dueAt;
     expect([due('response'), due('resolution')]).toEqual([cell.responseDue, cell.resolutionDue]);
     expect(now.clocks.find((c) => c.clock === 'triage')!.state).toBe('met');
-    expect(now.story.at(-1)).toMatchObject({ who: 'Aoife Brannigan', what: 'routed to Support as incident, P2' });
+    expect(now.story.at(-1)).toMatchObject({ who: 'Aoife Brannigan', what: 'routed to Support as incident, Connections, P2' });
     await manager.do('untriageTicket', { params: { ticketId: t!.id }, version: done.version });
     const back = await read(t!.id);
     expect([back.kind, back.clocks.find((c) => c.clock === 'triage')!.state, back.dueAt]).toEqual(['unsorted', 'running', t!.dueAt]);
@@ -99,12 +105,7 @@ describe('tickets', () => {
       state: 'met',
       endedAt: new Date((STORY + 300) * 1000).toISOString().replace('.000', ''),
     });
-    const sent = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails.json`)).json()) as {
-      subject: string;
-      inReplyTo: string;
-      text: string;
-      to: string[];
-    }[];
+    const sent = await world.mailbox();
     const mail = sent.find((m) => m.text.includes('On my way.'))!;
     const original = await world.knex('message').where({ ticket_id: t!.id, direction: 'in' }).first('message_id');
     expect(mail).toMatchObject({ inReplyTo: original.message_id, to: ['orla.devane@hollin.example'] });
@@ -191,7 +192,7 @@ describe('tickets', () => {
         clientId: t.clientId,
         contactId: t.contactId,
         assetId: t.assetId,
-        deskId: t.deskId,
+        categoryId: t.categoryId,
         impact: 'one',
         urgency: 'can wait',
       },

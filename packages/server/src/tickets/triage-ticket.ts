@@ -6,6 +6,9 @@ import { changeRow } from '../app/change-row';
 import { followClient } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { assignByLine } from '../intake/assign-by-line';
+import { tellPerson } from '../notices/tell-person';
+import { refuseMember } from './refuse-member';
 import { oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
 
@@ -25,24 +28,38 @@ export async function triageTicket(
   ticketId: string,
   version: number | undefined,
   triage: Triage,
-): Promise<Done> {
+): Promise<Outcome<{ id: string; version: number; assignee: string | null }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind !== 'unsorted') return refuse('not-possible-now', `Ticket ${ticket.number} was sorted already, as ${ticket.kind}.`);
+  const member = await refuseMember(work, ticket);
+  if (member) return member;
   const desk = await work.tx('desk').where({ id: triage.deskId }).first();
   if (!desk) return refuse('invalid', 'There is no such desk.', { deskId: 'choose one of the desks' });
+  const line = await work.tx('desk_line').where({ desk_id: triage.deskId, line: triage.line }).first('line');
+  if (!line) return refuse('invalid', `Nobody staffs the ${triage.line} line of ${desk.name}.`, { line: 'a line that is staffed' });
+  const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
+  if (fee && triage.kind !== 'flat-fee job')
+    return refuse('invalid', 'A flat fee was chosen for it. Take that off first, or sort it as a flat-fee job.', { kind: 'flat-fee job' });
+  const category = await work.tx('category').where({ id: triage.categoryId }).whereNull('archived_at').first('name');
+  if (!category) return refuse('invalid', 'There is no such category.', { categoryId: 'choose one of the categories' });
   const clientId = triage.clientId ?? ticket.client_id;
   if (!clientId) return refuse('invalid', 'Say whose ticket this is before it is routed.', { clientId: 'choose the client' });
   const mismatch = await wrongOwner(work, clientId, triage.contactId ?? ticket.contact_id, triage.assetId);
   if (mismatch) return mismatch;
   const contactId = triage.contactId ?? ticket.contact_id;
   const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
+  const { personId, why } = triage.assigneeId
+    ? { personId: triage.assigneeId, why: [] }
+    : await assignByLine(work.tx, book, work.now, { deskId: triage.deskId, line: triage.line, categoryId: triage.categoryId, clientId });
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticketId,
     version,
     set: {
       kind: triage.kind,
+      category_id: triage.categoryId,
+      line: triage.line,
       impact: triage.impact,
       urgency: triage.urgency,
       priority,
@@ -50,7 +67,7 @@ export async function triageTicket(
       client_id: clientId,
       contact_id: contactId,
       asset_id: triage.assetId,
-      assignee_id: triage.assigneeId,
+      assignee_id: personId,
       status: 'queued',
     },
   });
@@ -62,13 +79,17 @@ export async function triageTicket(
   ]);
   await oweFirstReply(work, ticketId);
   await storeClocks(work, book, ticketId);
+  const person = personId ? await work.tx('person').where({ id: personId }).first('name') : undefined;
   await work.tell({
     subject: 'ticket',
     id: ticketId,
-    what: `routed to ${desk.name} as ${triage.kind}, ${priority}`,
+    what: `routed to ${desk.name} as ${triage.kind}, ${category.name}, ${priority}${person ? `, assigned to ${person.name}` : ''}`,
+    detail: why.map((w) => [w.rule, w.figure?.value].filter(Boolean).join(' ')).join('; ') || null,
     changes: { priority: [ticket.priority, priority], desk: [null, desk.name] },
   });
-  return changed;
+  if (personId && personId !== triage.assigneeId && personId !== work.actor.personId)
+    await tellPerson(work, personId, `#${ticket.number} ${ticket.subject} was routed to you`, ticketId);
+  return { ...changed, assignee: person?.name ?? null };
 }
 
 /** Undo of a triage: the ticket is unsorted again, and its clocks are as if it had not been routed. */
@@ -83,6 +104,8 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
     version,
     set: {
       kind: 'unsorted',
+      category_id: null,
+      line: null,
       impact: null,
       urgency: null,
       priority: null,
@@ -103,8 +126,10 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
 
 /** Closes an unsorted ticket that asks for nothing, or brings it back. */
 export async function setNotWork(work: Work, book: HouseBook, ticketId: string, version: number, notWork: boolean): Promise<Done> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome', 'umbrella_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const member = await refuseMember(work, ticket);
+  if (member) return member;
   if (notWork && (ticket.kind !== 'unsorted' || ticket.status === 'closed'))
     return refuse('not-possible-now', 'Only an unsorted ticket can be marked as not work.');
   if (!notWork && ticket.outcome !== 'not work') return refuse('not-possible-now', 'This ticket was not marked as not work.');

@@ -1,7 +1,7 @@
 import { step, type Explanation } from '@core/explanation';
 import { formatMoney, sumMoney, type Money } from '@core/money';
 import { dateOf, formatMinutes, type Instant } from '@core/time';
-import { rateEntry, type RatedPart, type RateRule } from '@core/time-entries';
+import { rateEntry, type RatedPart, type RateRule, type Rounding } from '@core/time-entries';
 import type { Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 import type { HouseBook } from '../house/house-book';
@@ -15,6 +15,8 @@ export interface EntryFacts {
   readonly billable: boolean;
   readonly clientId: string | null;
   readonly ticketKind: string | null;
+  /** A share of time that was rounded by whoever shared it out. */
+  readonly exact?: boolean;
 }
 
 export interface EntryEffect {
@@ -24,6 +26,8 @@ export interface EntryEffect {
   readonly parts: readonly RatedPart[];
   readonly why: Explanation;
 }
+
+const EXACT: Rounding = { increment: 1, mode: 'up', minimum: 0 };
 
 /** What an entry does, said before it is saved: the charge to the client, or why there is none. */
 export async function effectOfEntry(db: Db, book: HouseBook, entry: EntryFacts): Promise<EntryEffect> {
@@ -38,8 +42,9 @@ export async function effectOfEntry(db: Db, book: HouseBook, entry: EntryFacts):
   if (entry.ticketKind === 'internal') return none('internal ticket, no charge');
   if (entry.ticketKind === 'flat-fee job') return none('flat fee, no charge for time');
   if (!entry.billable) return none('not billable, no charge');
-  const activity = book.activity(entry.activityId);
-  if (!activity) return none('unknown activity, no charge');
+  const known = book.activity(entry.activityId);
+  if (!known) return none('unknown activity, no charge');
+  const activity = entry.exact ? { ...known, rounding: EXACT } : known;
   const { calendar, currency, bands } = book.house;
   const rated = rateEntry({ ...entry, activity }, { calendar, currency, bands, rules: await readRules(db, entry.clientId) });
   if (rated.is === 'no rate')

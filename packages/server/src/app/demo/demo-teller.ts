@@ -21,6 +21,7 @@ export interface Cast {
   }[];
   readonly desks: { id: string; name: string }[];
   readonly activities: { id: string; name: string }[];
+  readonly categories: { id: string; name: string }[];
 }
 
 export interface Teller {
@@ -52,6 +53,7 @@ export async function readCast(tx: Knex.Transaction): Promise<Cast> {
     })),
     desks: await tx('desk').select('id', 'name'),
     activities: await tx('activity').select('id', 'name'),
+    categories: await tx('category').whereNotNull('parent_id').select('id', 'name'),
   };
 }
 

@@ -5,6 +5,7 @@ import { triageTicket } from '../../tickets/triage-ticket';
 import { addEntry, startTimer } from '../../time-entries/record-time';
 import { at } from '../database';
 import { NEARLY_MISSED, OVER, UNSORTED } from './demo-story';
+import { tellHarbourLink } from './load-demo-umbrella';
 import { as, clientWrites, must, open, type Teller } from './demo-teller';
 
 /** The morning of the story: what lies unsorted, what is owed, and who is on which booking. */
@@ -22,6 +23,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     await open(teller, client, contact, plusSeconds(story, -60 * message.minutesAgo), message.subject, message.text);
   }
   for (const late of NEARLY_MISSED) await tellNearlyMissed(teller, late);
+  await tellHarbourLink(teller, today);
   const openTickets = await tx('ticket')
     .whereIn('status', ['queued'])
     .whereNot('kind', 'unsorted')
@@ -126,6 +128,8 @@ async function tellNearlyMissed(teller: Teller, late: (typeof NEARLY_MISSED)[num
     impact: late.impact,
     urgency: late.urgency,
     deskId: cast.desks.find((d) => d.name === 'Support')!.id,
+    line: 'first',
+    categoryId: cast.categories.find((c) => c.name === late.category)!.id,
     clientId: client.id,
     contactId: contact.id,
     assetId: null,

@@ -8,9 +8,12 @@ import { addNote } from '../../messages/write-messages';
 import { setStatus } from '../../tickets/move-ticket';
 import { triageTicket } from '../../tickets/triage-ticket';
 import { addEntry } from '../../time-entries/record-time';
+import { setFee, setFeeResult } from '../../flat-fees/ticket-fee';
+import { FEE_OF_CATEGORY } from './load-demo-fees';
 import { DEMO_TOPICS, type DemoTopic } from './demo-topics';
 import { DemoRandom } from './demo-random';
 import { as, clientWrites, must, open, personReplies, pickClient, readCast, type Contact, type Teller } from './demo-teller';
+import { categoryOfTopic } from './load-demo-categories';
 import { billDemoMonths } from './load-demo-money';
 import { tellToday } from './load-demo-today';
 
@@ -68,12 +71,19 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     impact: topic.impact,
     urgency: topic.urgency,
     deskId: teller.cast.desks.find((d) => d.name === (topic.desk ?? 'Support'))!.id,
+    line: 'first' as const,
+    categoryId: categoryOfTopic(teller.cast.categories, topic.subjects[0]!),
     clientId: client.id,
     contactId: contact.id,
     assetId: random.chance(60) ? asset!.id : null,
     assigneeId: random.chance(80) ? technician.id : null,
   };
   must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, undefined, triage));
+  if (topic.kind === 'flat-fee job') {
+    const name = FEE_OF_CATEGORY[teller.cast.categories.find((c) => c.id === triage.categoryId)!.name]!;
+    const { id } = await teller.tx('flat_fee').where({ name }).first('id');
+    must(await setFee(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, { feeId: id, quantity: random.chance(80) ? 1 : 2 }));
+  }
   const calm = ['P3', 'P4'].includes(DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency]);
   const lately = calm && story - receivedAt < LATELY_SECONDS;
   const answeredAt = Math.min(later(teller, triagedAt, random.whole(5, random.chance(8) ? 420 : 50)), story - 60) as Instant;
@@ -131,6 +141,7 @@ async function finish(teller: Teller, { ticket, contact, asset, subject, topic, 
   }
   await personReplies(teller, { ticket, contact, who: technician, now: last, subject, text: fill(topic.ends, contact, asset) });
   await teller.tx('ticket').where({ id: ticket.id }).update({ resolution: topic.note });
+  if (topic.kind === 'flat-fee job') must(await setFeeResult(as(teller, technician, last), ticket.id, 'success', topic.note));
   must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'resolved', holdReason: null }));
   const closes = closesAt(book.house.calendar, last, book.house.closeAfterDates)!;
   if (closes < story)

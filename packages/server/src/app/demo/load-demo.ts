@@ -5,7 +5,9 @@ import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type L
 import { HouseBook } from '../../house/house-book';
 import { hashPassword } from '../../access/passwords';
 import { at } from '../database';
+import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
 import { loadDemoClients } from './load-demo-clients';
+import { loadDemoCanned, loadDemoFees } from './load-demo-fees';
 import { tellDemoStory } from './load-demo-work';
 import { DEMO_DESKS, DEMO_PEOPLE, DEMO_TEAMS, demoEmail, isDemoTechnician } from './demo-people';
 
@@ -35,7 +37,11 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await loadHouse(tx, story, story - real);
     await book.load(tx);
     await loadPeople(tx, story);
+    await loadDemoCategories(tx);
+    await loadDemoOnCall(tx, story, DEMO_ZONE);
     await loadDemoClients(tx, dateOf(story, DEMO_ZONE));
+    await loadDemoFees(tx);
+    await loadDemoCanned(tx);
     await book.load(tx);
     await tellDemoStory(tx, book, story, days);
     await tx('outbox').delete();

@@ -26,6 +26,7 @@ import { FormState } from '../ui/form-state';
                 @for (rule of settings().rules; track rule.kind) {
                   <th>{{ rule.kind }}</th>
                 }
+                <th>also of an umbrella's members</th>
               </tr>
             </thead>
             @for (check of checks; track check) {
@@ -42,6 +43,15 @@ import { FormState } from '../ui/form-state';
                     />
                   </td>
                 }
+                <td>
+                  <input
+                    type="checkbox"
+                    [attr.aria-label]="check + ', members of an umbrella'"
+                    [disabled]="!may || check === 'unanswered message'"
+                    [checked]="check === 'unanswered message' || always(form.values).includes(check)"
+                    (change)="toggleAlways(check)"
+                  />
+                </td>
               </tr>
             }
           </table>
@@ -96,6 +106,15 @@ export class ClosingSettingsForm implements OnInit {
 
   protected rules(values: Readonly<Record<string, unknown>>): ClosingSettings['rules'] {
     return values['rules'] as ClosingSettings['rules'];
+  }
+
+  protected always(values: Readonly<Record<string, unknown>>): ClosingSettings['alwaysAsked'] {
+    return values['alwaysAsked'] as ClosingSettings['alwaysAsked'];
+  }
+
+  protected toggleAlways(check: ClosingCheck): void {
+    const always = this.always(this.state()!.values);
+    this.state()!.set('alwaysAsked', always.includes(check) ? always.filter((c) => c !== check) : [...always, check]);
   }
 
   protected toggle(kind: string, check: ClosingCheck): void {

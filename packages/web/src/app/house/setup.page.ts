@@ -13,6 +13,7 @@ import { Field } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { loading } from '../ui/loading';
 import { AtPipe } from '../ui/pipes';
+import { Integrity } from '../umbrellas/integrity';
 import { StateNote } from '../ui/state-note';
 
 const JOBS_EVERY_MS = 3000;
@@ -26,7 +27,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
 /** Work that waits, API tokens, and what holds for the provider: calendars, promises, rates. */
 @Component({
   selector: 'dl-setup-page',
-  imports: [AsyncPipe, ClosingSettingsForm, Field, AtPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, ClosingSettingsForm, Field, Integrity, AtPipe, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let tokens = tokens$ | async;
@@ -107,6 +108,26 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           <section aria-label="Before tickets are resolved">
             <h2>Before tickets are resolved</h2>
             <dl-closing-settings [settings]="house.closing" />
+          </section>
+          @if (session.may('setup.read')) {
+            <section aria-label="Umbrellas and their members">
+              <h2>Umbrellas and their members</h2>
+              <dl-integrity />
+            </section>
+          }
+          @if (session.may('setup.read')) {
+            <section aria-label="On call and third parties">
+              <h2>On call and third parties</h2>
+              <p><a routerLink="/setup/on-call">See and change who is on call, when they are rung, and who is no client</a></p>
+            </section>
+          }
+          <section aria-label="Desks and categories">
+            <h2>Desks and categories</h2>
+            <p><a routerLink="/setup/routing">See and change desks, their lines and the categories of tickets</a></p>
+          </section>
+          <section aria-label="Flat-fee jobs">
+            <h2>Flat-fee jobs</h2>
+            <p><a routerLink="/setup/flat-fees">See and change the jobs that are done at a flat fee</a></p>
           </section>
           <section aria-label="Promises">
             <h2>Promises</h2>

@@ -65,6 +65,21 @@ export const routes: Routes = [
         title: 'Promises · Drumline',
         loadComponent: () => import('../clocks/policies.page').then((m) => m.PoliciesPage),
       },
+      {
+        path: 'setup/flat-fees',
+        title: 'Flat-fee jobs · Drumline',
+        loadComponent: () => import('../flat-fees/fees.page').then((m) => m.FeesPage),
+      },
+      {
+        path: 'setup/on-call',
+        title: 'On call · Drumline',
+        loadComponent: () => import('../escalation/on-call.page').then((m) => m.OnCallPage),
+      },
+      {
+        path: 'setup/routing',
+        title: 'Desks and categories · Drumline',
+        loadComponent: () => import('../intake/routing.page').then((m) => m.RoutingPage),
+      },
       { path: 'setup', title: 'Setup · Drumline', loadComponent: () => import('../house/setup.page').then((m) => m.SetupPage) },
       { path: '**', title: 'Not here · Drumline', loadComponent: () => import('./not-here').then((m) => m.NotHere) },
     ],

@@ -55,5 +55,6 @@ export class Shortcuts {
 }
 
 function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  if (target instanceof HTMLInputElement) return !/^(checkbox|radio|button)$/.test(target.type);
+  return target instanceof HTMLElement && (target.isContentEditable || /^(TEXTAREA|SELECT)$/.test(target.tagName));
 }

@@ -21,19 +21,30 @@ import { Toasts, type Toast } from './toasts';
   `,
   styles: `
     .toasts {
+      /* In the free room of the top bar: over no row, no button and no text that somebody works on. */
       position: fixed;
-      left: 164px;
-      bottom: 16px;
+      left: 462px;
+      right: max(16px, 100vw - 1010px);
+      top: 4px;
       z-index: 1100;
       display: grid;
-      gap: 8px;
-      max-width: 640px;
+      gap: 6px;
+      justify-items: start;
+    }
+    @media (max-width: 760px) {
+      .toasts {
+        left: 8px;
+        right: 8px;
+        top: 52px;
+      }
     }
     .toast-line {
       background: var(--ink);
       color: var(--paper);
       border-radius: 4px;
       padding: 8px 14px;
+      min-height: 40px;
+      box-sizing: border-box;
       display: flex;
       gap: 14px;
       align-items: center;

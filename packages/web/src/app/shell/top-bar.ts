@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { catchError, combineLatest, map, of, startWith, switchMap, timer } from 'rxjs';
 import { accessRoutes } from '@core/access';
-import { noticeRoutes } from '@core/notices';
+import { noticeRoutes, type NoticeWire } from '@core/notices';
 import { timeRoutes } from '@core/time-entries';
 import { BeatStrip } from '../ui/beat-strip';
 import { AtPipe } from '../ui/pipes';
@@ -27,6 +27,12 @@ import { Theme } from './theme';
     @if ((live.connected$ | async) === false) {
       <span class="lost" role="status">Connection lost. What you see may be old; it catches up by itself.</span>
     }
+    @let news = notices$ | async;
+    @if (ringing(news?.notices); as ring) {
+      <a class="ring" role="alert" [routerLink]="ring.ticketId ? ['/tickets', ring.ticketId] : []" (click)="seen(1)"
+        ><b>Rings you</b> <span class="clip">{{ ring.text }}</span></a
+      >
+    }
     @if (timer$ | async; as running) {
       <span class="timer">
         <i aria-hidden="true"></i><span class="mono">{{ running.shown }}</span>
@@ -39,7 +45,7 @@ import { Theme } from './theme';
         ><span class="soft small">today</span><dl-beat-strip [beats]="day.beats" [nowAt]="day.nowAt"
       /></a>
     }
-    @if (notices$ | async; as news) {
+    @if (news) {
       <div ngbDropdown class="news" placement="bottom-end" (openChange)="$event || seen(news.unseen)">
         <button type="button" class="person" ngbDropdownToggle>
           What is new
@@ -85,6 +91,25 @@ import { Theme } from './theme';
     .lost {
       color: var(--late);
       font-size: 12.5px;
+    }
+    .ring {
+      display: flex;
+      align-items: center;
+      gap: 8px;
+      min-width: 0;
+      max-width: 420px;
+      height: 32px;
+      padding: 0 10px;
+      border: 1px solid var(--late);
+      border-radius: 4px;
+      background: var(--late-wash);
+      color: var(--late);
+      text-decoration: none;
+      white-space: nowrap;
+    }
+    /* While it rings, the strip gives its room. */
+    .ring ~ .today {
+      display: none;
     }
     .timer {
       display: flex;
@@ -183,6 +208,11 @@ export class TopBar {
     startWith(undefined),
     switchMap(() => this.api.call(noticeRoutes.listNotices, {}).pipe(catchError(() => of(undefined)))),
   );
+
+  /** The newest ring that the person has not seen: it stands on every page until they have. */
+  protected ringing(notices: readonly NoticeWire[] | undefined): NoticeWire | undefined {
+    return notices?.find((n) => n.urgent && !n.seen);
+  }
 
   /** What was looked at is not new any more. */
   protected seen(unseen: number): void {

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { dispatchRoutes } from '@core/dispatch';
+import { flatFeeRoutes } from '@core/flat-fees';
 import { ticketRoutes, type ObstacleWire, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
@@ -43,14 +44,25 @@ import { Toasts } from '../shell/toasts';
                 <button type="button" class="btn-link" (click)="ask.emit('time')">log time</button>
               }
               @case ('unanswered message') {
-                <button type="button" class="btn-link" (click)="ask.emit('reply')">reply</button>
-                <button type="button" class="btn-link" (click)="ask.emit('waive')">waive</button>
+                @if (o.id) {
+                  <a [routerLink]="['/tickets', o.id]">answer it there</a>
+                } @else {
+                  <button type="button" class="btn-link" (click)="ask.emit('reply')">reply</button>
+                  <button type="button" class="btn-link" (click)="ask.emit('waive')">waive</button>
+                }
               }
               @case ('no resolution text') {
                 <button type="button" class="btn-link" (click)="ask.emit('resolution')">say it</button>
               }
               @case ('pending charges') {
                 <a routerLink="/charges">review them</a>
+              }
+              @case ('missing fee') {
+                <button type="button" class="btn-link" (click)="takeFee(o)">take that fee</button>
+                <button type="button" class="btn-link" (click)="noFee()">it is none</button>
+              }
+              @case ('no fee result') {
+                <button type="button" class="btn-link" (click)="ask.emit('fee')">say how it went</button>
               }
               @case ('asset of another client') {
                 <button type="button" class="btn-link" (click)="ask.emit('asset')">take it off</button>
@@ -105,7 +117,7 @@ export class BeforeResolving {
   readonly closed = output<void>();
   readonly override = output<string>();
   /** Something that is settled elsewhere on the page. */
-  readonly ask = output<'time' | 'reply' | 'waive' | 'resolution' | 'asset'>();
+  readonly ask = output<'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'fee'>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly timers = inject(Timers);
@@ -123,6 +135,14 @@ export class BeforeResolving {
 
   protected pause(o: ObstacleWire): void {
     this.timers.pause(o.id!);
+  }
+
+  protected takeFee(o: ObstacleWire): void {
+    this.run(this.api.call(flatFeeRoutes.setFee, { params: { ticketId: this.ticket().id }, body: { feeId: o.id!, quantity: 1 } }));
+  }
+
+  protected noFee(): void {
+    this.run(this.api.call(flatFeeRoutes.dismissFeeHint, { params: { ticketId: this.ticket().id } }));
   }
 
   private run(command: Observable<unknown>): void {

@@ -5,12 +5,16 @@ import { ticketRoutes, type Status, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { problemOf } from '../shell/problem';
 import { Toasts } from '../shell/toasts';
+import { CannedMenu } from '../canned/canned-menu';
+import { MemberUpdate } from '../umbrellas/member-update';
 
-type Mode = 'reply' | 'note';
+type Mode = 'reply' | 'note' | 'update';
 interface View {
   readonly mode: Mode;
   readonly text: string;
   readonly then: Status | '';
+  /** Who else gets the reply, as typed: addresses with commas between. */
+  readonly cc: string;
   readonly trouble: string;
   readonly busy: boolean;
 }
@@ -18,134 +22,85 @@ interface View {
 /** What the client will see, and what they never see, cannot be confused: words, colour, edge and button differ. */
 @Component({
   selector: 'dl-composer',
-  imports: [AsyncPipe],
+  imports: [AsyncPipe, CannedMenu, MemberUpdate],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let v = view$ | async;
     @if (v) {
-      <form class="composer" [class.note]="v.mode === 'note'" (submit)="send($event)">
+      <div class="composer" [class.note]="v.mode === 'note'">
         <div class="tabs" role="tablist">
-          <button type="button" role="tab" [attr.aria-selected]="v.mode === 'reply'" (click)="mode('reply')">Reply to {{ first() }}</button>
+          @if (ticket().isUmbrella) {
+            <button type="button" role="tab" [attr.aria-selected]="v.mode === 'update'" (click)="mode('update')">
+              Update to the members
+            </button>
+          } @else {
+            <button type="button" role="tab" [attr.aria-selected]="v.mode === 'reply'" (click)="mode('reply')">
+              Reply to {{ first() }}
+            </button>
+          }
           <button type="button" role="tab" [attr.aria-selected]="v.mode === 'note'" (click)="mode('note')">Inside note</button>
         </div>
-        <p class="small goes">
+        @if (v.mode === 'update') {
+          <dl-member-update [umbrella]="ticket()" (sent)="sent.emit()" />
+        } @else {
           @if (v.mode === 'reply') {
-            Goes to <b>{{ ticket().contact }}</b> at {{ ticket().contactEmail }}. <b>The client will see this.</b>
-          } @else {
-            Stays inside. <b>The client never sees this.</b>
+            <dl-canned-menu class="canned" [ticket]="ticket()" [text]="v.text" (chosen)="putIn($event)" />
           }
-        </p>
-        <textarea
-          #box
-          rows="4"
-          [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
-          [value]="v.text"
-          (input)="type($any($event.target).value)"
-          (keydown.control.enter)="send($event)"
-          (keydown.meta.enter)="send($event)"
-        ></textarea>
-        @if (v.trouble) {
-          <p class="late small" role="alert">{{ v.trouble }}</p>
+          <form (submit)="send($event)">
+            <p class="small goes">
+              @if (v.mode === 'reply') {
+                Goes to <b>{{ ticket().contact }}</b> at {{ ticket().contactEmail }}. <b>The client will see this.</b>
+                <label class="copies"
+                  >Copies
+                  <input
+                    class="in"
+                    type="text"
+                    aria-label="Copies, addresses with commas between"
+                    [value]="v.cc"
+                    (input)="patch({ cc: $any($event.target).value })"
+                    placeholder="nobody"
+                /></label>
+              } @else {
+                Stays inside. <b>The client never sees this.</b>
+              }
+            </p>
+            <textarea
+              #box
+              rows="4"
+              [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
+              [value]="v.text"
+              (input)="type($any($event.target).value)"
+              (keydown.control.enter)="send($event)"
+              (keydown.meta.enter)="send($event)"
+            ></textarea>
+            @if (v.trouble) {
+              <p class="late small" role="alert">{{ v.trouble }}</p>
+            }
+            <div class="foot">
+              @if (v.mode === 'reply') {
+                <label class="small soft"
+                  >then
+                  <select class="in" (change)="patch({ then: $any($event.target).value })">
+                    <option value="" [selected]="!v.then">as it is</option>
+                    @for (status of ['underway', 'on hold', 'resolved']; track status) {
+                      <option [value]="status" [selected]="v.then === status">
+                        {{ status === 'on hold' ? 'on hold for the client' : status }}
+                      </option>
+                    }
+                  </select>
+                </label>
+              }
+              <span class="grow"></span>
+              <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">
+                {{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd>
+              </button>
+            </div>
+          </form>
         }
-        <div class="foot">
-          @if (v.mode === 'reply') {
-            <label class="small soft"
-              >then
-              <select class="in" (change)="patch({ then: $any($event.target).value })">
-                <option value="" [selected]="!v.then">as it is</option>
-                @for (status of ['underway', 'on hold', 'resolved']; track status) {
-                  <option [value]="status" [selected]="v.then === status">
-                    {{ status === 'on hold' ? 'on hold for the client' : status }}
-                  </option>
-                }
-              </select>
-            </label>
-          }
-          <span class="grow"></span>
-          <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">
-            {{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd>
-          </button>
-        </div>
-      </form>
+      </div>
     }
   `,
-  styles: `
-    .composer {
-      border: 1px solid var(--run);
-      border-left: 4px solid var(--run);
-      border-radius: 4px;
-      background: var(--panel);
-    }
-    .composer.note {
-      border: 1px dashed var(--field);
-      border-left: 4px dotted var(--ink-soft);
-      background: var(--paper);
-    }
-    .tabs {
-      display: flex;
-      gap: 16px;
-      padding: 0 12px;
-      border-bottom: 1px solid var(--rule);
-    }
-    .tabs button {
-      border: 0;
-      background: none;
-      font: inherit;
-      color: var(--ink-soft);
-      padding: 6px 0 5px;
-      border-bottom: 2px solid transparent;
-      cursor: pointer;
-    }
-    .tabs button[aria-selected='true'] {
-      color: var(--run);
-      font-weight: 700;
-      border-bottom-color: var(--run);
-    }
-    .note .tabs button[aria-selected='true'] {
-      color: var(--ink);
-      border-bottom-color: var(--ink-soft);
-    }
-    .goes {
-      padding: 6px 12px 0;
-      color: var(--run);
-    }
-    .note .goes {
-      color: var(--ink-soft);
-      font-style: italic;
-    }
-    textarea {
-      width: 100%;
-      border: 0;
-      background: transparent;
-      padding: 6px 12px;
-      font: inherit;
-      color: var(--ink);
-      resize: vertical;
-      outline-offset: -3px;
-      display: block;
-    }
-    .note textarea {
-      font-style: italic;
-    }
-    .late {
-      padding: 0 12px 4px;
-    }
-    .foot {
-      display: flex;
-      align-items: center;
-      gap: 12px;
-      padding: 8px 12px;
-      border-top: 1px solid var(--rule);
-    }
-    .foot label {
-      display: flex;
-      gap: 8px;
-      align-items: center;
-    }
-    .foot select {
-      width: auto;
-    }
-  `,
+  styleUrl: './composer.css',
 })
 export class Composer {
   readonly ticket = input.required<TicketWire>();
@@ -153,7 +108,7 @@ export class Composer {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
-  private readonly view = new BehaviorSubject<View>({ mode: 'reply', text: '', then: '', trouble: '', busy: false });
+  private readonly view = new BehaviorSubject<View>({ mode: 'reply', text: '', then: '', cc: '', trouble: '', busy: false });
   protected readonly view$ = this.view.asObservable();
   private loaded = '';
 
@@ -162,8 +117,14 @@ export class Composer {
       const { id } = this.ticket();
       if (this.loaded === id) return;
       this.loaded = id;
-      this.view.next({ mode: 'reply', text: this.kept('reply'), then: '', trouble: '', busy: false });
+      const mode = this.outward();
+      this.view.next({ mode, text: this.kept(mode), then: '', cc: this.ticket().copies.join(', '), trouble: '', busy: false });
     });
+  }
+
+  /** An umbrella has no contact of its own: its members are written to by an update to all. */
+  private outward(): Mode {
+    return this.ticket().isUmbrella ? 'update' : 'reply';
   }
 
   protected first(): string {
@@ -176,12 +137,20 @@ export class Composer {
   }
 
   protected mode(mode: Mode): void {
+    if (mode !== 'note') mode = this.outward();
     this.patch({ mode, text: this.kept(mode), trouble: '' });
   }
 
   protected type(text: string): void {
     localStorage.setItem(this.draft(this.view.value.mode), text);
     this.patch({ text });
+  }
+
+  /** Puts a canned reply in after what stands there. */
+  protected putIn(text: string): void {
+    const was = this.view.value.text.trimEnd();
+    this.type(was ? `${was}\n\n${text}` : text);
+    setTimeout(() => this.box()?.nativeElement.focus());
   }
 
   protected patch(part: Partial<View>): void {
@@ -203,7 +172,7 @@ export class Composer {
     this.api
       .call(ticketRoutes.replyToTicket, {
         params: { ticketId: t.id },
-        body: { text, cc: [], then: this.view.value.then || null, seenMessageId: newest?.id ?? null },
+        body: { text, cc: addressesOf(this.view.value.cc), then: this.view.value.then || null, seenMessageId: newest?.id ?? null },
       })
       .subscribe({
         next: (done) => {
@@ -211,7 +180,7 @@ export class Composer {
           this.toasts.done('Leaves in ten seconds', () => this.takeBack(done.id));
           this.sent.emit();
         },
-        error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
+        error: (fault: unknown) => this.patch({ busy: false, trouble: wordsOf(fault) }),
       });
   }
 
@@ -248,4 +217,18 @@ export class Composer {
   private draft(mode: Mode): string {
     return `drumline.draft.${mode}.${this.ticket().id}`;
   }
+}
+
+function addressesOf(typed: string): string[] {
+  return typed
+    .split(/[,;\s]+/)
+    .map((a) => a.trim())
+    .filter(Boolean);
+}
+
+/** What was refused, at its field where it is about one. */
+function wordsOf(fault: unknown): string {
+  const problem = problemOf(fault);
+  const wrong = Object.entries(problem.fields ?? {}).find(([field]) => field.startsWith('cc'));
+  return wrong ? `Copies: ${wrong[1]}` : problem.detail;
 }

@@ -1,8 +1,8 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, inject } from '@angular/core';
-import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '@angular/core';
+import { takeUntilDestroyed, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { take } from 'rxjs';
+import { map, take } from 'rxjs';
 import type { HouseWire } from '@core/house';
 import { IMPACTS, PAD, URGENCIES } from '@core/priority';
 import type { ClockWire } from '@core/clocks';
@@ -13,17 +13,20 @@ import { ArrowRows } from '../ui/arrow-rows';
 import { ClockStrip } from '../ui/clock-strip';
 import { EmptyNote } from '../ui/empty-note';
 import { AtPipe } from '../ui/pipes';
+import { UnderUmbrella, type Joining } from '../umbrellas/under-umbrella';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 import { SORTED_KINDS } from '@core/tickets';
+import { IntakeChoices } from './intake-choices';
 import { IntakeState } from './intake.state';
+import { Thoughts } from '../intake/thoughts';
 import { MessageBody } from './message-body';
 
 /** One message at a time: two presses for the common case. */
 @Component({
   selector: 'dl-intake-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, ClockStrip, EmptyNote, StateNote, Why, AtPipe, MessageBody],
-  providers: [IntakeState],
+  imports: [AsyncPipe, RouterLink, ArrowRows, ClockStrip, EmptyNote, StateNote, Why, AtPipe, MessageBody, Thoughts, UnderUmbrella],
+  providers: [IntakeState, IntakeChoices],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake.page.html',
   styleUrl: './intake.page.css',
@@ -34,18 +37,26 @@ export class IntakePage {
   protected readonly columns = URGENCIES;
   protected readonly kinds = SORTED_KINDS;
   private desks: HouseWire['desks'] = [];
+  protected readonly joining = signal<readonly Joining[] | undefined>(undefined);
+  protected readonly cause = toSignal(this.state.proposals$.pipe(map((p) => p?.sameCause ?? undefined)));
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    this.state.house$.pipe(take(1)).subscribe((house) => (this.desks = house.desks));
+    this.state.choices.house$.pipe(take(1)).subscribe((house) => (this.desks = house.desks));
     keys.register(this, [
       { keys: '1 … 9', what: 'who is hit and how badly, as on a number pad' },
-      { keys: 's p y b l', what: 'route to the desk of that letter' },
+      { keys: 's p y b l', what: 'route to the desk of that letter; with shift to its second line' },
+      { keys: 'Enter', what: 'route to the desk of like tickets' },
       { keys: 'k', what: 'next kind' },
-      { keys: 'c', what: 'take the proposed client' },
+      { keys: 'c', what: 'take the proposed client and contact' },
+      { keys: 't', what: 'take the proposed category' },
+      { keys: 'j', what: 'take the clearer subject' },
+      { keys: 'g', what: 'put it under an umbrella with those of the same cause' },
       { keys: 'n', what: 'not work' },
       { keys: '↑ ↓', what: 'another message' },
     ]);
+    // A form for the message before is none for the next.
+    this.state.selected$.pipe(takeUntilDestroyed(destroyed)).subscribe(() => this.joining.set(undefined));
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => this.key(event));
   }
@@ -54,14 +65,36 @@ export class IntakePage {
   private key(event: KeyboardEvent): void {
     const digit = /^(?:Digit|Numpad)([1-9])$/.exec(event.code)?.[1];
     const desk = this.desks.find((d) => d.letter === event.key.toLowerCase());
-    if (digit) this.state.press(digit);
-    else if (desk) this.state.route(desk);
-    else if (event.key === 'n') this.state.notWork();
-    else if (event.key === 'k') this.state.nextKind();
-    else if (event.key === 'c') this.state.takeProposedClient();
+    const press = digit
+      ? () => this.state.press(digit)
+      : desk
+        ? () => this.state.route(desk, event.shiftKey ? 'second' : 'first')
+        : this.byKey(event);
+    if (press) this.state.whenReady(press);
     else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') this.state.step(event.key === 'ArrowDown' ? 1 : -1);
     else return;
     event.preventDefault();
+  }
+
+  private byKey(event: KeyboardEvent): (() => void) | undefined {
+    if (event.key === 'Enter' && (event.target as HTMLElement).closest('button, a')) return undefined;
+    const presses: Readonly<Record<string, () => void>> = {
+      Enter: () => this.state.routeAsBefore(),
+      n: () => this.state.notWork(),
+      k: () => this.state.nextKind(),
+      c: () => this.state.takeClient(),
+      t: () => this.state.takeCategory(),
+      j: () => this.state.takeSubject(),
+      g: () => this.gather(),
+    };
+    return presses[event.key];
+  }
+
+  /** One press where others of the cause are under an umbrella already; else a form for a new one. */
+  protected gather(): void {
+    const umbrella = this.cause()?.umbrella;
+    if (umbrella) this.state.joinCause(umbrella.id);
+    else this.joining.set(this.state.sameCause());
   }
 
   protected digit(row: number, column: number): string {

@@ -14,26 +14,21 @@ import {
   switchMap,
   tap,
 } from 'rxjs';
-import { assetRoutes, type AssetRowWire } from '@core/assets';
-import { clientRoutes } from '@core/clients';
-import { houseRoutes } from '@core/house';
-import { MOST_ROWS } from '@core/routes';
-import { PAD, type Impact, type Urgency } from '@core/priority';
-import { ticketRoutes, type Kind, type TicketRowWire, type TicketWire, SORTED_KINDS } from '@core/tickets';
+import { intakeRoutes, type Proposals } from '@core/intake';
+import { PAD } from '@core/priority';
+import { ticketRoutes, type Line, type TicketRowWire, type TicketWire, SORTED_KINDS } from '@core/tickets';
+import { umbrellaRoutes } from '@core/umbrellas';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Toasts } from '../shell/toasts';
+import type { Joining } from '../umbrellas/under-umbrella';
+import { joiningOf } from '../intake/joining-of';
 import { loading } from '../ui/loading';
+import { IntakeChoice, type Choice } from './intake-choice';
+import { IntakeChoices } from './intake-choices';
 
-export interface Choice {
-  readonly impact?: Impact;
-  readonly urgency?: Urgency;
-  readonly kind: Exclude<Kind, 'unsorted'>;
-  readonly clientId: string | null;
-  readonly assetId: string | null;
-}
-
-const FRESH: Choice = { kind: 'incident', clientId: null, assetId: null };
+/** So many presses are kept while the next message comes up. */
+const MOST_AHEAD = 12;
 
 /** Intake: one message at a time, and what was chosen for it so far. */
 @Injectable()
@@ -41,15 +36,16 @@ export class IntakeState {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly live = inject(Live);
+  readonly choices = inject(IntakeChoices);
   private readonly selected = new BehaviorSubject<string | undefined>(undefined);
-  private readonly choice = new BehaviorSubject<Choice>(FRESH);
+  private readonly choice = new IntakeChoice();
   private readonly again = new Subject<void>();
   private rows: readonly TicketRowWire[] = [];
   private busy = false;
   /** The last command was refused: perhaps somebody else sorted the message, and the next should come up. */
   private refused = false;
   readonly selected$ = this.selected.asObservable();
-  readonly choice$ = this.choice.asObservable();
+  readonly choice$ = this.choice.choice$;
 
   readonly list$ = loading(merge(this.live.about('ticket'), this.again).pipe(startWith(undefined)), () =>
     this.api.call(ticketRoutes.listTickets, { query: { state: 'unsorted', sort: 'due' } }),
@@ -72,32 +68,48 @@ export class IntakeState {
     switchMap((ticketId) => this.api.call(ticketRoutes.getTicketPad, { params: { ticketId } }).pipe(catchError(() => of({ cells: [] })))),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-  readonly clients$ = this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
-    map((a) => a.rows),
-    catchError(() => of([])),
-    shareReplay(1),
-  );
-  readonly assets$ = this.choice.pipe(
+  readonly assets$ = this.choice.choice$.pipe(
     map((c) => c.clientId),
     distinctUntilChanged(),
-    switchMap((clientId) =>
-      clientId
-        ? this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
-            map((a) => a.rows),
-            catchError(() => of([] as AssetRowWire[])),
-          )
-        : of([] as AssetRowWire[]),
+    switchMap((clientId) => this.choices.assetsOf(clientId)),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  /** What Drumline thinks of the message; what it is sure of is taken where nothing was chosen yet. */
+  readonly proposals$ = this.which$.pipe(
+    switchMap((ticketId) =>
+      this.api.call(intakeRoutes.getProposals, { params: { ticketId } }).pipe(
+        map((proposals) => ({ ticketId, proposals })),
+        catchError(() => of(undefined)),
+      ),
     ),
-    tap((assets) => this.findAsset(assets)),
+    filter((found) => !found || found.ticketId === this.selected.value),
+    map((found) => found?.proposals),
+    tap((proposals) => this.think(proposals)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   private adopted: TicketWire | undefined;
+  private thought: Proposals | undefined;
+  /** What Drumline thinks has come, or could not be had. */
+  private thoughtKnown = false;
+  /** Presses that came while the next message was coming up; they are carried out on it, in order. */
+  private ahead: (() => void)[] = [];
+
+  /** Carries a press out on the message, now or as soon as it is up; no press of a fast hand is lost. */
+  whenReady(press: () => void): void {
+    if (this.ahead.length < MOST_AHEAD) this.ahead.push(press);
+    this.goOn();
+  }
+
+  private goOn(): void {
+    while (this.ahead.length && !this.busy && this.thoughtKnown && this.adopted?.id === this.selected.value) this.ahead.shift()!();
+  }
 
   select(id: string): void {
     if (id === this.selected.value) return;
-    this.choice.next(FRESH);
+    this.choice.reset();
     this.adopted = undefined;
+    this.thought = undefined;
+    this.thoughtKnown = false;
     this.selected.next(id);
   }
 
@@ -114,7 +126,7 @@ export class IntakeState {
   }
 
   choose(part: Partial<Choice>): void {
-    this.choice.next({ ...this.choice.value, ...part });
+    this.choice.choose(part);
   }
 
   nextKind(): void {
@@ -122,8 +134,67 @@ export class IntakeState {
     this.choose({ kind: SORTED_KINDS[(at + 1) % SORTED_KINDS.length]! });
   }
 
-  takeProposedClient(): void {
-    if (this.adopted?.proposedClient) this.choose({ clientId: this.adopted.proposedClient.id });
+  /** Takes the client that is proposed, and who of their people signed. */
+  takeClient(): void {
+    const { client, contact, asset } = this.thought ?? {};
+    if (client) this.choose({ clientId: client.value });
+    if (contact && !this.adopted?.contactId) this.choose({ contactId: contact.value });
+    if (asset?.sure) this.choice.fill({ assetId: asset.value });
+  }
+
+  takeCategory(): void {
+    if (this.thought?.category) this.choose({ categoryId: this.thought.category.value });
+  }
+
+  /** Routes to the desk that like tickets went to. */
+  routeAsBefore(): void {
+    const { desk } = this.thought ?? {};
+    if (desk) this.route({ id: desk.value, name: desk.label }, 'first');
+  }
+
+  takeSubject(): void {
+    const [ticket, subject] = [this.adopted, this.thought?.subject?.value];
+    if (!ticket || !subject || this.busy) return;
+    const give = (to: string, version: number) =>
+      this.api.call(intakeRoutes.setSubject, { params: { ticketId: ticket.id }, version, body: { subject: to } });
+    give(subject, ticket.version).subscribe({
+      next: (done) => {
+        this.toasts.done('It has a clearer subject', () => give(ticket.subject, done.version).subscribe(() => this.again.next()));
+        this.again.next();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  sameCause(): readonly Joining[] | undefined {
+    return this.adopted && this.thought && joiningOf(this.adopted, this.thought, this.choice.value);
+  }
+
+  /** Joins the umbrella that others of the cause are under, with one press. */
+  joinCause(umbrellaId: string): void {
+    const ticket = this.adopted;
+    if (!ticket || this.busy) return;
+    this.busy = true;
+    this.api
+      .call(umbrellaRoutes.joinUmbrella, { params: { ticketId: umbrellaId }, body: { memberIds: [ticket.id], tell: true, moveWork: true } })
+      .subscribe({
+        next: () => this.finished(ticket, `#${ticket.number} is under the umbrella`, () => this.leaveCause(ticket.id)),
+        error: (fault: unknown) => this.failed(fault),
+      });
+  }
+
+  joinedCause(): void {
+    const ticket = this.adopted;
+    // Those that joined with it are no longer to be sorted either.
+    const joined = new Set(this.thought?.sameCause?.reports.map((r) => r.id));
+    this.rows = this.rows.filter((r) => !joined.has(r.id));
+    if (ticket) this.finished(ticket, `#${ticket.number} is under an umbrella`, () => this.leaveCause(ticket.id));
+  }
+
+  private leaveCause(ticketId: string): void {
+    this.api
+      .call(umbrellaRoutes.detachMember, { params: { ticketId } })
+      .subscribe({ next: () => (this.select(ticketId), this.again.next()), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   retry(): void {
@@ -131,21 +202,35 @@ export class IntakeState {
   }
 
   /** Routes the message to a desk; the next one comes up. */
-  route(desk: { id: string; name: string }): void {
-    const [ticket, { impact, urgency, kind, clientId, assetId }] = [this.adopted, this.choice.value];
+  route(desk: { id: string; name: string }, line: Line): void {
+    const [ticket, { impact, urgency, kind, clientId, contactId, assetId, categoryId }] = [this.adopted, this.choice.value];
     if (!ticket || this.busy) return;
     if (!impact || !urgency) return this.toasts.trouble('Say first who is hit and how badly: press a digit from 1 to 9.');
     if (!clientId) return this.toasts.trouble('Say first whose ticket this is.');
+    if (!categoryId) return this.toasts.trouble('Say first what it is about: choose a category, by t the one of like tickets.');
     this.busy = true;
     this.api
       .call(ticketRoutes.triageTicket, {
         params: { ticketId: ticket.id },
         version: ticket.version,
-        body: { impact, urgency, kind, deskId: desk.id, clientId, contactId: ticket.contactId, assetId, assigneeId: null },
+        body: {
+          impact,
+          urgency,
+          kind,
+          deskId: desk.id,
+          line,
+          categoryId,
+          clientId,
+          contactId: ticket.contactId ?? contactId,
+          assetId,
+          assigneeId: null,
+        },
       })
       .subscribe({
         next: (done) =>
-          this.finished(ticket, `#${ticket.number} routed to ${desk.name}`, () => this.undo('untriageTicket', ticket.id, done.version)),
+          this.finished(ticket, `#${ticket.number} routed to ${desk.name}${done.assignee ? ', to ' + done.assignee : ''}`, () =>
+            this.undo('untriageTicket', ticket.id, done.version),
+          ),
         error: (fault: unknown) => this.failed(fault),
       });
   }
@@ -173,12 +258,16 @@ export class IntakeState {
     const next = this.rows[at + 1] ?? this.rows[at - 1];
     this.rows = this.rows.filter((r) => r.id !== ticket.id);
     if (next) this.select(next.id);
-    else this.selected.next(undefined);
+    else {
+      this.selected.next(undefined);
+      this.ahead = [];
+    }
     this.again.next();
   }
 
   private failed(fault: unknown): void {
     this.busy = false;
+    this.ahead = [];
     this.refused = true;
     this.toasts.trouble(fault);
     this.again.next();
@@ -196,13 +285,15 @@ export class IntakeState {
   private adopt(ticket: TicketWire): void {
     const first = this.adopted?.id !== ticket.id;
     this.adopted = ticket;
-    if (first && ticket.clientId) this.choose({ clientId: ticket.clientId });
+    if (first && ticket.clientId) this.choice.fill({ clientId: ticket.clientId });
+    if (first && this.thought) this.choice.takeSure(this.thought);
+    this.goOn();
   }
 
-  /** An asset whose number stands in the message is taken, until another is chosen. */
-  private findAsset(assets: readonly AssetRowWire[]): void {
-    const text = `${this.adopted?.subject ?? ''} ${this.adopted?.messages.map((m) => m.text).join(' ') ?? ''}`;
-    const named = assets.find((a) => text.includes(a.number));
-    if (named && !this.choice.value.assetId) this.choose({ assetId: named.id });
+  private think(proposals: Proposals | undefined): void {
+    this.thought = proposals;
+    this.thoughtKnown = true;
+    if (proposals) this.choice.takeSure(proposals);
+    this.goOn();
   }
 }

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, output, signal } 
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { clientRoutes } from '@core/clients';
+import { flatFeeRoutes } from '@core/flat-fees';
 import { MOST_ROWS } from '@core/routes';
 import { newTicketSchema, ticketRoutes } from '@core/tickets';
 import { Api } from '../shell/api';
@@ -45,6 +46,13 @@ export class NewTicket {
     ),
     { initialValue: [] },
   );
+  private readonly fees = toSignal(
+    this.api.call(flatFeeRoutes.listFees, {}).pipe(
+      map((a) => a.fees),
+      catchError(() => of([])),
+    ),
+    { initialValue: [] },
+  );
   protected readonly lines = computed((): readonly Line[] => [
     {
       name: 'clientId',
@@ -61,11 +69,19 @@ export class NewTicket {
     },
     { name: 'subject', label: 'Subject', wide: true },
     { name: 'text', label: 'What they said', kind: 'lines', wide: true },
+    {
+      name: 'feeId',
+      label: 'Flat fee',
+      kind: 'choice',
+      none: 'none: by the hour',
+      options: this.fees().map((f) => ({ value: f.id, label: f.name })),
+    },
+    { name: 'feeQuantity', label: 'How many', kind: 'number' },
     { name: 'byCall', label: 'They are on the phone: this counts as the first reply', kind: 'yes' },
   ]);
   protected readonly form: RecordForm<typeof newTicketSchema> = {
     schema: newTicketSchema,
-    initial: { byCall: true, subject: '', text: '', clientId: '', contactId: '' },
+    initial: { feeId: null, feeQuantity: 1, byCall: true, subject: '', text: '', clientId: '', contactId: '' },
     draft: 'new-ticket',
     does: 'Open it',
     save: (body) => this.api.call(ticketRoutes.createTicket, { body }),

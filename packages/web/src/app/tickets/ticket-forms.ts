@@ -1,16 +1,21 @@
 import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import type { PersonWire } from '@core/access';
+import { houseRoutes } from '@core/house';
+import { handOverSchema, intakeRoutes, mergeSchema } from '@core/intake';
 import {
   CALL_OUTCOMES,
+  DESK_LINES,
   callSchema,
   checklistFormSchema,
   resolutionSchema,
   ticketRoutes,
   waiveSchema,
+  type TicketRowWire,
   type TicketWire,
 } from '@core/tickets';
 import { Api } from '../shell/api';
+import type { Option } from '../ui/field';
 import type { Line, RecordForm } from '../ui/record-form';
 
 export interface TicketForm {
@@ -37,6 +42,13 @@ const CALL_LINES: readonly Line[] = [
 /** The small forms of a ticket: a call, a waiver, what was done, something to do; called where injection is possible. */
 export function ticketForms() {
   const api = inject(Api);
+  let known: readonly Option[] = [];
+  const desks = (): readonly Option[] => known;
+  api.call(houseRoutes.getHouse, {}).subscribe({
+    next: (h) => (known = h.desks.map((d) => ({ value: d.id, label: d.name }))),
+    // The forms that name a desk say so themselves where none could be had.
+    error: () => undefined,
+  });
   return {
     call: (t: TicketWire): TicketForm => ({
       lines: CALL_LINES,
@@ -46,6 +58,42 @@ export function ticketForms() {
         draft: `call.${t.id}`,
         does: 'Write it down',
         save: (body) => api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body }),
+      },
+    }),
+    handOver: (t: TicketWire): TicketForm => ({
+      lines: [
+        { name: 'deskId', label: 'To desk', kind: 'choice', options: desks() },
+        { name: 'line', label: 'Line', kind: 'choice', options: DESK_LINES.map((l) => ({ value: l, label: `${l} line` })) },
+        { name: 'tried', label: 'What was tried', kind: 'lines', wide: true },
+      ],
+      form: {
+        schema: handOverSchema,
+        initial: { deskId: t.deskId ?? '', line: t.line === 'second' ? 'first' : 'second', tried: '' },
+        draft: `hand-over.${t.id}`,
+        does: 'Hand it over',
+        version: t.version,
+        save: (body, version) => api.call(intakeRoutes.handOver, { params: { ticketId: t.id }, version: version!, body }),
+        stored: () => api.call(ticketRoutes.getTicket, { params: { ticketId: t.id } }).pipe(map((now) => now)),
+      },
+    }),
+    merge: (t: TicketWire, others: readonly TicketRowWire[]): TicketForm => ({
+      lines: [
+        {
+          name: 'intoId',
+          label: 'It is a double of',
+          kind: 'choice',
+          wide: true,
+          options: others
+            .filter((o) => o.id !== t.id && !o.isUmbrella && o.kind !== 'unsorted')
+            .map((o) => ({ value: o.id, label: `#${o.number} ${o.subject}, ${o.contact ?? ''}` })),
+        },
+      ],
+      form: {
+        schema: mergeSchema,
+        initial: { intoId: '' },
+        draft: `merge.${t.id}`,
+        does: 'Merge into that',
+        save: (body) => api.call(intakeRoutes.mergeTicket, { params: { ticketId: t.id }, body }),
       },
     }),
     waive: (t: TicketWire): TicketForm => ({

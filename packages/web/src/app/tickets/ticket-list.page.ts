@@ -23,6 +23,7 @@ import { Cell, List } from '../ui/list/list';
 import { ListHead } from '../ui/list/list-head';
 import { ListState } from '../ui/list/list-state';
 import { AtPipe } from '../ui/pipes';
+import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { ViewMenu } from '../views/view-menu';
 import { NewTicket } from './new-ticket';
 
@@ -53,7 +54,21 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
 /** Every view of the work. The filters stand in the address, so a view can be kept and shared. */
 @Component({
   selector: 'dl-ticket-list-page',
-  imports: [AsyncPipe, RouterLink, AtPipe, Cell, ClockStrip, EmptyNote, FilterChoice, FilterWords, List, ListHead, NewTicket, ViewMenu],
+  imports: [
+    AsyncPipe,
+    RouterLink,
+    AtPipe,
+    Cell,
+    ClockStrip,
+    EmptyNote,
+    FilterChoice,
+    FilterWords,
+    List,
+    ListHead,
+    NewTicket,
+    UnderUmbrella,
+    ViewMenu,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ticket-list.page.html',
   styleUrl: './ticket-list.page.css',
@@ -66,6 +81,7 @@ export class TicketListPage {
   protected readonly columns = COLUMNS;
   protected readonly nameOf = (row: TicketRowWire): string => String(row.number);
   protected opening = false;
+  protected joining: readonly TicketRowWire[] | undefined;
   protected readonly list = new ListState<TicketRowWire>({
     name: 'tickets',
     topics: ['ticket'],
@@ -83,6 +99,12 @@ export class TicketListPage {
       shareReplay({ bufferSize: 1, refCount: true }),
     );
   protected readonly priorities = PRIORITIES.map((p) => ({ value: p, label: p }));
+  protected readonly dues = [
+    { value: '0', label: 'missed' },
+    { value: '30', label: 'in 30 min' },
+    { value: '60', label: 'in 1 h' },
+    { value: '240', label: 'in 4 h' },
+  ];
   protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a) => a.people.filter((p) => p.technician)),
     shareReplay(1),
@@ -90,12 +112,16 @@ export class TicketListPage {
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    keys.register(this, [{ keys: 'o', what: 'open a ticket for a caller' }]);
+    keys.register(this, [
+      { keys: 'o', what: 'open a ticket for a caller' },
+      { keys: 'g', what: 'put the chosen under an umbrella' },
+    ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
-      if (event.key !== 'o' || !this.session.may('tickets.work')) return;
+      if ((event.key !== 'o' && event.key !== 'g') || !this.session.may('tickets.work')) return;
       event.preventDefault();
-      this.opening = true;
+      if (event.key === 'o') this.opening = true;
+      else this.joining = this.chosenToJoin();
       this.list.retry();
     });
   }
@@ -113,6 +139,17 @@ export class TicketListPage {
       after: () => this.list.retry(),
     });
     this.list.chooseAll(false);
+  }
+
+  /** The chosen, in the order of the list; undefined where none is. */
+  protected chosenToJoin(): readonly TicketRowWire[] | undefined {
+    return this.list.chosenRows.length ? this.list.chosenRows : undefined;
+  }
+
+  protected joined(umbrellaId: string): void {
+    this.joining = undefined;
+    this.list.chooseAll(false);
+    void this.router.navigate(['/tickets', umbrellaId]);
   }
 
   /** The clock that decides when the ticket is due, else the resolution. */

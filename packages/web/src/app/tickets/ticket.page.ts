@@ -1,10 +1,8 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, ElementRef, inject, input, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
-import { IMPACTS, URGENCIES } from '@core/priority';
-import { formatSeconds } from '@core/time';
 import type { PersonWire } from '@core/access';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
@@ -16,12 +14,20 @@ import { Why } from '../ui/why';
 import { isoDay } from '../ui/time-format';
 import { LogTime } from '../time-entries/log-time';
 import { TicketCharges } from '../charges/ticket-charges';
+import { FlatFeePanel } from '../flat-fees/ticket-fee';
 import { RecordFormPanel } from '../ui/record-form';
+import { MoveClient } from '../intake/move-client';
+import { Members } from '../umbrellas/members';
+import { ShareEntry } from '../umbrellas/share-entry';
+import { UmbrellaState } from '../umbrellas/umbrella.state';
+import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { BeforeResolving } from './before-resolving';
 import { Checklist } from './checklist';
 import { ticketForms, type TicketForm } from './ticket-forms';
 import { Composer } from './composer';
 import { MessageBody } from './message-body';
+import { TicketNext } from './ticket-next';
+import { TicketSorting } from './ticket-sorting';
 import { TicketState } from './ticket.state';
 import type { ClockWire } from '@core/clocks';
 
@@ -47,11 +53,18 @@ interface Line {
     Composer,
     LogTime,
     TicketCharges,
+    FlatFeePanel,
     BeforeResolving,
+    TicketNext,
+    TicketSorting,
     Checklist,
     RecordFormPanel,
+    Members,
+    MoveClient,
+    ShareEntry,
+    UnderUmbrella,
   ],
-  providers: [TicketState],
+  providers: [TicketState, UmbrellaState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './ticket.page.html',
   styleUrl: './ticket.page.css',
@@ -62,23 +75,31 @@ export class TicketPage {
   protected readonly session = inject(Session);
   protected readonly timers = inject(Timers);
   private readonly composer = viewChild(Composer);
-  protected readonly impacts = IMPACTS;
-  protected readonly urgencies = URGENCIES;
+  private readonly fee = viewChild(FlatFeePanel);
+  private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
+  private shown = '';
   protected showStory = false;
   protected panel: 'time' | undefined;
   /** One small form is open at a time: a call, a waiver, what was done, something to do. */
   protected small: (TicketForm & { readonly name: string }) | undefined;
   protected resolving = false;
+  protected joining = false;
+  protected moving = false;
+  /** The time entry of an umbrella that is being shared out. */
+  protected sharing: string | undefined;
   private readonly forms = ticketForms();
   protected holding = false;
 
   constructor() {
     effect(() => this.state.open(this.ticketId()));
+    this.state.ticket$.pipe(takeUntilDestroyed()).subscribe((t) => t.is === 'there' && this.showNewest(t.value));
     const [keys, destroyed, router] = [inject(Shortcuts), inject(DestroyRef), inject(Router)];
     keys.register(this, [
       { keys: 'r', what: 'reply to the client' },
       { keys: 'i', what: 'inside note' },
       { keys: 'c', what: 'write down a call' },
+      { keys: 'g', what: 'put under an umbrella' },
+      { keys: 'h', what: 'hand over to another line or desk' },
       { keys: 't', what: 'start the timer' },
       { keys: 'l', what: 'log time' },
       { keys: 'Esc', what: 'back to the list' },
@@ -86,7 +107,14 @@ export class TicketPage {
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       if (event.key === 'r' || event.key === 'i') this.composer()?.focus(event.key === 'r' ? 'reply' : 'note');
-      else if (event.key === 'c') {
+      else if (event.key === 'h' && this.state.current && this.session.may('tickets.work')) {
+        this.open('handOver', this.state.current);
+        this.state.retry();
+      } else if (event.key === 'g') {
+        const t = this.state.current;
+        this.joining = Boolean(t && !t.isUmbrella && !t.umbrella && this.session.may('tickets.work'));
+        this.state.retry();
+      } else if (event.key === 'c') {
         if (this.state.current) this.open('call', this.state.current);
         this.state.retry();
       } else if (event.key === 't') this.timers.start(this.ticketId());
@@ -99,12 +127,31 @@ export class TicketPage {
     });
   }
 
-  protected open(name: 'call' | 'waive' | 'resolution', t: TicketWire): void {
+  protected open(name: 'call' | 'waive' | 'resolution' | 'handOver', t: TicketWire): void {
     this.small = this.small?.name === name ? undefined : { name, ...this.forms[name](t) };
   }
 
   protected openToDo(t: TicketWire, people: readonly PersonWire[]): void {
     this.small = { name: 'to do', ...this.forms.toDo(t, people) };
+  }
+
+  /** A ticket opens at its newest message; later ones never move what is being read. An umbrella opens at its members. */
+  private showNewest(t: TicketWire): void {
+    if (this.shown === t.id) return;
+    this.shown = t.id;
+    if (!t.isUmbrella)
+      setTimeout(() => {
+        const talk = this.talk()?.nativeElement;
+        if (talk) talk.scrollTop = talk.scrollHeight;
+      });
+  }
+
+  /** A merge offers the open tickets of the same client. */
+  protected openMerge(t: TicketWire): void {
+    this.state.others(t).subscribe((others) => {
+      this.small = { name: 'merge', ...this.forms.merge(t, others) };
+      this.state.retry();
+    });
   }
 
   /** A move asked for by a button; resolving first shows what stands in the way. */
@@ -113,8 +160,9 @@ export class TicketPage {
     else this.state.setStatus(to, null);
   }
 
-  protected settle(what: 'time' | 'reply' | 'waive' | 'resolution' | 'asset', t: TicketWire): void {
+  protected settle(what: 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'fee', t: TicketWire): void {
     if (what === 'time') this.panel = 'time';
+    else if (what === 'fee') this.fee()?.openResult();
     else if (what === 'reply') this.composer()?.focus('reply');
     else if (what === 'asset') this.state.edit({ assetId: null }, 'The asset is taken off');
     else this.open(what, t);
@@ -125,18 +173,13 @@ export class TicketPage {
     this.state.retry();
   }
 
-  /** How long somebody waits, by working time and by the clock on the wall. */
-  protected waiting(t: TicketWire): string {
-    const wall = Math.floor((this.session.now() - Date.parse(t.replyOwedSince!)) / 1000);
-    return `${formatSeconds(t.owedWorkingSeconds ?? 0)} of working time, ${formatSeconds(wall)} by the clock on the wall`;
-  }
-
   protected how(m: MessageWire): string {
     if (m.callOutcome)
       return { spoke: 'on the phone with the client', 'left a message': 'rang and left a message', nobody: 'rang and reached nobody' }[
         m.callOutcome
       ];
     if (m.visibility === 'inside') return 'inside note, the client never sees this';
+    if (m.thirdParty) return `${m.thirdParty} wrote, who is no client`;
     if (!m.fromClient) return 'to the client';
     return m.automatic ? 'sent by a machine' : m.thanks ? 'wrote thanks' : 'wrote';
   }

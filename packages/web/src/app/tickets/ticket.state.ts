@@ -1,9 +1,26 @@
 import { inject, Injectable } from '@angular/core';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, switchMap, tap, type Observable } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  filter,
+  map,
+  merge,
+  of,
+  shareReplay,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
 import { accessRoutes } from '@core/access';
 import { houseRoutes } from '@core/house';
 import { timeRoutes } from '@core/time-entries';
-import { ticketRoutes, type HoldReason, type Status, type TicketWire } from '@core/tickets';
+import { intakeRoutes } from '@core/intake';
+import { ticketRoutes, type HoldReason, type Kind, type Status, type TicketRowWire, type TicketWire } from '@core/tickets';
+import { umbrellaRoutes } from '@core/umbrellas';
+import { categoryGroups } from '../intake/category-groups';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { problemOf } from '../shell/problem';
@@ -39,6 +56,11 @@ export class TicketState {
   );
   readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a) => a.people.filter((p) => p.technician)),
+    shareReplay(1),
+  );
+  readonly categories$ = this.api.call(intakeRoutes.listCategories, {}).pipe(
+    map((a) => categoryGroups(a.categories)),
+    catchError(() => of([])),
     shareReplay(1),
   );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
@@ -106,7 +128,7 @@ export class TicketState {
       clientId: of.clientId,
       contactId: of.contactId,
       assetId: of.assetId,
-      deskId: of.deskId,
+      categoryId: of.categoryId,
       impact: of.impact,
       urgency: of.urgency,
     });
@@ -121,10 +143,55 @@ export class TicketState {
     );
   }
 
+  /** The client's other open tickets. */
+  others(t: TicketWire): Observable<readonly TicketRowWire[]> {
+    const query = t.clientId ? { clientId: t.clientId, state: 'open' as const, most: 200 } : { state: 'open' as const, most: 200 };
+    return this.api.call(ticketRoutes.listTickets, { query: { ...query, sort: '-changed' } }).pipe(
+      map((page) => page.rows),
+      catchError((fault: unknown) => {
+        this.toasts.trouble(fault);
+        return of([]);
+      }),
+    );
+  }
+
+  changeKind(kind: Exclude<Kind, 'unsorted'>): void {
+    const was = this.now!;
+    const change = (to: Exclude<Kind, 'unsorted'>, version: number) =>
+      this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to } });
+    this.run(change(kind, was.version), `#${was.number} is ${kind} now; its closing checks and billing hold`, (done) => {
+      if (was.kind !== 'unsorted') this.run(change(was.kind, done.version), `#${was.number} is ${was.kind} again`);
+    });
+  }
+
+  unmerge(): void {
+    this.run(this.api.call(intakeRoutes.unmergeTicket, { params: { ticketId: this.now!.id } }), 'It stands by itself again');
+  }
+
+  /** Makes a message of the client a ticket of its own. */
+  split(messageId: string): void {
+    this.run(this.api.call(intakeRoutes.splitMessage, { params: { messageId } }), 'It is a ticket of its own now, unsorted in intake');
+  }
+
   addItem(text: string): void {
     this.run(
       this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text, ownerId: null, dueAt: null } }),
       'Added to the checklist',
+    );
+  }
+
+  /** Takes a member from its umbrella; undo puts it back there. */
+  detach(): void {
+    const { id: ticketId, umbrella, number } = this.now!;
+    if (!umbrella) return;
+    this.run(this.api.call(umbrellaRoutes.detachMember, { params: { ticketId } }), `#${number} stands by itself again`, () =>
+      this.run(
+        this.api.call(umbrellaRoutes.joinUmbrella, {
+          params: { ticketId: umbrella.id },
+          body: { memberIds: [ticketId], tell: false, moveWork: false },
+        }),
+        `#${number} is a member again`,
+      ),
     );
   }
 

@@ -25,7 +25,7 @@ const TYPING_MS = 250;
   `,
   styles: `
     input {
-      width: 170px;
+      width: 140px;
     }
   `,
 })

@@ -22,7 +22,7 @@ import type { ListState } from './list-state';
   styles: `
     .page-head {
       padding: 8px 16px;
-      gap: 8px;
+      gap: 6px;
     }
   `,
 })

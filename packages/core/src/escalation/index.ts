@@ -1,0 +1,2 @@
+export * from './escalates';
+export * from './escalation-wire';

@@ -1,0 +1,2 @@
+export * from './looks-like-fee';
+export * from './flat-fees-wire';

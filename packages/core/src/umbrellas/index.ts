@@ -1,0 +1,3 @@
+export * from './names-others';
+export * from './public-status';
+export * from './umbrellas-wire';

@@ -1,0 +1,109 @@
+import { taxOfCharge } from '@core/charges';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import type { MoveClient } from '@core/intake';
+import { formatMinutes } from '@core/time';
+import { changeRow } from '../app/change-row';
+import type { Columns, Db } from '../app/database';
+import type { Work } from '../app/work';
+import { netPriceOf } from '../catalogue/net-price-of';
+import { moveTime } from '../charges/move-time';
+import { followClient } from '../clocks/take-policy';
+import type { HouseBook } from '../house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
+import { wrongOwner } from '../tickets/triage-ticket';
+import { takeMembersClient } from '../umbrellas/members-client';
+
+/** What moving a ticket to another client would show to whom, and what else it changes; in words. */
+export async function effectsOfMove(db: Db, ticketId: string, clientId: string): Promise<Outcome<string[]>> {
+  const ticket = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('asset as a', 'a.id', 't.asset_id')
+    .where('t.id', ticketId)
+    .first('t.client_id', 't.is_umbrella', 'c.name', 'a.number as asset');
+  const client = await db('client').where({ id: clientId }).whereNull('archived_at').first('name');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose one of the clients' });
+  if (ticket.is_umbrella) return refuse('not-possible-now', 'An umbrella follows the clients of its members.');
+  if (ticket.client_id === clientId) return refuse('not-possible-now', `It is a ticket of ${client.name} already.`);
+  const decided = await db('charge').where({ ticket_id: ticketId }).whereNot('state', 'proposed').first('state');
+  if (decided) return refuse('not-possible-now', `A charge of it is ${decided.state}. Take that decision back first.`);
+  const effects: string[] = [];
+  const authors: Columns[] = await db('message as m')
+    .leftJoin('contact as k', 'k.id', 'm.author_contact_id')
+    .where({ 'm.ticket_id': ticketId, 'm.visibility': 'public', 'm.direction': 'in' })
+    .where((q) => void q.whereNull('k.client_id').orWhereNot('k.client_id', clientId))
+    .groupBy('m.author_name')
+    .orderBy('m.author_name')
+    .select('m.author_name', db.raw('count(*)::int as n'));
+  if (authors.length)
+    effects.push(
+      `${client.name} could read ${authors.map((a) => `${a['n']} ${a['n'] === 1 ? 'message' : 'messages'} of ${a['author_name']}`).join(', ')}${ticket.name ? ` of ${ticket.name}` : ''}`,
+    );
+  const told: Columns[] = await db('message')
+    .where({ ticket_id: ticketId, direction: 'out', visibility: 'public' })
+    .whereNotNull('left_at')
+    .select(db.raw('distinct unnest(to_addresses || cc_addresses) as address'));
+  if (told.length)
+    effects.push(`what was written to ${told.map((t) => t['address']).join(', ')} stays with them and could be read by ${client.name}`);
+  if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off`);
+  const time = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
+  if (Number(time?.['n'] ?? 0) > 0)
+    effects.push(`${formatMinutes(Number(time!['n']))} of time is charged to ${client.name}, at their rates`);
+  effects.push(`its promises are those of ${client.name} from now on; time counted stays`);
+  return effects;
+}
+
+/** Moves a ticket to another client, once a person has seen what that would show to whom. */
+export async function moveToClient(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  version: number,
+  { clientId, contactId, seen }: MoveClient,
+): Promise<Outcome<{ id: string; version: number }>> {
+  const effects = await effectsOfMove(work.tx, ticketId, clientId);
+  if (isRefusal(effects)) return effects;
+  if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
+  const mismatch = await wrongOwner(work, clientId, contactId, null);
+  if (mismatch) return mismatch;
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'policy_version_id', 'umbrella_id');
+  const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
+  const changed = await changeRow(work, {
+    table: 'ticket',
+    id: ticketId,
+    version,
+    set: { client_id: clientId, contact_id: contactId, asset_id: null, division_id },
+  });
+  if (isRefusal(changed)) return changed;
+  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: clientId });
+  await storeClocks(work, book, ticketId);
+  if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
+  await moveTime(work, book, ticketId, clientId);
+  await moveCharges(work, book, ticketId, clientId);
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `moved to ${name}`,
+    detail: effects.join('; '),
+    changes: { client: [ticket.client_id, clientId] },
+  });
+  return changed;
+}
+
+/** What is proposed beside time is charged to the new client, at the tax that they pay. */
+async function moveCharges(work: Work, book: HouseBook, ticketId: string, clientId: string): Promise<void> {
+  const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
+  const charges: Columns[] = await work
+    .tx('charge as c')
+    .leftJoin('catalogue_item as i', 'i.id', 'c.item_id')
+    .where({ 'c.ticket_id': ticketId, 'c.state': 'proposed' })
+    .whereNull('c.time_entry_id')
+    .select('c.id', 'c.item_id', 'i.price', 'i.basis', 'i.currency', 'i.tax_category', 'i.tax_percent');
+  for (const charge of charges) {
+    const tax = taxOfCharge(charge['item_id'] ? netPriceOf(charge).tax : book.house.labourTax, tax_exempt);
+    await work
+      .tx('charge')
+      .where({ id: charge['id'] })
+      .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent });
+  }
+}

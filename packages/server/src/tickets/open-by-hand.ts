@@ -1,0 +1,50 @@
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import type { NewTicketForm } from '@core/tickets';
+import type { App } from '../app/app';
+import { at } from '../app/database';
+import type { Work } from '../app/work';
+import { askForFee } from '../flat-fees/ask-for-fee';
+import { setFee } from '../flat-fees/ticket-fee';
+import { openTicket } from './open-ticket';
+
+/** Opens a ticket for somebody, on the phone or not, perhaps as a flat-fee job; it lands unsorted like all others. */
+export async function openByHand(
+  app: App,
+  work: Work,
+  form: NewTicketForm,
+): Promise<Outcome<{ id: string; version: number; number: number }>> {
+  const contact = await work.tx('contact').where({ id: form.contactId, client_id: form.clientId }).first('name', 'email');
+  if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
+  const ticket = await openTicket(work, app.house, {
+    subject: form.subject,
+    clientId: form.clientId,
+    contactId: form.contactId,
+    senderEmail: contact.email,
+    senderName: contact.name,
+    threadingWhy: null,
+    linkedTicketId: null,
+    byCall: form.byCall,
+  });
+  await work.tx('message').insert({
+    ticket_id: ticket.id,
+    at: at(work.now),
+    direction: 'note',
+    visibility: 'inside',
+    author_person_id: work.actor.personId,
+    author_name: work.actor.name,
+    text: form.text,
+    via: form.byCall ? 'call' : work.actor.via,
+  });
+  await work.tell({
+    subject: 'ticket',
+    id: ticket.id,
+    what: form.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}`,
+  });
+  if (form.feeId) {
+    const set = await setFee(work, app.house, ticket.id, { feeId: form.feeId, quantity: form.feeQuantity });
+    if (isRefusal(set)) return set;
+    const asked = set.state === 'asked' ? await askForFee(app, work, ticket.id) : {};
+    if (isRefusal(asked)) return asked;
+  }
+  return { id: ticket.id, version: 1, number: ticket.number };
+}

@@ -1,0 +1,45 @@
+import { isRefusal, type Outcome } from '@core/outcome';
+import { closesAt, factsOfMove, isEnded, type HoldReason, type Status } from '@core/tickets';
+import type { Instant } from '@core/time';
+import { changeRow } from '../app/change-row';
+import { at } from '../app/database';
+import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
+import { addFacts, storeClocks } from './ticket-clock-store';
+
+export interface Move {
+  readonly ticket: { readonly id: string; readonly status: Status };
+  readonly version: number | undefined;
+  readonly to: Status;
+  readonly holdReason: HoldReason | null;
+  /** When it happened, which may be before it is written. */
+  readonly when: Instant;
+}
+
+/** Stores a move with what follows from it: when it closes, its facts, its clocks, its story. */
+export async function storeMove(
+  work: Work,
+  book: HouseBook,
+  { ticket, version, to, holdReason, when }: Move,
+): Promise<Outcome<{ id: string; version: number }>> {
+  const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
+  const changed = await changeRow(work, {
+    table: 'ticket',
+    id: ticket.id,
+    version,
+    set: {
+      status: to,
+      hold_reason: holdReason,
+      closes_at: closes === undefined ? null : at(closes),
+      ...(to === 'resolved' ? { resolved_at: at(work.now), outcome: 'solved' } : {}),
+      ...(to === 'closed' ? { closed_at: at(work.now) } : {}),
+      ...(!isEnded(to) ? { resolved_at: null, closed_at: null, outcome: null } : {}),
+    },
+  });
+  if (isRefusal(changed)) return changed;
+  await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
+  await storeClocks(work, book, ticket.id);
+  const reason = holdReason ? `, waiting for the ${holdReason}` : '';
+  await work.tell({ subject: 'ticket', id: ticket.id, what: `${to}${reason}`, changes: { status: [ticket.status, to] } });
+  return changed;
+}

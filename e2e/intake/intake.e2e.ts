@@ -159,6 +159,9 @@ describe('a sorted ticket', () => {
       .where({ 't.status': 'queued', 't.kind': 'incident', 't.line': 'first', 'd.name': 'Support' })
       .whereNull('t.umbrella_id')
       .whereNotNull('t.contact_id')
+      .whereNotIn('t.client_id', stage.world.knex('client').where({ name: 'Ostrand Observatory Trust' }).select('id'))
+      .whereExists(stage.world.knex('message as m').whereRaw('m.ticket_id = t.id').where({ 'm.visibility': 'public', 'm.direction': 'in' }))
+      .orderBy('t.number')
       .first('t.id', 't.number');
 
   it('is handed over with what was tried, by keyboard', async () => {

@@ -54,7 +54,7 @@ interface Fees {
                 <th>Fee before tax</th>
                 <th>The client</th>
                 <th>What speaks of it</th>
-                <th></th>
+                <th><span class="visually-hidden">To do</span></th>
               </tr>
             </thead>
             @for (f of now.value.fees; track f.id) {

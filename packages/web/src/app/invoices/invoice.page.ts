@@ -49,7 +49,7 @@ import { Why } from '../ui/why';
             <table class="rows">
               <thead>
                 <tr>
-                  <th></th>
+                  <th><span class="visually-hidden">Line</span></th>
                   <th>What</th>
                   <th class="num">How much</th>
                   <th class="num">Price</th>

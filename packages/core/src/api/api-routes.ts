@@ -16,6 +16,7 @@ import { cannedRoutes } from '../canned';
 import { escalationRoutes } from '../escalation';
 import { flatFeeRoutes } from '../flat-fees';
 import { intakeRoutes } from '../intake';
+import { ownFieldRoutes } from '../own-fields';
 import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
 
@@ -41,5 +42,6 @@ export const apiRoutes = {
   ...escalationRoutes,
   ...flatFeeRoutes,
   ...cannedRoutes,
+  ...ownFieldRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -1,19 +1,38 @@
 import { CLOCK_NAMES } from '../clocks';
-import { count, defineRoutes, id, list, nothing, oneOf, record, text, whole, type Wire } from '../routes';
-import { CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
+import { count, defineRoutes, done, id, list, nothing, oneOf, record, text, whole, type Wire } from '../routes';
+import { array } from 'yup';
+import { ruleSchema } from '../own-fields';
+import { CHECKED_MOVES, CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
 
 /** A target in words that a screen can print: minutes of working time and on which calendar. */
 const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: count(), calendar: text() });
 
 export const closingSettingsSchema = record({
-  /** For each kind the checks that must hold before a ticket of it is resolved. */
-  rules: list(record({ kind: oneOf(SORTED_KINDS), checks: list(oneOf(CLOSING_CHECK_NAMES)) })),
+  /** For each move and kind the checks that must hold before it. */
+  rules: list(record({ move: oneOf(CHECKED_MOVES), kind: oneOf(SORTED_KINDS), checks: list(oneOf(CLOSING_CHECK_NAMES)) })),
   /** Checks that the members of an umbrella are asked as well. */
   alwaysAsked: list(oneOf(CLOSING_CHECK_NAMES)),
   closeAfterDates: whole(1, 60),
   reopenDays: whole(0, 365),
 });
 export type ClosingSettings = Wire<typeof closingSettingsSchema>;
+export const ownConditionFormSchema = record({
+  name: text(200),
+  /** All kinds where none is named. */
+  kinds: array(oneOf(SORTED_KINDS)).defined(),
+  moves: array(oneOf(CHECKED_MOVES)).defined().min(1, 'choose at least one move'),
+  rule: ruleSchema(),
+});
+export type OwnConditionForm = Wire<typeof ownConditionFormSchema>;
+export const ownConditionSchema = record({
+  id: id(),
+  version: count(),
+  name: text(200),
+  kinds: list(oneOf(SORTED_KINDS)),
+  moves: list(oneOf(CHECKED_MOVES)),
+  rule: ruleSchema(),
+});
+export type OwnConditionWire = Wire<typeof ownConditionSchema>;
 export const houseSchema = record({
   provider: text(),
   zone: text(),
@@ -42,5 +61,37 @@ export const houseRoutes = defineRoutes({
     permission: 'setup.edit',
     body: closingSettingsSchema,
     answer: nothing(),
+  },
+  listOwnConditions: {
+    method: 'GET',
+    path: '/house/conditions',
+    summary: 'Conditions of the house that stand in the way of moves',
+    permission: 'signed in',
+    answer: record({ conditions: list(ownConditionSchema) }),
+  },
+  addOwnCondition: {
+    method: 'POST',
+    path: '/house/conditions',
+    summary: 'Add a condition that stands in the way of moves while it holds',
+    permission: 'setup.edit',
+    body: ownConditionFormSchema,
+    answer: done(),
+  },
+  editOwnCondition: {
+    method: 'PUT',
+    path: '/house/conditions/:conditionId',
+    summary: 'Change such a condition',
+    permission: 'setup.edit',
+    versioned: true,
+    body: ownConditionFormSchema,
+    answer: done(),
+  },
+  archiveOwnCondition: {
+    method: 'POST',
+    path: '/house/conditions/:conditionId/archive',
+    summary: 'Put such a condition away',
+    permission: 'setup.edit',
+    versioned: true,
+    answer: done(),
   },
 });

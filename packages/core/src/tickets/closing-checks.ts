@@ -1,4 +1,6 @@
-import type { Kind } from './ticket';
+import { ruleHolds, type ConditionFacts, type Rule } from '../conditions';
+import { missingFields, type OwnField } from '../own-fields/own-field';
+import type { Kind, Status } from './ticket';
 
 /** What can be asked of a ticket before it is resolved. The text is what it says when it stands in the way. */
 export const CLOSING_CHECKS = {
@@ -19,8 +21,34 @@ export const CLOSING_CHECKS = {
 export type ClosingCheck = keyof typeof CLOSING_CHECKS;
 export const CLOSING_CHECK_NAMES = Object.keys(CLOSING_CHECKS) as ClosingCheck[];
 
+/** What can stand in the way: a check of the list, a field to fill, or a condition of the house's own. */
+export const OBSTACLE_CHECKS = [...CLOSING_CHECK_NAMES, 'missing field', 'own condition'] as const;
+export type ObstacleCheck = (typeof OBSTACLE_CHECKS)[number];
+
+/** The moves before which checks can be asked. */
+export const CHECKED_MOVES = ['queued', 'underway', 'on hold', 'resolved', 'closed'] as const satisfies readonly Status[];
+export type CheckedMove = (typeof CHECKED_MOVES)[number];
+
 /** Which checks each kind of ticket asks for. */
 export type ClosingRules = Readonly<Partial<Record<Kind, readonly ClosingCheck[]>>>;
+export type MoveRules = Readonly<Partial<Record<CheckedMove, ClosingRules>>>;
+
+/** A condition of the house's own: while it holds, tickets of these kinds (of all where none is named) cannot make these moves. */
+export interface OwnCondition {
+  readonly id: string;
+  /** What it says when it stands in the way. */
+  readonly name: string;
+  readonly kinds: readonly Kind[];
+  readonly moves: readonly CheckedMove[];
+  readonly rule: Rule;
+}
+
+/** What the house asks before tickets move. */
+export interface ClosingBook {
+  readonly rules: MoveRules;
+  readonly conditions: readonly OwnCondition[];
+  readonly fields: readonly OwnField[];
+}
 
 export const DEFAULT_CLOSING_RULES: ClosingRules = {
   incident: [
@@ -56,11 +84,13 @@ export interface ClosingFacts {
   /** The fee that it looks like, where it has none; and how it stands with the one it has. */
   readonly feeHint: { readonly id: string; readonly words: string } | null;
   readonly fee: { readonly agreed: boolean; readonly result: boolean } | null;
+  /** What conditions look at. */
+  readonly condition: ConditionFacts;
 }
 
 /** One thing in the way: which check, in words, and the row it is about where it is one. */
 export interface Obstacle {
-  readonly check: ClosingCheck;
+  readonly check: ObstacleCheck;
   readonly what: string;
   readonly id: string | null;
 }
@@ -88,9 +118,20 @@ const LOOKS: Readonly<Record<ClosingCheck, Look>> = {
   'no fee result': (f) => once(f.fee?.result === false, 'no fee result'),
 };
 
-/** What stands in the way of resolving a ticket, in the order of the rules of its kind. */
-export function standsInTheWay(rules: ClosingRules, facts: ClosingFacts): readonly Obstacle[] {
-  return (rules[facts.kind] ?? []).flatMap((check) => LOOKS[check](facts).map((found) => ({ check, ...found })));
+/** What stands in the way of a move: the checks of the kind in their order, fields to fill, own conditions that hold. */
+export function standsInTheWay(book: ClosingBook, facts: ClosingFacts, to: CheckedMove): readonly Obstacle[] {
+  const condition: ConditionFacts = { ...facts.condition, ticket: { ...facts.condition.ticket, to } };
+  const missing = new Set([
+    ...missingFields(book.fields, condition, 'moving'),
+    ...(to === 'resolved' ? missingFields(book.fields, condition, 'resolving') : []),
+  ]);
+  return [
+    ...(book.rules[to]?.[facts.kind] ?? []).flatMap((check) => LOOKS[check](facts).map((found) => ({ check, ...found }))),
+    ...[...missing].map((f) => ({ check: 'missing field' as const, what: `${f.name} is not filled`, id: f.id })),
+    ...book.conditions
+      .filter((c) => c.moves.includes(to) && (!c.kinds.length || c.kinds.includes(facts.kind)) && ruleHolds(c.rule, condition))
+      .map((c) => ({ check: 'own condition' as const, what: c.name, id: c.id })),
+  ];
 }
 
 /**

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
 import { hoursOn, parseCalendar } from '../calendars';
 import { dateOf, parseInstant, plusSeconds, wallMinuteOf, type Instant } from '../time';
-import { CLOSING_CHECK_NAMES, closesAt, DEFAULT_CLOSING_RULES, KINDS, standsInTheWay, type ClosingFacts } from './index';
+import {
+  CLOSING_CHECK_NAMES,
+  closesAt,
+  DEFAULT_CLOSING_RULES,
+  KINDS,
+  standsInTheWay,
+  type ClosingBook,
+  type ClosingFacts,
+  type ClosingRules,
+} from './index';
 
 const office = parseCalendar({
   name: 'office',
@@ -61,7 +70,9 @@ const NOTHING: ClosingFacts = {
   pendingCharges: 0,
   feeHint: null,
   fee: null,
+  condition: { ticket: { kind: 'incident', priority: 'P2', minutes: 30 }, field: {} },
 };
+const asked = (resolved: ClosingRules): ClosingBook => ({ rules: { resolved }, conditions: [], fields: [] });
 const ALL = Object.fromEntries(KINDS.map((kind) => [kind, CLOSING_CHECK_NAMES]));
 
 describe('closing checks', () => {
@@ -83,7 +94,7 @@ describe('closing checks', () => {
       assetClientId: 'another',
       replyOwed: true,
     };
-    expect(standsInTheWay(DEFAULT_CLOSING_RULES, facts)).toEqual([
+    expect(standsInTheWay(asked(DEFAULT_CLOSING_RULES), facts, 'resolved')).toEqual([
       { check: 'open checklist items', what: 'not answered: Label the cable', id: 'i1' },
       { check: 'open bookings', what: 'a past booking of Deepa is still open', id: 'b1' },
       { check: 'open bookings', what: 'a coming booking of nobody is still open', id: 'b2' },
@@ -96,9 +107,9 @@ describe('closing checks', () => {
 
   it('ask of a kind only what its rules say', () => {
     const facts = { ...NOTHING, minutes: 0, resolution: ' ', pendingCharges: 2, contactIsPlaceholder: true };
-    expect(standsInTheWay(DEFAULT_CLOSING_RULES, { ...facts, kind: 'internal' })).toEqual([]);
-    expect(standsInTheWay({}, facts)).toEqual([]);
-    expect(standsInTheWay(ALL, facts).map((o) => o.check)).toEqual([
+    expect(standsInTheWay(asked(DEFAULT_CLOSING_RULES), { ...facts, kind: 'internal' }, 'resolved')).toEqual([]);
+    expect(standsInTheWay(asked({}), facts, 'resolved')).toEqual([]);
+    expect(standsInTheWay(asked(ALL), facts, 'resolved').map((o) => o.check)).toEqual([
       'no time logged',
       'no asset',
       'placeholder contact',
@@ -109,7 +120,7 @@ describe('closing checks', () => {
 
   it('find nothing where nothing is open, and more where more is', () => {
     const asset = { ...NOTHING, assetId: 'a', assetClientId: 'c' };
-    expect(standsInTheWay(ALL, asset)).toEqual([]);
+    expect(standsInTheWay(asked(ALL), asset, 'resolved')).toEqual([]);
     fc.assert(
       fc.property(fc.array(fc.boolean(), { maxLength: 6 }), fc.array(fc.boolean(), { maxLength: 6 }), (items, bookings) => {
         const facts: ClosingFacts = {
@@ -118,8 +129,56 @@ describe('closing checks', () => {
           bookings: bookings.map((open, i) => ({ id: `${i}`, person: 'P', over: true, open })),
         };
         const open = items.filter((answered) => !answered).length + bookings.filter(Boolean).length;
-        expect(standsInTheWay(ALL, facts).length).toBe(open);
+        expect(standsInTheWay(asked(ALL), facts, 'resolved').length).toBe(open);
       }),
     );
+  });
+
+  it('ask other moves for what is set for them, and nothing more', () => {
+    const facts = { ...NOTHING, minutes: 0, timers: [{ id: 't1', person: 'Yusuf' }] };
+    const book: ClosingBook = { ...asked(ALL), rules: { 'on hold': { incident: ['running timers'] } } };
+    expect(standsInTheWay(book, facts, 'on hold').map((o) => o.check)).toEqual(['running timers']);
+    expect(standsInTheWay(book, facts, 'resolved')).toEqual([]);
+  });
+
+  it('ask for fields and own conditions, which may look at where the ticket goes', () => {
+    const book: ClosingBook = {
+      rules: {},
+      fields: [
+        {
+          id: 'f',
+          name: 'Cause',
+          kind: 'text',
+          choices: [],
+          shown: true,
+          required: { '===': [{ var: 'ticket.priority' }, 'P2'] },
+          asked: ['resolving'],
+        },
+        {
+          id: 'g',
+          name: 'Seat',
+          kind: 'text',
+          choices: [],
+          shown: true,
+          required: { '===': [{ var: 'ticket.to' }, 'underway'] },
+          asked: ['moving'],
+        },
+      ],
+      conditions: [
+        { id: 'c', name: 'too little time', kinds: ['incident'], moves: ['resolved'], rule: { '<': [{ var: 'ticket.minutes' }, 45] } },
+        { id: 'd', name: 'of another kind', kinds: ['alert'], moves: ['resolved'], rule: true },
+      ],
+    };
+    expect(standsInTheWay(book, NOTHING, 'resolved')).toEqual([
+      { check: 'missing field', what: 'Cause is not filled', id: 'f' },
+      { check: 'own condition', what: 'too little time', id: 'c' },
+    ]);
+    expect(standsInTheWay(book, NOTHING, 'underway').map((o) => o.id)).toEqual(['g']);
+    const filled = {
+      ...NOTHING,
+      minutes: 60,
+      condition: { ...NOTHING.condition, ticket: { priority: 'P2', minutes: 60 }, field: { f: 'Ink' } },
+    };
+    expect(standsInTheWay(book, filled, 'resolved')).toEqual([]);
   });
 });

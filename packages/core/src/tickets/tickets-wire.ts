@@ -23,7 +23,8 @@ import {
   type Wire,
 } from '../routes';
 import { storySchema } from '../story';
-import { CLOSING_CHECK_NAMES } from './closing-checks';
+import { fieldValuesSchema, fieldValueSchema, FIELD_KINDS, type FieldValues } from '../own-fields';
+import { CHECKED_MOVES, OBSTACLE_CHECKS } from './closing-checks';
 import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
 const rowFields = {
@@ -97,7 +98,7 @@ export const checklistItemSchema = record({
   ownerId: optionalId(),
   dueAt: optionalInstant(),
 });
-export const obstacleSchema = record({ check: oneOf(CLOSING_CHECK_NAMES), what: text(600), id: optionalText() });
+export const obstacleSchema = record({ move: oneOf(CHECKED_MOVES), check: oneOf(OBSTACLE_CHECKS), what: text(600), id: optionalText() });
 export type ObstacleWire = Wire<typeof obstacleSchema>;
 export const ticketBookingSchema = record({
   id: id(),
@@ -119,7 +120,7 @@ export const ticketSchema = record({
   resolution: optionalText(2000),
   /** When it closes by itself, while it is resolved. */
   closesAt: optionalInstant(),
-  /** What stands in the way of resolving it. */
+  /** What stands in the way of each move that it could make now. */
   obstacles: list(obstacleSchema),
   /** The latest waiver, while it stands: whose words, and why nothing is owed. */
   waived: optionalRecord({ at: instant(), who: text(), reason: text(500), thanks: yes() }),
@@ -140,6 +141,19 @@ export const ticketSchema = record({
   linked: optionalRecord({ id: id(), number: count(), subject: text() }),
   threadingWhy: why().nullable(),
   minutes: count(),
+  /** The house's own fields that are shown on it now. */
+  fields: list(
+    record({
+      id: id(),
+      name: text(),
+      kind: oneOf(FIELD_KINDS),
+      choices: list(text()),
+      value: fieldValueSchema(),
+      /** The value as people read it: a person or asset by name. */
+      words: optionalText(1000),
+      required: yes(),
+    }),
+  ),
   messages: list(messageSchema),
   story: list(storySchema),
   checklist: list(checklistItemSchema),
@@ -195,10 +209,11 @@ export const triageSchema = record({
   clientId: optionalId(),
   contactId: optionalId(),
   assetId: optionalId(),
+  fields: fieldValuesSchema().default([]),
   /** Who has it; nobody named leaves it to how the desk's line assigns. */
   assigneeId: optionalId(),
 });
-export type Triage = Wire<typeof triageSchema>;
+export type Triage = Omit<Wire<typeof triageSchema>, 'fields'> & { readonly fields?: FieldValues };
 
 export const ticketEditSchema = record({
   subject: text(),
@@ -218,8 +233,9 @@ export const newTicketSchema = record({
   byCall: yes(),
   feeId: optionalId().default(null),
   feeQuantity: number().integer().min(1).max(999).default(1),
+  fields: fieldValuesSchema().default([]),
 });
-export type NewTicketForm = Wire<typeof newTicketSchema>;
+export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields'> & { readonly fields?: FieldValues };
 export const statusSchema = record({
   status: oneOf(STATUSES),
   holdReason: optionalOneOf(HOLD_REASONS),

@@ -133,6 +133,7 @@ describe('what members are asked and told', () => {
       pendingCharges: 2,
       feeHint: null,
       fee: null,
+      condition: { ticket: {}, field: {} },
     };
     expect(memberStandsInTheWay([], facts).map((o) => o.check)).toEqual(['unanswered message']);
     expect(memberStandsInTheWay(['open checklist items'], facts).map((o) => o.check)).toEqual([

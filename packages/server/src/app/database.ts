@@ -8,6 +8,7 @@ import * as canned from '../../migrations/20261123T1900-canned';
 import * as flatFees from '../../migrations/20261123T1800-flat-fees';
 import * as intake from '../../migrations/20261123T1600-intake';
 import * as escalation from '../../migrations/20261123T1700-escalation';
+import * as ownFields from '../../migrations/20261123T2000-own-fields';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -30,6 +31,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T1700-escalation': escalation,
   '20261123T1800-flat-fees': flatFees,
   '20261123T1900-canned': canned,
+  '20261123T2000-own-fields': ownFields,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

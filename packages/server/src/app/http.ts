@@ -24,6 +24,7 @@ import { bindIntake } from '../intake/intake-routes';
 import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
 import { bindNotices } from '../notices/notices-routes';
+import { bindOwnFields } from '../own-fields/own-fields-routes';
 import { bindSearch } from '../search/search-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
@@ -56,6 +57,7 @@ const BIND = [
   bindEscalation,
   bindFlatFees,
   bindCanned,
+  bindOwnFields,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -4,7 +4,8 @@ import { CLOCK_NAMES, TARGET_CALENDARS, type Policy, type PolicyTargets, type Ta
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
-import type { ClosingCheck, ClosingRules } from '@core/tickets';
+import type { OwnField } from '@core/own-fields';
+import type { ClosingBook, ClosingCheck, OwnCondition } from '@core/tickets';
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
@@ -24,7 +25,9 @@ export interface House {
   readonly labourTax: Tax;
   readonly calendar: WeeklyCalendar;
   readonly policyVersionId: string;
-  readonly closingRules: ClosingRules;
+  /** What is asked before tickets move. */
+  readonly closing: ClosingBook;
+  readonly fields: readonly OwnField[];
   /** Checks that members of an umbrella are asked as well. */
   readonly alwaysAsked: readonly ClosingCheck[];
   /** A resolved ticket closes after so many later dates with working hours. */
@@ -59,6 +62,14 @@ export class HouseBook {
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     const [h] = await db('house');
     if (!h) return;
+    const fields: OwnField[] = await db('own_field')
+      .whereNull('archived_at')
+      .orderBy('position')
+      .select('id', 'name', 'kind', 'choices', 'shown', 'required', 'asked');
+    const conditions: OwnCondition[] = await db('own_condition')
+      .whereNull('archived_at')
+      .orderBy('name')
+      .select('id', 'name', 'kinds', 'moves', 'rule');
     this.known = {
       provider: h.provider,
       zone: parseZone(h.zone),
@@ -70,7 +81,8 @@ export class HouseBook {
       labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
       policyVersionId: h.policy_version_id,
-      closingRules: h.closing_rules,
+      closing: { rules: h.closing_rules, conditions, fields },
+      fields,
       alwaysAsked: h.always_asked,
       closeAfterDates: h.close_after_dates,
       reopenDays: h.reopen_days,

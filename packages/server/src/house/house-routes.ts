@@ -1,8 +1,9 @@
 import { houseRoutes } from '@core/house';
-import { SORTED_KINDS } from '@core/tickets';
+import { CHECKED_MOVES, SORTED_KINDS } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { HOUSE_STORY } from './house-story';
+import { bindConditions } from './own-conditions';
 import { plainDecimal } from '../app/plain-decimal';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -39,7 +40,9 @@ export function bindHouse(app: App) {
         })),
         policies: app.house.policyRows(),
         closing: {
-          rules: SORTED_KINDS.map((kind) => ({ kind, checks: [...(app.house.house.closingRules[kind] ?? [])] })),
+          rules: CHECKED_MOVES.flatMap((move) =>
+            SORTED_KINDS.map((kind) => ({ move, kind, checks: [...(app.house.house.closing.rules[move]?.[kind] ?? [])] })),
+          ),
           alwaysAsked: [...app.house.house.alwaysAsked],
           closeAfterDates: app.house.house.closeAfterDates,
           reopenDays: app.house.house.reopenDays,
@@ -56,13 +59,21 @@ export function bindHouse(app: App) {
     },
     setClosing: async ({ work, body }) => {
       await work.tx('house').update({
-        closing_rules: JSON.stringify(Object.fromEntries(body.rules.map((r) => [r.kind, r.checks]))),
+        closing_rules: JSON.stringify(
+          Object.fromEntries(
+            CHECKED_MOVES.map((move) => [
+              move,
+              Object.fromEntries(body.rules.filter((r) => r.move === move && r.checks.length).map((r) => [r.kind, r.checks])),
+            ]),
+          ),
+        ),
         always_asked: body.alwaysAsked,
         close_after_dates: body.closeAfterDates,
         reopen_days: body.reopenDays,
       });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what must hold before tickets are resolved' });
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what must hold before tickets move' });
       return {};
     },
+    ...bindConditions(),
   });
 }

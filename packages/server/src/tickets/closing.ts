@@ -1,17 +1,28 @@
-import { memberStandsInTheWay, standsInTheWay, type ClosingFacts, type Obstacle } from '@core/tickets';
+import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/tickets';
 import type { Instant } from '@core/time';
 import type { Db } from '../app/database';
 import { readTicketFee } from '../flat-fees/ticket-fee';
 import type { HouseBook } from '../house/house-book';
+import { conditionFacts } from '../own-fields/condition-facts';
 
-/** What stands in the way of resolving a ticket, by the rules of its kind. */
-export async function readObstacles(db: Db, book: HouseBook, ticketId: string, now: Instant): Promise<readonly Obstacle[]> {
-  const facts = await readClosingFacts(db, ticketId, now);
+export type ObstacleOf = Obstacle & { readonly move: CheckedMove };
+
+/** What stands in the way of each of these moves, by the rules of the ticket's kind. */
+export async function readObstacles(
+  db: Db,
+  book: HouseBook,
+  ticketId: string,
+  now: Instant,
+  moves: readonly CheckedMove[],
+): Promise<readonly ObstacleOf[]> {
+  const facts = moves.length ? await readClosingFacts(db, ticketId, now) : undefined;
   if (!facts) return [];
-  const own = standsInTheWay(book.house.closingRules, facts);
-  if (!facts.isUmbrella) return own;
+  const all = moves.flatMap((move) => standsInTheWay(book.house.closing, facts, move).map((o) => ({ move, ...o })));
+  if (!facts.isUmbrella) return all;
   // What is owed on an umbrella is owed on its members, where it is named.
-  return [...own.filter((o) => o.check !== 'unanswered message'), ...(await memberObstacles(db, book, ticketId, now))];
+  const own = all.filter((o) => o.check !== 'unanswered message');
+  if (!moves.includes('resolved')) return own;
+  return [...own, ...(await memberObstacles(db, book, ticketId, now)).map((o) => ({ move: 'resolved' as const, ...o }))];
 }
 
 async function memberObstacles(db: Db, book: HouseBook, umbrellaId: string, now: Instant): Promise<Obstacle[]> {
@@ -38,16 +49,7 @@ async function readClosingFacts(
     .leftJoin('asset as a', 'a.id', 't.asset_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .where('t.id', ticketId)
-    .first(
-      't.kind',
-      't.asset_id',
-      't.client_id',
-      't.resolution',
-      't.reply_owed_since',
-      't.is_umbrella',
-      'a.client_id as asset_client',
-      'k.placeholder',
-    );
+    .first('t.*', 'a.client_id as asset_client', 'k.placeholder');
   if (!t) return undefined;
   // One after another: inside a command they share one connection.
   const checklist = await db('checklist_item').where({ ticket_id: ticketId }).orderBy('position').select('id', 'text', 'answer');
@@ -79,6 +81,7 @@ async function readClosingFacts(
     replyOwed: t.reply_owed_since !== null,
     pendingCharges: Number(charges?.['n'] ?? 0),
     feeHint: hint ? { id: hint.feeId, words: `${hint.name}, by ${hint.why}` } : null,
+    condition: conditionFacts(t, Number(minutes?.['n'] ?? 0)),
     fee: fee ? { agreed: fee.state === 'agreed', result: fee.result !== null } : null,
   };
 }

@@ -1,7 +1,7 @@
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import { holds } from '@core/permissions';
 import { priorityOf } from '@core/priority';
-import { moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
+import { CHECKED_MOVES, moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import { followClient } from '../clocks/take-policy';
@@ -37,23 +37,28 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
   const move = moveStatus(ticket.status, to, holdReason, work.now);
   if (isRefusal(move)) return move;
-  if (to === 'resolved') {
-    const barred = await closingChecks(work, book, ticketId, asked.override ?? null);
-    if (barred) return barred;
-  }
+  const barred = await closingChecks(work, book, ticketId, to, asked.override ?? null);
+  if (barred) return barred;
   const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, when: work.now });
   if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
   return moved;
 }
 
 /** Refuses where something stands in the way, unless one who may says why it should not. */
-async function closingChecks(work: Work, book: HouseBook, ticketId: string, override: string | null): Promise<Refusal | undefined> {
-  const obstacles = await readObstacles(work.tx, book, ticketId, work.now);
+async function closingChecks(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  to: Status,
+  override: string | null,
+): Promise<Refusal | undefined> {
+  const move = CHECKED_MOVES.find((m) => m === to);
+  const obstacles = await readObstacles(work.tx, book, ticketId, work.now, move ? [move] : []);
   if (!obstacles.length) return undefined;
   const words = obstacles.map((o) => o.what).join('; ');
-  if (!override) return refuse('not-possible-now', `Something stands in the way of resolving: ${words}.`);
+  if (!override) return refuse('not-possible-now', `Something stands in the way of ${to}: ${words}.`);
   if (!work.actor.role || !holds(work.actor.role, 'tickets.override'))
-    return refuse('not-allowed', `The access role ${work.actor.role} may not resolve past closing checks (${words}).`);
+    return refuse('not-allowed', `The access role ${work.actor.role} may not move tickets past closing checks (${words}).`);
   await work.tx('closing_override').insert({
     ticket_id: ticketId,
     at: at(work.now),
@@ -61,7 +66,7 @@ async function closingChecks(work: Work, book: HouseBook, ticketId: string, over
     reason: override,
     obstacles: JSON.stringify(obstacles),
   });
-  await work.tell({ subject: 'ticket', id: ticketId, what: `resolved past closing checks: ${override}`, detail: words });
+  await work.tell({ subject: 'ticket', id: ticketId, what: `${to} past closing checks: ${override}`, detail: words });
   return undefined;
 }
 

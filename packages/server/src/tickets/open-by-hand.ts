@@ -5,6 +5,7 @@ import { at } from '../app/database';
 import type { Work } from '../app/work';
 import { askForFee } from '../flat-fees/ask-for-fee';
 import { setFee } from '../flat-fees/ticket-fee';
+import { readFields } from '../own-fields/ticket-fields';
 import { openTicket } from './open-ticket';
 
 /** Opens a ticket for somebody, on the phone or not, perhaps as a flat-fee job; it lands unsorted like all others. */
@@ -35,6 +36,12 @@ export async function openByHand(
     text: form.text,
     via: form.byCall ? 'call' : work.actor.via,
   });
+  const fields = await readFields(work, app.house, form.fields ?? [], { fields: {}, client_id: form.clientId });
+  if (isRefusal(fields)) return fields;
+  await work
+    .tx('ticket')
+    .where({ id: ticket.id })
+    .update({ fields: JSON.stringify(fields) });
   await work.tell({
     subject: 'ticket',
     id: ticket.id,

@@ -1,12 +1,14 @@
 import { clockWire } from '@core/clocks';
 import { refuse, type Outcome } from '@core/outcome';
 import { priorityOf } from '@core/priority';
-import type { MessageWire, TicketWire } from '@core/tickets';
+import { CHECKED_MOVES, STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import { formatInstant, type Instant } from '@core/time';
 import { wireAt, type Db } from '../app/database';
 import { readStory } from '../app/read-story';
 import type { HouseBook } from '../house/house-book';
 import { likeTickets } from '../intake/like-tickets';
+import { conditionFacts } from '../own-fields/condition-facts';
+import { ticketFields } from '../own-fields/ticket-fields';
 import { readObstacles } from './closing';
 import { standingWaiver } from './reply-owed';
 import { readClocks } from './ticket-clock-store';
@@ -70,7 +72,15 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       .select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
     db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
     likeTickets(db, { ticketId, subject: t.subject, text: '', most: 3 }),
-    readObstacles(db, book, ticketId, now),
+    t.kind === 'unsorted'
+      ? []
+      : readObstacles(
+          db,
+          book,
+          ticketId,
+          now,
+          CHECKED_MOVES.filter((m) => STATUS_MOVES[t.status as Status].includes(m)),
+        ),
     standingWaiver(db, ticketId),
   ]);
   return {
@@ -108,7 +118,8 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     })),
     resolution: t.resolution,
     closesAt: wireAt(t.closes_at),
-    obstacles: t.kind === 'unsorted' ? [] : obstacles.map((o) => ({ ...o })),
+    fields: await ticketFields(db, book, conditionFacts(t, Number(minutes?.['n'] ?? 0))),
+    obstacles: obstacles.map((o) => ({ ...o })),
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({
       id: b.id,

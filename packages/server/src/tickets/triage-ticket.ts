@@ -8,6 +8,8 @@ import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { assignByLine } from '../intake/assign-by-line';
 import { tellPerson } from '../notices/tell-person';
+import { conditionFacts } from '../own-fields/condition-facts';
+import { readFields, refuseMissing } from '../own-fields/ticket-fields';
 import { refuseMember } from './refuse-member';
 import { oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
@@ -49,6 +51,23 @@ export async function triageTicket(
   if (mismatch) return mismatch;
   const contactId = triage.contactId ?? ticket.contact_id;
   const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
+  const fields = await readFields(work, book, triage.fields ?? [], { ...ticket, client_id: clientId });
+  if (isRefusal(fields)) return fields;
+  const routed = {
+    ...ticket,
+    kind: triage.kind,
+    category_id: triage.categoryId,
+    line: triage.line,
+    impact: triage.impact,
+    urgency: triage.urgency,
+    priority,
+    desk_id: triage.deskId,
+    client_id: clientId,
+    asset_id: triage.assetId,
+    fields,
+  };
+  const missing = refuseMissing(book, conditionFacts(routed, 0), 'opening');
+  if (missing) return missing;
   const { personId, why } = triage.assigneeId
     ? { personId: triage.assigneeId, why: [] }
     : await assignByLine(work.tx, book, work.now, { deskId: triage.deskId, line: triage.line, categoryId: triage.categoryId, clientId });
@@ -69,6 +88,7 @@ export async function triageTicket(
       asset_id: triage.assetId,
       assignee_id: personId,
       status: 'queued',
+      fields: JSON.stringify(fields),
     },
   });
   if (isRefusal(changed)) return changed;

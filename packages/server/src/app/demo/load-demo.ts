@@ -5,6 +5,7 @@ import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type L
 import { HouseBook } from '../../house/house-book';
 import { hashPassword } from '../../access/passwords';
 import { at } from '../database';
+import { loadDemoAsked } from './load-demo-asked';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
 import { loadDemoClients } from './load-demo-clients';
 import { loadDemoCanned, loadDemoFees } from './load-demo-fees';
@@ -44,6 +45,7 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await loadDemoCanned(tx);
     await book.load(tx);
     await tellDemoStory(tx, book, story, days);
+    await loadDemoAsked(tx);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');
@@ -103,7 +105,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     band_pricing: JSON.stringify({ 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } }),
     clock_offset_seconds: offset,
     is_demo: true,
-    closing_rules: JSON.stringify(DEFAULT_CLOSING_RULES),
+    closing_rules: JSON.stringify({ resolved: DEFAULT_CLOSING_RULES }),
     close_after_dates: 5,
     reopen_days: 14,
   });

@@ -1,14 +1,14 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { houseRoutes, closingSettingsSchema, type ClosingSettings } from '@core/house';
-import { CLOSING_CHECK_NAMES, type ClosingCheck } from '@core/tickets';
+import { CHECKED_MOVES, CLOSING_CHECK_NAMES, type CheckedMove, type ClosingCheck } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { Field } from '../ui/field';
 import { FormState } from '../ui/form-state';
 
-/** What must hold before a ticket of each kind is resolved, and when tickets close and reopen by themselves. */
+/** What must hold before a ticket of each kind moves, and when tickets close and reopen by themselves. */
 @Component({
   selector: 'dl-closing-settings',
   imports: [AsyncPipe, Field],
@@ -18,15 +18,27 @@ import { FormState } from '../ui/form-state';
     @let may = session.may('setup.edit');
     @if (form) {
       <form (submit)="save($event)" novalidate>
+        <p class="move">
+          <dl-field
+            label="Before a ticket becomes"
+            kind="choice"
+            none=""
+            [options]="moves"
+            [value]="move()"
+            (changed)="move.set($any($event) || 'resolved')"
+          />
+        </p>
         <div class="wide" tabindex="0" role="group" aria-label="Closing checks by kind">
           <table class="rows">
             <thead>
               <tr>
                 <th>Must not stand open</th>
-                @for (rule of settings().rules; track rule.kind) {
+                @for (rule of rules(form.values); track rule.kind) {
                   <th>{{ rule.kind }}</th>
                 }
-                <th>also of an umbrella's members</th>
+                @if (move() === 'resolved') {
+                  <th>also of an umbrella's members</th>
+                }
               </tr>
             </thead>
             @for (check of checks; track check) {
@@ -43,15 +55,17 @@ import { FormState } from '../ui/form-state';
                     />
                   </td>
                 }
-                <td>
-                  <input
-                    type="checkbox"
-                    [attr.aria-label]="check + ', members of an umbrella'"
-                    [disabled]="!may || check === 'unanswered message'"
-                    [checked]="check === 'unanswered message' || always(form.values).includes(check)"
-                    (change)="toggleAlways(check)"
-                  />
-                </td>
+                @if (move() === 'resolved') {
+                  <td>
+                    <input
+                      type="checkbox"
+                      [attr.aria-label]="check + ', members of an umbrella'"
+                      [disabled]="!may || check === 'unanswered message'"
+                      [checked]="check === 'unanswered message' || always(form.values).includes(check)"
+                      (change)="toggleAlways(check)"
+                    />
+                  </td>
+                }
               </tr>
             }
           </table>
@@ -98,6 +112,8 @@ export class ClosingSettingsForm implements OnInit {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly checks = CLOSING_CHECK_NAMES;
+  protected readonly moves = CHECKED_MOVES.map((m) => ({ value: m, label: m }));
+  protected readonly move = signal<CheckedMove>('resolved');
   protected readonly state = signal<FormState<typeof closingSettingsSchema> | undefined>(undefined);
 
   ngOnInit(): void {
@@ -105,6 +121,10 @@ export class ClosingSettingsForm implements OnInit {
   }
 
   protected rules(values: Readonly<Record<string, unknown>>): ClosingSettings['rules'] {
+    return this.allRules(values).filter((r) => r.move === this.move());
+  }
+
+  private allRules(values: Readonly<Record<string, unknown>>): ClosingSettings['rules'] {
     return values['rules'] as ClosingSettings['rules'];
   }
 
@@ -121,8 +141,8 @@ export class ClosingSettingsForm implements OnInit {
     const state = this.state()!;
     state.set(
       'rules',
-      this.rules(state.values).map((rule) =>
-        rule.kind !== kind
+      this.allRules(state.values).map((rule) =>
+        rule.kind !== kind || rule.move !== this.move()
           ? rule
           : { ...rule, checks: rule.checks.includes(check) ? rule.checks.filter((c) => c !== check) : [...rule.checks, check] },
       ),

@@ -105,8 +105,8 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           }
         </section>
         @if (house) {
-          <section aria-label="Before tickets are resolved">
-            <h2>Before tickets are resolved</h2>
+          <section aria-label="Before tickets move">
+            <h2>Before tickets move</h2>
             <dl-closing-settings [settings]="house.closing" />
           </section>
           @if (session.may('setup.read')) {
@@ -121,6 +121,10 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
               <p><a routerLink="/setup/on-call">See and change who is on call, when they are rung, and who is no client</a></p>
             </section>
           }
+          <section aria-label="What tickets are asked for">
+            <h2>What tickets are asked for</h2>
+            <p><a routerLink="/setup/tickets">See and change own fields, and conditions that stand in the way of moves</a></p>
+          </section>
           <section aria-label="Desks and categories">
             <h2>Desks and categories</h2>
             <p><a routerLink="/setup/routing">See and change desks, their lines and the categories of tickets</a></p>

@@ -66,6 +66,11 @@ export const routes: Routes = [
         loadComponent: () => import('../clocks/policies.page').then((m) => m.PoliciesPage),
       },
       {
+        path: 'setup/tickets',
+        title: 'What tickets are asked for · Drumline',
+        loadComponent: () => import('../house/ticket-rules.page').then((m) => m.TicketRulesPage),
+      },
+      {
         path: 'setup/flat-fees',
         title: 'Flat-fee jobs · Drumline',
         loadComponent: () => import('../flat-fees/fees.page').then((m) => m.FeesPage),

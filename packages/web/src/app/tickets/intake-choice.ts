@@ -1,4 +1,5 @@
 import { BehaviorSubject } from 'rxjs';
+import type { FactValue } from '@core/conditions';
 import type { Proposals } from '@core/intake';
 import type { Impact, Urgency } from '@core/priority';
 import type { Kind } from '@core/tickets';
@@ -11,9 +12,11 @@ export interface Choice {
   readonly contactId: string | null;
   readonly assetId: string | null;
   readonly categoryId: string | null;
+  /** Own fields by id. */
+  readonly fields: Readonly<Record<string, FactValue>>;
 }
 
-const FRESH: Choice = { kind: 'incident', clientId: null, contactId: null, assetId: null, categoryId: null };
+const FRESH: Choice = { kind: 'incident', clientId: null, contactId: null, assetId: null, categoryId: null, fields: {} };
 
 /** What was chosen for the message so far: by hand, and what Drumline is sure of where no hand was. */
 export class IntakeChoice {

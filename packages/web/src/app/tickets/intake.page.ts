@@ -19,13 +19,27 @@ import { Why } from '../ui/why';
 import { SORTED_KINDS } from '@core/tickets';
 import { IntakeChoices } from './intake-choices';
 import { IntakeState } from './intake.state';
+import { IntakeFields } from '../own-fields/intake-fields';
 import { Thoughts } from '../intake/thoughts';
 import { MessageBody } from './message-body';
 
 /** One message at a time: two presses for the common case. */
 @Component({
   selector: 'dl-intake-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, ClockStrip, EmptyNote, StateNote, Why, AtPipe, MessageBody, Thoughts, UnderUmbrella],
+  imports: [
+    IntakeFields,
+    AsyncPipe,
+    RouterLink,
+    ArrowRows,
+    ClockStrip,
+    EmptyNote,
+    StateNote,
+    Why,
+    AtPipe,
+    MessageBody,
+    Thoughts,
+    UnderUmbrella,
+  ],
   providers: [IntakeState, IntakeChoices],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './intake.page.html',

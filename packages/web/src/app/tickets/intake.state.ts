@@ -203,26 +203,25 @@ export class IntakeState {
 
   /** Routes the message to a desk; the next one comes up. */
   route(desk: { id: string; name: string }, line: Line): void {
-    const [ticket, { impact, urgency, kind, clientId, contactId, assetId, categoryId }] = [this.adopted, this.choice.value];
+    const [ticket, { impact, urgency, contactId, fields, ...choice }] = [this.adopted, this.choice.value];
     if (!ticket || this.busy) return;
     if (!impact || !urgency) return this.toasts.trouble('Say first who is hit and how badly: press a digit from 1 to 9.');
-    if (!clientId) return this.toasts.trouble('Say first whose ticket this is.');
-    if (!categoryId) return this.toasts.trouble('Say first what it is about: choose a category, by t the one of like tickets.');
+    if (!choice.clientId) return this.toasts.trouble('Say first whose ticket this is.');
+    if (!choice.categoryId) return this.toasts.trouble('Say first what it is about: choose a category, by t the one of like tickets.');
     this.busy = true;
     this.api
       .call(ticketRoutes.triageTicket, {
         params: { ticketId: ticket.id },
         version: ticket.version,
         body: {
+          ...choice,
+          categoryId: choice.categoryId,
           impact,
           urgency,
-          kind,
           deskId: desk.id,
           line,
-          categoryId,
-          clientId,
           contactId: ticket.contactId ?? contactId,
-          assetId,
+          fields: Object.entries(fields).map(([fieldId, value]) => ({ fieldId, value })),
           assigneeId: null,
         },
       })

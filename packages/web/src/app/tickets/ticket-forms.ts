@@ -1,14 +1,18 @@
 import { inject } from '@angular/core';
-import { map } from 'rxjs';
+import { forkJoin, map, type Observable } from 'rxjs';
 import type { PersonWire } from '@core/access';
+import { assetRoutes } from '@core/assets';
+import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
 import { handOverSchema, intakeRoutes, mergeSchema } from '@core/intake';
+import { MOST_ROWS } from '@core/routes';
 import {
   CALL_OUTCOMES,
   DESK_LINES,
   callSchema,
   checklistFormSchema,
   resolutionSchema,
+  ticketEditSchema,
   ticketRoutes,
   waiveSchema,
   type TicketRowWire,
@@ -76,6 +80,45 @@ export function ticketForms() {
         stored: () => api.call(ticketRoutes.getTicket, { params: { ticketId: t.id } }).pipe(map((now) => now)),
       },
     }),
+    /** Contact and asset, of those the client has. */
+    who: (t: TicketWire): Observable<TicketForm> =>
+      forkJoin([
+        api.call(clientRoutes.getClient, { params: { clientId: t.clientId! } }),
+        api.call(assetRoutes.listAssets, { query: { clientId: t.clientId!, most: MOST_ROWS } }),
+      ]).pipe(
+        map(([{ contacts }, assets]) => ({
+          lines: [
+            {
+              name: 'contactId',
+              label: 'Contact',
+              kind: 'choice',
+              none: 'nobody named',
+              options: contacts.map((k) => ({ value: k.id, label: k.title ? `${k.name}, ${k.title}` : k.name })),
+            },
+            {
+              name: 'assetId',
+              label: 'Asset',
+              kind: 'choice',
+              none: 'none',
+              options: assets.rows.map((a) => ({ value: a.id, label: `${a.number} ${a.name}` })),
+            },
+          ],
+          form: {
+            schema: ticketEditSchema.pick(['contactId', 'assetId']),
+            initial: { contactId: t.contactId, assetId: t.assetId },
+            draft: `who.${t.id}`,
+            does: 'Save',
+            version: t.version,
+            save: ({ contactId, assetId }, version) =>
+              api.call(ticketRoutes.editTicket, {
+                params: { ticketId: t.id },
+                version: version!,
+                body: { ...ticketEditSchema.cast(t, { stripUnknown: true, assert: false }), contactId, assetId },
+              }),
+            stored: () => api.call(ticketRoutes.getTicket, { params: { ticketId: t.id } }),
+          },
+        })),
+      ),
     merge: (t: TicketWire, others: readonly TicketRowWire[]): TicketForm => ({
       lines: [
         {

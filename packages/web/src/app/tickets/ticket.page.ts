@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, ElementRef, inject, input, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
+import { STATUS_MOVES, type HoldReason, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import type { PersonWire } from '@core/access';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
@@ -21,7 +21,8 @@ import { Members } from '../umbrellas/members';
 import { ShareEntry } from '../umbrellas/share-entry';
 import { UmbrellaState } from '../umbrellas/umbrella.state';
 import { UnderUmbrella } from '../umbrellas/under-umbrella';
-import { BeforeResolving } from './before-resolving';
+import { TicketFields } from '../own-fields/ticket-fields';
+import { BeforeMoving, type Settled } from './before-moving';
 import { Checklist } from './checklist';
 import { ticketForms, type TicketForm } from './ticket-forms';
 import { Composer } from './composer';
@@ -54,7 +55,8 @@ interface Line {
     LogTime,
     TicketCharges,
     FlatFeePanel,
-    BeforeResolving,
+    BeforeMoving,
+    TicketFields,
     TicketNext,
     TicketSorting,
     Checklist,
@@ -76,13 +78,16 @@ export class TicketPage {
   protected readonly timers = inject(Timers);
   private readonly composer = viewChild(Composer);
   private readonly fee = viewChild(FlatFeePanel);
+  private readonly fields = viewChild(TicketFields);
   private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
   private shown = '';
   protected showStory = false;
   protected panel: 'time' | undefined;
   /** One small form is open at a time: a call, a waiver, what was done, something to do. */
   protected small: (TicketForm & { readonly name: string }) | undefined;
-  protected resolving = false;
+  /** The move that something stands in the way of. */
+  protected barred: Status | undefined;
+  protected holdFor: HoldReason | null = null;
   protected joining = false;
   protected moving = false;
   /** The time entry of an umbrella that is being shared out. */
@@ -146,6 +151,13 @@ export class TicketPage {
       });
   }
 
+  protected openWho(t: TicketWire): void {
+    this.forms.who(t).subscribe((form) => {
+      this.small = { name: 'who', ...form };
+      this.state.retry();
+    });
+  }
+
   /** A merge offers the open tickets of the same client. */
   protected openMerge(t: TicketWire): void {
     this.state.others(t).subscribe((others) => {
@@ -154,14 +166,22 @@ export class TicketPage {
     });
   }
 
-  /** A move asked for by a button; resolving first shows what stands in the way. */
-  protected move(to: Status, t: TicketWire): void {
-    if (to === 'resolved' && t.obstacles.length) this.resolving = true;
-    else this.state.setStatus(to, null);
+  /** A move asked for; first it shows what stands in its way. */
+  protected move(to: Status, t: TicketWire, holdFor: HoldReason | null = null): void {
+    this.holdFor = holdFor;
+    this.barred = t.obstacles.some((o) => o.move === to) ? to : undefined;
+    if (!this.barred) this.state.setStatus(to, holdFor);
   }
 
-  protected settle(what: 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'fee', t: TicketWire): void {
-    if (what === 'time') this.panel = 'time';
+  protected hold(reason: HoldReason, t: TicketWire): void {
+    this.move('on hold', t, reason);
+    this.state.retry();
+  }
+
+  protected settle(what: Settled, t: TicketWire): void {
+    if (what === 'fields') this.fields()?.open.set(true);
+    else if (what === 'contact' || what === 'name asset') this.openWho(t);
+    else if (what === 'time') this.panel = 'time';
     else if (what === 'fee') this.fee()?.openResult();
     else if (what === 'reply') this.composer()?.focus('reply');
     else if (what === 'asset') this.state.edit({ assetId: null }, 'The asset is taken off');

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { RuleBuilder } from '../conditions/rule-builder';
 import { Session } from '../shell/session';
 import { momentOf, wallText } from './time-format';
 
@@ -7,13 +8,15 @@ export interface Option {
   readonly label: string;
 }
 
-export type FieldKind = 'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment';
+export type FieldKind =
+  'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment' | 'date' | 'many' | 'rule';
 
 let count = 0;
 
-/** One labelled field with its error under it: text, lines, number, money, duration, choice or yes/no. */
+/** One labelled field with its error under it: words, figures, a choice or several, a date, a condition. */
 @Component({
   selector: 'dl-field',
+  imports: [RuleBuilder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (kind() === 'yes') {
@@ -21,7 +24,11 @@ let count = 0;
         ><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label
       >
     } @else {
-      <label [for]="id">{{ label() }}</label>
+      @if (kind() === 'many' || kind() === 'rule') {
+        <span class="says">{{ label() }}</span>
+      } @else {
+        <label [for]="id">{{ label() }}</label>
+      }
       @switch (kind()) {
         @case ('lines') {
           <textarea
@@ -49,6 +56,31 @@ let count = 0;
               <option [value]="option.value" [selected]="option.value === text()">{{ option.label }}</option>
             }
           </select>
+        }
+        @case ('many') {
+          <div class="many" role="group" [attr.aria-label]="label()" [id]="id">
+            @for (option of options(); track option.value) {
+              <label class="yes"
+                ><input type="checkbox" [checked]="among().includes(option.value)" (change)="toggle(option.value)" />
+                {{ option.label }}</label
+              >
+            }
+          </div>
+        }
+        @case ('rule') {
+          <dl-rule-builder [label]="label()" [rule]="$any(value())" (changed)="changed.emit($event)" />
+        }
+        @case ('date') {
+          <input
+            class="in"
+            type="date"
+            [id]="id"
+            [class.wrong]="error()"
+            [attr.aria-invalid]="!!error()"
+            [attr.aria-describedby]="error() ? id + 'e' : null"
+            [value]="text()"
+            (change)="typed($event)"
+          />
         }
         @case ('moment') {
           <input
@@ -90,7 +122,8 @@ let count = 0;
       gap: 3px;
       align-content: start;
     }
-    label {
+    label,
+    .says {
       font-size: 12.5px;
       color: var(--ink-soft);
       font-weight: 600;
@@ -103,6 +136,11 @@ let count = 0;
       gap: 8px;
       align-items: center;
       min-height: 32px;
+    }
+    .many {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 16px;
     }
     .error {
       color: var(--late);
@@ -133,6 +171,13 @@ export class Field {
   protected momentChosen(event: Event): void {
     const { value } = event.target as HTMLInputElement;
     this.changed.emit(value ? momentOf(value, this.session.zone) : null);
+  }
+
+  /** Of many: what is chosen. */
+  protected readonly among = computed((): readonly string[] => (Array.isArray(this.value()) ? (this.value() as string[]) : []));
+
+  protected toggle(value: string): void {
+    this.changed.emit(this.among().includes(value) ? this.among().filter((v) => v !== value) : [...this.among(), value]);
   }
 
   protected typed(event: Event): void {

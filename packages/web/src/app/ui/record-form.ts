@@ -19,6 +19,8 @@ export interface Line {
   readonly none?: string;
   readonly placeholder?: string;
   readonly wide?: boolean;
+  /** Shown only while this holds; what was typed stays. */
+  readonly when?: (values: Values) => boolean;
   readonly read?: (values: Values) => unknown;
   readonly write?: (value: unknown) => Values;
 }
@@ -79,7 +81,7 @@ export class RecordFormPanel<S extends AnySchema> implements OnInit {
   }
 
   protected text(value: unknown): string {
-    return value === null || value === undefined ? '' : String(value);
+    return value === null || value === undefined ? '' : typeof value === 'object' ? JSON.stringify(value) : String(value);
   }
 
   protected change(line: Line, value: unknown): void {

@@ -1,23 +1,26 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { dispatchRoutes } from '@core/dispatch';
 import { flatFeeRoutes } from '@core/flat-fees';
-import { ticketRoutes, type ObstacleWire, type TicketWire } from '@core/tickets';
+import { ticketRoutes, type ObstacleWire, type Status, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Timers } from '../shell/timers';
 import { Toasts } from '../shell/toasts';
 
-/** What stands in the way of resolving, each settled where it stands; and the way past, for who may. */
+/** Something that is settled elsewhere on the page. */
+export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'name asset' | 'contact' | 'fee' | 'fields';
+
+/** What stands in the way of a move, each settled where it stands; and the way past, for who may. */
 @Component({
-  selector: 'dl-before-resolving',
+  selector: 'dl-before-moving',
   imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <section class="panel" aria-label="Before resolving">
-      <h2>Before it is resolved</h2>
-      @for (o of ticket().obstacles; track o.check + o.id) {
+    <section class="panel" aria-label="Before it moves">
+      <h2>Before it is {{ to() }}</h2>
+      @for (o of obstacles(); track o.check + o.id) {
         <p class="line">
           <span>{{ o.what }}</span>
           <span class="acts">
@@ -64,28 +67,45 @@ import { Toasts } from '../shell/toasts';
               @case ('no fee result') {
                 <button type="button" class="btn-link" (click)="ask.emit('fee')">say how it went</button>
               }
+              @case ('missing field') {
+                <button type="button" class="btn-link" (click)="ask.emit('fields')">fill it</button>
+              }
+              @case ('own condition') {
+                <a routerLink="/setup/tickets">what asks for it</a>
+              }
+              @case ('no asset') {
+                <button type="button" class="btn-link" (click)="ask.emit('name asset')">name it</button>
+              }
+              @case ('placeholder contact') {
+                <button type="button" class="btn-link" (click)="ask.emit('contact')">say who it was</button>
+              }
               @case ('asset of another client') {
                 <button type="button" class="btn-link" (click)="ask.emit('asset')">take it off</button>
               }
             }
           </span>
         </p>
+      } @empty {
+        <p class="line">
+          <span>Nothing stands in the way any more.</span>
+          <button type="button" class="btn-main" (click)="go.emit(null)">Now it is {{ to() }}</button>
+        </p>
       }
-      @if (session.may('tickets.override')) {
-        <form class="line" (submit)="$event.preventDefault(); override.emit(why.value)">
+      @if (obstacles().length && session.may('tickets.override')) {
+        <form class="line" (submit)="$event.preventDefault(); go.emit(why.value)">
           <input
             #why
             class="in"
             type="text"
             maxlength="500"
-            aria-label="Why it is resolved all the same"
-            placeholder="resolve all the same, because …"
+            aria-label="Why it moves all the same"
+            placeholder="move it all the same, because …"
             (input)="reason.set(why.value)"
           />
-          <button class="btn-plain" [disabled]="!reason().trim()">Resolve</button>
+          <button class="btn-plain" [disabled]="!reason().trim()">Move it</button>
         </form>
       }
-      <button type="button" class="btn-link" (click)="closed.emit()">Leave it open</button>
+      <button type="button" class="btn-link" (click)="closed.emit()">Leave it as it is</button>
     </section>
   `,
   styles: `
@@ -111,18 +131,20 @@ import { Toasts } from '../shell/toasts';
     }
   `,
 })
-export class BeforeResolving {
+export class BeforeMoving {
   readonly ticket = input.required<TicketWire>();
+  readonly to = input.required<Status>();
   readonly changed = output<void>();
   readonly closed = output<void>();
-  readonly override = output<string>();
-  /** Something that is settled elsewhere on the page. */
-  readonly ask = output<'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'fee'>();
+  /** The move, with the reason where it goes past what stands in the way. */
+  readonly go = output<string | null>();
+  readonly ask = output<Settled>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly timers = inject(Timers);
   protected readonly session = inject(Session);
   protected readonly reason = signal('');
+  protected readonly obstacles = computed(() => this.ticket().obstacles.filter((o) => o.move === this.to()));
 
   protected answer(o: ObstacleWire, answer: 'done' | 'not needed'): void {
     this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId: o.id! }, body: { answer } }));

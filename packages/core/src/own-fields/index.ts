@@ -1,0 +1,2 @@
+export * from './own-field';
+export * from './own-fields-wire';

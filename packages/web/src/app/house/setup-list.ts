@@ -1,0 +1,141 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
+import { startWith, Subject, type Observable } from 'rxjs';
+import { Session } from '../shell/session';
+import { Toasts } from '../shell/toasts';
+import { loading, type Loading } from '../ui/loading';
+import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
+import { StateNote } from '../ui/state-note';
+
+export interface SetupRow {
+  readonly id: string;
+  readonly version: number;
+  readonly name: string;
+  /** What else there is to say of it, in words. */
+  readonly says: string;
+}
+
+/** Records that Setup keeps: how they are read, put into words, changed and put away. */
+export interface SetupSection<R extends SetupRow = SetupRow> {
+  readonly heading: string;
+  readonly intro: string;
+  /** The words on the button: "Add a field". */
+  readonly add: string;
+  /** What it says while there is none. */
+  readonly none: string;
+  readonly rows: () => Observable<readonly R[]>;
+  readonly form: (row: R | undefined) => { readonly form: RecordForm; readonly lines: readonly Line[] };
+  readonly archive: (row: R) => Observable<unknown>;
+}
+
+/** A section of Setup: its records, each changed or put away in place. */
+@Component({
+  selector: 'dl-setup-list',
+  imports: [AsyncPipe, RecordFormPanel, StateNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let now = rows$ | async;
+    @let may = session.may('setup.edit');
+    <section [attr.aria-label]="section().heading">
+      <header>
+        <h2>{{ section().heading }}</h2>
+        @if (may) {
+          <button type="button" class="btn-plain" (click)="open(undefined)">{{ section().add }}</button>
+        }
+      </header>
+      <p class="soft small">{{ section().intro }}</p>
+      @if (opened(); as o) {
+        @for (one of [o]; track one.key) {
+          <dl-record-form [form]="one.form" [lines]="one.lines" (saved)="done()" (closed)="done()" />
+        }
+      }
+      @if (now && now.is !== 'there') {
+        <dl-state-note [state]="now" (again)="again.next()" />
+      } @else if (now) {
+        @for (row of now.value; track row.id) {
+          <div class="line">
+            <span
+              ><b>{{ row.name }}</b> <span class="soft small">{{ row.says }}</span></span
+            >
+            @if (may) {
+              <span class="acts">
+                <button type="button" class="btn-link" (click)="open(row)">
+                  change<span class="visually-hidden"> {{ row.name }}</span>
+                </button>
+                <button type="button" class="btn-link" (click)="putAway(row)">
+                  put away<span class="visually-hidden"> {{ row.name }}</span>
+                </button>
+              </span>
+            }
+          </div>
+        } @empty {
+          <p class="soft">{{ section().none }}</p>
+        }
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      max-width: 900px;
+      margin-bottom: 28px;
+    }
+    header {
+      display: flex;
+      gap: 16px;
+      align-items: baseline;
+      justify-content: space-between;
+    }
+    .line {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 4px 16px;
+      padding: 7px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    .line b {
+      margin-right: 8px;
+    }
+    .acts {
+      display: flex;
+      gap: 16px;
+    }
+  `,
+})
+export class SetupList<R extends SetupRow> implements OnInit {
+  readonly section = input.required<SetupSection<R>>();
+  /** Something was saved or put away. */
+  readonly changed = output<void>();
+  private readonly toasts = inject(Toasts);
+  protected readonly session = inject(Session);
+  protected readonly again = new Subject<void>();
+  protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm; readonly lines: readonly Line[] } | undefined>(
+    undefined,
+  );
+  protected rows$: Observable<Loading<readonly R[]>> | undefined;
+
+  ngOnInit(): void {
+    this.rows$ = loading(this.again.pipe(startWith(undefined)), () => this.section().rows());
+  }
+
+  protected open(row: R | undefined): void {
+    this.opened.set({ key: row?.id ?? 'new', ...this.section().form(row) });
+  }
+
+  protected putAway(row: R): void {
+    this.section()
+      .archive(row)
+      .subscribe({
+        next: () => {
+          this.toasts.done(`${row.name} is put away; tickets that have it keep it`);
+          this.done();
+        },
+        error: (fault: unknown) => this.toasts.trouble(fault),
+      });
+  }
+
+  protected done(): void {
+    this.opened.set(undefined);
+    this.again.next();
+    this.changed.emit();
+  }
+}

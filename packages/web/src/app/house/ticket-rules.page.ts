@@ -1,0 +1,28 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { fieldsSection } from '../own-fields/fields.section';
+import { conditionsSection } from './conditions.section';
+import { SetupList } from './setup-list';
+
+/** What tickets are asked for, and what stands in the way of their moves. */
+@Component({
+  selector: 'dl-ticket-rules-page',
+  imports: [RouterLink, SetupList],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="page">
+      <header class="page-head">
+        <p class="small"><a routerLink="/setup">Setup</a></p>
+        <h1>What tickets are asked for</h1>
+      </header>
+      <div class="page-body">
+        <dl-setup-list [section]="fields" />
+        <dl-setup-list [section]="conditions" />
+      </div>
+    </div>
+  `,
+})
+export class TicketRulesPage {
+  protected readonly fields = fieldsSection();
+  protected readonly conditions = conditionsSection();
+}

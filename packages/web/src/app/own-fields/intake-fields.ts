@@ -1,0 +1,72 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of } from 'rxjs';
+import type { ConditionFacts, FactValue } from '@core/conditions';
+import { isRequired, isShown, ownFieldRoutes, type OwnFieldWire } from '@core/own-fields';
+import type { TicketWire } from '@core/tickets';
+import { Api } from '../shell/api';
+import { FieldInputs } from './field-inputs';
+
+/** What is chosen for a ticket that is not routed yet. */
+export interface Sorting {
+  readonly kind: string;
+  readonly impact?: string;
+  readonly urgency?: string;
+  readonly categoryId: string | null;
+  readonly clientId: string | null;
+  readonly assetId: string | null;
+  readonly fields: Readonly<Record<string, FactValue>>;
+}
+
+/** The own fields that a ticket will have as it is being sorted, filled before it is routed. */
+@Component({
+  selector: 'dl-intake-fields',
+  imports: [FieldInputs],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<dl-field-inputs [fields]="shown()" [clientId]="choice().clientId" (changed)="typed($event)" />`,
+})
+export class IntakeFields {
+  readonly ticket = input.required<TicketWire>();
+  readonly choice = input.required<Sorting>();
+  readonly changed = output<Readonly<Record<string, FactValue>>>();
+  private readonly all = toSignal(
+    inject(Api)
+      .call(ownFieldRoutes.listOwnFields, {})
+      .pipe(
+        map((a): readonly OwnFieldWire[] => a.fields),
+        catchError(() => of<readonly OwnFieldWire[]>([])),
+      ),
+    { initialValue: [] },
+  );
+  private readonly facts = computed((): ConditionFacts => {
+    const [c, t] = [this.choice(), this.ticket()];
+    return {
+      ticket: {
+        kind: c.kind,
+        status: t.status,
+        impact: c.impact ?? null,
+        urgency: c.urgency ?? null,
+        category: c.categoryId,
+        client: c.clientId,
+        subject: t.subject,
+        asset: c.assetId !== null,
+        umbrella: t.isUmbrella,
+        minutes: t.minutes,
+      },
+      field: { ...Object.fromEntries(t.fields.map((f) => [f.id, f.value])), ...c.fields },
+    };
+  });
+  protected readonly shown = computed(() =>
+    this.all()
+      .filter((f) => isShown(f, this.facts()))
+      .map((f) => ({
+        ...f,
+        value: this.facts().field[f.id] ?? null,
+        required: f.asked.includes('opening') && isRequired(f, this.facts()),
+      })),
+  );
+
+  protected typed({ fieldId, value }: { readonly fieldId: string; readonly value: FactValue }): void {
+    this.changed.emit({ ...this.choice().fields, [fieldId]: value });
+  }
+}

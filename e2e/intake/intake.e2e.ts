@@ -183,7 +183,7 @@ describe('a sorted ticket', () => {
     await aoife.go(`/tickets/${id}`);
     await aoife.page.waitForSelector('[aria-label="Kind"]');
     await aoife.page.select('[aria-label="Kind"]', 'alert');
-    await aoife.sees('dl-toast-list', 'its closing checks and billing hold');
+    await aoife.sees('dl-toast-list', 'its promises, closing checks and billing hold');
     expect(await stage.world.knex('ticket').where({ id }).first('kind')).toEqual({ kind: 'alert' });
     await aoife.press('dl-toast-list button', 'Undo');
     await until('it is an incident again', async () => stage.world.knex('ticket').where({ id, kind: 'incident' }).first('id'));

@@ -17,6 +17,7 @@ import { escalationRoutes } from '../escalation';
 import { flatFeeRoutes } from '../flat-fees';
 import { intakeRoutes } from '../intake';
 import { ownFieldRoutes } from '../own-fields';
+import { statusRoutes } from '../statuses';
 import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
 
@@ -43,5 +44,6 @@ export const apiRoutes = {
   ...flatFeeRoutes,
   ...cannedRoutes,
   ...ownFieldRoutes,
+  ...statusRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

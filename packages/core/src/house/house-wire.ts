@@ -1,5 +1,5 @@
 import { CLOCK_NAMES } from '../clocks';
-import { count, defineRoutes, done, id, list, nothing, oneOf, record, text, whole, type Wire } from '../routes';
+import { count, defineRoutes, done, id, list, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../routes';
 import { array } from 'yup';
 import { ruleSchema } from '../own-fields';
 import { CHECKED_MOVES, CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
@@ -33,6 +33,14 @@ export const ownConditionSchema = record({
   rule: ruleSchema(),
 });
 export type OwnConditionWire = Wire<typeof ownConditionSchema>;
+export const kindRuleSchema = record({
+  kind: oneOf(SORTED_KINDS),
+  /** Whether it can be chosen. */
+  offered: yes(),
+  /** The promise of its tickets where the client has no policy of their own; none takes the house's. */
+  policyId: optionalId(),
+});
+export type KindRuleWire = Wire<typeof kindRuleSchema>;
 export const houseSchema = record({
   provider: text(),
   zone: text(),
@@ -42,6 +50,7 @@ export const houseSchema = record({
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
   policies: list(record({ name: text(), version: count(), targets: list(target) })),
   closing: closingSettingsSchema,
+  kinds: list(kindRuleSchema),
   rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })),
 });
 export type HouseWire = Wire<typeof houseSchema>;
@@ -60,6 +69,14 @@ export const houseRoutes = defineRoutes({
     summary: 'Set the closing checks of each kind, and when tickets close and reopen',
     permission: 'setup.edit',
     body: closingSettingsSchema,
+    answer: nothing(),
+  },
+  setKinds: {
+    method: 'PUT',
+    path: '/house/kinds',
+    summary: 'Set which kinds are offered, and the promise of each',
+    permission: 'setup.edit',
+    body: record({ kinds: list(kindRuleSchema) }),
     answer: nothing(),
   },
   listOwnConditions: {

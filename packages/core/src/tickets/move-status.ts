@@ -12,11 +12,12 @@ export interface StatusMove {
 
 /**
  * Decides a move asked for by a person.
+ * @param renamed it stays where it is, under another name of the house's own or for another reason
  * @returns the move with what it means for the clocks, or why it cannot be
  */
-export function moveStatus(from: Status, to: Status, holdReason: HoldReason | null, at: Instant): Outcome<StatusMove> {
-  if (from === to) return refuse('not-possible-now', `The ticket is ${to} already.`);
-  if (!STATUS_MOVES[from].includes(to))
+export function moveStatus(from: Status, to: Status, holdReason: HoldReason | null, at: Instant, renamed = false): Outcome<StatusMove> {
+  if (from === to && !renamed) return refuse('not-possible-now', `The ticket is ${to} already.`);
+  if (from !== to && !STATUS_MOVES[from].includes(to))
     return refuse('not-possible-now', `A ticket that is ${from} can become ${STATUS_MOVES[from].join(', ')}, not ${to}.`, {
       status: `not ${to} from ${from}`,
     });

@@ -34,6 +34,8 @@ const rowFields = {
   subject: text(),
   kind: oneOf(KINDS),
   status: oneOf(STATUSES),
+  /** The house's own name for where it stands, where it has one. */
+  ownStatus: optionalText(),
   priority: optionalOneOf(PRIORITIES),
   client: optionalText(),
   clientId: optionalId(),
@@ -115,6 +117,7 @@ export const ticketSchema = record({
   urgency: optionalOneOf(URGENCIES),
   priorityWhy: why().nullable(),
   holdReason: optionalOneOf(HOLD_REASONS),
+  ownStatusId: optionalId(),
   outcome: optionalOneOf(OUTCOMES),
   /** What was done, as the client may be told. */
   resolution: optionalText(2000),
@@ -184,6 +187,7 @@ export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   assetId: string().uuid(),
   priority: string().oneOf(PRIORITIES),
   status: string().oneOf(STATUSES),
+  ownStatusId: string().uuid(),
   kind: string().oneOf(KINDS),
   line: string().oneOf(DESK_LINES),
   categoryId: string().uuid(),
@@ -239,6 +243,8 @@ export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields'> & { rea
 export const statusSchema = record({
   status: oneOf(STATUSES),
   holdReason: optionalOneOf(HOLD_REASONS),
+  /** A status under the house's own name, which must stand for the status asked for. */
+  ownStatusId: optionalId().default(null),
   /** Why it is resolved though something stands in the way; needs the permission for that. */
   override: string().trim().nullable().max(500).default(null),
 });

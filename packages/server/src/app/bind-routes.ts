@@ -84,6 +84,8 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     const outcome = await transact(app.knex, call.now, call.actor, async (work) =>
       once(work, key, fingerprint(route, req), () => handler({ ...call, db: work.tx, work })),
     );
+    // What is set up holds from the answer on; other processes learn of it by the live event.
+    if (route.permission === 'setup.edit' && !isRefusal(outcome)) await app.house.load(app.knex);
     return answer(res, route, outcome);
   };
 }

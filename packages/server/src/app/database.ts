@@ -9,6 +9,7 @@ import * as flatFees from '../../migrations/20261123T1800-flat-fees';
 import * as intake from '../../migrations/20261123T1600-intake';
 import * as escalation from '../../migrations/20261123T1700-escalation';
 import * as ownFields from '../../migrations/20261123T2000-own-fields';
+import * as statuses from '../../migrations/20261123T2100-statuses';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -32,6 +33,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T1800-flat-fees': flatFees,
   '20261123T1900-canned': canned,
   '20261123T2000-own-fields': ownFields,
+  '20261123T2100-statuses': statuses,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -26,6 +26,7 @@ import { bindJobs } from '../jobs/jobs-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindOwnFields } from '../own-fields/own-fields-routes';
 import { bindSearch } from '../search/search-routes';
+import { bindStatuses } from '../statuses/statuses-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
 import { followPages } from '../umbrellas/follow-page';
@@ -58,6 +59,7 @@ const BIND = [
   bindFlatFees,
   bindCanned,
   bindOwnFields,
+  bindStatuses,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -1,3 +1,4 @@
+import type { Kind } from '@core/tickets';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import { transact, type Actor, type Work } from '../app/work';
@@ -7,12 +8,18 @@ import { storeClocks } from '../tickets/ticket-clock-store';
 const APPLIER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
 const AT_ONCE = 100;
 
-/** The newest version of a client's policy, else of the house's. */
-export async function policyVersionOf(tx: Work['tx'], book: HouseBook, clientId: string | null): Promise<string> {
+export interface PolicyOwner {
+  readonly clientId: string | null;
+  readonly kind: Kind;
+}
+
+/** The newest version of a client's policy, else of the kind's, else of the house's. */
+export async function policyVersionOf(tx: Work['tx'], book: HouseBook, { clientId, kind }: PolicyOwner): Promise<string> {
   const client = clientId ? await tx('client').where({ id: clientId }).first('policy_id') : undefined;
-  const house = client?.policy_id ? undefined : await tx('policy_version').where({ id: book.house.policyVersionId }).first('policy_id');
+  const own: string | undefined = client?.policy_id ?? book.kindRule(kind).policyId ?? undefined;
+  const house = own ? undefined : await tx('policy_version').where({ id: book.house.policyVersionId }).first('policy_id');
   const newest = await tx('policy_version')
-    .where({ policy_id: client?.policy_id ?? house.policy_id })
+    .where({ policy_id: own ?? house.policy_id })
     .orderBy('version', 'desc')
     .first('id');
   return newest.id;
@@ -41,23 +48,25 @@ export async function changePolicy(work: Work, { ticketId, was, versionId, calen
   });
 }
 
-export interface ClientChange {
+export interface OwnerChange {
   readonly ticketId: string;
   readonly policyVersionId: string;
-  readonly from: string | null;
-  readonly to: string | null;
+  readonly from: PolicyOwner;
+  readonly to: PolicyOwner;
 }
 
-/** A ticket whose client changed takes the new client's policy, on their calendar. */
-export async function followClient(work: Work, book: HouseBook, change: ClientChange): Promise<void> {
-  if (change.from === change.to) return;
+/** A ticket whose client or kind changed takes the policy that is theirs, on the client's calendar. */
+export async function followOwner(work: Work, book: HouseBook, change: OwnerChange): Promise<void> {
+  const { from, to } = change;
+  const promised = (kind: Kind) => book.kindRule(kind).policyId;
+  if (from.clientId === to.clientId && promised(from.kind) === promised(to.kind)) return;
   const calendarOf = async (clientId: string | null): Promise<string | null> =>
     clientId ? ((await work.tx('client').where({ id: clientId }).first('calendar_id'))?.calendar_id ?? null) : null;
   await changePolicy(work, {
     ticketId: change.ticketId,
-    was: { versionId: change.policyVersionId, calendarId: await calendarOf(change.from) },
-    versionId: await policyVersionOf(work.tx, book, change.to),
-    calendarId: await calendarOf(change.to),
+    was: { versionId: change.policyVersionId, calendarId: await calendarOf(from.clientId) },
+    versionId: await policyVersionOf(work.tx, book, to),
+    calendarId: await calendarOf(to.clientId),
   });
 }
 

@@ -5,13 +5,19 @@ import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
 import type { OwnField } from '@core/own-fields';
-import type { ClosingBook, ClosingCheck, OwnCondition } from '@core/tickets';
+import type { ClosingBook, ClosingCheck, Kind, OwnCondition } from '@core/tickets';
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
 
 /** A version of a policy as it is kept, with its name. */
 export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
+
+export interface KindRule {
+  readonly kind: Kind;
+  readonly offered: boolean;
+  readonly policyId: string | null;
+}
 
 export interface House {
   readonly provider: string;
@@ -28,6 +34,8 @@ export interface House {
   /** What is asked before tickets move. */
   readonly closing: ClosingBook;
   readonly fields: readonly OwnField[];
+  /** What is set for kinds; a kind that is not here is offered, with the house's promise. */
+  readonly kinds: readonly KindRule[];
   /** Checks that members of an umbrella are asked as well. */
   readonly alwaysAsked: readonly ClosingCheck[];
   /** A resolved ticket closes after so many later dates with working hours. */
@@ -70,6 +78,7 @@ export class HouseBook {
       .whereNull('archived_at')
       .orderBy('name')
       .select('id', 'name', 'kinds', 'moves', 'rule');
+    const kinds = await db('kind_rule').select('kind', 'offered', 'policy_id as policyId');
     this.known = {
       provider: h.provider,
       zone: parseZone(h.zone),
@@ -83,6 +92,7 @@ export class HouseBook {
       policyVersionId: h.policy_version_id,
       closing: { rules: h.closing_rules, conditions, fields },
       fields,
+      kinds,
       alwaysAsked: h.always_asked,
       closeAfterDates: h.close_after_dates,
       reopenDays: h.reopen_days,
@@ -97,6 +107,10 @@ export class HouseBook {
   get house(): House {
     if (!this.known) throw new Error('The database holds no provider yet. Load the demo with npm start -- --reset.');
     return this.known;
+  }
+
+  kindRule(kind: Kind): KindRule {
+    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, policyId: null };
   }
 
   calendar(id: string): WeeklyCalendar {

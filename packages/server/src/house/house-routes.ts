@@ -1,4 +1,5 @@
 import { houseRoutes } from '@core/house';
+import { refuse } from '@core/outcome';
 import { CHECKED_MOVES, SORTED_KINDS } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
@@ -47,6 +48,10 @@ export function bindHouse(app: App) {
           closeAfterDates: app.house.house.closeAfterDates,
           reopenDays: app.house.house.reopenDays,
         },
+        kinds: SORTED_KINDS.map((kind) => {
+          const { offered, policyId } = app.house.kindRule(kind);
+          return { kind, offered, policyId };
+        }),
         rates: rates.map((r) => ({
           level: r.level,
           grade: r.grade ?? 'any',
@@ -72,6 +77,13 @@ export function bindHouse(app: App) {
         reopen_days: body.reopenDays,
       });
       await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what must hold before tickets move' });
+      return {};
+    },
+    setKinds: async ({ work, body }) => {
+      const rows = body.kinds.map((k) => ({ kind: k.kind, offered: k.offered, policy_id: k.policyId }));
+      if (!rows.some((k) => k.offered)) return refuse('invalid', 'Offer at least one kind.', { kinds: 'at least one' });
+      await work.tx('kind_rule').insert(rows).onConflict('kind').merge();
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what holds for kinds of tickets' });
       return {};
     },
     ...bindConditions(),

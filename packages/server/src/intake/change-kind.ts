@@ -3,7 +3,9 @@ import type { Kind } from '@core/tickets';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import { chargeEntry, isFrozen } from '../charges/charge-entry';
+import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
 
 /**
  * Changes the kind of a sorted ticket. Its closing checks are the new kind's from then on, and what its time
@@ -16,14 +18,23 @@ export async function changeKind(
   version: number | undefined,
   kind: Exclude<Kind, 'unsorted'>,
 ): Promise<Outcome<{ id: string; version: number }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'policy_version_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
   if (ticket.kind === kind) return refuse('not-possible-now', `Ticket ${ticket.number} is ${kind} already.`);
+  if (!book.kindRule(kind).offered)
+    return refuse('invalid', `Tickets of the kind ${kind} are not offered any more.`, { kind: 'a kind that is offered' });
   const fee = kind === 'flat-fee job' ? undefined : await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
   if (fee) return refuse('not-possible-now', 'It has a flat fee, and its time would be charged on top. Take the fee off first.');
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind } });
   if (isRefusal(changed)) return changed;
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId: ticket.client_id, kind },
+  });
+  await storeClocks(work, book, ticketId);
   const entries = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').select('id');
   let kept = 0;
   for (const entry of entries) {
@@ -34,7 +45,7 @@ export async function changeKind(
   await work.tell({
     subject: 'ticket',
     id: ticketId,
-    what: `changed from ${ticket.kind} to ${kind}: its closing checks and billing hold now${rated}`,
+    what: `changed from ${ticket.kind} to ${kind}: its promises, closing checks and billing hold now${rated}`,
     changes: { kind: [ticket.kind, kind] },
   });
   return changed;

@@ -7,7 +7,7 @@ import type { Columns, Db } from '../app/database';
 import type { Work } from '../app/work';
 import { netPriceOf } from '../catalogue/net-price-of';
 import { moveTime } from '../charges/move-time';
-import { followClient } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
 import { wrongOwner } from '../tickets/triage-ticket';
@@ -66,7 +66,7 @@ export async function moveToClient(
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
   const mismatch = await wrongOwner(work, clientId, contactId, null);
   if (mismatch) return mismatch;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'policy_version_id', 'umbrella_id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'policy_version_id', 'umbrella_id');
   const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
   const changed = await changeRow(work, {
     table: 'ticket',
@@ -75,7 +75,12 @@ export async function moveToClient(
     set: { client_id: clientId, contact_id: contactId, asset_id: null, division_id },
   });
   if (isRefusal(changed)) return changed;
-  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: clientId });
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId, kind: ticket.kind },
+  });
   await storeClocks(work, book, ticketId);
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   await moveTime(work, book, ticketId, clientId);

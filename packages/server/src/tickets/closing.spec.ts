@@ -36,7 +36,7 @@ describe('closing checks', () => {
     const refused = await resolve(deepa);
     expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
       409,
-      'Something stands in the way of resolving: not answered: Label the cable; the timer of Deepa Raghunathan runs; no time is logged.',
+      'Something stands in the way before it is resolved: not answered: Label the cable; the timer of Deepa Raghunathan runs; no time is logged.',
     ]);
     const { id } = await deepa.do('replyToTicket', {
       params: { ticketId },
@@ -83,13 +83,13 @@ describe('closing checks', () => {
     const no = await resolve(deepa, 'they are in a hurry');
     expect([no.status, (no.body as { detail: string }).detail]).toEqual([
       403,
-      expect.stringContaining('may not resolve past closing checks'),
+      expect.stringContaining('may not move tickets past closing checks'),
     ]);
     expect((await resolve(aoife, 'the spare is ordered by the client')).status).toBe(200);
     const [kept] = await world.knex('closing_override').where({ ticket_id: ticketId });
     expect([kept.reason, kept.obstacles]).toEqual([
       'the spare is ordered by the client',
-      [{ check: 'open checklist items', what: 'not answered: Order a spare', id: expect.any(String) }],
+      [{ move: 'resolved', check: 'open checklist items', what: 'not answered: Order a spare', id: expect.any(String) }],
     ]);
     expect((await read()).story.some((s) => s.what.startsWith('resolved past closing checks'))).toBe(true);
     await expect(world.knex('closing_override').delete()).rejects.toThrow('append-only');
@@ -103,7 +103,9 @@ describe('closing checks', () => {
     const booking = await dispatcher.do('book', { body: { ticketId: t.id, personId: person.id, startsAt, minutes: 30 } });
     const of = async () =>
       (await aoife.do('getTicket', { params: { ticketId: t.id } })).obstacles.filter((o) => o.check === 'open bookings');
-    expect(await of()).toEqual([{ check: 'open bookings', what: 'a coming booking of Deepa Raghunathan is still open', id: booking.id }]);
+    expect(await of()).toEqual([
+      { move: 'resolved', check: 'open bookings', what: 'a coming booking of Deepa Raghunathan is still open', id: booking.id },
+    ]);
     world.clock.forward(3600);
     expect((await of())[0]!.what).toBe('a past booking of Deepa Raghunathan is still open');
   });

@@ -4,12 +4,13 @@ import { priorityOf } from '@core/priority';
 import { CHECKED_MOVES, moveStatus, type HoldReason, type Status, type TicketEdit } from '@core/tickets';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
-import { followClient } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { readObstacles } from './closing';
 import { resolveMembers } from '../umbrellas/resolve-members';
 import { takeMembersClient } from '../umbrellas/members-client';
+import { ownStatusOf } from '../statuses/own-status-of';
 import { refuseMember } from './refuse-member';
 import { storeMove } from './store-move';
 import { addFacts, storeClocks } from './ticket-clock-store';
@@ -22,24 +23,30 @@ export interface AskedMove {
   readonly version: number | undefined;
   readonly to: Status;
   readonly holdReason: HoldReason | null;
+  /** The status under the house's own name. */
+  readonly ownStatusId?: string | null;
   /** Why it is resolved though something stands in the way. */
   readonly override?: string | null;
 }
 
 /** Moves a ticket to a status that a person asked for. Closing checks hold for every way in. */
 export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): Promise<Done> {
-  const { ticketId, version, to, holdReason } = asked;
+  const { ticketId, version, to } = asked;
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const member = await refuseMember(work, ticket);
   if (member) return member;
   if (ticket.merged_into_id) return refuse('not-possible-now', 'It is merged into another; take the merge back instead.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
-  const move = moveStatus(ticket.status, to, holdReason, work.now);
+  const own = await ownStatusOf(work, asked.ownStatusId ?? null, to);
+  if (isRefusal(own)) return own;
+  const holdReason = own ? own.waitsFor : asked.holdReason;
+  const renamed = ticket.own_status_id !== (own?.id ?? null) || ticket.hold_reason !== holdReason;
+  const move = moveStatus(ticket.status, to, holdReason, work.now, renamed);
   if (isRefusal(move)) return move;
   const barred = await closingChecks(work, book, ticketId, to, asked.override ?? null);
   if (barred) return barred;
-  const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, when: work.now });
+  const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, own, when: work.now });
   if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
   return moved;
 }
@@ -56,7 +63,7 @@ async function closingChecks(
   const obstacles = await readObstacles(work.tx, book, ticketId, work.now, move ? [move] : []);
   if (!obstacles.length) return undefined;
   const words = obstacles.map((o) => o.what).join('; ');
-  if (!override) return refuse('not-possible-now', `Something stands in the way of ${to}: ${words}.`);
+  if (!override) return refuse('not-possible-now', `Something stands in the way before it is ${to}: ${words}.`);
   if (!work.actor.role || !holds(work.actor.role, 'tickets.override'))
     return refuse('not-allowed', `The access role ${work.actor.role} may not move tickets past closing checks (${words}).`);
   await work.tx('closing_override').insert({
@@ -129,7 +136,12 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
   };
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set });
   if (isRefusal(changed)) return changed;
-  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: edit.clientId });
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId: edit.clientId, kind: ticket.kind },
+  });
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, ticketId);

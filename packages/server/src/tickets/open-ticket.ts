@@ -50,7 +50,7 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
       sender_name: ticket.senderName,
       threading_why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
       linked_ticket_id: ticket.linkedTicketId,
-      policy_version_id: await policyVersionOf(tx, book, ticket.clientId),
+      policy_version_id: await policyVersionOf(tx, book, { clientId: ticket.clientId, kind: 'unsorted' }),
       received_at: at(received),
       changed_at: at(now),
     })

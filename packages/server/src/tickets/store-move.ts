@@ -1,4 +1,5 @@
 import { isRefusal, type Outcome } from '@core/outcome';
+import type { OwnStatus } from '@core/statuses';
 import { closesAt, factsOfMove, isEnded, type HoldReason, type Status } from '@core/tickets';
 import type { Instant } from '@core/time';
 import { changeRow } from '../app/change-row';
@@ -12,6 +13,8 @@ export interface Move {
   readonly version: number | undefined;
   readonly to: Status;
   readonly holdReason: HoldReason | null;
+  /** The status under the house's own name; a move without one has none. */
+  readonly own?: OwnStatus | undefined;
   /** When it happened, which may be before it is written. */
   readonly when: Instant;
 }
@@ -20,7 +23,7 @@ export interface Move {
 export async function storeMove(
   work: Work,
   book: HouseBook,
-  { ticket, version, to, holdReason, when }: Move,
+  { ticket, version, to, holdReason, own, when }: Move,
 ): Promise<Outcome<{ id: string; version: number }>> {
   const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
   const changed = await changeRow(work, {
@@ -30,6 +33,7 @@ export async function storeMove(
     set: {
       status: to,
       hold_reason: holdReason,
+      own_status_id: own?.id ?? null,
       closes_at: closes === undefined ? null : at(closes),
       ...(to === 'resolved' ? { resolved_at: at(work.now), outcome: 'solved' } : {}),
       ...(to === 'closed' ? { closed_at: at(work.now) } : {}),
@@ -40,6 +44,11 @@ export async function storeMove(
   await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
   await storeClocks(work, book, ticket.id);
   const reason = holdReason ? `, waiting for the ${holdReason}` : '';
-  await work.tell({ subject: 'ticket', id: ticket.id, what: `${to}${reason}`, changes: { status: [ticket.status, to] } });
+  await work.tell({
+    subject: 'ticket',
+    id: ticket.id,
+    what: own ? `${own.name} (${to}${reason})` : `${to}${reason}`,
+    changes: { status: [ticket.status, to] },
+  });
   return changed;
 }

@@ -27,6 +27,7 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
       .leftJoin('desk as d', 'd.id', 't.desk_id')
       .leftJoin('person as p', 'p.id', 't.assignee_id')
       .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
+      .leftJoin('own_status as os', 'os.id', 't.own_status_id')
       .select(
         't.*',
         'c.name as client',
@@ -35,6 +36,7 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
         'd.name as desk',
         'p.name as assignee',
         'u.number as umbrella_number',
+        'os.name as own_status',
       );
   const source = { matching: () => narrow(db, filter, now), id: 't.id', sorts: SORTS, select };
   const page = await keysetPage(db, source, filter);
@@ -54,6 +56,7 @@ function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBuilder {
     ['assetId', 'asset_id'],
     ['priority', 'priority'],
     ['status', 'status'],
+    ['ownStatusId', 'own_status_id'],
     ['kind', 'kind'],
     ['line', 'line'],
     ['categoryId', 'category_id'],
@@ -94,6 +97,7 @@ export function rowWire(book: HouseBook, t: Columns, clocks: TicketRowWire['cloc
     subject: get('subject'),
     kind: get('kind'),
     status: get('status'),
+    ownStatus: get('own_status'),
     priority: get('priority'),
     client: get('client'),
     clientId: get('client_id'),

@@ -25,6 +25,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     .leftJoin('person as p', 'p.id', 't.assignee_id')
     .leftJoin('ticket as l', 'l.id', 't.linked_ticket_id')
     .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
+    .leftJoin('own_status as os', 'os.id', 't.own_status_id')
     .leftJoin('ticket as mi', 'mi.id', 't.merged_into_id')
     .leftJoin('category as g', 'g.id', 't.category_id')
     .leftJoin('category as gp', 'gp.id', 'g.parent_id')
@@ -45,6 +46,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       'l.number as linked_number',
       'l.subject as linked_subject',
       'u.number as umbrella_number',
+      'os.name as own_status',
       'mi.number as merged_number',
       'g.name as category',
       'gp.name as category_parent',
@@ -89,6 +91,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     urgency: t.urgency,
     priorityWhy: t.impact && t.urgency ? priorityOf(book.house.matrix, t.impact, t.urgency, t.contact_priority ?? false).explanation : null,
     holdReason: t.hold_reason,
+    ownStatusId: t.own_status_id,
     outcome: t.outcome,
     deskId: t.desk_id,
     line: t.line,

@@ -33,6 +33,7 @@ export function bindTickets(app: App) {
         version,
         to: body.status,
         holdReason: body.holdReason ?? null,
+        ownStatusId: body.ownStatusId ?? null,
         override: body.override ?? null,
       }),
     assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),

@@ -3,7 +3,7 @@ import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { priorityOf } from '@core/priority';
 import type { Triage } from '@core/tickets';
 import { changeRow } from '../app/change-row';
-import { followClient } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { assignByLine } from '../intake/assign-by-line';
@@ -36,6 +36,8 @@ export async function triageTicket(
   if (ticket.kind !== 'unsorted') return refuse('not-possible-now', `Ticket ${ticket.number} was sorted already, as ${ticket.kind}.`);
   const member = await refuseMember(work, ticket);
   if (member) return member;
+  if (!book.kindRule(triage.kind).offered)
+    return refuse('invalid', `Tickets of the kind ${triage.kind} are not offered any more.`, { kind: 'a kind that is offered' });
   const desk = await work.tx('desk').where({ id: triage.deskId }).first();
   if (!desk) return refuse('invalid', 'There is no such desk.', { deskId: 'choose one of the desks' });
   const line = await work.tx('desk_line').where({ desk_id: triage.deskId, line: triage.line }).first('line');
@@ -92,7 +94,12 @@ export async function triageTicket(
     },
   });
   if (isRefusal(changed)) return changed;
-  await followClient(work, book, { ticketId, policyVersionId: ticket.policy_version_id, from: ticket.client_id, to: clientId });
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId, kind: triage.kind },
+  });
   await addFacts(work, ticketId, [
     { at: work.now, is: 'priority', priority },
     { at: work.now, is: 'routed' },

@@ -85,6 +85,7 @@ async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: Ti
       umbrella_id: umbrella.id,
       status: 'on hold',
       hold_reason: UMBRELLA_HOLD,
+      own_status_id: null,
       changed_at: at(now),
       version: tx.raw('version + 1'),
       ...(moveWork ? { assignee_id: null } : {}),

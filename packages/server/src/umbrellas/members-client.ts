@@ -1,6 +1,6 @@
 import type { Work } from '../app/work';
 import { moveTime } from '../charges/move-time';
-import { followClient } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
 
@@ -9,12 +9,17 @@ import { storeClocks } from '../tickets/ticket-clock-store';
  * internal. Its promises follow. Source: calculations.md 4.
  */
 export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
-  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'policy_version_id');
+  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'policy_version_id');
   const clients: (string | null)[] = await work.tx('ticket').where({ umbrella_id: umbrellaId }).distinct('client_id').pluck('client_id');
   const to = clients.length === 1 ? clients[0]! : null;
   if (!clients.length || to === umbrella.client_id) return;
   await work.tx('ticket').where({ id: umbrellaId }).update({ client_id: to, contact_id: null, asset_id: null });
-  await followClient(work, book, { ticketId: umbrellaId, policyVersionId: umbrella.policy_version_id, from: umbrella.client_id, to });
+  await followOwner(work, book, {
+    ticketId: umbrellaId,
+    policyVersionId: umbrella.policy_version_id,
+    from: { clientId: umbrella.client_id, kind: umbrella.kind },
+    to: { clientId: to, kind: umbrella.kind },
+  });
   await storeClocks(work, book, umbrellaId);
   await moveTime(work, book, umbrellaId, to);
   const name = to ? (await work.tx('client').where({ id: to }).first('name')).name : undefined;

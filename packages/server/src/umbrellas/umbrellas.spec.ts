@@ -149,6 +149,7 @@ describe('an umbrella', () => {
     expect((await read(first!.id)).status).toBe('on hold');
     expect((await aoife.do('listTickets', { query: { owed: 'yes' } })).rows.map((r) => r.id)).toContain(umbrella.id);
     expect(owed.obstacles).toContainEqual({
+      move: 'resolved',
       check: 'unanswered message',
       what: `#${first!.number} of ${first!.client}: the client waits for an answer`,
       id: first!.id,

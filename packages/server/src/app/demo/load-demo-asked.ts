@@ -18,6 +18,10 @@ export async function loadDemoAsked(tx: Knex.Transaction): Promise<void> {
     },
   ];
   await tx('own_field').insert(fields.map((f) => ({ ...f, shown: JSON.stringify(f.shown), required: JSON.stringify(f.required) })));
+  await tx('own_status').insert([
+    { name: 'parts ordered', stands_for: 'on hold', waits_for: 'supplier' },
+    { name: 'on the bench', stands_for: 'underway', waits_for: null },
+  ]);
   await tx('own_condition').insert({
     name: 'nothing says what came of the call',
     kinds: ['sales follow-up'],

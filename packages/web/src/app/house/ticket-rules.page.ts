@@ -2,12 +2,14 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { fieldsSection } from '../own-fields/fields.section';
 import { conditionsSection } from './conditions.section';
+import { statusesSection } from '../statuses/statuses.section';
+import { KindRules } from './kind-rules';
 import { SetupList } from './setup-list';
 
 /** What tickets are asked for, and what stands in the way of their moves. */
 @Component({
   selector: 'dl-ticket-rules-page',
-  imports: [RouterLink, SetupList],
+  imports: [KindRules, RouterLink, SetupList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -18,6 +20,8 @@ import { SetupList } from './setup-list';
       <div class="page-body">
         <dl-setup-list [section]="fields" />
         <dl-setup-list [section]="conditions" />
+        <dl-kind-rules />
+        <dl-setup-list [section]="statuses" />
       </div>
     </div>
   `,
@@ -25,4 +29,5 @@ import { SetupList } from './setup-list';
 export class TicketRulesPage {
   protected readonly fields = fieldsSection();
   protected readonly conditions = conditionsSection();
+  protected readonly statuses = statusesSection();
 }

@@ -6,7 +6,7 @@ import { map, take } from 'rxjs';
 import type { HouseWire } from '@core/house';
 import { IMPACTS, PAD, URGENCIES } from '@core/priority';
 import type { ClockWire } from '@core/clocks';
-import type { PadWire, TicketRowWire } from '@core/tickets';
+import type { Kind, PadWire, TicketRowWire } from '@core/tickets';
 import { formatSeconds } from '@core/time';
 import { Shortcuts } from '../shell/shortcuts';
 import { ArrowRows } from '../ui/arrow-rows';
@@ -16,7 +16,6 @@ import { AtPipe } from '../ui/pipes';
 import { UnderUmbrella, type Joining } from '../umbrellas/under-umbrella';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
-import { SORTED_KINDS } from '@core/tickets';
 import { IntakeChoices } from './intake-choices';
 import { IntakeState } from './intake.state';
 import { IntakeFields } from '../own-fields/intake-fields';
@@ -49,14 +48,16 @@ export class IntakePage {
   protected readonly state = inject(IntakeState);
   protected readonly rows = IMPACTS;
   protected readonly columns = URGENCIES;
-  protected readonly kinds = SORTED_KINDS;
   private desks: HouseWire['desks'] = [];
+  private kinds: readonly Exclude<Kind, 'unsorted'>[] = [];
   protected readonly joining = signal<readonly Joining[] | undefined>(undefined);
   protected readonly cause = toSignal(this.state.proposals$.pipe(map((p) => p?.sameCause ?? undefined)));
 
   constructor() {
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
-    this.state.choices.house$.pipe(take(1)).subscribe((house) => (this.desks = house.desks));
+    this.state.choices.house$
+      .pipe(take(1))
+      .subscribe((house) => ([this.desks, this.kinds] = [house.desks, house.kinds.filter((k) => k.offered).map((k) => k.kind)]));
     keys.register(this, [
       { keys: '1 … 9', what: 'who is hit and how badly, as on a number pad' },
       { keys: 's p y b l', what: 'route to the desk of that letter; with shift to its second line' },
@@ -95,7 +96,7 @@ export class IntakePage {
     const presses: Readonly<Record<string, () => void>> = {
       Enter: () => this.state.routeAsBefore(),
       n: () => this.state.notWork(),
-      k: () => this.state.nextKind(),
+      k: () => this.state.nextKind(this.kinds),
       c: () => this.state.takeClient(),
       t: () => this.state.takeCategory(),
       j: () => this.state.takeSubject(),

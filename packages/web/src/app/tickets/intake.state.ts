@@ -16,7 +16,7 @@ import {
 } from 'rxjs';
 import { intakeRoutes, type Proposals } from '@core/intake';
 import { PAD } from '@core/priority';
-import { ticketRoutes, type Line, type TicketRowWire, type TicketWire, SORTED_KINDS } from '@core/tickets';
+import { ticketRoutes, type Kind, type Line, type TicketRowWire, type TicketWire } from '@core/tickets';
 import { umbrellaRoutes } from '@core/umbrellas';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
@@ -129,9 +129,9 @@ export class IntakeState {
     this.choice.choose(part);
   }
 
-  nextKind(): void {
-    const at = SORTED_KINDS.indexOf(this.choice.value.kind);
-    this.choose({ kind: SORTED_KINDS[(at + 1) % SORTED_KINDS.length]! });
+  nextKind(kinds: readonly Exclude<Kind, 'unsorted'>[]): void {
+    const next = kinds[(kinds.indexOf(this.choice.value.kind) + 1) % kinds.length];
+    if (next) this.choose({ kind: next });
   }
 
   /** Takes the client that is proposed, and who of their people signed. */

@@ -8,7 +8,7 @@ import type { ClockWire } from '@core/clocks';
 import { houseRoutes } from '@core/house';
 import { formatSeconds } from '@core/time';
 import { PRIORITIES } from '@core/priority';
-import { ticketRoutes, type TicketFilter, type TicketRowWire } from '@core/tickets';
+import { ticketRoutes, type Status, type TicketFilter, type TicketRowWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
@@ -35,7 +35,7 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'contact', head: 'Contact', text: (t) => t.contact ?? '', width: '140px', shown: false },
   { key: 'kind', head: 'Kind', text: (t) => t.kind, width: '110px', shown: false },
   { key: 'desk', head: 'Desk', text: (t) => t.desk ?? '', width: '90px', shown: false },
-  { key: 'status', head: 'Status', text: (t) => t.status, width: '86px' },
+  { key: 'status', head: 'Status', text: (t) => t.ownStatus ?? t.status, width: '86px' },
   { key: 'assignee', head: 'With', text: (t) => t.assignee ?? '', width: '128px' },
   { key: 'received', head: 'Received', text: (t) => t.receivedAt, width: '140px', sort: 'received', shown: false },
   { key: 'changed', head: 'Changed', text: (t) => t.changedAt, width: '140px', sort: 'changed', shown: false },
@@ -135,6 +135,25 @@ export class TicketListPage {
       act: (row) => assign(row.id, row.version, personId),
       undo: (row, version) => assign(row.id, version, row.assigneeId),
       words: (n) => `${n} assigned to ${name}`,
+      toasts: this.toasts,
+      after: () => this.list.retry(),
+    });
+    this.list.chooseAll(false);
+  }
+
+  /** Moves all that are chosen; what stands in the way of one stays, and is said. Undo moves each back. */
+  protected move(status: Status): void {
+    const move = (ticketId: string, version: number, to: Status) =>
+      this.api.call(ticketRoutes.setTicketStatus, {
+        params: { ticketId },
+        version,
+        body: { status: to, holdReason: null, ownStatusId: null, override: null },
+      });
+    actOnMany({
+      rows: this.list.chosenRows,
+      act: (row) => move(row.id, row.version, status),
+      undo: (row, version) => move(row.id, version, row.status === 'underway' ? 'underway' : 'queued'),
+      words: (n) => `${n} ${status}`,
       toasts: this.toasts,
       after: () => this.list.retry(),
     });

@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { IMPACTS, URGENCIES } from '@core/priority';
-import { SORTED_KINDS, type TicketWire } from '@core/tickets';
+import type { TicketWire } from '@core/tickets';
 import { Session } from '../shell/session';
 import { Why } from '../ui/why';
 import { TicketState } from './ticket.state';
@@ -51,8 +51,10 @@ import { TicketState } from './ticket.state';
       <dd>
         @if (session.may('tickets.work')) {
           <select class="in" aria-label="Kind" (change)="state.changeKind($any($event.target).value)">
-            @for (kind of kinds; track kind) {
-              <option [selected]="kind === t.kind">{{ kind }}</option>
+            @for (k of (state.house$ | async)?.kinds; track k.kind) {
+              @if (k.offered || k.kind === t.kind) {
+                <option [selected]="k.kind === t.kind">{{ k.kind }}</option>
+              }
             }
           </select>
         } @else {
@@ -100,5 +102,4 @@ export class TicketSorting {
   protected readonly session = inject(Session);
   protected readonly impacts = IMPACTS;
   protected readonly urgencies = URGENCIES;
-  protected readonly kinds = SORTED_KINDS;
 }

@@ -4,6 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { STATUS_MOVES, type HoldReason, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import type { PersonWire } from '@core/access';
+import { WAITS_FOR, type OwnStatus } from '@core/statuses';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Timers } from '../shell/timers';
@@ -88,6 +89,8 @@ export class TicketPage {
   /** The move that something stands in the way of. */
   protected barred: Status | undefined;
   protected holdFor: HoldReason | null = null;
+  protected ownStatus: string | null = null;
+  protected readonly waitsFor = WAITS_FOR;
   protected joining = false;
   protected moving = false;
   /** The time entry of an umbrella that is being shared out. */
@@ -167,14 +170,17 @@ export class TicketPage {
   }
 
   /** A move asked for; first it shows what stands in its way. */
-  protected move(to: Status, t: TicketWire, holdFor: HoldReason | null = null): void {
+  protected move(to: Status, t: TicketWire, holdFor: HoldReason | null = null, ownStatus: string | null = null): void {
     this.holdFor = holdFor;
+    this.ownStatus = ownStatus;
     this.barred = t.obstacles.some((o) => o.move === to) ? to : undefined;
-    if (!this.barred) this.state.setStatus(to, holdFor);
+    if (!this.barred) this.state.setStatus(to, holdFor, null, ownStatus);
   }
 
-  protected hold(reason: HoldReason, t: TicketWire): void {
-    this.move('on hold', t, reason);
+  /** Holds for a reason, or moves to a status under the house's own name. */
+  protected hold(chosen: string, t: TicketWire, statuses: readonly OwnStatus[]): void {
+    const own = statuses.find((s) => s.id === chosen);
+    this.move(own?.standsFor ?? 'on hold', t, own ? own.waitsFor : (chosen as HoldReason), own?.id ?? null);
     this.state.retry();
   }
 

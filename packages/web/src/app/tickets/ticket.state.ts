@@ -19,6 +19,7 @@ import { houseRoutes } from '@core/house';
 import { timeRoutes } from '@core/time-entries';
 import { intakeRoutes } from '@core/intake';
 import { ticketRoutes, type HoldReason, type Kind, type Status, type TicketRowWire, type TicketWire } from '@core/tickets';
+import { statusRoutes } from '@core/statuses';
 import { umbrellaRoutes } from '@core/umbrellas';
 import { categoryGroups } from '../intake/category-groups';
 import { Api } from '../shell/api';
@@ -63,6 +64,11 @@ export class TicketState {
     catchError(() => of([])),
     shareReplay(1),
   );
+  readonly statuses$ = this.api.call(statusRoutes.listOwnStatuses, {}).pipe(
+    map((a) => a.statuses),
+    catchError(() => of([])),
+    shareReplay(1),
+  );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
 
   /** The ticket as it was read last. */
@@ -79,13 +85,13 @@ export class TicketState {
     this.again.next();
   }
 
-  setStatus(status: Status, holdReason: HoldReason | null, override: string | null = null): void {
+  setStatus(status: Status, holdReason: HoldReason | null, override: string | null = null, ownStatusId: string | null = null): void {
     const was = this.now!;
     this.run(
       this.api.call(ticketRoutes.setTicketStatus, {
         params: { ticketId: was.id },
         version: was.version,
-        body: { status, holdReason, override },
+        body: { status, holdReason, override, ownStatusId },
       }),
       `#${was.number} is ${status}`,
       (done) =>
@@ -97,6 +103,7 @@ export class TicketState {
               status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status,
               holdReason: was.holdReason,
               override: null,
+              ownStatusId: was.ownStatusId,
             },
           }),
           `#${was.number} is ${was.status} again`,
@@ -159,7 +166,7 @@ export class TicketState {
     const was = this.now!;
     const change = (to: Exclude<Kind, 'unsorted'>, version: number) =>
       this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to } });
-    this.run(change(kind, was.version), `#${was.number} is ${kind} now; its closing checks and billing hold`, (done) => {
+    this.run(change(kind, was.version), `#${was.number} is ${kind} now; its promises, closing checks and billing hold`, (done) => {
       if (was.kind !== 'unsorted') this.run(change(was.kind, done.version), `#${was.number} is ${was.kind} again`);
     });
   }

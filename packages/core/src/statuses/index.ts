@@ -1,0 +1,2 @@
+export * from './own-status';
+export * from './statuses-wire';

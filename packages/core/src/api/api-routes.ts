@@ -18,6 +18,9 @@ import { flatFeeRoutes } from '../flat-fees';
 import { intakeRoutes } from '../intake';
 import { ownFieldRoutes } from '../own-fields';
 import { statusRoutes } from '../statuses';
+import { requestFormRoutes } from '../request-forms';
+import { routineRoutes } from '../routines';
+import { templateRoutes } from '../templates';
 import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
 
@@ -45,5 +48,8 @@ export const apiRoutes = {
   ...cannedRoutes,
   ...ownFieldRoutes,
   ...statusRoutes,
+  ...templateRoutes,
+  ...routineRoutes,
+  ...requestFormRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

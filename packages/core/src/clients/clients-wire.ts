@@ -90,6 +90,17 @@ export const clientSchema = record({
 });
 export type ClientWire = Wire<typeof clientSchema>;
 
+export const foundContactSchema = record({
+  id: id(),
+  name: text(),
+  title: optionalText(),
+  email: text(),
+  phone: optionalText(),
+  clientId: id(),
+  client: text(),
+});
+export type FoundContactWire = Wire<typeof foundContactSchema>;
+
 export const CLIENT_SORTS = ['name', 'number', 'tickets', 'contacts'] as const;
 export const clientFilterSchema = pageQuery(CLIENT_SORTS, { q: string().max(100), archived: string().oneOf(['yes']) });
 export type ClientFilter = Wire<typeof clientFilterSchema>;
@@ -111,6 +122,14 @@ export const clientRoutes = defineRoutes({
     permission: 'clients.read',
     query: clientFilterSchema,
     answer: pageOf(clientRowSchema),
+  },
+  findContacts: {
+    method: 'GET',
+    path: '/contacts',
+    summary: 'Contacts whose name, mail address, phone number or client fits what is typed; the likest first',
+    permission: 'clients.read',
+    query: record({ q: string().trim().defined().required('type a part of the name').max(100) }),
+    answer: record({ contacts: list(foundContactSchema) }),
   },
   getClient: {
     method: 'GET',

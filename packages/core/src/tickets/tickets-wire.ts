@@ -237,9 +237,14 @@ export const newTicketSchema = record({
   byCall: yes(),
   feeId: optionalId().default(null),
   feeQuantity: number().integer().min(1).max(999).default(1),
+  /** Gives its checklist, and its routing where it says all of that. */
+  templateId: optionalId().default(null),
   fields: fieldValuesSchema().default([]),
 });
-export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields'> & { readonly fields?: FieldValues };
+export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields' | 'templateId'> & {
+  readonly fields?: FieldValues;
+  readonly templateId?: string | null;
+};
 export const statusSchema = record({
   status: oneOf(STATUSES),
   holdReason: optionalOneOf(HOLD_REASONS),
@@ -309,7 +314,7 @@ export const ticketRoutes = defineRoutes({
     summary: 'Open a ticket by hand',
     permission: 'tickets.work',
     body: newTicketSchema,
-    answer: record({ id: id(), version: count(), number: count() }),
+    answer: record({ id: id(), version: count(), number: count(), routed: yes() }),
   },
   triageTicket: {
     method: 'POST',

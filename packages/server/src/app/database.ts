@@ -10,6 +10,8 @@ import * as intake from '../../migrations/20261123T1600-intake';
 import * as escalation from '../../migrations/20261123T1700-escalation';
 import * as ownFields from '../../migrations/20261123T2000-own-fields';
 import * as statuses from '../../migrations/20261123T2100-statuses';
+import * as templates from '../../migrations/20261123T2200-templates';
+import * as requestForms from '../../migrations/20261123T2300-request-forms';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -34,6 +36,8 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T1900-canned': canned,
   '20261123T2000-own-fields': ownFields,
   '20261123T2100-statuses': statuses,
+  '20261123T2200-templates': templates,
+  '20261123T2300-request-forms': requestForms,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

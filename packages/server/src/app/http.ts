@@ -25,8 +25,12 @@ import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindOwnFields } from '../own-fields/own-fields-routes';
+import { requestPages } from '../request-forms/request-page';
+import { bindRequestForms } from '../request-forms/request-forms-routes';
+import { bindRoutines } from '../routines/routines-routes';
 import { bindSearch } from '../search/search-routes';
 import { bindStatuses } from '../statuses/statuses-routes';
+import { bindTemplates } from '../templates/templates-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
 import { followPages } from '../umbrellas/follow-page';
@@ -60,6 +64,9 @@ const BIND = [
   bindCanned,
   bindOwnFields,
   bindStatuses,
+  bindTemplates,
+  bindRoutines,
+  bindRequestForms,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
@@ -104,6 +111,7 @@ export function makeHttp(app: App): Http {
   server.get('/metrics', async (_req, res) => void res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics()));
   server.use('/api', api(app, pool));
   server.use('/follow', followPages(app));
+  server.use('/request', requestPages(app));
   serveWeb(server, app);
   server.use((fault: unknown, req: Request, res: Response, next: NextFunction) => answerFault(app, fault, req, res, next));
   return { express: server, close: () => pool.end() };

@@ -6,6 +6,7 @@ import { deliverInvoice } from '../invoices/deliver-invoice';
 import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
 import { pushInvoice } from '../payments/push-invoice';
+import { openRoutines } from '../routines/open-routines';
 import { sweepTickets } from '../tickets/sweep';
 import type { App } from './app';
 import { prune } from './prune';
@@ -33,6 +34,7 @@ export function retryingTasks(app: App): TaskList {
     'apply-policy': count('apply-policy', applyPolicy),
     'mail-escalation': count('mail-escalation', mailEscalation),
     'ring-again': count('ring-again', ringAgain),
+    'open-routines': count('open-routines', openRoutines),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),
   };

@@ -7,6 +7,7 @@ const POLLS = [
   { task: 'pull-payments', everyMs: 2000 },
   { task: 'sweep-tickets', everyMs: 2000 },
   { task: 'ring-again', everyMs: 2000 },
+  { task: 'open-routines', everyMs: 5000 },
 ] as const;
 const AGAIN_MS = 1000;
 /** What happens by the machine's clock (UTC), once for all processes. */

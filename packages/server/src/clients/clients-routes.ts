@@ -6,11 +6,13 @@ import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
 import { listClients, readClient } from './client-read-model';
+import { findContacts } from './find-contacts';
 import { addContact, editContact } from './edit-contact';
 
 export function bindClients(app: App) {
   return bindRoutes(app, clientRoutes, {
     listClients: ({ db, query }) => listClients(db, query),
+    findContacts: async ({ db, query }) => ({ contacts: await findContacts(db, query.q) }),
     getClient: ({ db, params }) => readClient(db, params.clientId),
     createClient: async ({ work, body, now }) => {
       const division = await work.tx('division').orderBy('name').first('id');

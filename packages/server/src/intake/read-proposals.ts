@@ -14,6 +14,8 @@ interface Unsorted {
   readonly contactId: string | null;
   readonly senderEmail: string | null;
   readonly hasFee: boolean;
+  /** What the request form says that it came by. */
+  readonly form: { readonly kind: Proposals['kind']; readonly category: Proposal } | null;
 }
 
 type Proposal = Proposals['client'];
@@ -31,9 +33,9 @@ export async function readProposals(db: Db, ticketId: string): Promise<Outcome<P
     client,
     contact: t.contactId ? null : await signer(db, t, clientId),
     asset: asset && (!clientId || asset.clientId === clientId) ? asset.proposal : null,
-    category: elected(likes, (l) => (l.category_id ? { value: l.category_id, label: l.category! } : undefined)),
+    category: t.form?.category ?? elected(likes, (l) => (l.category_id ? { value: l.category_id, label: l.category! } : undefined)),
     desk: elected(likes, (l) => (l.desk_id ? { value: l.desk_id, label: l.desk! } : undefined)),
-    kind: t.hasFee ? { value: 'flat-fee job', sure: true, why: [step('a flat fee was chosen for it')] } : kindOf(likes),
+    kind: t.hasFee ? { value: 'flat-fee job', sure: true, why: [step('a flat fee was chosen for it')] } : (t.form?.kind ?? kindOf(likes)),
     subject:
       subject === undefined
         ? null
@@ -43,7 +45,7 @@ export async function readProposals(db: Db, ticketId: string): Promise<Outcome<P
 }
 
 async function readUnsorted(db: Db, ticketId: string): Promise<Unsorted | undefined> {
-  const t = await db('ticket').where({ id: ticketId }).first('id', 'subject', 'client_id', 'contact_id', 'sender_email');
+  const t = await db('ticket').where({ id: ticketId }).first('id', 'subject', 'client_id', 'contact_id', 'sender_email', 'request_form_id');
   if (!t) return undefined;
   const first = await db('message').where({ ticket_id: ticketId }).orderBy('at').first('text');
   return {
@@ -53,7 +55,20 @@ async function readUnsorted(db: Db, ticketId: string): Promise<Unsorted | undefi
     clientId: t.client_id,
     contactId: t.contact_id,
     senderEmail: t.sender_email,
+    form: t.request_form_id ? await readForm(db, t.request_form_id) : null,
     hasFee: Boolean(await db('ticket_fee').where({ ticket_id: ticketId }).first('fee_id')),
+  };
+}
+
+async function readForm(db: Db, formId: string): Promise<Unsorted['form']> {
+  const f = await db('request_form as f')
+    .leftJoin('category as c', 'c.id', 'f.category_id')
+    .where('f.id', formId)
+    .first('f.name', 'f.kind', 'f.category_id', 'c.name as category');
+  const why = [step('it came by the request form', f.name)];
+  return {
+    kind: f.kind ? { value: f.kind, sure: true, why } : null,
+    category: f.category_id ? { value: f.category_id, label: f.category, sure: true, why } : null,
   };
 }
 

@@ -6,6 +6,7 @@ import type { Work } from '../app/work';
 import { askForFee } from '../flat-fees/ask-for-fee';
 import { setFee } from '../flat-fees/ticket-fee';
 import { readFields } from '../own-fields/ticket-fields';
+import { followTemplate } from '../templates/follow-template';
 import { openTicket } from './open-ticket';
 
 /** Opens a ticket for somebody, on the phone or not, perhaps as a flat-fee job; it lands unsorted like all others. */
@@ -13,7 +14,7 @@ export async function openByHand(
   app: App,
   work: Work,
   form: NewTicketForm,
-): Promise<Outcome<{ id: string; version: number; number: number }>> {
+): Promise<Outcome<{ id: string; version: number; number: number; routed: boolean }>> {
   const contact = await work.tx('contact').where({ id: form.contactId, client_id: form.clientId }).first('name', 'email');
   if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
   const ticket = await openTicket(work, app.house, {
@@ -53,5 +54,15 @@ export async function openByHand(
     const asked = set.state === 'asked' ? await askForFee(app, work, ticket.id) : {};
     if (isRefusal(asked)) return asked;
   }
-  return { id: ticket.id, version: 1, number: ticket.number };
+  const followed = form.templateId
+    ? await followTemplate(work, app.house, form.templateId, {
+        ticketId: ticket.id,
+        clientId: form.clientId,
+        contactId: form.contactId,
+        fields: form.fields ?? [],
+      })
+    : { routed: false };
+  if (isRefusal(followed)) return followed;
+  const { version } = await work.tx('ticket').where({ id: ticket.id }).first('version');
+  return { id: ticket.id, version, number: ticket.number, routed: followed.routed };
 }

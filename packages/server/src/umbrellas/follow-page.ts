@@ -4,10 +4,12 @@ import { isEnded } from '@core/tickets';
 import { parseZone, sayMoment, type Instant, type Zone } from '@core/time';
 import { publicStatus } from '@core/umbrellas';
 import type { App } from '../app/app';
+import { escaped, outsidePage } from '../app/outside-page';
 import { answerFee } from '../flat-fees/ask-for-fee';
 import { answerBack } from './answer-back';
-import { FOLLOW_CSS, FOLLOW_SCRIPT } from './follow-page-parts';
 
+/** Sends the answer that the press in the mail chose. Without scripts the button does. */
+const FOLLOW_SCRIPT = `document.querySelector('form')?.submit();`;
 const TOKEN = /^[A-Za-z0-9_-]{24}$/;
 const UPDATE = /^[0-9a-f-]{36}$/;
 const TRIES_A_MINUTE = 60;
@@ -37,7 +39,7 @@ async function show(app: App, req: Request<{ token: string }>, res: Response): P
   const told = report.messages
     .map((m) => `<article><p class="soft">${escaped(sayMoment(m.at, report.zone))}</p><p class="text">${escaped(m.text)}</p></article>`)
     .join('');
-  page(
+  outsidePage(
     app,
     res,
     200,
@@ -87,7 +89,7 @@ async function ask(app: App, req: Asked, res: Response): Promise<void> {
   const { token, about } = req.params;
   const question = questionOf(req.params);
   if (!question || !(await readReport(app, token))) return notHere(app, res);
-  page(
+  outsidePage(
     app,
     res,
     200,
@@ -163,24 +165,10 @@ async function readReport(app: App, token: string): Promise<Report | undefined> 
 }
 
 function notHere(app: App, res: Response): void {
-  page(
+  outsidePage(
     app,
     res,
     404,
     '<h1>There is no such page</h1><p>Its address must be taken whole from our mail. Answer that mail, and we will help.</p>',
   );
-}
-
-function page(app: App, res: Response, status: number, body: string): void {
-  const { provider } = app.house.house;
-  res
-    .status(status)
-    .type('html')
-    .send(
-      `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><title>${escaped(provider)}</title><style>${FOLLOW_CSS}</style></head><body><header>${escaped(provider)}</header><main>${body}</main></body></html>`,
-    );
-}
-
-function escaped(text: string): string {
-  return text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 }

@@ -1,8 +1,11 @@
 import type { Knex } from 'knex';
 import { ruleOf } from '@core/conditions';
+import { dateOf, type Instant, type Zone } from '@core/time';
+import { turnAfter } from '../../routines/open-routines';
+import { at } from '../database';
 
 /** What the demo's tickets are asked for besides what every ticket has; loaded last, so that its past is not asked. */
-export async function loadDemoAsked(tx: Knex.Transaction): Promise<void> {
+export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
   const { id: somebodyNew } = await tx('category').where({ name: 'Somebody new' }).first('id');
   const ofSomebodyNew = ruleOf({ join: 'all', tests: [{ fact: 'ticket.category', is: 'is', value: somebodyNew }] });
   const ofIncidents = ruleOf({ join: 'all', tests: [{ fact: 'ticket.kind', is: 'is', value: 'incident' }] });
@@ -22,10 +25,70 @@ export async function loadDemoAsked(tx: Knex.Transaction): Promise<void> {
     { name: 'parts ordered', stands_for: 'on hold', waits_for: 'supplier' },
     { name: 'on the bench', stands_for: 'underway', waits_for: null },
   ]);
+  await loadTemplates(tx, somebodyNew);
+  const look = await tx('ticket_template').where({ name: 'Monthly look at the servers' }).first('id');
+  const hollin = await tx('contact as k')
+    .join('client as c', 'c.id', 'k.client_id')
+    .where('c.name', 'like', 'Hollin%')
+    .orderBy('k.name')
+    .first('k.id', 'k.client_id');
+  const routine = { rule: 'FREQ=MONTHLY;BYDAY=1TU', starts_on: dateOf(story, zone), minute: 8 * 60 + 30 };
+  await tx('routine').insert({
+    ...routine,
+    name: 'Servers at Hollin',
+    template_id: look.id,
+    client_id: hollin.client_id,
+    contact_id: hollin.id,
+    next_at: at(turnAfter(routine, zone, story)!),
+  });
   await tx('own_condition').insert({
     name: 'nothing says what came of the call',
     kinds: ['sales follow-up'],
     moves: ['resolved', 'closed'],
     rule: JSON.stringify(ruleOf({ join: 'all', tests: [{ fact: 'ticket.resolution', is: 'is empty', value: null }] })),
+  });
+}
+
+async function loadTemplates(tx: Knex.Transaction, somebodyNew: string): Promise<void> {
+  const desk = await tx('desk').where({ name: 'Support' }).first('id');
+  const servers = await tx('category').where({ name: 'Servers and storage' }).first('id');
+  await tx('ticket_template').insert([
+    {
+      name: 'Monthly look at the servers',
+      subject: 'Monthly look at the servers',
+      text: 'What is full, what is loud, what is old. Write down what the client should know.',
+      kind: 'internal',
+      impact: 'one',
+      urgency: 'can wait',
+      category_id: servers.id,
+      desk_id: desk.id,
+      line: 'first',
+      checklist: [
+        'Read the backup reports of the month',
+        'Free space on every volume',
+        'Lamps, fans and temperatures',
+        'Updates that wait',
+      ],
+    },
+    {
+      name: 'Loan device',
+      subject: 'Loan device',
+      text: 'They need a loan device until theirs is back.',
+      kind: null,
+      checklist: ['Note its number', 'Agree when it comes back'],
+    },
+  ]);
+  await tx('checklist_template').insert({
+    name: 'Somebody new',
+    items: ['Open the account', 'Give the rights of the role', 'Prepare the computer', 'Tell the contact how to sign in'],
+  });
+  const firstDay = await tx('own_field').where({ name: 'First day' }).first('id');
+  await tx('request_form').insert({
+    name: 'Somebody new starts with us',
+    path: 'somebody-new',
+    intro: 'Tell us who starts and when, and we prepare everything.',
+    kind: 'flat-fee job',
+    category_id: somebodyNew,
+    fields: [firstDay.id],
   });
 }

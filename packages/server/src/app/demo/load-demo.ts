@@ -45,7 +45,7 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await loadDemoCanned(tx);
     await book.load(tx);
     await tellDemoStory(tx, book, story, days);
-    await loadDemoAsked(tx);
+    await loadDemoAsked(tx, story, DEMO_ZONE);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');

@@ -133,6 +133,10 @@ export class SetupList<R extends SetupRow> implements OnInit {
       });
   }
 
+  reload(): void {
+    this.again.next();
+  }
+
   protected done(): void {
     this.opened.set(undefined);
     this.again.next();

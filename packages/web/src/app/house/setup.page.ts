@@ -123,7 +123,11 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           }
           <section aria-label="What tickets are asked for">
             <h2>What tickets are asked for</h2>
-            <p><a routerLink="/setup/tickets">See and change own fields, and conditions that stand in the way of moves</a></p>
+            <p><a routerLink="/setup/tickets">See and change own fields, conditions before moves, kinds, statuses and hold reasons</a></p>
+          </section>
+          <section aria-label="Templates and routine work">
+            <h2>Templates and routine work</h2>
+            <p><a routerLink="/setup/templates">See and change templates, checklists, routine work and request forms</a></p>
           </section>
           <section aria-label="Desks and categories">
             <h2>Desks and categories</h2>

@@ -66,6 +66,11 @@ export const routes: Routes = [
         loadComponent: () => import('../clocks/policies.page').then((m) => m.PoliciesPage),
       },
       {
+        path: 'setup/templates',
+        title: 'Templates and routine work · Drumline',
+        loadComponent: () => import('../templates/templates.page').then((m) => m.TemplatesPage),
+      },
+      {
         path: 'setup/tickets',
         title: 'What tickets are asked for · Drumline',
         loadComponent: () => import('../house/ticket-rules.page').then((m) => m.TicketRulesPage),

@@ -1,10 +1,10 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, of, switchMap } from 'rxjs';
-import { clientRoutes } from '@core/clients';
+import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of } from 'rxjs';
 import { flatFeeRoutes } from '@core/flat-fees';
-import { MOST_ROWS } from '@core/routes';
+import { templateRoutes } from '@core/templates';
 import { newTicketSchema, ticketRoutes } from '@core/tickets';
+import { CONTACT_LINE } from '../clients/contact-line';
 import { Api } from '../shell/api';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 
@@ -13,36 +13,16 @@ import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
   selector: 'dl-new-ticket',
   imports: [RecordFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<dl-record-form
-    [form]="form"
-    [lines]="lines()"
-    (values)="clientId.set($any($event)['clientId'] ?? '')"
-    (saved)="opened.emit($event)"
-    (closed)="closed.emit()"
-  />`,
+  template: `<dl-record-form [form]="form" [lines]="lines()" (saved)="opened.emit($event)" (closed)="closed.emit()" />`,
 })
 export class NewTicket {
   readonly opened = output<string>();
   readonly closed = output<void>();
   private readonly api = inject(Api);
-  protected readonly clientId = signal('');
-  private readonly clients = toSignal(
-    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
-      map((a) => a.rows),
+  private readonly templates = toSignal(
+    this.api.call(templateRoutes.listTemplates, {}).pipe(
+      map((a) => a.templates),
       catchError(() => of([])),
-    ),
-    { initialValue: [] },
-  );
-  private readonly contacts = toSignal(
-    toObservable(this.clientId).pipe(
-      switchMap((clientId) =>
-        clientId
-          ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(
-              map((c) => c.contacts),
-              catchError(() => of([])),
-            )
-          : of([]),
-      ),
     ),
     { initialValue: [] },
   );
@@ -54,18 +34,17 @@ export class NewTicket {
     { initialValue: [] },
   );
   protected readonly lines = computed((): readonly Line[] => [
+    CONTACT_LINE,
     {
-      name: 'clientId',
-      label: 'Client',
+      name: 'templateId',
+      label: 'Template',
       kind: 'choice',
-      options: this.clients().map((c) => ({ value: c.id, label: c.name })),
-      write: (clientId) => ({ clientId, contactId: '' }),
-    },
-    {
-      name: 'contactId',
-      label: 'Contact',
-      kind: 'choice',
-      options: this.contacts().map((k) => ({ value: k.id, label: k.title ? `${k.name}, ${k.title}` : k.name })),
+      none: 'none',
+      options: this.templates().map((t) => ({ value: t.id, label: t.name })),
+      write: (templateId) => {
+        const t = this.templates().find((one) => one.id === templateId);
+        return { templateId, ...(t ? { subject: t.subject, text: t.text } : {}) };
+      },
     },
     { name: 'subject', label: 'Subject', wide: true },
     { name: 'text', label: 'What they said', kind: 'lines', wide: true },
@@ -81,7 +60,17 @@ export class NewTicket {
   ]);
   protected readonly form: RecordForm<typeof newTicketSchema> = {
     schema: newTicketSchema,
-    initial: { feeId: null, feeQuantity: 1, byCall: true, subject: '', text: '', clientId: '', contactId: '' },
+    initial: {
+      feeId: null,
+      feeQuantity: 1,
+      byCall: true,
+      subject: '',
+      text: '',
+      clientId: '',
+      contactId: '',
+      contactWords: '',
+      templateId: null,
+    },
     draft: 'new-ticket',
     does: 'Open it',
     save: (body) => this.api.call(ticketRoutes.createTicket, { body }),

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ContactFinder } from '../clients/contact-finder';
 import { RuleBuilder } from '../conditions/rule-builder';
 import { Session } from '../shell/session';
 import { momentOf, wallText } from './time-format';
@@ -9,14 +10,14 @@ export interface Option {
 }
 
 export type FieldKind =
-  'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment' | 'date' | 'many' | 'rule';
+  'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment' | 'date' | 'many' | 'rule' | 'contact';
 
 let count = 0;
 
 /** One labelled field with its error under it: words, figures, a choice or several, a date, a condition. */
 @Component({
   selector: 'dl-field',
-  imports: [RuleBuilder],
+  imports: [ContactFinder, RuleBuilder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (kind() === 'yes') {
@@ -24,7 +25,15 @@ let count = 0;
         ><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label
       >
     } @else {
-      @if (kind() === 'many' || kind() === 'rule') {
+      @if (kind() === 'contact') {
+        <dl-contact-finder
+          [label]="label()"
+          [value]="text()"
+          [error]="error()"
+          (found)="changed.emit($event)"
+          (typed)="changed.emit($event)"
+        />
+      } @else if (kind() === 'many' || kind() === 'rule') {
         <span class="says">{{ label() }}</span>
       } @else {
         <label [for]="id">{{ label() }}</label>
@@ -94,6 +103,7 @@ let count = 0;
             (change)="momentChosen($event)"
           />
         }
+        @case ('contact') {}
         @default {
           <input
             class="in"
@@ -112,7 +122,7 @@ let count = 0;
         }
       }
     }
-    @if (error()) {
+    @if (error() && kind() !== 'contact') {
       <span class="error" [id]="id + 'e'">{{ error() }}</span>
     }
   `,

@@ -1,0 +1,1 @@
+export * from './request-forms-wire';

@@ -1,0 +1,2 @@
+export * from './next-turn';
+export * from './routines-wire';

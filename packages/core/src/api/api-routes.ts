@@ -1,5 +1,6 @@
 import { accessRoutes } from '../access';
 import { assetRoutes } from '../assets';
+import { calendarRoutes } from '../calendars';
 import { catalogueRoutes } from '../catalogue';
 import { chargeRoutes } from '../charges';
 import { clientRoutes } from '../clients';
@@ -51,5 +52,6 @@ export const apiRoutes = {
   ...templateRoutes,
   ...routineRoutes,
   ...requestFormRoutes,
+  ...calendarRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -1,4 +1,4 @@
-import { parseLocalDate, parseZone, type LocalDate, type Zone } from '../time';
+import { parseLocalDate, parseZone, type Instant, type LocalDate, type Zone } from '../time';
 
 /** Hours of one date on the wall clock: minutes after 00:00, from 0 to 1440, from before to. */
 export interface Hours {
@@ -23,6 +23,8 @@ export interface WeeklyCalendar {
   readonly week: readonly (readonly Hours[])[];
   /** Dates with hours of their own; an empty list is a holiday. */
   readonly dates: Readonly<Record<LocalDate, readonly Hours[]>>;
+  /** What held before this did, which may have had another before it. Time counted then stays counted. */
+  readonly earlier?: { readonly until: Instant; readonly calendar: WeeklyCalendar };
 }
 
 /** A calendar as written down: hours as "08:30-17:30" on the wall clock of `zone`. */
@@ -50,6 +52,11 @@ export function parseCalendar(written: WrittenCalendar): WeeklyCalendar {
     week: written.week.map((hours, day) => hours.map((h) => parseHours(h, `day ${day + 1}`))),
     dates,
   };
+}
+
+/** A calendar that takes the place of another at an instant. */
+export function replaceCalendar(earlier: WeeklyCalendar, until: Instant, next: WeeklyCalendar): WeeklyCalendar {
+  return { ...next, earlier: { until, calendar: earlier } };
 }
 
 function parseHours(text: string, place: string): Hours {

@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 import { Temporal } from 'temporal-polyfill';
 import { formatInstant, parseInstant, plusSeconds, type Instant } from '../time';
-import { addWorkingSeconds, isHoliday, parseCalendar, ROUND_THE_CLOCK, workingSeconds, type WeeklyCalendar } from './index';
+import { isRefusal } from '../outcome';
+import {
+  addWorkingSeconds,
+  hoursOn,
+  isHoliday,
+  parseCalendar,
+  readCalendar,
+  replaceCalendar,
+  ROUND_THE_CLOCK,
+  typedCalendar,
+  workingSeconds,
+  type KeptCalendar,
+  type WeeklyCalendar,
+} from './index';
 
 const dublin = parseCalendar({
   name: 'Dublin',
@@ -119,5 +132,79 @@ describe('working time', () => {
       'day 1: not hours within one date: "9-5"',
     );
     expect(() => parseCalendar({ name: 'x', zone: 'UTC', week: [] })).toThrow('7 days');
+  });
+});
+
+describe('a calendar that changes', () => {
+  it('counts each second by what held then, and both ways agree', () => {
+    fc.assert(
+      fc.property(
+        calendars,
+        calendars,
+        calendars,
+        starts,
+        fc.nat(300_000),
+        fc.nat(150_000),
+        fc.nat(150_000),
+        (first, second, third, from, span, one, two) => {
+          const [to, changed, again] = [plusSeconds(from, span), plusSeconds(from, one), plusSeconds(from, one + two)];
+          const calendar = replaceCalendar(replaceCalendar(first, changed, second), again, third);
+          const part = (of: WeeklyCalendar, a: Instant, b: Instant) =>
+            workingSeconds(of, Math.max(a, from) as Instant, Math.min(b, to) as Instant);
+          const parts = part(first, from, changed) + part(second, changed, again) + part(third, again, to);
+          expect(workingSeconds(calendar, from, to)).toBe(parts);
+          const back = addWorkingSeconds(calendar, from, parts);
+          if (back !== 'never') expect(workingSeconds(calendar, from, back)).toBe(parts);
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
+  it('keeps what was counted before, and the hours of dates that were over', () => {
+    const shorter = parseCalendar({ name: 'short', zone: 'Europe/Dublin', week: [...Array(5).fill(['10:00-12:00']), [], []] });
+    const noon = parseInstant('2026-11-24T12:00:00Z');
+    const calendar = replaceCalendar(dublin, noon, shorter);
+    expect(workingSeconds(calendar, parseInstant('2026-11-23T00:00:00Z'), noon)).toBe((9 + 3.5) * 3600);
+    expect(workingSeconds(calendar, noon, parseInstant('2026-11-26T00:00:00Z'))).toBe(2 * 3600);
+    expect([hoursOn(calendar, '2026-11-23' as never)[0]!.to, hoursOn(calendar, '2026-11-25' as never)[0]!.to]).toEqual([1050, 720]);
+  });
+});
+
+describe('a calendar as it is typed', () => {
+  const form = {
+    name: 'Own',
+    zone: 'Europe/Dublin',
+    week: ['08:30 - 12:00, 13:00-17:30', '', '', '', '', '', ''],
+    dates: [] as { date: string; name: string; hours: string }[],
+  };
+
+  it('is read, and written again as it was read', () => {
+    const read = readCalendar({ ...form, dates: [{ date: '2026-12-25', name: 'Christmas Day', hours: '' }] });
+    expect(isRefusal(read)).toBe(false);
+    expect(typedCalendar(read as KeptCalendar)).toMatchObject({
+      week: ['08:30-12:00, 13:00-17:30', '', '', '', '', '', ''],
+      dates: [{ date: '2026-12-25', name: 'Christmas Day', hours: '' }],
+    });
+  });
+
+  it.each([
+    [{ ...form, week: ['9 to 5', '', '', '', '', '', ''] }, 'week', 'day 1: not hours within one date: "9 to 5"'],
+    [{ ...form, zone: 'Nowhere/At-all' }, 'zone', 'Nowhere/At-all'],
+    [{ ...form, dates: [{ date: '2026-02-30', name: 'x', hours: '' }] }, 'dates', '2026-02-30'],
+    [
+      {
+        ...form,
+        dates: [
+          { date: '2026-02-03', name: 'x', hours: '' },
+          { date: '2026-02-03', name: 'y', hours: '' },
+        ],
+      },
+      'dates',
+      'stands twice',
+    ],
+  ])('refuses what it cannot read, and names the place', (given, place, words) => {
+    const read = readCalendar(given);
+    expect(isRefusal(read) && read.fields?.[place]).toContain(words);
   });
 });

@@ -3,18 +3,33 @@ import type { Hours, WeeklyCalendar } from './calendar';
 
 const DAY = 86_400;
 
+/** What held on `date`: the calendar as it was, where the date was over when it changed. */
+function asOf(calendar: WeeklyCalendar, date: LocalDate): WeeklyCalendar {
+  const { earlier } = calendar;
+  return earlier && instantAt(date, 1440, earlier.calendar.zone) <= earlier.until ? asOf(earlier.calendar, date) : calendar;
+}
+
 /** The hours that hold on `date`: its own where the calendar lists it, else its weekday's. */
-export function hoursOn(calendar: WeeklyCalendar, date: LocalDate): readonly Hours[] {
+export function hoursOn(changing: WeeklyCalendar, date: LocalDate): readonly Hours[] {
+  const calendar = asOf(changing, date);
   return calendar.dates[date] ?? calendar.week[weekdayOf(date) - 1] ?? [];
 }
 
 /** Whether the calendar lists `date` with no hours at all. */
 export function isHoliday(calendar: WeeklyCalendar, date: LocalDate): boolean {
-  return calendar.dates[date]?.length === 0;
+  return asOf(calendar, date).dates[date]?.length === 0;
 }
 
-/** Working time as instants on the dates from `from` up to but not including `to`, united. */
+/** Working time as instants on the dates from `from` up to but not including `to`, united; each instant by what held then. */
 export function workingIntervals(calendar: WeeklyCalendar, from: LocalDate, to: LocalDate): Interval[] {
+  const { earlier } = calendar;
+  const now = intervalsOf(calendar, from, to);
+  if (!earlier) return now;
+  const before = workingIntervals(earlier.calendar, from, to).map((i) => ({ ...i, to: Math.min(i.to, earlier.until) as Instant }));
+  return unite([...before, ...now.map((i) => ({ ...i, from: Math.max(i.from, earlier.until) as Instant }))]);
+}
+
+function intervalsOf(calendar: WeeklyCalendar, from: LocalDate, to: LocalDate): Interval[] {
   const found: Interval[] = [];
   const last = epochDay(to);
   let midnight = instantAt(from, 0, calendar.zone);

@@ -11,6 +11,7 @@ import { pinoHttp } from 'pino-http';
 import { bindAccess } from '../access/access-routes';
 import { identify } from '../access/identify';
 import { bindAssets } from '../assets/assets-routes';
+import { bindCalendars } from '../calendars/calendars-routes';
 import { bindCanned } from '../canned/canned-routes';
 import { bindCatalogue } from '../catalogue/catalogue-routes';
 import { bindCharges } from '../charges/charges-routes';
@@ -67,6 +68,7 @@ const BIND = [
   bindTemplates,
   bindRoutines,
   bindRequestForms,
+  bindCalendars,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -1,4 +1,5 @@
 import type { TaskList } from 'graphile-worker';
+import { applyCalendar } from '../calendars/apply-calendar';
 import { applyPolicy } from '../clocks/take-policy';
 import { mailEscalation } from '../escalation/mail-escalation';
 import { ringAgain } from '../escalation/ring-again';
@@ -31,6 +32,7 @@ export function retryingTasks(app: App): TaskList {
     'deliver-invoice': count('deliver-invoice', deliverInvoice),
     'push-invoice': count('push-invoice', pushInvoice),
     'pull-payments': count('pull-payments', pullPayments),
+    'apply-calendar': count('apply-calendar', applyCalendar),
     'apply-policy': count('apply-policy', applyPolicy),
     'mail-escalation': count('mail-escalation', mailEscalation),
     'ring-again': count('ring-again', ringAgain),

@@ -1,4 +1,11 @@
-import { parseCalendar, ROUND_THE_CLOCK, type WeeklyCalendar, type WorkCalendar, type WrittenCalendar } from '@core/calendars';
+import {
+  parseCalendar,
+  replaceCalendar,
+  ROUND_THE_CLOCK,
+  type WeeklyCalendar,
+  type WorkCalendar,
+  type WrittenCalendar,
+} from '@core/calendars';
 import type { Tax } from '@core/catalogue';
 import { CLOCK_NAMES, TARGET_CALENDARS, type Policy, type PolicyTargets, type Target } from '@core/clocks';
 import type { Seller } from '@core/invoices';
@@ -55,13 +62,13 @@ export interface House {
  */
 export class HouseBook {
   private calendars = new Map<string, WeeklyCalendar>();
+  private calendarVersions = new Map<string, number>();
   private policies = new Map<string, KeptPolicy>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
 
   async load(db: Db): Promise<void> {
-    for (const row of await db('calendar').select('id', 'written'))
-      this.calendars.set(row.id, parseCalendar(row.written as WrittenCalendar));
+    await this.loadCalendars(db);
     for (const row of await db('policy_version as v')
       .join('policy as p', 'p.id', 'v.policy_id')
       .select('v.id', 'v.version', 'v.targets', 'p.name'))
@@ -101,6 +108,21 @@ export class HouseBook {
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };
+  }
+
+  /** A calendar that did not change stays the same object. */
+  private async loadCalendars(db: Db): Promise<void> {
+    const versions = await db('calendar_version').orderBy('version').select('calendar_id', 'written', 'until');
+    for (const row of await db('calendar').select('id', 'version', 'written')) {
+      if (this.calendarVersions.get(row.id) === row.version) continue;
+      const before = versions.filter((v) => v.calendar_id === row.id);
+      const parts = [...before.map((v) => v.written), row.written].map((w) => parseCalendar(w as WrittenCalendar));
+      this.calendars.set(
+        row.id,
+        parts.reduce((earlier, next, i) => replaceCalendar(earlier, before[i - 1]!.until, next)),
+      );
+      this.calendarVersions.set(row.id, row.version);
+    }
   }
 
   /** @throws where the database holds no provider yet */

@@ -150,16 +150,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           </section>
           <section aria-label="Calendars">
             <h2>Calendars</h2>
-            @for (c of house.calendars; track c.id) {
-              <h3>
-                {{ c.name }} <span class="soft small">{{ c.zone }}</span>
-              </h3>
-              <p class="small hours">
-                @for (h of c.hours; track h) {
-                  <span class="tag">{{ h }}</span>
-                }
-              </p>
-            }
+            <p><a routerLink="/setup/calendars">See and change hours, holidays, closures and other hours</a></p>
           </section>
           <section aria-label="Rates">
             <h2>Rates an hour</h2>

@@ -71,6 +71,11 @@ export const routes: Routes = [
         loadComponent: () => import('../templates/templates.page').then((m) => m.TemplatesPage),
       },
       {
+        path: 'setup/calendars',
+        title: 'Calendars · Drumline',
+        loadComponent: () => import('../calendars/calendars.page').then((m) => m.CalendarsPage),
+      },
+      {
         path: 'setup/tickets',
         title: 'What tickets are asked for · Drumline',
         loadComponent: () => import('../house/ticket-rules.page').then((m) => m.TicketRulesPage),

@@ -97,13 +97,15 @@ export class Script {
     const response = await fetch(`${this.base}/api${path}${query ? `?${new URLSearchParams(query)}` : ''}`, {
       method: route.method,
       headers: {
-        'content-type': 'application/json',
+        'content-type': Buffer.isBuffer(body) ? 'application/octet-stream' : 'application/json',
         ...(key === '' ? {} : { 'idempotency-key': key ?? randomUUID() }),
         ...(this.token ? { authorization: `Bearer ${this.token}` } : {}),
         ...(version !== undefined ? { 'if-match': `"${version}"` } : {}),
         ...headers,
       },
-      ...(body === undefined || route.method === 'GET' ? {} : { body: JSON.stringify(body) }),
+      ...(body === undefined || route.method === 'GET'
+        ? {}
+        : { body: Buffer.isBuffer(body) ? new Uint8Array(body) : JSON.stringify(body) }),
     });
     const bytes = Buffer.from(await response.arrayBuffer());
     const json: unknown = /json/.test(response.headers.get('content-type') ?? '') ? JSON.parse(bytes.toString()) : undefined;

@@ -19,6 +19,10 @@ import { flatFeeRoutes } from '../flat-fees';
 import { intakeRoutes } from '../intake';
 import { ownFieldRoutes } from '../own-fields';
 import { statusRoutes } from '../statuses';
+import { followerRoutes } from '../followers';
+import { presenceRoutes } from '../presence';
+import { relationRoutes } from '../relations';
+import { uploadRoutes } from '../uploads';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
@@ -53,5 +57,9 @@ export const apiRoutes = {
   ...routineRoutes,
   ...requestFormRoutes,
   ...calendarRoutes,
+  ...followerRoutes,
+  ...relationRoutes,
+  ...uploadRoutes,
+  ...presenceRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

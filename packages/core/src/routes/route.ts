@@ -19,6 +19,8 @@ export interface Route {
   readonly reads?: boolean;
   /** The answer is bytes of this media type and not JSON. */
   readonly file?: string;
+  /** The body is a file of at most so many bytes, not JSON. */
+  readonly upload?: number;
   readonly query?: AnySchema;
   readonly body?: AnySchema;
   readonly answer: AnySchema;

@@ -22,6 +22,8 @@ import {
   yes,
   type Wire,
 } from '../routes';
+import { followerSchema } from '../followers';
+import { MOST_UPLOADS } from '../uploads';
 import { storySchema } from '../story';
 import { fieldValuesSchema, fieldValueSchema, FIELD_KINDS, type FieldValues } from '../own-fields';
 import { CHECKED_MOVES, OBSTACLE_CHECKS } from './closing-checks';
@@ -157,6 +159,11 @@ export const ticketSchema = record({
       required: yes(),
     }),
   ),
+  followers: list(followerSchema),
+  /** What it has to do with: tickets it continues, that continue it, or that somebody said so of. */
+  related: list(
+    record({ id: id(), number: count(), subject: text(), status: oneOf(STATUSES), how: oneOf(['related', 'before', 'after']) }),
+  ),
   messages: list(messageSchema),
   story: list(storySchema),
   checklist: list(checklistItemSchema),
@@ -267,13 +274,16 @@ export const checklistFormSchema = record({ text: text(300), ownerId: optionalId
 export const resolutionSchema = record({ resolution: optionalText(2000) });
 export const waiveSchema = record({ reason: text(300) });
 const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
+/** Files that were put in while it was written. */
+const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
 export const replySchema = record({
   text: text(50_000),
   cc: array(string().defined().email('write an address')).defined().max(20),
   then: optionalOneOf(STATUSES),
   seenMessageId: optionalId(),
+  uploadIds: uploadIds(),
 });
-export const noteSchema = record({ text: text(50_000) });
+export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds() });
 const padCell = record({
   impact: oneOf(IMPACTS),
   urgency: oneOf(URGENCIES),

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { Router, type Request, type RequestHandler, type Response } from 'express';
+import { raw, Router, type Request, type RequestHandler, type Response } from 'express';
 import { ValidationError, type AnySchema } from 'yup';
 import { holds } from '@core/permissions';
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
@@ -29,6 +29,8 @@ export interface Call<R extends Route> {
   readonly version: number;
   /** For sign-in and out alone. */
   readonly req: Request;
+  /** The bytes of the body; there on upload routes. */
+  readonly upload: Buffer | undefined;
 }
 
 type Answer<R extends Route> = R extends { file: string } ? FileAnswer : AnswerOf<R>;
@@ -56,6 +58,8 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     const actor = req.actor;
     const barred = bar(route, actor, req);
     if (barred) return sendProblem(res, barred);
+    // Only of those who may is a file read at all.
+    if (route.upload) await readBytes(req, res, route.upload);
     const input = readInput(route, req);
     if (isRefusal(input)) return sendProblem(res, problemOf(input));
     const call = {
@@ -68,6 +72,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       params: req.params as never,
       query: input.query as never,
       body: input.body as never,
+      upload: Buffer.isBuffer(req.body) ? req.body : undefined,
     };
     if (route.method === 'GET' || route.reads) return answer(res, route, await handler(call));
     const key = req.get('idempotency-key');
@@ -88,6 +93,12 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     if (route.permission === 'setup.edit' && !isRefusal(outcome)) await app.house.load(app.knex);
     return answer(res, route, outcome);
   };
+}
+
+/** @throws where the body is larger than allowed */
+async function readBytes(req: Request, res: Response, limit: number): Promise<void> {
+  const read = raw({ type: () => true, limit });
+  await new Promise<void>((done, failed) => read(req, res, (fault?: unknown) => (fault ? failed(fault) : done())));
 }
 
 const NOBODY: Actor = { personId: null, name: 'nobody', role: null, via: 'web' };
@@ -144,7 +155,8 @@ function readInput(route: Route, req: Request): Outcome<Input> {
 
 function fingerprint(route: Route, req: Request): string {
   return createHash('sha256')
-    .update(JSON.stringify([route.name, req.params, req.body ?? null, req.get('if-match') ?? null]))
+    .update(JSON.stringify([route.name, req.params, Buffer.isBuffer(req.body) ? null : (req.body ?? null), req.get('if-match') ?? null]))
+    .update(Buffer.isBuffer(req.body) ? req.body : '')
     .digest('hex');
 }
 

@@ -13,6 +13,7 @@ import * as statuses from '../../migrations/20261123T2100-statuses';
 import * as templates from '../../migrations/20261123T2200-templates';
 import * as requestForms from '../../migrations/20261123T2300-request-forms';
 import * as calendars from '../../migrations/20261123T2400-calendars';
+import * as teamwork from '../../migrations/20261123T2500-teamwork';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -40,6 +41,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T2200-templates': templates,
   '20261123T2300-request-forms': requestForms,
   '20261123T2400-calendars': calendars,
+  '20261123T2500-teamwork': teamwork,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -19,6 +19,7 @@ import { bindClients } from '../clients/clients-routes';
 import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
+import { bindFollowers } from '../followers/followers-routes';
 import { bindFlatFees } from '../flat-fees/flat-fees-routes';
 import { bindHouse } from '../house/house-routes';
 import { bindIntake } from '../intake/intake-routes';
@@ -26,6 +27,8 @@ import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindOwnFields } from '../own-fields/own-fields-routes';
+import { bindPresence } from '../presence/presence-routes';
+import { bindRelations } from '../relations/relations-routes';
 import { requestPages } from '../request-forms/request-page';
 import { bindRequestForms } from '../request-forms/request-forms-routes';
 import { bindRoutines } from '../routines/routines-routes';
@@ -34,6 +37,7 @@ import { bindStatuses } from '../statuses/statuses-routes';
 import { bindTemplates } from '../templates/templates-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
+import { bindUploads } from '../uploads/uploads-routes';
 import { followPages } from '../umbrellas/follow-page';
 import { bindUmbrellas } from '../umbrellas/umbrellas-routes';
 import { bindViews } from '../views/views-routes';
@@ -69,6 +73,10 @@ const BIND = [
   bindRoutines,
   bindRequestForms,
   bindCalendars,
+  bindFollowers,
+  bindRelations,
+  bindUploads,
+  bindPresence,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
@@ -91,7 +99,8 @@ export function makeHttp(app: App): Http {
         directives: {
           defaultSrc: ["'self'"],
           styleSrc: ["'self'", "'unsafe-inline'"],
-          imgSrc: ["'self'", 'data:'],
+          // Pictures put in while writing are shown before they are sent.
+          imgSrc: ["'self'", 'data:', 'blob:'],
           fontSrc: ["'self'"],
           frameSrc: ["'self'"],
           scriptSrcAttr: ["'none'"],
@@ -208,8 +217,11 @@ function answerFault(app: App, fault: unknown, req: Request, res: Response, next
     );
   if ((fault as { type?: string }).type === 'entity.parse.failed')
     return sendProblem(res, problem(400, 'not-json', 'Not JSON', 'The body could not be read as JSON.'));
-  if ((fault as { type?: string }).type === 'entity.too.large')
-    return sendProblem(res, problem(413, 'too-large', 'Too large', 'A command takes at most 2 MB.'));
+  if ((fault as { type?: string }).type === 'entity.too.large') {
+    const { length = 0, limit = 0 } = fault as { length?: number; limit?: number };
+    const given = length ? `${(length / 1024 / 1024).toFixed(1)} MB were given; ` : '';
+    return sendProblem(res, problem(413, 'too-large', 'Too large', `${given}at most ${Math.round(limit / 1024 / 1024)} MB are taken.`));
+  }
   app.log.error({ fault, method: req.method, path: req.path }, 'a fault while answering');
   return sendProblem(
     res,

@@ -51,6 +51,9 @@ function operation(route: Route): Json {
     ...(route.permission === 'open' ? { security: [] } : { 'x-permission': route.permission }),
     parameters: parameters(route),
     ...(route.body ? { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(route.body) } } } } : {}),
+    ...(route.upload
+      ? { requestBody: { required: true, content: { 'application/octet-stream': { schema: { type: 'string', format: 'binary' } } } } }
+      : {}),
     responses: {
       '200': {
         description: 'Done',

@@ -19,6 +19,7 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
     await app.knex.transaction(async (tx) => {
       const message = await tx('message as m').where('m.id', payload.messageId).forUpdate().first();
       if (!message || message.left_at !== null || message.taken_back_at !== null) return;
+      const files = await tx('attachment').where({ message_id: message.id }).orderBy('name').select('name', 'media_type', 'blob');
       await app.mail.send({
         from: { name: app.house.house.provider, address: app.house.house.mailFrom },
         to: message.to_addresses,
@@ -29,7 +30,9 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
         inReplyTo: message.in_reply_to ?? undefined,
         references: message.reference_ids,
         headers: { [OWN_HEADER]: app.house.house.provider, ...(message.automatic ? { 'Auto-Submitted': 'auto-replied' } : {}) },
-        attachments: [],
+        attachments: await Promise.all(
+          files.map(async (f) => ({ filename: f.name, contentType: f.media_type, content: await app.blobs.get(f.blob) })),
+        ),
       });
       const now = app.clock.now();
       const actor: Actor = { personId: message.author_person_id, name: message.author_name, role: null, via: 'job' };

@@ -1,11 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { subjectWithToken } from '@core/messages';
-import { refuse, type Outcome } from '@core/outcome';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import type { Status } from '@core/tickets';
 import { formatInstant, plusSeconds } from '@core/time';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
+import { takeMentions, tellFollowers } from '../followers/followers';
+import { attachUploads } from '../uploads/uploads';
 
 export interface Reply {
   readonly text: string;
@@ -14,6 +16,8 @@ export interface Reply {
   readonly then: Status | null;
   /** The newest message the writer saw; null where it doesn't matter. */
   readonly seenMessageId: string | null;
+  /** Files that go with it. */
+  readonly uploadIds?: readonly string[];
 }
 
 /** Writes to the client. The reply waits a few seconds, can be taken back until then, and counts when it leaves. */
@@ -35,7 +39,9 @@ export async function replyToTicket(
     .first('id', 'author_name');
   if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId)
     return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
-  return (await sendInThread(app, work, { ticketId, text: reply.text, cc: reply.cc, then: reply.then }))!;
+  const sent = (await sendInThread(app, work, { ticketId, text: reply.text, cc: reply.cc, then: reply.then }))!;
+  const attached = await attachUploads(work, ticketId, sent.id, reply.uploadIds ?? []);
+  return isRefusal(attached) ? attached : sent;
 }
 
 /** A message that leaves in the thread of a ticket. */
@@ -132,7 +138,12 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
 }
 
 /** Writes what the client never sees. */
-export async function addNote(work: Work, ticketId: string, text: string): Promise<Outcome<{ id: string }>> {
+export async function addNote(
+  work: Work,
+  ticketId: string,
+  text: string,
+  uploadIds: readonly string[] = [],
+): Promise<Outcome<{ id: string }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const [note] = await work
@@ -148,6 +159,10 @@ export async function addNote(work: Work, ticketId: string, text: string): Promi
       via: work.actor.via,
     })
     .returning('id');
+  const attached = await attachUploads(work, ticketId, note.id, uploadIds);
+  if (isRefusal(attached)) return attached;
+  const named = await takeMentions(work, ticketId, text);
+  await tellFollowers(work, ticketId, `${work.actor.name} wrote an inside note`, named);
   await work.emit('ticket', ticketId);
   return { id: note.id };
 }

@@ -7,6 +7,7 @@ import { changeRow } from '../app/change-row';
 import { followOwner } from '../clocks/take-policy';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { tellFollowers } from '../followers/followers';
 import { readObstacles } from './closing';
 import { resolveMembers } from '../umbrellas/resolve-members';
 import { takeMembersClient } from '../umbrellas/members-client';
@@ -47,6 +48,7 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
   const barred = await closingChecks(work, book, ticketId, to, asked.override ?? null);
   if (barred) return barred;
   const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, own, when: work.now });
+  if (!isRefusal(moved)) await tellFollowers(work, ticketId, `${own?.name ?? to}, by ${work.actor.name}`);
   if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
   return moved;
 }

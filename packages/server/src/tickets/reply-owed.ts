@@ -3,6 +3,7 @@ import { isEnded } from '@core/tickets';
 import { dateOf, daysBetween, formatInstant, type Instant } from '@core/time';
 import { at, type Db } from '../app/database';
 import type { Work } from '../app/work';
+import { tellFollowers } from '../followers/followers';
 import type { HouseBook } from '../house/house-book';
 import { endClientHoldBefore } from '../umbrellas/membership';
 import { surfaceOwed } from '../umbrellas/surface-owed';
@@ -36,6 +37,7 @@ export async function takeClientMessage(work: Work, book: HouseBook, message: Cl
     .tx('ticket')
     .where({ id: ticketId })
     .update({ changed_at: at(work.now) });
+  await tellFollowers(work, ticketId, `${author} wrote`);
 }
 
 /** A sorted ticket whose last public word is the client's owes a reply since then. */

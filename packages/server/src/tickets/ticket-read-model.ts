@@ -9,6 +9,8 @@ import type { HouseBook } from '../house/house-book';
 import { likeTickets } from '../intake/like-tickets';
 import { conditionFacts } from '../own-fields/condition-facts';
 import { ticketFields } from '../own-fields/ticket-fields';
+import { readFollowers } from '../followers/followers';
+import { readRelated } from '../relations/relations-routes';
 import { readObstacles } from './closing';
 import { standingWaiver } from './reply-owed';
 import { readClocks } from './ticket-clock-store';
@@ -121,6 +123,8 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     })),
     resolution: t.resolution,
     closesAt: wireAt(t.closes_at),
+    followers: await readFollowers(db, ticketId),
+    related: await readRelated(db, ticketId),
     fields: await ticketFields(db, book, conditionFacts(t, Number(minutes?.['n'] ?? 0))),
     obstacles: obstacles.map((o) => ({ ...o })),
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,

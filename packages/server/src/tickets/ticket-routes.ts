@@ -39,7 +39,7 @@ export function bindTickets(app: App) {
     assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
     replyToTicket: ({ work, params, body }) => replyToTicket(app, work, params.ticketId, body),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
-    addNote: ({ work, params, body }) => addNote(work, params.ticketId, body.text),
+    addNote: ({ work, params, body }) => addNote(work, params.ticketId, body.text, body.uploadIds),
     writeCall: ({ work, params, body }) => writeCall(work, house, params.ticketId, body),
     waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
     unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),

@@ -26,13 +26,18 @@ export class Api {
     return from(this.send(route, input));
   }
 
-  private async send<R extends Route>(route: R, input: Input<R>): Promise<AnswerOf<R>> {
+  /** As call, with a file as the body. */
+  upload<R extends Route>(route: R, input: Input<R>, file: Blob): Observable<AnswerOf<R>> {
+    return from(this.send(route, input, file));
+  }
+
+  private async send<R extends Route>(route: R, input: Input<R>, file?: Blob): Promise<AnswerOf<R>> {
     const url = urlOf(route, input.params, input.query);
     const headers: Record<string, string> = { accept: 'application/json' };
     if (route.method !== 'GET') {
       headers['idempotency-key'] = input.key ?? crypto.randomUUID();
       headers['x-csrf-token'] = this.csrf;
-      headers['content-type'] = 'application/json';
+      headers['content-type'] = file ? 'application/octet-stream' : 'application/json';
     }
     if (input.version !== undefined) headers['if-match'] = `"${input.version}"`;
     let response: Response;
@@ -41,7 +46,7 @@ export class Api {
         method: route.method,
         headers,
         credentials: 'same-origin',
-        ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
+        ...(file ? { body: file } : input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
       });
     } catch {
       throw new ProblemError(UNREACHABLE);

@@ -1,11 +1,15 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, output, viewChild } from '@angular/core';
+import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
 import { ticketRoutes, type Status, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { problemOf } from '../shell/problem';
 import { Toasts } from '../shell/toasts';
 import { CannedMenu } from '../canned/canned-menu';
+import { MentionList } from '../followers/mention-list';
+import { ComposerFiles } from '../uploads/composer-files';
+import { TicketState } from './ticket.state';
 import { MemberUpdate } from '../umbrellas/member-update';
 
 type Mode = 'reply' | 'note' | 'update';
@@ -22,12 +26,17 @@ interface View {
 /** What the client will see, and what they never see, cannot be confused: words, colour, edge and button differ. */
 @Component({
   selector: 'dl-composer',
-  imports: [AsyncPipe, CannedMenu, MemberUpdate],
+  imports: [AsyncPipe, CannedMenu, ComposerFiles, MemberUpdate, MentionList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let v = view$ | async;
     @if (v) {
-      <div class="composer" [class.note]="v.mode === 'note'">
+      <div
+        class="composer"
+        [class.note]="v.mode === 'note'"
+        (dragover)="v.mode !== 'update' && $event.preventDefault()"
+        (drop)="takeFiles($event, $event.dataTransfer)"
+      >
         <div class="tabs" role="tablist">
           @if (ticket().isUmbrella) {
             <button type="button" role="tab" [attr.aria-selected]="v.mode === 'update'" (click)="mode('update')">
@@ -64,12 +73,17 @@ interface View {
                 Stays inside. <b>The client never sees this.</b>
               }
             </p>
+            @if (v.mode === 'note') {
+              <dl-mention-list [people]="people()" [before]="before()" (chosen)="mention($event)" />
+            }
             <textarea
               #box
               rows="4"
               [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
               [value]="v.text"
               (input)="type($any($event.target).value)"
+              (keydown)="key($event)"
+              (paste)="takeFiles($event, $event.clipboardData)"
               (keydown.control.enter)="send($event)"
               (keydown.meta.enter)="send($event)"
             ></textarea>
@@ -90,6 +104,7 @@ interface View {
                   </select>
                 </label>
               }
+              <dl-composer-files [ticketId]="ticket().id" (changed)="uploadIds = $event" />
               <span class="grow"></span>
               <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">
                 {{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd>
@@ -105,6 +120,14 @@ interface View {
 export class Composer {
   readonly ticket = input.required<TicketWire>();
   readonly sent = output<void>();
+  /** Whether something stands in it that is not sent. */
+  readonly writing = output<boolean>();
+  protected readonly people = toSignal(inject(TicketState).people$, { initialValue: [] });
+  private readonly files = viewChild(ComposerFiles);
+  private readonly mentions = viewChild(MentionList);
+  /** The text up to the caret, where somebody may be named. */
+  protected readonly before = signal('');
+  protected uploadIds: readonly string[] = [];
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
@@ -144,6 +167,24 @@ export class Composer {
   protected type(text: string): void {
     localStorage.setItem(this.draft(this.view.value.mode), text);
     this.patch({ text });
+    this.before.set(text.slice(0, this.box()?.nativeElement.selectionStart ?? text.length));
+    this.writing.emit(text.trim() !== '');
+  }
+
+  protected key(event: KeyboardEvent): void {
+    this.mentions()?.key(event);
+  }
+
+  /** Puts the whole name where the part of one stands. */
+  protected mention(name: string): void {
+    const start = this.before().replace(/@[^@]*$/, `@${name} `);
+    this.type(start + this.view.value.text.slice(this.before().length));
+    this.before.set('');
+    setTimeout(() => this.box()?.nativeElement.setSelectionRange(start.length, start.length));
+  }
+
+  protected takeFiles(event: Event, data: DataTransfer | null): void {
+    if (this.files()?.take(data)) event.preventDefault();
   }
 
   /** Puts a canned reply in after what stands there. */
@@ -161,6 +202,7 @@ export class Composer {
     event.preventDefault();
     const { mode, text, busy } = this.view.value;
     if (busy || !text.trim()) return;
+    if (this.files()?.waiting()) return this.patch({ trouble: 'A file is still on the way. Send it in a moment.' });
     this.patch({ busy: true, trouble: '' });
     if (mode === 'reply') this.reply(text);
     else this.note(text);
@@ -172,7 +214,13 @@ export class Composer {
     this.api
       .call(ticketRoutes.replyToTicket, {
         params: { ticketId: t.id },
-        body: { text, cc: addressesOf(this.view.value.cc), then: this.view.value.then || null, seenMessageId: newest?.id ?? null },
+        body: {
+          text,
+          cc: addressesOf(this.view.value.cc),
+          then: this.view.value.then || null,
+          seenMessageId: newest?.id ?? null,
+          uploadIds: [...this.uploadIds],
+        },
       })
       .subscribe({
         next: (done) => {
@@ -185,13 +233,15 @@ export class Composer {
   }
 
   private note(text: string): void {
-    this.api.call(ticketRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text } }).subscribe({
-      next: () => {
-        this.clear('note');
-        this.sent.emit();
-      },
-      error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
-    });
+    this.api
+      .call(ticketRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text, uploadIds: [...this.uploadIds] } })
+      .subscribe({
+        next: () => {
+          this.clear('note');
+          this.sent.emit();
+        },
+        error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
+      });
   }
 
   takeBack(messageId: string): void {
@@ -207,6 +257,8 @@ export class Composer {
 
   private clear(mode: Mode): void {
     localStorage.removeItem(this.draft(mode));
+    this.files()?.clear();
+    this.writing.emit(false);
     this.patch({ text: '', then: '', busy: false });
   }
 

@@ -2,6 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { DomSanitizer } from '@angular/platform-browser';
 import { ticketRoutes, type MessageWire } from '@core/tickets';
 import { urlOf } from '../shell/api';
+import { saySize } from '../ui/say-size';
+
+/** What a browser shows as a picture and nothing in it can run. */
+const PICTURES = /^image\/(png|jpeg|gif|webp|avif)$/;
 
 /** A message's words; what it quotes is folded away, and its own layout opens in a closed-off frame. */
 @Component({
@@ -18,6 +22,13 @@ import { urlOf } from '../shell/api';
           <div class="words soft">{{ parts().quoted }}</div>
         </details>
       }
+    }
+    @if (pictures().length) {
+      <p class="pictures">
+        @for (a of pictures(); track a.id) {
+          <a [href]="attachment(a.id)" download><img loading="lazy" [src]="attachment(a.id)" [alt]="a.name" /></a>
+        }
+      </p>
     }
     @if (message().attachments.length || message().html || message().hasSource) {
       <p class="more small">
@@ -46,6 +57,18 @@ import { urlOf } from '../shell/api';
       align-items: center;
       margin-top: 8px;
       flex-wrap: wrap;
+    }
+    .pictures {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin: 8px 0 0;
+    }
+    img {
+      max-height: 140px;
+      max-width: 240px;
+      border: 1px solid var(--rule);
+      border-radius: 4px;
     }
     iframe {
       width: 100%;
@@ -76,9 +99,8 @@ export class MessageBody {
     return urlOf(ticketRoutes.getMessageSource, { messageId: this.message().id });
   }
 
-  protected size(bytes: number): string {
-    return bytes < 1024 ? `${bytes} B` : bytes < 1_048_576 ? `${Math.round(bytes / 1024)} kB` : `${(bytes / 1_048_576).toFixed(1)} MB`;
-  }
+  protected readonly size = saySize;
+  protected readonly pictures = computed(() => this.message().attachments.filter((a) => PICTURES.test(a.mediaType)));
 }
 
 /** Cuts off what stands quoted at the end: lines with ">" and the line that introduces them. */

@@ -1,5 +1,15 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, ElementRef, inject, input, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  viewChild,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { STATUS_MOVES, type HoldReason, type MessageWire, type Status, type TicketWire } from '@core/tickets';
@@ -22,6 +32,8 @@ import { Members } from '../umbrellas/members';
 import { ShareEntry } from '../umbrellas/share-entry';
 import { UmbrellaState } from '../umbrellas/umbrella.state';
 import { UnderUmbrella } from '../umbrellas/under-umbrella';
+import { OthersHere } from '../presence/others-here';
+import { AroundTicket } from '../relations/around-ticket';
 import { TicketFields } from '../own-fields/ticket-fields';
 import { BeforeMoving, type Settled } from './before-moving';
 import { Checklist } from './checklist';
@@ -56,7 +68,9 @@ interface Line {
     LogTime,
     TicketCharges,
     FlatFeePanel,
+    AroundTicket,
     BeforeMoving,
+    OthersHere,
     TicketFields,
     TicketNext,
     TicketSorting,
@@ -83,6 +97,8 @@ export class TicketPage {
   private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
   private shown = '';
   protected showStory = false;
+  /** Something stands in the composer: others who look at the ticket see it. */
+  protected writing = false;
   protected panel: 'time' | undefined;
   /** One small form is open at a time: a call, a waiver, what was done, something to do. */
   protected small: (TicketForm & { readonly name: string }) | undefined;
@@ -96,6 +112,7 @@ export class TicketPage {
   /** The time entry of an umbrella that is being shared out. */
   protected sharing: string | undefined;
   private readonly forms = ticketForms();
+  private readonly changes = inject(ChangeDetectorRef);
   protected holding = false;
 
   constructor() {
@@ -192,6 +209,12 @@ export class TicketPage {
     else if (what === 'reply') this.composer()?.focus('reply');
     else if (what === 'asset') this.state.edit({ assetId: null }, 'The asset is taken off');
     else this.open(what, t);
+  }
+
+  protected setWriting(writing: boolean): void {
+    if (this.writing === writing) return;
+    this.writing = writing;
+    this.changes.markForCheck();
   }
 
   protected closeSmall(): void {

@@ -1,0 +1,2 @@
+export * from './find-mentions';
+export * from './followers-wire';

@@ -23,6 +23,7 @@ import { followerRoutes } from '../followers';
 import { presenceRoutes } from '../presence';
 import { relationRoutes } from '../relations';
 import { uploadRoutes } from '../uploads';
+import { usageRoutes } from '../usage';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
@@ -61,5 +62,6 @@ export const apiRoutes = {
   ...relationRoutes,
   ...uploadRoutes,
   ...presenceRoutes,
+  ...usageRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

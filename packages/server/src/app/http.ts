@@ -38,6 +38,7 @@ import { bindTemplates } from '../templates/templates-routes';
 import { bindTickets } from '../tickets/ticket-routes';
 import { bindTimeEntries } from '../time-entries/time-entries-routes';
 import { bindUploads } from '../uploads/uploads-routes';
+import { bindUsage } from '../usage/usage-routes';
 import { followPages } from '../umbrellas/follow-page';
 import { bindUmbrellas } from '../umbrellas/umbrellas-routes';
 import { bindViews } from '../views/views-routes';
@@ -77,6 +78,7 @@ const BIND = [
   bindRelations,
   bindUploads,
   bindPresence,
+  bindUsage,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -1,13 +1,13 @@
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import type { DocumentFormat } from './invoice-document-worker';
+import type { InvoiceFormat } from '../documents/document-worker';
 import { issuedInvoice } from './invoice-read-model';
 
 /**
  * The document of an issued invoice; made once and kept, so that it is the same bytes for ever.
  * @returns undefined where there is no such invoice
  */
-export async function invoiceDocument(app: App, invoiceId: string, format: DocumentFormat): Promise<Buffer | undefined> {
+export async function invoiceDocument(app: App, invoiceId: string, format: InvoiceFormat): Promise<Buffer | undefined> {
   const kept = await app.knex('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes');
   if (kept) return kept.bytes;
   const invoice = await issuedInvoice(app.knex, invoiceId);

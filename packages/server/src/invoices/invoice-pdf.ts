@@ -1,38 +1,8 @@
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { FONT, INK, pdfOf, RULED, SOFT } from '../documents/pdf';
 import type { IssuedInvoice, Party } from '@core/invoices';
 import { formatMoney, formatUnitPrice } from '@core/money';
 import { formatMinutes } from '@core/time';
-
-const require = createRequire(import.meta.url);
-
-interface PdfMaker {
-  setUrlAccessPolicy(may: (url: string) => boolean): void;
-  setLocalAccessPolicy(may: (path: string) => boolean): void;
-  setFonts(fonts: Record<string, Record<string, string>>): void;
-  createPdf(document: TDocumentDefinitions): { getBuffer(): Promise<Buffer> };
-}
-
-const FONT = 'AtkinsonNext';
-let maker: PdfMaker | undefined;
-
-function pdfMaker(): PdfMaker {
-  if (maker) return maker;
-  maker = require('pdfmake') as PdfMaker;
-  const folder = join(dirname(require.resolve('@fontsource/atkinson-hyperlegible-next/package.json')), 'files');
-  const file = (weight: number, style: string) => join(folder, `atkinson-hyperlegible-next-latin-${weight}-${style}.woff`);
-  maker.setUrlAccessPolicy(() => false);
-  maker.setLocalAccessPolicy((path) => path.startsWith(folder));
-  maker.setFonts({
-    [FONT]: { normal: file(400, 'normal'), bold: file(700, 'normal'), italics: file(400, 'italic'), bolditalics: file(700, 'italic') },
-  });
-  return maker;
-}
-
-const INK = '#1c2331';
-const SOFT = '#5a6272';
-const RULE = '#ded8ca';
 
 /** The invoice as the client gets it: A4, one table of lines, tax by rate, what to pay and how. */
 export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
@@ -57,7 +27,7 @@ export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
       },
     ],
   };
-  return pdfMaker().createPdf(document).getBuffer();
+  return pdfOf(document);
 }
 
 function heading(invoice: IssuedInvoice): Content {
@@ -75,16 +45,6 @@ function heading(invoice: IssuedInvoice): Content {
     { text: `Issued ${invoice.issuedOn}, due ${invoice.dueOn}`, color: SOFT, margin: [0, 2, 0, 16] },
   ];
 }
-
-const RULED = {
-  hLineColor: () => RULE,
-  hLineWidth: (i: number) => (i === 0 ? 0 : 0.7),
-  vLineWidth: () => 0,
-  paddingTop: () => 4,
-  paddingBottom: () => 4,
-  paddingLeft: (i: number) => (i === 0 ? 0 : 6),
-  paddingRight: () => 6,
-};
 
 function lines(invoice: IssuedInvoice): Content {
   const right = (text: string, more = {}): TableCell => ({ text, alignment: 'right', ...more });

@@ -2,13 +2,13 @@ import { invoiceRoutes, type DraftWire } from '@core/invoices';
 import { refuse } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
-import type { DocumentFormat } from './invoice-document-worker';
+import type { InvoiceFormat } from '../documents/document-worker';
 import { invoiceDocument } from './invoice-documents';
 import { listInvoices, readInvoice } from './invoice-read-model';
 import { clearedCharges, compose, issueInvoice } from './issue-invoice';
 
 export function bindInvoices(app: App) {
-  const document = async (invoiceId: string, format: DocumentFormat, mediaType: string, ending: string) => {
+  const document = async (invoiceId: string, format: InvoiceFormat, mediaType: string, ending: string) => {
     const row = await app.knex('invoice').where({ id: invoiceId }).first('number');
     const bytes = row && (await invoiceDocument(app, invoiceId, format));
     return bytes ? { bytes, name: `${row.number}.${ending}`, mediaType } : refuse('not-found', 'There is no such invoice.');

@@ -36,6 +36,9 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
           <h1>{{ c.name }}</h1>
           <span class="soft small">client since {{ c.since | date }}</span>
           <span class="grow"></span>
+          @if (session.may('charges.read')) {
+            <a class="btn-plain" [routerLink]="['/clients', c.id, 'usage']">Usage report</a>
+          }
           @if (session.may('clients.edit')) {
             <button type="button" class="btn-plain" (click)="editing = editing ? undefined : forms.change(c)">Change</button>
           }

@@ -41,6 +41,11 @@ export const routes: Routes = [
         title: 'Client · Drumline',
         loadComponent: () => import('../clients/client.page').then((m) => m.ClientPage),
       },
+      {
+        path: 'clients/:clientId/usage',
+        title: 'Usage report · Drumline',
+        loadComponent: () => import('../usage/usage.page').then((m) => m.UsagePage),
+      },
       { path: 'assets', title: 'Assets · Drumline', loadComponent: () => import('../assets/asset-list.page').then((m) => m.AssetListPage) },
       { path: 'assets/:assetId', title: 'Asset · Drumline', loadComponent: () => import('../assets/asset.page').then((m) => m.AssetPage) },
       {

@@ -1,7 +1,8 @@
 import { resolve } from 'node:path';
 import workerpool, { type Pool } from 'workerpool';
 import type { IssuedInvoice } from '@core/invoices';
-import type { DocumentFormat } from './invoice-document-worker';
+import type { UsageReport } from '@core/usage';
+import type { InvoiceFormat } from './document-worker';
 
 const MOST_WORKERS = 2;
 
@@ -15,8 +16,13 @@ export class DocumentWorkers {
   }
 
   /** @throws Error where the document cannot be made; the job that asked is tried again */
-  async make(format: DocumentFormat, invoice: IssuedInvoice): Promise<Buffer> {
+  async make(format: InvoiceFormat, invoice: IssuedInvoice): Promise<Buffer> {
     return Buffer.from((await this.pool.exec(format, [invoice])) as Uint8Array);
+  }
+
+  /** @throws Error where the document cannot be made */
+  async makeUsage(report: UsageReport): Promise<Buffer> {
+    return Buffer.from((await this.pool.exec('usage', [report])) as Uint8Array);
   }
 
   async stop(): Promise<void> {

@@ -1,0 +1,3 @@
+export * from './usage-report';
+export * from './usage-csv';
+export * from './usage-wire';

@@ -31,6 +31,11 @@ describe('every screen', () => {
     ['promises', async () => '/setup/promises', 'dl-try-out .clock'],
     ['desks and categories', async () => '/setup/routing', 'table.rows'],
     ['on call', async () => '/setup/on-call', 'section p'],
+    ['what tickets are asked for', async () => '/setup/tickets', 'dl-setup-list .line'],
+    ['templates', async () => '/setup/templates', 'dl-setup-list .line'],
+    ['calendars', async () => '/setup/calendars', 'section.calendar'],
+    ['columns by status', async () => '/tickets?as=columns', 'dl-status-columns article'],
+    ['usage report', async () => `/clients/${await firstId('client')}/usage`, 'table.rows'],
     ['flat fees', async () => '/setup/flat-fees', 'table.rows'],
     [
       'umbrella',

@@ -62,7 +62,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     SESSION_SECRET: 'a secret that only tests know',
     FILES_DIR: folder,
     WEB_DIR: 'dist/web/browser',
-    DOCUMENT_WORKER: 'dist/server/server/src/documents/document-worker.js',
+    DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
     DRUMLINE_NOW: undefined,
     LOG_LEVEL: 'silent',
     REPLY_WAIT_SECONDS: 0,

@@ -1,6 +1,3 @@
-import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
-import { DESK_LINES, KINDS, STATUSES } from '../tickets/ticket';
-
 /** What a value of a fact looks like; a reference is an id that the screen offers by name. */
 export type FactShape = 'words' | 'number' | 'yes/no' | 'choice' | 'date' | 'desk' | 'category' | 'client';
 
@@ -9,25 +6,6 @@ export interface Fact {
   readonly shape: FactShape;
   readonly values?: readonly string[];
 }
-
-/** What a condition can speak of, by the path under which JSON Logic finds it. */
-export const TICKET_FACTS: Readonly<Record<string, Fact>> = {
-  'ticket.kind': { label: 'kind', shape: 'choice', values: KINDS },
-  'ticket.to': { label: 'status it moves to', shape: 'choice', values: STATUSES },
-  'ticket.status': { label: 'status', shape: 'choice', values: STATUSES },
-  'ticket.priority': { label: 'priority', shape: 'choice', values: PRIORITIES },
-  'ticket.impact': { label: 'impact', shape: 'choice', values: IMPACTS },
-  'ticket.urgency': { label: 'urgency', shape: 'choice', values: URGENCIES },
-  'ticket.line': { label: 'line', shape: 'choice', values: DESK_LINES },
-  'ticket.desk': { label: 'desk', shape: 'desk' },
-  'ticket.category': { label: 'category', shape: 'category' },
-  'ticket.client': { label: 'client', shape: 'client' },
-  'ticket.subject': { label: 'subject', shape: 'words' },
-  'ticket.resolution': { label: 'what was done', shape: 'words' },
-  'ticket.asset': { label: 'an asset is named', shape: 'yes/no' },
-  'ticket.umbrella': { label: 'it is an umbrella', shape: 'yes/no' },
-  'ticket.minutes': { label: 'minutes logged', shape: 'number' },
-};
 
 export type FactValue = string | number | boolean | null;
 

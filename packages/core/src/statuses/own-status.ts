@@ -1,4 +1,4 @@
-import { CLOCK_EFFECT, HOLD_REASONS, STATUSES } from '../tickets/ticket';
+import { CLOCK_EFFECT, HOLD_REASONS, STATUSES } from '../tickets';
 
 /** The statuses that a house may give names of its own; the others come about by facts. */
 export const NAMED_STATUSES = STATUSES.filter((s): s is 'queued' | 'underway' | 'on hold' => ['queued', 'underway', 'on hold'].includes(s));

@@ -1,5 +1,5 @@
 import { ruleHolds, type ConditionFacts, type Rule } from '../conditions';
-import { missingFields, type OwnField } from '../own-fields/own-field';
+import { missingFields, type OwnField } from '../own-fields';
 import type { Kind, Status } from './ticket';
 
 /** What can be asked of a ticket before it is resolved. The text is what it says when it stands in the way. */

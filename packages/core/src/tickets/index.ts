@@ -3,3 +3,4 @@ export * from './move-status';
 export * from './tickets-wire';
 export * from './closes-at';
 export * from './closing-checks';
+export * from './ticket-facts';

@@ -3,7 +3,7 @@ import type { Logger } from 'pino';
 import type { LedgerClient } from '../adapters/ledger/ledger-client';
 import type { MailSender } from '../adapters/mail/mail-sender';
 import type { HouseBook } from '../house/house-book';
-import type { DocumentWorkers } from '../documents/document-workers';
+import type { DocumentWorkers } from './documents/document-workers';
 import type { BlobStore } from './blob-store';
 import type { Clock } from './clock';
 import type { Config } from './config';

@@ -5,7 +5,7 @@ import { pino } from 'pino';
 import { LedgerClient } from '../adapters/ledger/ledger-client';
 import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house-book';
-import { DocumentWorkers } from '../documents/document-workers';
+import { DocumentWorkers } from './documents/document-workers';
 import { makeSmtpReceiver } from '../messages/smtp-receiver';
 import type { App } from './app';
 import { BlobStore } from './blob-store';

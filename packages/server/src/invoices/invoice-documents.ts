@@ -1,6 +1,6 @@
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import type { InvoiceFormat } from '../documents/document-worker';
+import type { InvoiceFormat } from '../app/documents/document-worker';
 import { issuedInvoice } from './invoice-read-model';
 
 /**

@@ -1,5 +1,5 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { FONT, INK, pdfOf, RULED, SOFT } from '../documents/pdf';
+import { FONT, INK, pdfOf, RULED, SOFT } from '../app/documents/pdf';
 import type { IssuedInvoice, Party } from '@core/invoices';
 import { formatMoney, formatUnitPrice } from '@core/money';
 import { formatMinutes } from '@core/time';

@@ -2,7 +2,7 @@ import { invoiceRoutes, type DraftWire } from '@core/invoices';
 import { refuse } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
-import type { InvoiceFormat } from '../documents/document-worker';
+import type { InvoiceFormat } from '../app/documents/document-worker';
 import { invoiceDocument } from './invoice-documents';
 import { listInvoices, readInvoice } from './invoice-read-model';
 import { clearedCharges, compose, issueInvoice } from './issue-invoice';

@@ -1,5 +1,6 @@
-import { checkRule, TICKET_FACTS, type Rule } from '@core/conditions';
+import { checkRule, type Rule } from '@core/conditions';
 import { isRefusal, type Outcome } from '@core/outcome';
+import { TICKET_FACTS } from '@core/tickets';
 import type { Db } from '../app/database';
 
 /** Checks a rule against the facts there are: those of tickets and the fields of the house's own. */

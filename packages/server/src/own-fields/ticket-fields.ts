@@ -72,9 +72,9 @@ export async function setTicketFields(
   return changed;
 }
 
-/** The fields that are shown on a ticket now, with their values as people read them. */
+/** The fields that are shown on a ticket now, or have a value all the same, with their values as people read them. */
 export async function ticketFields(db: Db, book: HouseBook, facts: ConditionFacts): Promise<TicketWire['fields']> {
-  const shown = book.house.fields.filter((f) => isShown(f, facts));
+  const shown = book.house.fields.filter((f) => isShown(f, facts) || (facts.field[f.id] ?? null) !== null);
   const ids = (kind: OwnField['kind']) =>
     shown.filter((f) => f.kind === kind).flatMap((f) => (facts.field[f.id] ? [String(facts.field[f.id])] : []));
   const people = ids('person').length ? await db('person').whereIn('id', ids('person')).select('id', 'name') : [];

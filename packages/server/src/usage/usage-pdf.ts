@@ -2,7 +2,7 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { formatMoney } from '@core/money';
 import { formatMinutes } from '@core/time';
 import type { UsageReport, UsageTicket } from '@core/usage';
-import { FONT, INK, pdfOf, RULED, SOFT } from '../documents/pdf';
+import { FONT, INK, pdfOf, RULED, SOFT } from '../app/documents/pdf';
 
 /** The report as the client gets it: A4, a row for each ticket with what was done and when. */
 export async function usagePdf(report: UsageReport): Promise<Buffer> {

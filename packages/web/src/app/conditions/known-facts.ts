@@ -1,11 +1,12 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, forkJoin, map, of, shareReplay } from 'rxjs';
 import { clientRoutes } from '@core/clients';
-import { TICKET_FACTS, type FactShape, type FactValue } from '@core/conditions';
+import type { FactShape, FactValue } from '@core/conditions';
 import { houseRoutes } from '@core/house';
 import { intakeRoutes } from '@core/intake';
 import { ownFieldRoutes, type FieldKind } from '@core/own-fields';
 import { MOST_ROWS } from '@core/routes';
+import { TICKET_FACTS } from '@core/tickets';
 import { Api } from '../shell/api';
 import type { Option } from '../ui/field';
 

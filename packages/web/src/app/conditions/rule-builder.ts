@@ -34,6 +34,7 @@ const EMPTY: Test = { fact: 'ticket.kind', is: 'is', value: 'incident' };
 export class RuleBuilder {
   readonly label = input.required<string>();
   readonly rule = input.required<Rule>();
+  /** The rule; or, while what is typed does not read, the text, which no form takes. */
   readonly changed = output<Rule>();
   protected readonly facts$ = inject(KnownFacts).facts$;
   protected readonly modes = MODES;
@@ -67,6 +68,8 @@ export class RuleBuilder {
       this.trouble.set('');
     } catch (fault) {
       this.trouble.set(`This is no JSON yet: ${(fault as Error).message}`);
+      // Never the rule of before: a form with this in it is refused.
+      this.changed.emit(text as never);
     }
   }
 

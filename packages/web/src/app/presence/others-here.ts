@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { toObservable } from '@angular/core/rxjs-interop';
-import { catchError, combineLatest, EMPTY, finalize, interval, map, merge, startWith, switchMap } from 'rxjs';
+import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
+import { catchError, combineLatest, EMPTY, finalize, fromEvent, interval, map, merge, startWith, switchMap } from 'rxjs';
 import { PRESENCE_SECONDS, presenceRoutes, type PresentWire } from '@core/presence';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
@@ -45,8 +45,20 @@ export class OthersHere {
     ),
   );
 
+  constructor() {
+    // A page that is closed or left by its address says goodbye too.
+    fromEvent(window, 'pagehide')
+      .pipe(
+        takeUntilDestroyed(),
+        switchMap(() => this.say(this.ticketId(), false, false)),
+      )
+      .subscribe();
+  }
+
   /** Where the server is away nobody is told, and the next time it is asked again. */
   private say(ticketId: string, here: boolean, writing: boolean) {
-    return this.api.call(presenceRoutes.beThere, { params: { ticketId }, body: { here, writing } }).pipe(catchError(() => EMPTY));
+    return this.api
+      .call(presenceRoutes.beThere, { params: { ticketId }, body: { here, writing }, keepalive: !here })
+      .pipe(catchError(() => EMPTY));
   }
 }

@@ -10,7 +10,7 @@ type QueryPart<R extends Route> = QueryOf<R> extends undefined ? { readonly quer
 /** What a call needs: path parameters, query, body and, for what people edit, the version that was seen. */
 export type Input<R extends Route> = ParamsPart<R> &
   QueryPart<R> &
-  Part<'body', BodyOf<R>> & { readonly version?: number; readonly key?: string };
+  Part<'body', BodyOf<R>> & { readonly version?: number; readonly key?: string; readonly keepalive?: boolean };
 
 /** The typed client of the API: one method for every route of the table. */
 @Injectable({ providedIn: 'root' })
@@ -46,6 +46,7 @@ export class Api {
         method: route.method,
         headers,
         credentials: 'same-origin',
+        keepalive: input.keepalive ?? false,
         ...(file ? { body: file } : input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
       });
     } catch {

@@ -178,9 +178,13 @@ export class Composer {
   /** Puts the whole name where the part of one stands. */
   protected mention(name: string): void {
     const start = this.before().replace(/@[^@]*$/, `@${name} `);
-    this.type(start + this.view.value.text.slice(this.before().length));
+    const text = start + this.view.value.text.slice(this.before().length);
+    // At once, since a fast hand types on before the page is drawn anew.
+    const box = this.box()!.nativeElement;
+    box.value = text;
+    box.setSelectionRange(start.length, start.length);
+    this.type(text);
     this.before.set('');
-    setTimeout(() => this.box()?.nativeElement.setSelectionRange(start.length, start.length));
   }
 
   protected takeFiles(event: Event, data: DataTransfer | null): void {

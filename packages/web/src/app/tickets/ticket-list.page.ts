@@ -26,6 +26,7 @@ import { AtPipe } from '../ui/pipes';
 import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { ViewMenu } from '../views/view-menu';
 import { NewTicket } from './new-ticket';
+import { StatusColumns } from './status-columns';
 
 const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'number', head: 'No.', text: (t) => String(t.number), kind: 'figure', width: '66px' },
@@ -66,6 +67,7 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
     List,
     ListHead,
     NewTicket,
+    StatusColumns,
     UnderUmbrella,
     ViewMenu,
   ],
@@ -85,6 +87,7 @@ export class TicketListPage {
   protected readonly list = new ListState<TicketRowWire>({
     name: 'tickets',
     topics: ['ticket'],
+    ownWords: ['as'],
     load: (query, page) => this.api.call(ticketRoutes.listTickets, { query: { ...(query as Partial<TicketFilter>), ...page } }),
   });
   protected readonly desks$ = this.api.call(houseRoutes.getHouse, {}).pipe(

@@ -34,7 +34,7 @@ import { UmbrellaState } from '../umbrellas/umbrella.state';
 import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { OthersHere } from '../presence/others-here';
 import { AroundTicket } from '../relations/around-ticket';
-import { TicketFields } from '../own-fields/ticket-fields';
+import { OwnFields } from '../own-fields/own-fields';
 import { BeforeMoving, type Settled } from './before-moving';
 import { Checklist } from './checklist';
 import { ticketForms, type TicketForm } from './ticket-forms';
@@ -71,7 +71,7 @@ interface Line {
     AroundTicket,
     BeforeMoving,
     OthersHere,
-    TicketFields,
+    OwnFields,
     TicketNext,
     TicketSorting,
     Checklist,
@@ -93,7 +93,7 @@ export class TicketPage {
   protected readonly timers = inject(Timers);
   private readonly composer = viewChild(Composer);
   private readonly fee = viewChild(FlatFeePanel);
-  private readonly fields = viewChild(TicketFields);
+  private readonly fields = viewChild(OwnFields);
   private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
   private shown = '';
   protected showStory = false;
@@ -209,6 +209,11 @@ export class TicketPage {
     else if (what === 'reply') this.composer()?.focus('reply');
     else if (what === 'asset') this.state.edit({ assetId: null }, 'The asset is taken off');
     else this.open(what, t);
+  }
+
+  /** The ticket on paper: the conversation and the facts, without what is for the screen. */
+  protected print(): void {
+    window.print();
   }
 
   protected setWriting(writing: boolean): void {

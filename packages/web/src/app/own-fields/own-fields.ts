@@ -10,7 +10,7 @@ import { FieldInputs } from './field-inputs';
 
 /** The house's own fields on a ticket: read as facts, filled in place. */
 @Component({
-  selector: 'dl-ticket-fields',
+  selector: 'dl-own-fields',
   imports: [FieldInputs],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -49,7 +49,7 @@ import { FieldInputs } from './field-inputs';
     }
   `,
 })
-export class TicketFields {
+export class OwnFields {
   readonly ticket = input.required<TicketWire>();
   readonly changed = output<void>();
   private readonly api = inject(Api);

@@ -6,7 +6,7 @@ import { FIELD_KINDS, FIELD_MOMENTS } from './own-field';
 /** A rule as it travels; the server checks it before it is kept. */
 export const ruleSchema = () =>
   mixed<Rule>((v): v is Rule => typeof v === 'boolean' || (typeof v === 'object' && v !== null))
-    .typeError('a condition, or JSON Logic such as {\"==\": [{\"var\": \"ticket.kind\"}, \"alert\"]}')
+    .typeError('a condition, or JSON Logic such as {"==": [{"var": "ticket.kind"}, "alert"]}')
     .defined();
 export const fieldValueSchema = () =>
   mixed<Exclude<FactValue, null>>((v): v is Exclude<FactValue, null> => ['string', 'number', 'boolean'].includes(typeof v))

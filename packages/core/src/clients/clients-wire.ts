@@ -82,6 +82,10 @@ export const clientSchema = record({
   version: count(),
   number: count(),
   ...clientFields,
+  policyId: optionalId(),
+  policy: optionalText(),
+  calendarId: optionalId(),
+  calendar: optionalText(),
   sites: list(siteSchema),
   contacts: list(contactSchema),
   since: date(),
@@ -90,6 +94,15 @@ export const clientSchema = record({
 });
 export type ClientWire = Wire<typeof clientSchema>;
 
+export const promiseSchema = record({
+  /** None takes the promise of the kind, else of the house. */
+  policyId: optionalId(),
+  /** Their own working time; none takes ours. */
+  calendarId: optionalId(),
+  /** Also for tickets that are open now: time counted stays, the targets change from now on. */
+  applyToOpen: yes(),
+});
+export type ClientPromise = Wire<typeof promiseSchema>;
 export const foundContactSchema = record({
   id: id(),
   name: text(),
@@ -144,6 +157,15 @@ export const clientRoutes = defineRoutes({
     summary: 'Add a client',
     permission: 'clients.edit',
     body: clientFormSchema,
+    answer: done(),
+  },
+  setPromise: {
+    method: 'PUT',
+    path: '/clients/:clientId/promise',
+    summary: 'Set the policy and the calendar of a client; what was counted stays',
+    permission: 'setup.edit',
+    versioned: true,
+    body: promiseSchema,
     answer: done(),
   },
   editClient: {

@@ -80,7 +80,7 @@ export interface ClosingFacts {
   readonly contactIsPlaceholder: boolean;
   readonly resolution: string | null;
   readonly replyOwed: boolean;
-  readonly pendingCharges: number;
+  readonly pendingCharges: readonly { readonly id: string; readonly words: string }[];
   /** The fee that it looks like, where it has none; and how it stands with the one it has. */
   readonly feeHint: { readonly id: string; readonly words: string } | null;
   readonly fee: { readonly agreed: boolean; readonly result: boolean } | null;
@@ -112,7 +112,7 @@ const LOOKS: Readonly<Record<ClosingCheck, Look>> = {
   'placeholder contact': (f) => once(f.contactIsPlaceholder, 'placeholder contact'),
   'no resolution text': (f) => once(!f.resolution?.trim(), 'no resolution text'),
   'unanswered message': (f) => once(f.replyOwed, 'unanswered message'),
-  'pending charges': (f) => once(f.pendingCharges > 0, 'pending charges'),
+  'pending charges': (f) => f.pendingCharges.map((c) => ({ what: `not decided: ${c.words}`, id: c.id })),
   'missing fee': (f) => (f.feeHint ? [{ what: `it looks like "${f.feeHint.words}" and has no flat fee`, id: f.feeHint.id }] : []),
   'fee not agreed': (f) => once(f.fee?.agreed === false, 'fee not agreed'),
   'no fee result': (f) => once(f.fee?.result === false, 'no fee result'),

@@ -67,7 +67,7 @@ const NOTHING: ClosingFacts = {
   contactIsPlaceholder: false,
   resolution: 'New roll',
   replyOwed: false,
-  pendingCharges: 0,
+  pendingCharges: [],
   feeHint: null,
   fee: null,
   condition: { ticket: { kind: 'incident', priority: 'P2', minutes: 30 }, field: {} },
@@ -106,7 +106,13 @@ describe('closing checks', () => {
   });
 
   it('ask of a kind only what its rules say', () => {
-    const facts = { ...NOTHING, minutes: 0, resolution: ' ', pendingCharges: 2, contactIsPlaceholder: true };
+    const facts = {
+      ...NOTHING,
+      minutes: 0,
+      resolution: ' ',
+      pendingCharges: [{ id: 'c1', words: 'Cable, €4.00' }],
+      contactIsPlaceholder: true,
+    };
     expect(standsInTheWay(asked(DEFAULT_CLOSING_RULES), { ...facts, kind: 'internal' }, 'resolved')).toEqual([]);
     expect(standsInTheWay(asked({}), facts, 'resolved')).toEqual([]);
     expect(standsInTheWay(asked(ALL), facts, 'resolved').map((o) => o.check)).toEqual([

@@ -130,7 +130,7 @@ describe('what members are asked and told', () => {
       contactIsPlaceholder: false,
       resolution: null,
       replyOwed: true,
-      pendingCharges: 2,
+      pendingCharges: [{ id: 'c1', words: 'Cable, €4.00' }],
       feeHint: null,
       fee: null,
       condition: { ticket: {}, field: {} },

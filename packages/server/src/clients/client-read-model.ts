@@ -43,7 +43,11 @@ function rowWire(c: Columns): ClientRowWire {
 
 /** A client as the page shows it: sites, the contacts who are still there, and what happened. */
 export async function readClient(db: Db, clientId: string): Promise<Outcome<ClientWire>> {
-  const c = await db('client').where({ id: clientId }).first();
+  const c = await db('client as c')
+    .leftJoin('policy as p', 'p.id', 'c.policy_id')
+    .leftJoin('calendar as k', 'k.id', 'c.calendar_id')
+    .where('c.id', clientId)
+    .first('c.*', 'p.name as policy', 'k.name as calendar');
   if (!c) return refuse('not-found', 'There is no such client.');
   const [sites, contacts, story] = await Promise.all([
     db('site').where({ client_id: c.id }).orderBy('name').select('id', 'version', 'name', 'street', 'city', 'postcode'),
@@ -69,6 +73,10 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
     invoiceEmail: c.invoice_email,
     paymentDays: c.payment_days,
     taxExempt: c.tax_exempt,
+    policyId: c.policy_id,
+    policy: c.policy,
+    calendarId: c.calendar_id,
+    calendar: c.calendar,
     since: c.since,
     archived: c.archived_at !== null,
     sites,

@@ -6,6 +6,7 @@ import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
 import { changeRow } from '../app/change-row';
 import { listClients, readClient } from './client-read-model';
+import { setPromise } from './set-promise';
 import { findContacts } from './find-contacts';
 import { addContact, editContact } from './edit-contact';
 
@@ -28,6 +29,7 @@ export function bindClients(app: App) {
       await work.tell({ subject: 'client', id: row.id, what: `added ${body.name}` });
       return row;
     },
+    setPromise: ({ work, params, version, body }) => setPromise(work, app.house, params.clientId, version, body),
     editClient: async ({ work, params, version, body }) => {
       const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set: columns(body) });
       if (!isRefusal(changed)) await work.tell({ subject: 'client', id: params.clientId, what: 'changed' });

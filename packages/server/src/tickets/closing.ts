@@ -1,4 +1,5 @@
 import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/tickets';
+import { formatMoney, money } from '@core/money';
 import type { Instant } from '@core/time';
 import type { Db } from '../app/database';
 import { readTicketFee } from '../flat-fees/ticket-fee';
@@ -64,7 +65,10 @@ async function readClosingFacts(
     .whereNotNull('running_since')
     .select('r.id', 'p.name');
   const minutes = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
-  const charges = await db('charge').where({ ticket_id: ticketId, state: 'proposed' }).count('* as n').first();
+  const charges = await db('charge')
+    .where({ ticket_id: ticketId, state: 'proposed' })
+    .orderBy(['on_date', 'id'])
+    .select('id', 'description', 'net_minor', 'currency');
   const { fee, hint } = await readTicketFee(db, ticketId);
   return {
     kind: t.kind,
@@ -79,7 +83,7 @@ async function readClosingFacts(
     contactIsPlaceholder: t.placeholder ?? false,
     resolution: t.resolution,
     replyOwed: t.reply_owed_since !== null,
-    pendingCharges: Number(charges?.['n'] ?? 0),
+    pendingCharges: charges.map((c) => ({ id: c.id, words: `${c.description}, ${formatMoney(money(c.net_minor, c.currency))}` })),
     feeHint: hint ? { id: hint.feeId, words: `${hint.name}, by ${hint.why}` } : null,
     condition: conditionFacts(t, Number(minutes?.['n'] ?? 0)),
     fee: fee ? { agreed: fee.state === 'agreed', result: fee.result !== null } : null,

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { Observable } from 'rxjs';
+import { switchMap, type Observable } from 'rxjs';
+import { chargeRoutes } from '@core/charges';
 import { dispatchRoutes } from '@core/dispatch';
 import { flatFeeRoutes } from '@core/flat-fees';
 import { ticketRoutes, type ObstacleWire, type Status, type TicketWire } from '@core/tickets';
@@ -58,7 +59,19 @@ export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'nam
                 <button type="button" class="btn-link" (click)="ask.emit('resolution')">say it</button>
               }
               @case ('pending charges') {
-                <a routerLink="/charges">review them</a>
+                @if (!session.may('charges.decide')) {
+                  <span class="soft small">billing decides on it</span>
+                } @else if (waiving() === o.id) {
+                  <input #because class="in" type="text" maxlength="300" aria-label="Why it is waived" placeholder="because …" />
+                  <button type="button" class="btn-link" (click)="decide(o, 'waive', because.value)">waive it</button>
+                } @else {
+                  <button type="button" class="btn-link" (click)="decide(o, 'approve', null)">
+                    approve<span class="visually-hidden"> {{ o.what }}</span>
+                  </button>
+                  <button type="button" class="btn-link" (click)="waiving.set(o.id)">
+                    waive<span class="visually-hidden"> {{ o.what }}</span>
+                  </button>
+                }
               }
               @case ('missing fee') {
                 <button type="button" class="btn-link" (click)="takeFee(o)">take that fee</button>
@@ -144,6 +157,8 @@ export class BeforeMoving {
   private readonly timers = inject(Timers);
   protected readonly session = inject(Session);
   protected readonly reason = signal('');
+  /** The charge that is being waived. */
+  protected readonly waiving = signal<string | null>(null);
   protected readonly obstacles = computed(() => this.ticket().obstacles.filter((o) => o.move === this.to()));
 
   protected answer(o: ObstacleWire, answer: 'done' | 'not needed'): void {
@@ -157,6 +172,22 @@ export class BeforeMoving {
 
   protected pause(o: ObstacleWire): void {
     this.timers.pause(o.id!);
+  }
+
+  /** As it is stored now: whoever decided meanwhile is not undone. */
+  protected decide(o: ObstacleWire, decision: 'approve' | 'waive', reason: string | null): void {
+    if (decision === 'waive' && !reason?.trim()) return this.toasts.trouble('Say why it is waived.');
+    this.waiving.set(null);
+    const params = { chargeId: o.id! };
+    this.run(
+      this.api
+        .call(chargeRoutes.getCharge, { params })
+        .pipe(
+          switchMap(({ version }) =>
+            this.api.call(chargeRoutes.decideCharge, { params, version, body: { decision, reason, quantity: null, unitPrice: null } }),
+          ),
+        ),
+    );
   }
 
   protected takeFee(o: ObstacleWire): void {

@@ -111,8 +111,10 @@ describe('a new client', () => {
     await aoife.page.waitForSelector('[data-row]');
     await aoife.page.focus('#main');
     await aoife.keys('o');
-    await aoife.fill('Client', 'Thornmere Glass');
-    await aoife.fill('Contact', 'Mab Quill');
+    await aoife.page.waitForSelector('dl-contact-finder input');
+    await aoife.page.keyboard.type('mab thorn');
+    await aoife.sees('ngb-typeahead-window', 'Mab Quill');
+    await aoife.keys('Enter');
     await aoife.fill('Subject', 'The kiln computer beeps');
     await aoife.press('dl-record-form button', 'Open it');
     await aoife.sees('dl-record-form .error', 'write something');

@@ -33,8 +33,8 @@ describe('a flat-fee job', () => {
     await aoife.sees('dl-ticket-fee', '2 × Open an account, €120.00');
     await aoife.sees('dl-ticket-charges', 'Open an account');
     await aoife.press('header button', 'Resolve');
-    await aoife.sees('dl-before-resolving', 'nothing says whether the flat-fee job succeeded');
-    await aoife.press('dl-before-resolving button', 'say how it went');
+    await aoife.sees('dl-before-moving', 'nothing says whether the flat-fee job succeeded');
+    await aoife.press('dl-before-moving button', 'say how it went');
     await aoife.press('dl-record-form button', 'Save');
     await aoife.sees('dl-ticket-fee', 'It succeeded.');
     await aoife.press('dl-ticket-fee button', 'take it off');
@@ -49,8 +49,8 @@ describe('a flat-fee job', () => {
     await aoife.go(`/tickets/${id}`);
     await aoife.sees('dl-ticket-fee', 'Looks like Prepare a till');
     await aoife.press('header button', 'Resolve');
-    await aoife.sees('dl-before-resolving', 'it looks like "Prepare a till');
-    await aoife.press('dl-before-resolving button', 'take that fee');
+    await aoife.sees('dl-before-moving', 'it looks like "Prepare a till');
+    await aoife.press('dl-before-moving button', 'take that fee');
     await aoife.sees('dl-ticket-fee', '1 × Prepare a till, €95.00');
     expect(aoife.troubles).toEqual([]);
   });

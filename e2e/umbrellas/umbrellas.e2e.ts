@@ -118,8 +118,8 @@ describe('one cause with many reports', () => {
     const { id } = await umbrella();
     await aoife.go(`/tickets/${id}`);
     await aoife.press('header button', 'Resolve');
-    await aoife.sees('dl-before-resolving', 'the client waits for an answer');
-    await aoife.press('dl-before-resolving a', 'answer it there');
+    await aoife.sees('dl-before-moving', 'the client waits for an answer');
+    await aoife.press('dl-before-moving a', 'answer it there');
     await aoife.sees('dl-ticket-next', 'Reply owed');
     await aoife.press('dl-ticket-next button', 'waive');
     await aoife.fill('Why nobody needs to answer', 'helped on the phone');

@@ -108,6 +108,7 @@ export const ticketBookingSchema = record({
   id: id(),
   version: count(),
   person: optionalText(),
+  personId: optionalId(),
   startsAt: instant(),
   endsAt: instant(),
   state: text(),

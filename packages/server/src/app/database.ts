@@ -14,6 +14,7 @@ import * as templates from '../../migrations/20261123T2200-templates';
 import * as requestForms from '../../migrations/20261123T2300-request-forms';
 import * as calendars from '../../migrations/20261123T2400-calendars';
 import * as teamwork from '../../migrations/20261123T2500-teamwork';
+import * as clientPrices from '../../migrations/20261123T2600-client-prices';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -42,6 +43,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T2300-request-forms': requestForms,
   '20261123T2400-calendars': calendars,
   '20261123T2500-teamwork': teamwork,
+  '20261123T2600-client-prices': clientPrices,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

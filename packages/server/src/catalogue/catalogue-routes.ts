@@ -1,3 +1,4 @@
+import { bindClientPrices } from './client-prices';
 import { catalogueRoutes, type ItemForm } from '@core/catalogue';
 import { isRefusal, refuse, type Refusal } from '@core/outcome';
 import type { App } from '../app/app';
@@ -9,6 +10,7 @@ import { listItems, readItem } from './catalogue-read-model';
 
 export function bindCatalogue(app: App) {
   return bindRoutes(app, catalogueRoutes, {
+    ...bindClientPrices(),
     listItems: ({ db, query }) => listItems(db, query),
     listItemCategories: async ({ db }) => ({
       categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),

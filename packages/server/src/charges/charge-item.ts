@@ -3,6 +3,7 @@ import { refuse, type Outcome } from '@core/outcome';
 import { dateOf } from '@core/time';
 import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
+import { itemForClient } from '../catalogue/item-for-client';
 import { netPriceOf } from '../catalogue/net-price-of';
 import type { HouseBook } from '../house/house-book';
 
@@ -26,10 +27,10 @@ export async function chargeItem(
     .where('t.id', ticketId)
     .first('t.division_id', 't.client_id', 'c.tax_exempt');
   if (!ticket?.client_id) return refuse('not-possible-now', 'Say whose ticket this is first: a charge needs a client.');
-  const item = await work.tx('catalogue_item').where({ id: itemId }).first();
+  const item = await itemForClient(work.tx, itemId, ticket.client_id);
   if (!item) return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
   const { price, tax: itemTax } = netPriceOf(item);
-  const { net, explanation } = chargeAmount(quantity, 'C62', price, item.currency);
+  const { net, explanation } = chargeAmount(quantity, 'C62', price, item['currency']);
   const tax = taxOfCharge(itemTax, ticket.tax_exempt);
   const [row] = await work
     .tx('charge')
@@ -40,21 +41,24 @@ export async function chargeItem(
       item_id: itemId,
       kind,
       on_date: dateOf(work.now, book.house.zone),
-      description: item.name,
+      description: item['name'],
       quantity,
       unit: 'C62',
       unit_price: price,
       net_minor: net.minor,
-      currency: item.currency,
+      currency: item['currency'],
       tax_category: tax.category,
       tax_percent: tax.percent,
       explanation: JSON.stringify([
-        { rule: `catalogue price of ${item.number}, ${item.basis}`, figure: { unit: 'text', value: plainDecimal(item.price) } },
+        {
+          rule: `${item['own_price'] ? "the client's own price" : 'catalogue price'} of ${item['number']}, ${item['basis']}`,
+          figure: { unit: 'text', value: plainDecimal(item['price']) },
+        },
         ...explanation,
       ]),
     })
     .returning(['id', 'version']);
-  await work.tell({ subject: 'charge', id: row.id, what: `added ${quantity} × ${item.name}` });
-  await work.tell({ subject: 'ticket', id: ticketId, what: `charged ${quantity} × ${item.name}` });
+  await work.tell({ subject: 'charge', id: row.id, what: `added ${quantity} × ${item['name']}` });
+  await work.tell({ subject: 'ticket', id: ticketId, what: `charged ${quantity} × ${item['name']}` });
   return row;
 }

@@ -4,6 +4,7 @@ import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { isEnded } from '@core/tickets';
 import { at, type Columns, type Db } from '../app/database';
 import type { Work } from '../app/work';
+import { itemForClient } from '../catalogue/item-for-client';
 import { netPriceOf } from '../catalogue/net-price-of';
 import { chargeItem } from '../charges/charge-item';
 import type { HouseBook } from '../house/house-book';
@@ -18,29 +19,19 @@ export interface FeeChoice {
 export async function readTicketFee(db: Db, ticketId: string): Promise<TicketFeeWire> {
   const row = await db('ticket_fee as x')
     .join('flat_fee as f', 'f.id', 'x.fee_id')
-    .join('catalogue_item as i', 'i.id', 'f.item_id')
+    .join('ticket as t', 't.id', 'x.ticket_id')
     .leftJoin('charge as c', 'c.id', 'x.charge_id')
     .where('x.ticket_id', ticketId)
-    .first(
-      'x.*',
-      'f.name',
-      'i.price',
-      'i.basis',
-      'i.currency',
-      'i.tax_category',
-      'i.tax_percent',
-      'c.state as charge_state',
-      'c.net_minor',
-    );
+    .first('x.*', 'f.name', 'f.item_id', 't.client_id', 'c.state as charge_state', 'c.net_minor');
   if (!row) return { fee: null, hint: (await readHint(db, ticketId)) ?? null };
-  const one = netPriceOf(row).one;
+  const { one } = netPriceOf((await itemForClient(db, row.item_id, row.client_id))!);
   return {
     fee: {
       feeId: row.fee_id,
       name: row.name,
       quantity: row.quantity,
       state: row.state,
-      net: { minor: row.net_minor ?? one.minor * row.quantity, currency: row.currency },
+      net: { minor: row.net_minor ?? one.minor * row.quantity, currency: one.currency },
       chargeState: row.charge_state,
       result: row.result,
       note: row.note,

@@ -64,10 +64,13 @@ export class HouseBook {
   private calendars = new Map<string, WeeklyCalendar>();
   private calendarVersions = new Map<string, number>();
   private policies = new Map<string, KeptPolicy>();
+  /** Policies on real calendars, made once: a list of tickets asks for the same few again and again. */
+  private policiesOn = new Map<string, Policy>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
 
   async load(db: Db): Promise<void> {
+    this.policiesOn = new Map();
     await this.loadCalendars(db);
     for (const row of await db('policy_version as v')
       .join('policy as p', 'p.id', 'v.policy_id')
@@ -147,9 +150,14 @@ export class HouseBook {
 
   /** A policy version as it holds for a client: its targets on real calendars. */
   policy(versionId: string, clientCalendarId: string | null): Policy {
+    const key = `${versionId} ${clientCalendarId}`;
+    const known = this.policiesOn.get(key);
+    if (known) return known;
     const stored = this.policies.get(versionId);
     if (!stored) throw new Error(`unknown policy version ${versionId}`);
-    return this.policyOf(stored, clientCalendarId);
+    const policy = this.policyOf(stored, clientCalendarId);
+    this.policiesOn.set(key, policy);
+    return policy;
   }
 
   /** Targets as they are kept, on real calendars. */

@@ -1,10 +1,12 @@
-import { taxOfCharge } from '@core/charges';
+import { chargeAmount, taxOfCharge } from '@core/charges';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import type { MoveClient } from '@core/intake';
 import { formatMinutes } from '@core/time';
 import { changeRow } from '../app/change-row';
 import type { Columns, Db } from '../app/database';
 import type { Work } from '../app/work';
+import { plainDecimal } from '../app/plain-decimal';
+import { itemForClient } from '../catalogue/item-for-client';
 import { netPriceOf } from '../catalogue/net-price-of';
 import { moveTime } from '../charges/move-time';
 import { followOwner } from '../clocks/take-policy';
@@ -84,7 +86,7 @@ export async function moveToClient(
   await storeClocks(work, book, ticketId);
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   await moveTime(work, book, ticketId, clientId);
-  await moveCharges(work, book, ticketId, clientId);
+  await moveCharges(work, book, ticketId, ticket.client_id, clientId);
   await work.tell({
     subject: 'ticket',
     id: ticketId,
@@ -95,20 +97,34 @@ export async function moveToClient(
   return changed;
 }
 
-/** What is proposed beside time is charged to the new client, at the tax that they pay. */
-async function moveCharges(work: Work, book: HouseBook, ticketId: string, clientId: string): Promise<void> {
+/** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
+async function moveCharges(work: Work, book: HouseBook, ticketId: string, was: string | null, clientId: string): Promise<void> {
   const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
   const charges: Columns[] = await work
-    .tx('charge as c')
-    .leftJoin('catalogue_item as i', 'i.id', 'c.item_id')
-    .where({ 'c.ticket_id': ticketId, 'c.state': 'proposed' })
-    .whereNull('c.time_entry_id')
-    .select('c.id', 'c.item_id', 'i.price', 'i.basis', 'i.currency', 'i.tax_category', 'i.tax_percent');
+    .tx('charge')
+    .where({ ticket_id: ticketId, state: 'proposed' })
+    .whereNull('time_entry_id')
+    .select('id', 'item_id', 'quantity', 'unit', 'unit_price');
   for (const charge of charges) {
-    const tax = taxOfCharge(charge['item_id'] ? netPriceOf(charge).tax : book.house.labourTax, tax_exempt);
+    const [before, now] = charge['item_id']
+      ? [await itemForClient(work.tx, charge['item_id'], was), await itemForClient(work.tx, charge['item_id'], clientId)]
+      : [undefined, undefined];
+    const tax = taxOfCharge(now ? netPriceOf(now).tax : book.house.labourTax, tax_exempt);
+    const asListed = before && plainDecimal(charge['unit_price']) === plainDecimal(netPriceOf(before).price);
+    const priced = now && asListed ? repriced(charge, now) : {};
     await work
       .tx('charge')
       .where({ id: charge['id'] })
-      .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent });
+      .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent, ...priced });
   }
+}
+
+function repriced(charge: Columns, item: Columns): Record<string, unknown> {
+  const { price } = netPriceOf(item);
+  const { net, explanation } = chargeAmount(plainDecimal(charge['quantity']), charge['unit'], price, item['currency']);
+  return {
+    unit_price: price,
+    net_minor: net.minor,
+    explanation: JSON.stringify([{ rule: `what the client pays for ${item['number']}` }, ...explanation]),
+  };
 }

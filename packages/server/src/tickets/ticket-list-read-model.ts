@@ -19,6 +19,31 @@ const SORTS: Readonly<Record<string, Sort>> = {
   owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
 };
 
+/** Just what a row shows: a ticket has far more, and its search words are long. */
+const ROW_COLUMNS = [
+  'id',
+  'version',
+  'number',
+  'subject',
+  'kind',
+  'status',
+  'priority',
+  'client_id',
+  'assignee_id',
+  'contact_id',
+  'sender_name',
+  'received_at',
+  'changed_at',
+  'due_at',
+  'reply_owed_since',
+  'reply_owed_by',
+  'look_since',
+  'look_at',
+  'is_umbrella',
+  'umbrella_id',
+  'policy_version_id',
+].map((column) => `t.${column}`);
+
 export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<Outcome<Page<TicketRowWire>>> {
   const select = (rows: Knex.QueryBuilder) =>
     rows
@@ -29,7 +54,7 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
       .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
       .leftJoin('own_status as os', 'os.id', 't.own_status_id')
       .select(
-        't.*',
+        ...ROW_COLUMNS,
         'c.name as client',
         'c.calendar_id',
         'k.name as contact',

@@ -68,7 +68,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       .where({ ticket_id: ticketId })
       .whereNot('state', 'cancelled')
       .orderBy('starts_at')
-      .select('b.id', 'b.version', 'p.name as person', 'b.starts_at', 'b.ends_at', 'b.state'),
+      .select('b.id', 'b.version', 'p.name as person', 'b.person_id', 'b.starts_at', 'b.ends_at', 'b.state'),
     db('charge as c')
       .leftJoin('invoice as i', 'i.id', 'c.invoice_id')
       .where('c.ticket_id', ticketId)
@@ -132,6 +132,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       id: b.id,
       version: b.version,
       person: b.person,
+      personId: b.person_id,
       startsAt: formatInstant(b.starts_at),
       endsAt: formatInstant(b.ends_at),
       state: b.state,

@@ -14,6 +14,7 @@ import {
 } from '@core/clients';
 import { invoiceRoutes } from '@core/invoices';
 import { ticketRoutes } from '@core/tickets';
+import { ClientPrices } from '../catalogue/client-prices';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
@@ -30,7 +31,7 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
 /** Who they are, what is open, what they have and what they were billed. */
 @Component({
   selector: 'dl-client-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
+  imports: [AsyncPipe, ClientPrices, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = client$ | async;
@@ -111,6 +112,9 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
                 @if (site?.id === s.id) {
                   <dl-record-form [form]="site!.form" [lines]="siteLines" (saved)="done()" (closed)="done()" />
                 }
+              }
+              @if (session.may('catalogue.read')) {
+                <dl-client-prices [clientId]="c.id" />
               }
               <h2>Invoices</h2>
               @for (i of invoices$ | async; track i.id) {

@@ -9,6 +9,7 @@ import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Timers } from '../shell/timers';
 import { Toasts } from '../shell/toasts';
+import { Field } from '../ui/field';
 
 /** Something that is settled elsewhere on the page. */
 export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'name asset' | 'contact' | 'fee' | 'fields';
@@ -16,7 +17,7 @@ export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'nam
 /** What stands in the way of a move, each settled where it stands; and the way past, for who may. */
 @Component({
   selector: 'dl-before-moving',
-  imports: [RouterLink],
+  imports: [Field, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <section class="panel" aria-label="Before it moves">
@@ -38,8 +39,12 @@ export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'nam
                 <button type="button" class="btn-link" (click)="booking(o, 'finishBooking')">it happened</button>
                 @if (session.may('dispatch.book')) {
                   <button type="button" class="btn-link" (click)="booking(o, 'cancelBooking')">it did not</button>
+                  @if (moving() === o.id) {
+                    <dl-field label="It moved to" kind="moment" [value]="null" (changed)="movedTo(o, $any($event))" />
+                  } @else {
+                    <button type="button" class="btn-link" (click)="moving.set(o.id)">it moved</button>
+                  }
                 }
-                <a routerLink="/dispatch">it moved</a>
               }
               @case ('running timers') {
                 <button type="button" class="btn-link" (click)="pause(o)">pause it</button>
@@ -157,6 +162,8 @@ export class BeforeMoving {
   private readonly timers = inject(Timers);
   protected readonly session = inject(Session);
   protected readonly reason = signal('');
+  /** The booking that is being moved. */
+  protected readonly moving = signal<string | null>(null);
   /** The charge that is being waived. */
   protected readonly waiving = signal<string | null>(null);
   protected readonly obstacles = computed(() => this.ticket().obstacles.filter((o) => o.move === this.to()));
@@ -168,6 +175,16 @@ export class BeforeMoving {
   protected booking(o: ObstacleWire, by: 'finishBooking' | 'cancelBooking'): void {
     const booking = this.ticket().bookings.find((b) => b.id === o.id);
     if (booking) this.run(this.api.call(dispatchRoutes[by], { params: { bookingId: booking.id }, version: booking.version }));
+  }
+
+  /** A booking that moved keeps its length and its technician. */
+  protected movedTo(o: ObstacleWire, startsAt: string | null): void {
+    const b = this.ticket().bookings.find((one) => one.id === o.id);
+    if (!b || !startsAt) return;
+    this.moving.set(null);
+    const minutes = Math.round((Date.parse(b.endsAt) - Date.parse(b.startsAt)) / 60_000);
+    const body = { personId: b.personId, startsAt, minutes };
+    this.run(this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: b.id }, version: b.version, body }));
   }
 
   protected pause(o: ObstacleWire): void {

@@ -24,6 +24,7 @@ import { presenceRoutes } from '../presence';
 import { relationRoutes } from '../relations';
 import { uploadRoutes } from '../uploads';
 import { usageRoutes } from '../usage';
+import { kindRoutes } from '../kinds';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
@@ -63,5 +64,6 @@ export const apiRoutes = {
   ...uploadRoutes,
   ...presenceRoutes,
   ...usageRoutes,
+  ...kindRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

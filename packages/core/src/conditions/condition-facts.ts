@@ -1,5 +1,5 @@
 /** What a value of a fact looks like; a reference is an id that the screen offers by name. */
-export type FactShape = 'words' | 'number' | 'yes/no' | 'choice' | 'date' | 'desk' | 'category' | 'client';
+export type FactShape = 'words' | 'number' | 'yes/no' | 'choice' | 'date' | 'desk' | 'category' | 'client' | 'own kind';
 
 export interface Fact {
   readonly label: string;

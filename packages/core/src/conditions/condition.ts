@@ -3,13 +3,13 @@ import { ALWAYS, type Rule } from './rule';
 
 /** How a test compares, and for which shapes of facts. */
 export const COMPARISONS = {
-  is: ['words', 'number', 'yes/no', 'choice', 'date', 'desk', 'category', 'client'],
-  'is not': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client'],
+  is: ['words', 'number', 'yes/no', 'choice', 'date', 'desk', 'category', 'client', 'own kind'],
+  'is not': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client', 'own kind'],
   contains: ['words'],
   'is at least': ['number', 'date'],
   'is at most': ['number', 'date'],
-  'is set': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client'],
-  'is empty': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client'],
+  'is set': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client', 'own kind'],
+  'is empty': ['words', 'number', 'choice', 'date', 'desk', 'category', 'client', 'own kind'],
 } as const satisfies Readonly<Record<string, readonly FactShape[]>>;
 export type Comparison = keyof typeof COMPARISONS;
 export const COMPARISON_NAMES = Object.keys(COMPARISONS) as Comparison[];

@@ -137,7 +137,7 @@ export const intakeRoutes = defineRoutes({
     summary: "Change the kind of a sorted ticket; the new kind's closing checks and billing hold then",
     permission: 'tickets.work',
     versioned: true,
-    body: record({ kind: oneOf(SORTED_KINDS) }),
+    body: record({ kind: oneOf(SORTED_KINDS), ownKindId: optionalId().default(null) }),
     answer: done(),
   },
   listCategories: {

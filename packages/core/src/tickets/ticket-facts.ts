@@ -5,6 +5,7 @@ import { DESK_LINES, KINDS, STATUSES } from './ticket';
 /** What a condition can speak of, by the path under which JSON Logic finds it. */
 export const TICKET_FACTS: Readonly<Record<string, Fact>> = {
   'ticket.kind': { label: 'kind', shape: 'choice', values: KINDS },
+  'ticket.ownKind': { label: 'kind of your own', shape: 'own kind' },
   'ticket.to': { label: 'status it moves to', shape: 'choice', values: STATUSES },
   'ticket.status': { label: 'status', shape: 'choice', values: STATUSES },
   'ticket.priority': { label: 'priority', shape: 'choice', values: PRIORITIES },

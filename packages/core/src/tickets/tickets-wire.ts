@@ -35,6 +35,8 @@ const rowFields = {
   number: count(),
   subject: text(),
   kind: oneOf(KINDS),
+  /** The house's own name for its kind, where it has one. */
+  ownKind: optionalText(),
   status: oneOf(STATUSES),
   /** The house's own name for where it stands, where it has one. */
   ownStatus: optionalText(),
@@ -121,6 +123,7 @@ export const ticketSchema = record({
   priorityWhy: why().nullable(),
   holdReason: optionalOneOf(HOLD_REASONS),
   ownStatusId: optionalId(),
+  ownKindId: optionalId(),
   outcome: optionalOneOf(OUTCOMES),
   /** What was done, as the client may be told. */
   resolution: optionalText(2000),
@@ -197,6 +200,7 @@ export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   status: string().oneOf(STATUSES),
   ownStatusId: string().uuid(),
   kind: string().oneOf(KINDS),
+  ownKindId: string().uuid(),
   line: string().oneOf(DESK_LINES),
   categoryId: string().uuid(),
   teamId: string().uuid(),
@@ -222,10 +226,15 @@ export const triageSchema = record({
   contactId: optionalId(),
   assetId: optionalId(),
   fields: fieldValuesSchema().default([]),
+  /** A kind under the house's own name, which must stand for the kind. */
+  ownKindId: optionalId().default(null),
   /** Who has it; nobody named leaves it to how the desk's line assigns. */
   assigneeId: optionalId(),
 });
-export type Triage = Omit<Wire<typeof triageSchema>, 'fields'> & { readonly fields?: FieldValues };
+export type Triage = Omit<Wire<typeof triageSchema>, 'fields' | 'ownKindId'> & {
+  readonly fields?: FieldValues;
+  readonly ownKindId?: string | null;
+};
 
 export const ticketEditSchema = record({
   subject: text(),

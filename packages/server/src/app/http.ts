@@ -25,6 +25,7 @@ import { bindHouse } from '../house/house-routes';
 import { bindIntake } from '../intake/intake-routes';
 import { bindInvoices } from '../invoices/invoices-routes';
 import { bindJobs } from '../jobs/jobs-routes';
+import { bindKinds } from '../kinds/kinds-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindOwnFields } from '../own-fields/own-fields-routes';
 import { bindPresence } from '../presence/presence-routes';
@@ -79,6 +80,7 @@ const BIND = [
   bindUploads,
   bindPresence,
   bindUsage,
+  bindKinds,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

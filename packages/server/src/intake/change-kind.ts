@@ -4,6 +4,7 @@ import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import { chargeEntry, isFrozen } from '../charges/charge-entry';
 import { followOwner } from '../clocks/take-policy';
+import { ownKindOf } from '../kinds/kinds-routes';
 import type { HouseBook } from '../house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
 
@@ -17,16 +18,20 @@ export async function changeKind(
   ticketId: string,
   version: number | undefined,
   kind: Exclude<Kind, 'unsorted'>,
+  ownKindId: string | null = null,
 ): Promise<Outcome<{ id: string; version: number }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'policy_version_id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'policy_version_id', 'own_kind_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
-  if (ticket.kind === kind) return refuse('not-possible-now', `Ticket ${ticket.number} is ${kind} already.`);
+  const own = await ownKindOf(work, ownKindId, kind);
+  if (isRefusal(own)) return own;
+  if (ticket.kind === kind && ticket.own_kind_id === ownKindId)
+    return refuse('not-possible-now', `Ticket ${ticket.number} is ${kind} already.`);
   if (!book.kindRule(kind).offered)
     return refuse('invalid', `Tickets of the kind ${kind} are not offered any more.`, { kind: 'a kind that is offered' });
   const fee = kind === 'flat-fee job' ? undefined : await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
   if (fee) return refuse('not-possible-now', 'It has a flat fee, and its time would be charged on top. Take the fee off first.');
-  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind } });
+  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind, own_kind_id: ownKindId } });
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
     ticketId,
@@ -45,7 +50,7 @@ export async function changeKind(
   await work.tell({
     subject: 'ticket',
     id: ticketId,
-    what: `changed from ${ticket.kind} to ${kind}: its promises, closing checks and billing hold now${rated}`,
+    what: `changed from ${ticket.kind} to ${own?.name ?? kind}: its promises, closing checks and billing hold now${rated}`,
     changes: { kind: [ticket.kind, kind] },
   });
   return changed;

@@ -37,7 +37,7 @@ export function bindIntake(app: App) {
     },
     moveToClient: ({ work, params, version, body }) => moveToClient(work, house, params.ticketId, version, body),
     handOver: ({ work, params, version, body }) => handOver(work, house, params.ticketId, version, body),
-    changeKind: ({ work, params, version, body }) => changeKind(work, house, params.ticketId, version, body.kind),
+    changeKind: ({ work, params, version, body }) => changeKind(work, house, params.ticketId, version, body.kind, body.ownKindId),
     listCategories: async ({ db }) => ({
       categories: await readCategories(db),
       skills: await db('skill').orderBy('name').select('id', 'name'),

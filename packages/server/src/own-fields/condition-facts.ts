@@ -6,6 +6,7 @@ export function conditionFacts(t: Columns, minutes: number): ConditionFacts {
   return {
     ticket: {
       kind: t['kind'],
+      ownKind: t['own_kind_id'] ?? null,
       status: t['status'],
       priority: t['priority'],
       impact: t['impact'],

@@ -246,4 +246,44 @@ describe('kinds', () => {
     expect((await aoife.ask('setKinds', { body: { kinds: kinds.map((k) => ({ ...k, offered: false })) } })).status).toBe(422);
     await aoife.do('setKinds', { body: { kinds: [...kinds] } });
   });
+
+  it('have names of the house, which stand for one of ours, show fields of their own and never change under tickets', async () => {
+    const loan = await aoife.do('addOwnKind', { body: { name: 'lid on loan', standsFor: 'service request' } });
+    const back = await aoife.do('addOwnField', {
+      body: { ...FIELD, name: 'Back by', kind: 'date', shown: when('ticket.ownKind', loan.id), required: true, asked: ['opening'] },
+    });
+    const programs = { categoryId: categories['Programs'] };
+    expect(detailOf(await route(await open(), { ...programs, kind: 'incident', ownKindId: loan.id }))).toBe(
+      'lid on loan stands for service request, not incident.',
+    );
+    const t = await open('A lid, please');
+    const asked = { ...programs, kind: 'service request', ownKindId: loan.id };
+    expect(detailOf(await route(t, asked))).toBe('Fill Back by first.');
+    expect((await route(t, { ...asked, fields: [{ fieldId: back.id, value: '2026-12-01' }] })).status).toBe(200);
+    const after = await read(t.id);
+    expect([after.kind, after.ownKind, after.story.some((s) => s.what.includes('as lid on loan'))]).toEqual([
+      'service request',
+      'lid on loan',
+      true,
+    ]);
+    expect((await aoife.do('listTickets', { query: { ownKindId: loan.id } })).rows.map((r) => r.ownKind)).toEqual(['lid on loan']);
+    const edit = await aoife.ask('editOwnKind', {
+      params: { kindId: loan.id },
+      version: 1,
+      body: { name: 'lid on loan', standsFor: 'incident' },
+    });
+    expect(detailOf(edit)).toContain('1 tickets are lid on loan');
+    await aoife.do('changeKind', {
+      params: { ticketId: t.id },
+      version: after.version,
+      body: { kind: 'service request', ownKindId: null },
+    });
+    expect((await read(t.id)).ownKind).toBeNull();
+    const again = await aoife.ask('changeKind', {
+      params: { ticketId: t.id },
+      version: (await read(t.id)).version,
+      body: { kind: 'service request', ownKindId: null },
+    });
+    expect(detailOf(again)).toContain('is service request already');
+  });
 });

@@ -28,6 +28,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     .leftJoin('ticket as l', 'l.id', 't.linked_ticket_id')
     .leftJoin('ticket as u', 'u.id', 't.umbrella_id')
     .leftJoin('own_status as os', 'os.id', 't.own_status_id')
+    .leftJoin('own_kind as ok', 'ok.id', 't.own_kind_id')
     .leftJoin('ticket as mi', 'mi.id', 't.merged_into_id')
     .leftJoin('category as g', 'g.id', 't.category_id')
     .leftJoin('category as gp', 'gp.id', 'g.parent_id')
@@ -49,6 +50,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       'l.subject as linked_subject',
       'u.number as umbrella_number',
       'os.name as own_status',
+      'ok.name as own_kind',
       'mi.number as merged_number',
       'g.name as category',
       'gp.name as category_parent',
@@ -94,6 +96,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     priorityWhy: t.impact && t.urgency ? priorityOf(book.house.matrix, t.impact, t.urgency, t.contact_priority ?? false).explanation : null,
     holdReason: t.hold_reason,
     ownStatusId: t.own_status_id,
+    ownKindId: t.own_kind_id,
     outcome: t.outcome,
     deskId: t.desk_id,
     line: t.line,

@@ -8,6 +8,7 @@ import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { assignByLine } from '../intake/assign-by-line';
 import { tellPerson } from '../notices/tell-person';
+import { ownKindOf } from '../kinds/kinds-routes';
 import { conditionFacts } from '../own-fields/condition-facts';
 import { readFields, refuseMissing } from '../own-fields/ticket-fields';
 import { refuseMember } from './refuse-member';
@@ -55,9 +56,12 @@ export async function triageTicket(
   const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
   const fields = await readFields(work, book, triage.fields ?? [], { ...ticket, client_id: clientId });
   if (isRefusal(fields)) return fields;
+  const own = await ownKindOf(work, triage.ownKindId ?? null, triage.kind);
+  if (isRefusal(own)) return own;
   const routed = {
     ...ticket,
     kind: triage.kind,
+    own_kind_id: own?.id ?? null,
     category_id: triage.categoryId,
     line: triage.line,
     impact: triage.impact,
@@ -79,6 +83,7 @@ export async function triageTicket(
     version,
     set: {
       kind: triage.kind,
+      own_kind_id: own?.id ?? null,
       category_id: triage.categoryId,
       line: triage.line,
       impact: triage.impact,
@@ -110,7 +115,7 @@ export async function triageTicket(
   await work.tell({
     subject: 'ticket',
     id: ticketId,
-    what: `routed to ${desk.name} as ${triage.kind}, ${category.name}, ${priority}${person ? `, assigned to ${person.name}` : ''}`,
+    what: `routed to ${desk.name} as ${own?.name ?? triage.kind}, ${category.name}, ${priority}${person ? `, assigned to ${person.name}` : ''}`,
     detail: why.map((w) => [w.rule, w.figure?.value].filter(Boolean).join(' ')).join('; ') || null,
     changes: { priority: [ticket.priority, priority], desk: [null, desk.name] },
   });
@@ -131,6 +136,7 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
     version,
     set: {
       kind: 'unsorted',
+      own_kind_id: null,
       category_id: null,
       line: null,
       impact: null,

@@ -21,6 +21,7 @@ export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: 
     },
   ];
   await tx('own_field').insert(fields.map((f) => ({ ...f, shown: JSON.stringify(f.shown), required: JSON.stringify(f.required) })));
+  await tx('own_kind').insert({ name: 'loan device', stands_for: 'service request' });
   await tx('own_status').insert([
     { name: 'parts ordered', stands_for: 'on hold', waits_for: 'supplier' },
     { name: 'on the bench', stands_for: 'underway', waits_for: null },

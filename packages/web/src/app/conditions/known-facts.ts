@@ -3,6 +3,7 @@ import { catchError, forkJoin, map, of, shareReplay } from 'rxjs';
 import { clientRoutes } from '@core/clients';
 import type { FactShape, FactValue } from '@core/conditions';
 import { houseRoutes } from '@core/house';
+import { kindRoutes } from '@core/kinds';
 import { intakeRoutes } from '@core/intake';
 import { ownFieldRoutes, type FieldKind } from '@core/own-fields';
 import { MOST_ROWS } from '@core/routes';
@@ -38,11 +39,13 @@ export class KnownFacts {
     this.api.call(houseRoutes.getHouse, {}),
     this.api.call(intakeRoutes.listCategories, {}),
     this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }),
+    this.api.call(kindRoutes.listOwnKinds, {}),
   ]).pipe(
-    map(([{ fields }, { desks }, { categories }, clients]): readonly KnownFact[] => {
+    map(([{ fields }, { desks }, { categories }, clients, own]): readonly KnownFact[] => {
       const named: Partial<Record<FactShape, Option[]>> = {
         desk: desks.map((d) => ({ value: d.id, label: d.name })),
         category: categories.map((c) => ({ value: c.id, label: c.parent ? `${c.parent}, ${c.name}` : c.name })),
+        'own kind': own.kinds.map((k) => ({ value: k.id, label: k.name })),
         client: clients.rows.map((c) => ({ value: c.id, label: c.name })),
       };
       return [

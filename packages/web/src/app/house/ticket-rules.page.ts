@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { fieldsSection } from '../own-fields/fields.section';
 import { conditionsSection } from './conditions.section';
+import { kindsSection } from '../kinds/kinds.section';
 import { statusesSection } from '../statuses/statuses.section';
 import { KindRules } from './kind-rules';
 import { SetupList } from './setup-list';
@@ -21,6 +22,7 @@ import { SetupList } from './setup-list';
         <dl-setup-list [section]="fields" />
         <dl-setup-list [section]="conditions" />
         <dl-kind-rules />
+        <dl-setup-list [section]="kinds" />
         <dl-setup-list [section]="statuses" />
       </div>
     </div>
@@ -30,4 +32,5 @@ export class TicketRulesPage {
   protected readonly fields = fieldsSection();
   protected readonly conditions = conditionsSection();
   protected readonly statuses = statusesSection();
+  protected readonly kinds = kindsSection();
 }

@@ -10,6 +10,7 @@ import { FieldInputs } from './field-inputs';
 /** What is chosen for a ticket that is not routed yet. */
 export interface Sorting {
   readonly kind: string;
+  readonly ownKindId: string | null;
   readonly impact?: string;
   readonly urgency?: string;
   readonly categoryId: string | null;
@@ -43,6 +44,7 @@ export class IntakeFields {
     return {
       ticket: {
         kind: c.kind,
+        ownKind: c.ownKindId,
         status: t.status,
         impact: c.impact ?? null,
         urgency: c.urgency ?? null,

@@ -8,6 +8,7 @@ export interface Choice {
   readonly impact?: Impact;
   readonly urgency?: Urgency;
   readonly kind: Exclude<Kind, 'unsorted'>;
+  readonly ownKindId: string | null;
   readonly clientId: string | null;
   readonly contactId: string | null;
   readonly assetId: string | null;
@@ -16,7 +17,7 @@ export interface Choice {
   readonly fields: Readonly<Record<string, FactValue>>;
 }
 
-const FRESH: Choice = { kind: 'incident', clientId: null, contactId: null, assetId: null, categoryId: null, fields: {} };
+const FRESH: Choice = { kind: 'incident', ownKindId: null, clientId: null, contactId: null, assetId: null, categoryId: null, fields: {} };
 
 /** What was chosen for the message so far: by hand, and what Drumline is sure of where no hand was. */
 export class IntakeChoice {

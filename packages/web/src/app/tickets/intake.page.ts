@@ -18,6 +18,7 @@ import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 import { IntakeChoices } from './intake-choices';
 import { IntakeState } from './intake.state';
+import { KindChoice } from '../kinds/kind-choice';
 import { IntakeFields } from '../own-fields/intake-fields';
 import { Thoughts } from '../intake/thoughts';
 import { MessageBody } from './message-body';
@@ -26,6 +27,7 @@ import { MessageBody } from './message-body';
 @Component({
   selector: 'dl-intake-page',
   imports: [
+    KindChoice,
     IntakeFields,
     AsyncPipe,
     RouterLink,

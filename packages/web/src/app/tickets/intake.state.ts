@@ -131,7 +131,7 @@ export class IntakeState {
 
   nextKind(kinds: readonly Exclude<Kind, 'unsorted'>[]): void {
     const next = kinds[(kinds.indexOf(this.choice.value.kind) + 1) % kinds.length];
-    if (next) this.choose({ kind: next });
+    if (next) this.choose({ kind: next, ownKindId: null });
   }
 
   /** Takes the client that is proposed, and who of their people signed. */

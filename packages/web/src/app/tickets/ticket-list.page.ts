@@ -34,7 +34,7 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'subject', head: 'Subject', text: (t) => t.subject, link: (t) => `/tickets/${t.id}` },
   { key: 'client', head: 'Client', text: (t) => t.client ?? '', width: '160px' },
   { key: 'contact', head: 'Contact', text: (t) => t.contact ?? '', width: '140px', shown: false },
-  { key: 'kind', head: 'Kind', text: (t) => t.kind, width: '110px', shown: false },
+  { key: 'kind', head: 'Kind', text: (t) => t.ownKind ?? t.kind, width: '110px', shown: false },
   { key: 'desk', head: 'Desk', text: (t) => t.desk ?? '', width: '90px', shown: false },
   { key: 'status', head: 'Status', text: (t) => t.ownStatus ?? t.status, width: '86px' },
   { key: 'assignee', head: 'With', text: (t) => t.assignee ?? '', width: '128px' },

@@ -2,6 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { IMPACTS, URGENCIES } from '@core/priority';
 import type { TicketWire } from '@core/tickets';
+import { KindChoice } from '../kinds/kind-choice';
 import { Session } from '../shell/session';
 import { Why } from '../ui/why';
 import { TicketState } from './ticket.state';
@@ -9,7 +10,7 @@ import { TicketState } from './ticket.state';
 /** How a ticket was sorted, each changed in place: priority, desk and line, kind, category. Lines of a list of facts. */
 @Component({
   selector: 'dl-ticket-sorting',
-  imports: [AsyncPipe, Why],
+  imports: [AsyncPipe, KindChoice, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let t = ticket();
@@ -50,15 +51,11 @@ import { TicketState } from './ticket.state';
       <dt>Kind</dt>
       <dd>
         @if (session.may('tickets.work')) {
-          <select class="in" aria-label="Kind" (change)="state.changeKind($any($event.target).value)">
-            @for (k of (state.house$ | async)?.kinds; track k.kind) {
-              @if (k.offered || k.kind === t.kind) {
-                <option [selected]="k.kind === t.kind">{{ k.kind }}</option>
-              }
-            }
-          </select>
+          @if (state.house$ | async; as house) {
+            <dl-kind-choice [kinds]="house.kinds" [kind]="t.kind" [ownKindId]="t.ownKindId" (chosen)="state.changeKind($event)" />
+          }
         } @else {
-          {{ t.kind }}
+          {{ t.ownKind ?? t.kind }}
         }
       </dd>
       <dt>About</dt>

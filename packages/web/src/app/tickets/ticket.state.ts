@@ -22,6 +22,7 @@ import { ticketRoutes, type HoldReason, type Kind, type Status, type TicketRowWi
 import { statusRoutes } from '@core/statuses';
 import { umbrellaRoutes } from '@core/umbrellas';
 import { categoryGroups } from '../intake/category-groups';
+import type { ChosenKind } from '../kinds/kind-choice';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { problemOf } from '../shell/problem';
@@ -162,13 +163,18 @@ export class TicketState {
     );
   }
 
-  changeKind(kind: Exclude<Kind, 'unsorted'>): void {
+  changeKind({ kind, ownKindId, name }: ChosenKind): void {
     const was = this.now!;
-    const change = (to: Exclude<Kind, 'unsorted'>, version: number) =>
-      this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to } });
-    this.run(change(kind, was.version), `#${was.number} is ${kind} now; its promises, closing checks and billing hold`, (done) => {
-      if (was.kind !== 'unsorted') this.run(change(was.kind, done.version), `#${was.number} is ${was.kind} again`);
-    });
+    const change = (to: Exclude<Kind, 'unsorted'>, own: string | null, version: number) =>
+      this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to, ownKindId: own } });
+    this.run(
+      change(kind, ownKindId, was.version),
+      `#${was.number} is ${name} now; its promises, closing checks and billing hold`,
+      (done) => {
+        if (was.kind !== 'unsorted')
+          this.run(change(was.kind, was.ownKindId, done.version), `#${was.number} is ${was.ownKind ?? was.kind} again`);
+      },
+    );
   }
 
   unmerge(): void {

@@ -1,0 +1,38 @@
+import { inject } from '@angular/core';
+import { map } from 'rxjs';
+import { kindRoutes, ownKindFormSchema, type OwnKindWire } from '@core/kinds';
+import { SORTED_KINDS } from '@core/tickets';
+import type { SetupRow, SetupSection } from '../house/setup-list';
+import { Api } from '../shell/api';
+
+/** Kinds under the house's own names, in Setup; called where injection is possible. */
+export function kindsSection(): SetupSection<OwnKindWire & SetupRow> {
+  const api = inject(Api);
+  return {
+    heading: 'Kinds of your own',
+    intro:
+      'A kind under a name of your own does all that the kind does that it stands for: promise, checks, billing. Own fields can be shown for it alone.',
+    add: 'Add a kind',
+    none: 'No kind of your own yet. Add one where the desk says it differently, such as "loan device" for a service request.',
+    rows: () =>
+      api.call(kindRoutes.listOwnKinds, {}).pipe(map(({ kinds }) => kinds.map((k) => ({ ...k, says: `stands for ${k.standsFor}` })))),
+    form: (row) => ({
+      lines: [
+        { name: 'name', label: 'Name' },
+        { name: 'standsFor', label: 'Stands for', kind: 'choice', options: SORTED_KINDS.map((k) => ({ value: k, label: k })) },
+      ],
+      form: {
+        schema: ownKindFormSchema,
+        initial: row ? { ...row } : { name: '', standsFor: 'service request' },
+        draft: `own-kind.${row?.id ?? 'new'}`,
+        does: row ? 'Save' : 'Add it',
+        ...(row ? { version: row.version } : {}),
+        save: (body, version) =>
+          row
+            ? api.call(kindRoutes.editOwnKind, { params: { kindId: row.id }, version: version!, body })
+            : api.call(kindRoutes.addOwnKind, { body }),
+      },
+    }),
+    archive: (row) => api.call(kindRoutes.archiveOwnKind, { params: { kindId: row.id }, version: row.version }),
+  };
+}

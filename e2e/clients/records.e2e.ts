@@ -123,4 +123,28 @@ describe('a new client', () => {
     await aoife.sees('h1', 'The kiln computer beeps');
     await aoife.sees('article', 'It beeps twice');
   });
+
+  it('has a promise and a price of their own, from now on', async () => {
+    await aoife.go('/clients');
+    await aoife.press('table.rows a', 'Thornmere Glass');
+    await aoife.press('dl-client-promise button', 'change');
+    await aoife.fill('Their working time', 'Ostrand hours');
+    await aoife.press('dl-record-form button', 'Let it hold from now on');
+    await aoife.sees('dl-client-promise', 'on Ostrand hours');
+    const billing = await stage.person();
+    await billing.enter('Ngozi', new URL(await aoife.address()).pathname);
+    await billing.press('dl-client-prices button', 'add one');
+    await billing.fill('Item', 'Prepare a till');
+    await billing.fill('They pay', 'much');
+    await billing.press('dl-record-form button', 'Let it hold');
+    await billing.sees('dl-record-form .error', 'a number with up to 4 places');
+    await billing.fill('They pay', '80');
+    await billing.press('dl-record-form button', 'Let it hold');
+    await billing.sees('dl-client-prices', '€80.00');
+    await billing.press('dl-client-prices button', 'take away');
+    await billing.sees('dl-client-prices', 'They pay what the catalogue says.');
+    await billing.press('dl-toast-list button', 'Undo');
+    await billing.sees('dl-client-prices', 'instead of');
+    expect([...aoife.troubles, ...billing.troubles]).toEqual([]);
+  });
 });

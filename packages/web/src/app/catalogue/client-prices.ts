@@ -49,6 +49,10 @@ import { StateNote } from '../ui/state-note';
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin-top: 20px;
+    }
     h2 {
       display: flex;
       justify-content: space-between;

@@ -3,15 +3,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject, catchError, combineLatest, filter, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
 import { assetRoutes } from '@core/assets';
-import {
-  clientFormSchema,
-  clientRoutes,
-  contactFormSchema,
-  siteFormSchema,
-  type ClientWire,
-  type ContactWire,
-  type SiteWire,
-} from '@core/clients';
+import { clientFormSchema, clientRoutes, contactFormSchema, siteFormSchema, type ContactWire, type SiteWire } from '@core/clients';
 import { invoiceRoutes } from '@core/invoices';
 import { ticketRoutes } from '@core/tickets';
 import { ClientPrices } from '../catalogue/client-prices';
@@ -25,13 +17,14 @@ import { AtPipe, DatePipe, MoneyPipe } from '../ui/pipes';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 import { StateNote } from '../ui/state-note';
 import { Story } from '../ui/story';
-import { CLIENT_LINES, clientForms, type PromiseForm } from './client-form';
+import { CLIENT_LINES, clientForms } from './client-form';
+import { ClientPromise } from './client-promise';
 import { contactForms, contactLines, SITE_LINES } from './contact-form';
 
 /** Who they are, what is open, what they have and what they were billed. */
 @Component({
   selector: 'dl-client-page',
-  imports: [AsyncPipe, ClientPrices, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
+  imports: [AsyncPipe, ClientPrices, ClientPromise, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = client$ | async;
@@ -68,28 +61,12 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
                 <dd>{{ c.street }}, {{ c.postcode }} {{ c.city }}, {{ c.country }}</dd>
                 <dt>Time zone</dt>
                 <dd>{{ c.zone }}</dd>
-                <dt>Promise</dt>
-                <dd>
-                  {{ c.policy ?? 'that of the house' }}, on {{ c.calendar ?? 'our hours' }}
-                  @if (session.may('setup.edit')) {
-                    <button type="button" class="btn-link small" (click)="openPromise(c)">
-                      change<span class="visually-hidden"> the promise</span>
-                    </button>
-                  }
-                </dd>
                 <dt>Domains</dt>
                 <dd>{{ c.domains }}</dd>
                 <dt>Invoices to</dt>
                 <dd>{{ c.invoiceEmail }}, {{ c.paymentDays }} days{{ c.taxExempt ? ', exempt from tax' : '' }}</dd>
               </dl>
-              @if (promise; as p) {
-                <dl-record-form
-                  [form]="p.form"
-                  [lines]="p.lines"
-                  (saved)="promise = undefined; retry()"
-                  (closed)="promise = undefined; retry()"
-                />
-              }
+              <dl-client-promise [client]="c" (changed)="retry()" />
               <h2>
                 Sites
                 @if (session.may('clients.edit')) {
@@ -223,7 +200,6 @@ export class ClientPage {
   /** Which site and which contact is open for change; 'new' for one that is added. */
   protected site: { readonly id: string; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
   protected person: { readonly id: string; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
-  protected promise: PromiseForm | undefined;
   protected readonly forms = clientForms();
   protected readonly lines = CLIENT_LINES;
   protected readonly contacts = contactForms();
@@ -279,16 +255,6 @@ export class ClientPage {
   protected linesOf(sites: readonly SiteWire[]): readonly Line[] {
     if (this.lastLines.sites !== sites) this.lastLines = { sites, lines: contactLines(sites) };
     return this.lastLines.lines;
-  }
-
-  protected openPromise(client: ClientWire): void {
-    this.forms.promise(client).subscribe({
-      next: (form) => {
-        this.promise = form;
-        this.again.next();
-      },
-      error: (fault: unknown) => this.toasts.trouble(fault),
-    });
   }
 
   protected done(): void {

@@ -1,4 +1,4 @@
-import { Component, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { of } from 'rxjs';
 import { ruleOf, type Rule } from '@core/conditions';
@@ -21,7 +21,11 @@ const FACTS: readonly KnownFact[] = [
   { path: 'ticket.desk', label: 'desk', shape: 'desk', options: [{ value: 'd-1', label: 'Support' }] },
 ];
 
-@Component({ imports: [RuleBuilder], template: `<dl-rule-builder label="Shown" [rule]="rule()" (changed)="rule.set($event)" />` })
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [RuleBuilder],
+  template: `<dl-rule-builder label="Shown" [rule]="rule()" (changed)="rule.set($event)" />`,
+})
 class Host {
   readonly rule = signal<Rule>(true);
 }

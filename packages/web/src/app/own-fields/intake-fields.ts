@@ -65,7 +65,9 @@ export class IntakeFields {
         ...f,
         value: this.facts().field[f.id] ?? null,
         required: f.asked.includes('opening') && isRequired(f, this.facts()),
-      })),
+      }))
+      // Intake asks only for what it must; the rest is filled on the ticket.
+      .filter((f) => f.required || f.value !== null || f.id in this.choice().fields),
   );
 
   protected typed({ fieldId, value }: { readonly fieldId: string; readonly value: FactValue }): void {

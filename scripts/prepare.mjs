@@ -28,6 +28,9 @@ export function needDebian(wanted) {
 }
 export const POSTGRES = { name: 'postgresql', there: () => postgresBin() !== undefined };
 export const CHROMIUM = { name: 'chromium', there: () => existsSync('/usr/bin/chromium') };
+/** Readers of calendars that nobody here wrote; for tests alone. */
+export const KHAL = { name: 'khal', there: () => existsSync('/usr/bin/khal') };
+export const VOBJECT = { name: 'python3-vobject', there: () => existsSync('/usr/lib/python3/dist-packages/vobject') };
 export const PDFTOTEXT = { name: 'poppler-utils', there: () => existsSync('/usr/bin/pdftotext') };
 
 /** npm ci where the lock file is not what was installed last. */

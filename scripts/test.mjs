@@ -3,7 +3,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { CHROMIUM, needBuild, needDebian, needPackages, PDFTOTEXT, POSTGRES, top } from './prepare.mjs';
+import { CHROMIUM, KHAL, needBuild, needDebian, needPackages, PDFTOTEXT, POSTGRES, top, VOBJECT } from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
 process.chdir(top);
@@ -14,7 +14,7 @@ const bin = (name) => join(top, 'node_modules/.bin', name);
 let passed = 0;
 let failed = 0;
 
-needDebian([POSTGRES, CHROMIUM, PDFTOTEXT]);
+needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT]);
 needPackages();
 
 const run = (command, args, env = {}) =>

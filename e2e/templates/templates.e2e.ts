@@ -122,3 +122,30 @@ describe('the usage report', () => {
     expect(files).toEqual(['application/pdf', expect.stringContaining('text/csv')]);
   });
 });
+
+describe('a template that routes', () => {
+  it('asks the one who opens its ticket for what routing asks for, and names it where it is missing', async () => {
+    await aoife.go('/setup/tickets');
+    await aoife.press('dl-setup-list button', 'Add a field');
+    await aoife.fill('Name', 'Which room');
+    await aoife.fill('Required', 'always');
+    await aoife.press('dl-record-form label', 'opening');
+    await aoife.press('dl-record-form button', 'Add it');
+    await aoife.sees('dl-setup-list .line', 'required always, at opening');
+    await aoife.go('/tickets');
+    await aoife.page.waitForSelector('table.rows');
+    await aoife.keys('o');
+    await aoife.page.waitForSelector('dl-contact-finder input');
+    await aoife.page.keyboard.type('devane');
+    await aoife.sees('ngb-typeahead-window', 'Orla Devane');
+    await aoife.keys('Enter');
+    await aoife.fill('Template', 'Loose lid');
+    await aoife.press('dl-record-form button', 'Open it');
+    await aoife.sees('dl-record-form .error', 'fill this');
+    await aoife.fill('Which room', 'The blue one');
+    await aoife.press('dl-record-form button', 'Open it');
+    await aoife.sees('h1', 'The lid is loose');
+    await aoife.sees('dl-own-fields', 'The blue one');
+    expect(aoife.troubles).toEqual([]);
+  });
+});

@@ -25,6 +25,7 @@ import { relationRoutes } from '../relations';
 import { uploadRoutes } from '../uploads';
 import { usageRoutes } from '../usage';
 import { kindRoutes } from '../kinds';
+import { feedRoutes } from '../feeds';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
@@ -65,5 +66,6 @@ export const apiRoutes = {
   ...presenceRoutes,
   ...usageRoutes,
   ...kindRoutes,
+  ...feedRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

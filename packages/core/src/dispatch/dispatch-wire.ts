@@ -33,6 +33,9 @@ export const bookingSchema = record({
   personId: optionalId(),
   startsAt: instant(),
   endsAt: instant(),
+  /** What was planned; a booking that is done shows what it took. */
+  plannedStartsAt: instant(),
+  plannedEndsAt: instant(),
   state: oneOf(BOOKING_STATES),
   travelMinutes: count(),
 });
@@ -117,8 +120,8 @@ export const dispatchRoutes = defineRoutes({
   restoreBooking: {
     method: 'POST',
     path: '/bookings/:bookingId/restore',
-    summary: 'Bring back a cancelled booking',
-    permission: 'dispatch.book',
+    summary: 'Bring back a cancelled booking, or one that is not done after all: its plan holds again',
+    permission: 'time.own',
     versioned: true,
     answer: done(),
   },

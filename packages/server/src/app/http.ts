@@ -20,6 +20,7 @@ import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
 import { bindFollowers } from '../followers/followers-routes';
+import { bindFeeds, feedPages } from '../feeds/feeds-routes';
 import { bindFlatFees } from '../flat-fees/flat-fees-routes';
 import { bindHouse } from '../house/house-routes';
 import { bindIntake } from '../intake/intake-routes';
@@ -81,6 +82,7 @@ const BIND = [
   bindPresence,
   bindUsage,
   bindKinds,
+  bindFeeds,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
@@ -127,6 +129,7 @@ export function makeHttp(app: App): Http {
   server.use('/api', api(app, pool));
   server.use('/follow', followPages(app));
   server.use('/request', requestPages(app));
+  server.use('/schedule', feedPages(app));
   serveWeb(server, app);
   server.use((fault: unknown, req: Request, res: Response, next: NextFunction) => answerFault(app, fault, req, res, next));
   return { express: server, close: () => pool.end() };

@@ -103,12 +103,16 @@ export class Live {
     this.reading = this.reading
       .then(async () => {
         for (const event of await this.read(this.last, Number.MAX_SAFE_INTEGER)) {
-          this.last = event.seq;
           await this.handlers.get(event.topic)?.();
+          this.last = event.seq;
           for (const res of this.clients) write(res, event);
         }
       })
-      .catch((fault) => this.log.warn({ fault: String(fault) }, 'live: reading failed, tried again at the next event'));
+      .catch((fault) => {
+        this.log.warn({ fault: String(fault) }, 'live: reading failed, tried again');
+        // Not only at the next event: perhaps none comes, and screens would show what is over.
+        if (!this.stopped) setTimeout(() => this.forward(), RELISTEN_MS);
+      });
   }
 
   private async read(after: number, upTo: number): Promise<LiveEvent[]> {

@@ -1,10 +1,11 @@
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { isEnded } from '@core/tickets';
 import { parseInstant, plusSeconds } from '@core/time';
-import { at } from '../app/database';
+import { at, type Columns } from '../app/database';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { fitBookings } from './fit-bookings';
 import { moveByFact } from '../tickets/move-ticket';
 import { refuseMember } from '../tickets/refuse-member';
 
@@ -63,6 +64,12 @@ export async function moveBooking(work: Work, bookingId: string, version: number
     set: { person_id: slot.personId, starts_at: starts, ends_at: ends, planned_starts_at: starts, planned_ends_at: ends },
   });
   if (isRefusal(changed)) return changed;
+  if (booking.person_id && booking.person_id !== slot.personId)
+    await work
+      .tx('booking_left')
+      .insert({ booking_id: bookingId, person_id: booking.person_id, at: at(work.now), version: changed.version })
+      .onConflict(['booking_id', 'person_id'])
+      .merge();
   await work.tell({ subject: 'booking', id: bookingId, what: `moved to ${name}` });
   await work.tell({ subject: 'ticket', id: booking.ticket_id, what: `booking moved to ${name}` });
   return changed;
@@ -76,21 +83,37 @@ export async function setBookingState(
   version: number,
   to: 'planned' | 'done' | 'cancelled',
 ): Promise<Done> {
-  const booking = await work.tx('booking').where({ id: bookingId }).first('ticket_id', 'state', 'person_id');
+  const booking = await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .first('ticket_id', 'state', 'person_id', 'planned_starts_at', 'planned_ends_at');
   if (!booking) return refuse('not-found', 'There is no such booking.');
   if (booking.state === to) return refuse('not-possible-now', `This booking is ${to} already.`);
-  if (to === 'done' && work.actor.role === 'technician' && booking.person_id !== work.actor.personId)
-    return refuse('not-allowed', 'A technician marks their own bookings done.');
-  const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: to } });
+  if (work.actor.role === 'technician' && to !== 'cancelled' && booking.person_id !== work.actor.personId)
+    return refuse('not-allowed', 'A technician marks their own bookings done, and takes that back.');
+  if (work.actor.role === 'technician' && to === 'planned' && booking.state !== 'done')
+    return refuse('not-allowed', 'A cancelled booking is brought back by dispatch.');
+  const changed = await changeRow(work, {
+    table: 'booking',
+    id: bookingId,
+    version,
+    set: { state: to, ...(booking.state === 'done' ? asPlanned(booking) : {}) },
+  });
   if (isRefusal(changed)) return changed;
+  if (to === 'done') await fitBookings(work, book.house.zone, { ticketId: booking.ticket_id, personId: booking.person_id });
   const left = await work.tx('booking').where({ ticket_id: booking.ticket_id }).whereIn('state', ['planned', 'underway']).first('id');
   const ticket = await work.tx('ticket').where({ id: booking.ticket_id }).first('status');
   if (!left && ticket.status === 'booked') await moveByFact(work, book, booking.ticket_id, 'queued');
   if (to === 'planned' && ticket.status === 'queued') await moveByFact(work, book, booking.ticket_id, 'booked');
-  const what = to === 'planned' ? 'booking brought back' : `booking ${to}`;
+  const what = to === 'planned' ? (booking.state === 'done' ? 'booking not done after all' : 'booking brought back') : `booking ${to}`;
   await work.tell({ subject: 'booking', id: bookingId, what });
   await work.tell({ subject: 'ticket', id: booking.ticket_id, what });
-  return changed;
+  return work.tx('booking').where({ id: bookingId }).first('id', 'version');
+}
+
+/** Undoing "done" brings the plan back. */
+function asPlanned(booking: Columns): Record<string, string> {
+  return { starts_at: at(booking['planned_starts_at']), ends_at: at(booking['planned_ends_at']) };
 }
 
 async function technicianName(work: Work, personId: string | null): Promise<Outcome<string>> {

@@ -118,6 +118,8 @@ async function readBookings(db: Db, span: Interval): Promise<BookingWire[]> {
     personId: b.person_id,
     startsAt: formatInstant(b.starts_at),
     endsAt: formatInstant(b.ends_at),
+    plannedStartsAt: formatInstant(b.planned_starts_at),
+    plannedEndsAt: formatInstant(b.planned_ends_at),
     state: b.state,
     travelMinutes: b.travel_minutes,
   }));

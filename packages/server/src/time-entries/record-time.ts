@@ -6,6 +6,7 @@ import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import { chargeEntry, isFrozen } from '../charges/charge-entry';
+import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
 import { moveByFact } from '../tickets/move-ticket';
 
@@ -56,6 +57,7 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
     .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
     .returning(['id', 'version']);
   await chargeEntry(work, book, entry.id);
+  await fitBookings(work, book.house.zone, { ticketId: row.ticket_id, personId: work.actor.personId });
   await work.tell({ subject: 'entry', id: entry.id, what: `recorded ${row.minutes} min` });
   if (row.ticket_id) await work.tell({ subject: 'ticket', id: row.ticket_id, what: `recorded ${row.minutes} min`, detail: row.note });
   return entry;
@@ -69,6 +71,9 @@ export async function editEntry(work: Work, book: HouseBook, entryId: string, ve
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: row as unknown as Record<string, unknown> });
   if (isRefusal(changed)) return changed;
   await chargeEntry(work, book, entryId);
+  // A changed entry may have left one ticket for another.
+  for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
+    await fitBookings(work, book.house.zone, { ticketId, personId: work.actor.personId });
   await work.tell({
     subject: 'entry',
     id: entryId,
@@ -85,6 +90,7 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
   await chargeEntry(work, book, entryId);
+  await fitBookings(work, book.house.zone, { ticketId: entry.ticket_id, personId: work.actor.personId });
   await work.tell({ subject: 'entry', id: entryId, what: 'removed' });
   if (entry.ticket_id) await work.tell({ subject: 'ticket', id: entry.ticket_id, what: `removed ${entry.minutes} min` });
   return {};

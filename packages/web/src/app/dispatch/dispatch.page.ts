@@ -134,7 +134,17 @@ export class DispatchPage {
   }
 
   protected label(booking: BookingWire): string {
-    return `#${booking.number}, ${clockTime(Date.parse(booking.startsAt), this.session.zone)} to ${clockTime(Date.parse(booking.endsAt), this.session.zone)}, ${booking.state}`;
+    const planned = this.tookOther(booking) ? `, planned ${this.fromTo(booking.plannedStartsAt, booking.plannedEndsAt)}` : '';
+    return `#${booking.number}, ${this.fromTo(booking.startsAt, booking.endsAt)}, ${booking.state}${planned}`;
+  }
+
+  private fromTo(from: string, to: string): string {
+    return `${clockTime(Date.parse(from), this.session.zone)} to ${clockTime(Date.parse(to), this.session.zone)}`;
+  }
+
+  /** Whether a booking that is done took another span than was planned. */
+  protected tookOther(b: BookingWire): boolean {
+    return b.state === 'done' && (b.startsAt !== b.plannedStartsAt || b.endsAt !== b.plannedEndsAt);
   }
 
   /** Shows what a drop here would do, before the drop. */

@@ -81,6 +81,11 @@ export class DispatchState {
     this.run(
       this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }),
       `Booking of #${booking.number} done`,
+      (done) =>
+        this.run(
+          this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version: done.version }),
+          `#${booking.number} is not done; its plan holds again`,
+        ),
     );
   }
 

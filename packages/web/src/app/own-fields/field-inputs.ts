@@ -8,7 +8,8 @@ import type { FactValue } from '@core/conditions';
 import { MOST_ROWS } from '@core/routes';
 import type { FieldKind } from '@core/own-fields';
 import { Api } from '../shell/api';
-import { Field, type FieldKind as InputKind, type Option } from '../ui/field';
+import { Field, type Option } from '../ui/field';
+import { FIELD_INPUTS, YES_NO } from './field-kinds';
 
 /** One own field as it is shown for input. */
 export interface FieldInput {
@@ -19,20 +20,6 @@ export interface FieldInput {
   readonly value: FactValue;
   readonly required: boolean;
 }
-
-const INPUTS: Readonly<Record<FieldKind, InputKind>> = {
-  text: 'text',
-  number: 'number',
-  choice: 'choice',
-  date: 'date',
-  'yes/no': 'choice',
-  person: 'choice',
-  asset: 'choice',
-};
-const YES_NO: readonly Option[] = [
-  { value: 'yes', label: 'yes' },
-  { value: 'no', label: 'no' },
-];
 
 /** Inputs for own fields; each change is told with the value as it is kept. */
 @Component({
@@ -65,7 +52,7 @@ export class FieldInputs {
   readonly errors = input<Readonly<Record<string, string>>>({});
   readonly changed = output<{ readonly fieldId: string; readonly value: FactValue }>();
   private readonly api = inject(Api);
-  protected readonly inputs = INPUTS;
+  protected readonly inputs = FIELD_INPUTS;
   protected readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a): Option[] => a.people.map((p) => ({ value: p.id, label: p.name }))),
     catchError(() => of<Option[]>([])),

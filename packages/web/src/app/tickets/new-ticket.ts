@@ -1,10 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, inject, output } from '@angular/core';
-import { toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, of } from 'rxjs';
+import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of, switchMap } from 'rxjs';
+import { accessRoutes } from '@core/access';
+import { assetRoutes } from '@core/assets';
 import { flatFeeRoutes } from '@core/flat-fees';
-import { templateRoutes } from '@core/templates';
+import { ownFieldRoutes, type FieldValues, type OwnFieldWire } from '@core/own-fields';
+import { MOST_ROWS } from '@core/routes';
+import { isSorted, templateRoutes } from '@core/templates';
 import { newTicketSchema, ticketRoutes } from '@core/tickets';
 import { CONTACT_LINE } from '../clients/contact-line';
+import { fieldLines, valuesById } from '../own-fields/field-lines';
 import { Api } from '../shell/api';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 
@@ -13,7 +18,13 @@ import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
   selector: 'dl-new-ticket',
   imports: [RecordFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `<dl-record-form [form]="form" [lines]="lines()" (saved)="opened.emit($event)" (closed)="closed.emit()" />`,
+  template: `<dl-record-form
+    [form]="form"
+    [lines]="lines()"
+    (values)="values.set($event)"
+    (saved)="opened.emit($event)"
+    (closed)="closed.emit()"
+  />`,
 })
 export class NewTicket {
   readonly opened = output<string>();
@@ -33,6 +44,57 @@ export class NewTicket {
     ),
     { initialValue: [] },
   );
+  private readonly ownFields = toSignal(
+    this.api.call(ownFieldRoutes.listOwnFields, {}).pipe(
+      map((a): readonly OwnFieldWire[] => a.fields),
+      catchError(() => of<readonly OwnFieldWire[]>([])),
+    ),
+    { initialValue: [] },
+  );
+  private readonly people = toSignal(
+    this.api.call(accessRoutes.listPeople, {}).pipe(
+      map((a) => a.people.map((p) => ({ value: p.id, label: p.name }))),
+      catchError(() => of([])),
+    ),
+    { initialValue: [] },
+  );
+  protected readonly values = signal<Readonly<Record<string, unknown>>>({});
+  private readonly clientId = computed(() => String(this.values()['clientId'] ?? ''));
+  private readonly assets = toSignal(
+    toObservable(this.clientId).pipe(
+      switchMap((clientId) =>
+        clientId
+          ? this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
+              map((a) => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
+              catchError(() => of([])),
+            )
+          : of([]),
+      ),
+    ),
+    { initialValue: [] },
+  );
+
+  /** A template that routes asks for what routing asks for; other tickets are asked in intake. */
+  private readonly asked = computed((): readonly Line[] => {
+    const t = this.templates().find((one) => one.id === this.values()['templateId']);
+    if (!t || !isSorted(t)) return [];
+    const filled = (this.values()['fields'] ?? []) as FieldValues;
+    const ticket = {
+      kind: t.kind,
+      status: 'new',
+      impact: t.impact,
+      urgency: t.urgency,
+      category: t.categoryId,
+      desk: t.deskId,
+      line: t.line,
+      client: this.clientId() || null,
+      subject: String(this.values()['subject'] ?? ''),
+      asset: false,
+      umbrella: false,
+      minutes: 0,
+    };
+    return fieldLines(this.ownFields(), { ticket, field: valuesById(filled) }, filled, { people: this.people(), assets: this.assets() });
+  });
   protected readonly lines = computed((): readonly Line[] => [
     CONTACT_LINE,
     {
@@ -46,6 +108,7 @@ export class NewTicket {
         return { templateId, ...(t ? { subject: t.subject, text: t.text } : {}) };
       },
     },
+    ...this.asked(),
     { name: 'subject', label: 'Subject', wide: true },
     { name: 'text', label: 'What they said', kind: 'lines', wide: true },
     {
@@ -70,6 +133,7 @@ export class NewTicket {
       contactId: '',
       contactWords: '',
       templateId: null,
+      fields: [],
     },
     draft: 'new-ticket',
     does: 'Open it',

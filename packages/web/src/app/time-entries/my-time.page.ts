@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, 
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { BehaviorSubject, combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
+import { ScheduleFeed } from '../feeds/schedule-feed';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
 import { ticketRoutes } from '@core/tickets';
@@ -25,7 +26,7 @@ import { LogTime } from './log-time';
 /** A technician's day: what is booked, what runs, what is recorded, and what is still open. */
 @Component({
   selector: 'dl-my-time-page',
-  imports: [AsyncPipe, RouterLink, BeatStrip, EmptyNote, AtPipe, MinutesPipe, SecondsPipe, StateNote, Why, LogTime],
+  imports: [ScheduleFeed, AsyncPipe, RouterLink, BeatStrip, EmptyNote, AtPipe, MinutesPipe, SecondsPipe, StateNote, Why, LogTime],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './my-time.page.html',
   styleUrl: './my-time.page.css',
@@ -125,7 +126,14 @@ export class MyTimePage {
 
   protected finish(booking: DaySheetWire['bookings'][number]): void {
     this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({
-      next: () => this.toasts.done(`Booking of #${booking.number} done`),
+      next: (done) => this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version)),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  private notDone(booking: DaySheetWire['bookings'][number], version: number): void {
+    this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }).subscribe({
+      next: () => this.toasts.done(`Booking of #${booking.number} is not done; its plan holds again`),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }

@@ -86,6 +86,15 @@ describe('files', () => {
     });
     await aoife.sees('dl-composer-files', 'lamp.png');
     await aoife.page.waitForFunction(() => document.querySelector<HTMLImageElement>('dl-composer-files img')?.naturalWidth === 8);
+    // And one that is dropped on it.
+    await aoife.page.evaluate(() => {
+      const data = new DataTransfer();
+      data.items.add(new File(['Row two.'], 'row.txt', { type: 'text/plain' }));
+      document.querySelector('.composer')!.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+    });
+    await aoife.sees('dl-composer-files', 'row.txt');
+    await aoife.press('dl-composer-files button', 'take off row.txt');
+    await aoife.gone('dl-composer-files', 'row.txt');
     await aoife.press('dl-composer-files button', 'take off plan of the cabinet.txt');
     await aoife.gone('dl-composer-files', 'plan of the cabinet.txt');
     await aoife.page.type('dl-composer textarea', 'Which lamp is it?');

@@ -33,6 +33,7 @@ describe('every screen', () => {
     ['on call', async () => '/setup/on-call', 'section p'],
     ['what tickets are asked for', async () => '/setup/tickets', 'dl-setup-list .line'],
     ['templates', async () => '/setup/templates', 'dl-setup-list .line'],
+    ['people', async () => '/setup/people', 'section.person'],
     ['calendars', async () => '/setup/calendars', 'section.calendar'],
     ['columns by status', async () => '/tickets?as=columns', 'dl-status-columns article'],
     ['usage report', async () => `/clients/${await firstId('client')}/usage`, 'table.rows'],

@@ -72,7 +72,7 @@ describe('a list', () => {
     await aoife.go('/tickets?priority=P3&sort=received&columns=number,subject,kind');
     await aoife.press('dl-view-menu button', 'View');
     await aoife.fill('Name of this view', 'Third and new');
-    await aoife.press('dl-view-menu label', 'for all');
+    await aoife.fill('Whom it is for', 'for all');
     await aoife.press('dl-view-menu button', 'Keep');
     await aoife.sees('.menu', 'Third and new');
     const deepa = await stage.person();

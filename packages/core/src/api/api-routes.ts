@@ -26,6 +26,7 @@ import { uploadRoutes } from '../uploads';
 import { usageRoutes } from '../usage';
 import { kindRoutes } from '../kinds';
 import { feedRoutes } from '../feeds';
+import { peopleRoutes } from '../people';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
@@ -67,5 +68,6 @@ export const apiRoutes = {
   ...usageRoutes,
   ...kindRoutes,
   ...feedRoutes,
+  ...peopleRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -58,6 +58,13 @@ export function readCalendar(form: CalendarForm): Outcome<KeptCalendar> {
   return isRefusal(read) ? read : kept;
 }
 
+/** Reads the hours of a week as they are typed, Monday first; the refusal names the day. */
+export function readWeek(typed: readonly string[]): Outcome<readonly (readonly string[])[]> {
+  const week = typed.map(parts);
+  const read = tryToParse({ name: 'week', zone: 'UTC', week });
+  return isRefusal(read) ? read : week;
+}
+
 function isDate(text: string): boolean {
   try {
     return Boolean(parseLocalDate(text));

@@ -5,20 +5,23 @@ import { defineRoutes, id, list, oneOf, record, text, yes, type Wire } from '../
 export const LISTS = ['tickets', 'clients', 'assets', 'catalogue', 'invoices'] as const;
 export type ListName = (typeof LISTS)[number];
 
+/** Whom a view is for: the person alone, those of their team, or everybody. */
+export const VIEW_REACHES = ['own', 'team', 'all'] as const;
+export type ViewReach = (typeof VIEW_REACHES)[number];
+
 export const viewFormSchema = record({
   list: oneOf(LISTS),
   name: text(60),
   /** What stands behind the "?" of the list's address. */
   query: string().defined().max(1000),
-  /** For everybody, or for the person alone. */
-  shared: yes(),
+  reach: oneOf(VIEW_REACHES),
 });
 export type ViewForm = Wire<typeof viewFormSchema>;
 export const viewSchema = record({
   id: id(),
   name: text(60),
   query: string().defined(),
-  shared: yes(),
+  reach: oneOf(VIEW_REACHES),
   /** Whether the person who asks made it, and so may take it away. */
   mine: yes(),
   by: text(),
@@ -29,7 +32,7 @@ export const viewRoutes = defineRoutes({
   listViews: {
     method: 'GET',
     path: '/views',
-    summary: 'The views of a list: own and shared ones',
+    summary: "The views of a list: one's own, the team's and those for all",
     permission: 'signed in',
     query: record({ list: oneOf(LISTS) }),
     answer: record({ views: list(viewSchema) }),

@@ -17,6 +17,7 @@ import * as teamwork from '../../migrations/20261123T2500-teamwork';
 import * as clientPrices from '../../migrations/20261123T2600-client-prices';
 import * as kinds from '../../migrations/20261123T2700-kinds';
 import * as feeds from '../../migrations/20261123T2800-feeds';
+import * as viewReach from '../../migrations/20261123T2900-view-reach';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -48,6 +49,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T2600-client-prices': clientPrices,
   '20261123T2700-kinds': kinds,
   '20261123T2800-feeds': feeds,
+  '20261123T2900-view-reach': viewReach,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

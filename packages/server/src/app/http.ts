@@ -29,6 +29,7 @@ import { bindJobs } from '../jobs/jobs-routes';
 import { bindKinds } from '../kinds/kinds-routes';
 import { bindNotices } from '../notices/notices-routes';
 import { bindOwnFields } from '../own-fields/own-fields-routes';
+import { bindPeople } from '../people/people-routes';
 import { bindPresence } from '../presence/presence-routes';
 import { bindRelations } from '../relations/relations-routes';
 import { requestPages } from '../request-forms/request-page';
@@ -83,6 +84,7 @@ const BIND = [
   bindUsage,
   bindKinds,
   bindFeeds,
+  bindPeople,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -10,9 +10,17 @@ export function bindViews(app: App) {
       const rows = await db('saved_view as v')
         .join('person as p', 'p.id', 'v.person_id')
         .where({ list: query.list })
-        .where((w) => void w.where({ shared: true }).orWhere({ person_id: actor.personId }))
+        .where(
+          (w) =>
+            void w
+              .where('v.reach', 'all')
+              .orWhere({ person_id: actor.personId })
+              .orWhere(
+                (t) => void t.where('v.reach', 'team').whereIn('p.team_id', db('person').where({ id: actor.personId }).select('team_id')),
+              ),
+        )
         .orderBy('v.name')
-        .select('v.id', 'v.name', 'v.query', 'v.shared', 'v.person_id', 'p.name as by');
+        .select('v.id', 'v.name', 'v.query', 'v.reach', 'v.person_id', 'p.name as by');
       return { views: rows.map(({ person_id, ...view }) => ({ ...view, mine: person_id === actor.personId })) };
     },
     saveView: async ({ work, body, now, actor }) => {
@@ -20,7 +28,7 @@ export function bindViews(app: App) {
         .tx('saved_view')
         .insert({ ...body, person_id: actor.personId, at: at(now) })
         .onConflict(['list', 'person_id', 'name'])
-        .merge(['query', 'shared', 'at'])
+        .merge(['query', 'reach', 'at'])
         .returning('id');
       await work.emit('view', row.id);
       return row;

@@ -125,6 +125,12 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
             <h2>What tickets are asked for</h2>
             <p><a routerLink="/setup/tickets">See and change own fields, conditions before moves, kinds, statuses and hold reasons</a></p>
           </section>
+          @if (session.may('setup.read')) {
+            <section aria-label="People's time">
+              <h2>People's time</h2>
+              <p><a routerLink="/setup/people">See and change working hours, skills and who is away</a></p>
+            </section>
+          }
           <section aria-label="Templates and routine work">
             <h2>Templates and routine work</h2>
             <p><a routerLink="/setup/templates">See and change templates, checklists, routine work and request forms</a></p>

@@ -76,6 +76,11 @@ export const routes: Routes = [
         loadComponent: () => import('../templates/templates.page').then((m) => m.TemplatesPage),
       },
       {
+        path: 'setup/people',
+        title: "People's time · Drumline",
+        loadComponent: () => import('../people/people.page').then((m) => m.PeoplePage),
+      },
+      {
         path: 'setup/calendars',
         title: 'Calendars · Drumline',
         loadComponent: () => import('../calendars/calendars.page').then((m) => m.CalendarsPage),

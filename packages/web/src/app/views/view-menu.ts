@@ -4,7 +4,7 @@ import { ActivatedRoute, Router } from '@angular/router';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { catchError, map, merge, of, startWith, Subject, switchMap } from 'rxjs';
-import { viewRoutes, type ListName, type ViewWire } from '@core/views';
+import { viewRoutes, type ListName, type ViewReach, type ViewWire } from '@core/views';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Toasts } from '../shell/toasts';
@@ -39,6 +39,12 @@ export class ViewMenu<Row extends { readonly id: string }> {
     ),
   );
 
+  /** Whom it is for, or who made it. */
+  protected reach(view: ViewWire): string {
+    if (!view.mine) return `by ${view.by}`;
+    return { own: 'own', team: 'for my team', all: 'for all' }[view.reach];
+  }
+
   protected open(view: ViewWire): void {
     void this.router.navigate([], { relativeTo: this.route, queryParams: Object.fromEntries(new URLSearchParams(view.query)) });
   }
@@ -52,10 +58,10 @@ export class ViewMenu<Row extends { readonly id: string }> {
     return here.toString() === there.toString();
   }
 
-  protected save(name: string, shared: boolean): void {
+  protected save(name: string, reach: string): void {
     if (!name.trim()) return this.toasts.trouble('Give the view a name first.');
     const query = this.router.url.split('?')[1] ?? '';
-    this.api.call(viewRoutes.saveView, { body: { list: this.name(), name, query, shared } }).subscribe({
+    this.api.call(viewRoutes.saveView, { body: { list: this.name(), name, query, reach: reach as ViewReach } }).subscribe({
       next: () => (this.toasts.done(`${name} is kept`), this.again.next()),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
@@ -66,7 +72,7 @@ export class ViewMenu<Row extends { readonly id: string }> {
       next: () => {
         this.toasts.done(`${view.name} is taken away`, () =>
           this.api
-            .call(viewRoutes.saveView, { body: { list: this.name(), name: view.name, query: view.query, shared: view.shared } })
+            .call(viewRoutes.saveView, { body: { list: this.name(), name: view.name, query: view.query, reach: view.reach } })
             .subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) }),
         );
         this.again.next();

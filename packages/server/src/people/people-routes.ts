@@ -1,0 +1,104 @@
+import { readWeek } from '@core/calendars';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { peopleRoutes } from '@core/people';
+import { formatInstant, parseInstant } from '@core/time';
+import type { App } from '../app/app';
+import { bindRoutes } from '../app/bind-routes';
+import { at } from '../app/database';
+import type { Work } from '../app/work';
+
+export function bindPeople(app: App) {
+  return bindRoutes(app, peopleRoutes, {
+    listPeopleTime: async ({ db, now }) => {
+      const people = await db('person as p')
+        .leftJoin('person_hours as h', 'h.person_id', 'p.id')
+        .leftJoin('team as t', 't.id', 'p.team_id')
+        .where({ 'p.technician': true, 'p.active': true })
+        .orderBy(['t.position', 'p.name'])
+        .select('p.id', 'p.name', 't.name as team', 'h.week');
+      const [skills, known, off] = await Promise.all([
+        db('skill').orderBy('name').select('id', 'name'),
+        db('person_skill').select('person_id', 'skill_id', 'level'),
+        db('time_off').where('ends_at', '>', at(now)).orderBy('starts_at'),
+      ]);
+      return {
+        skills,
+        people: people.map((p) => ({
+          id: p.id,
+          name: p.name,
+          team: p.team,
+          week: ((p.week ?? Array<string[]>(7).fill([])) as string[][]).map((h) => h.join(', ')),
+          skills: known.filter((k) => k.person_id === p.id).map((k) => ({ skillId: k.skill_id, level: k.level })),
+          timeOff: off
+            .filter((o) => o.person_id === p.id)
+            .map((o) => ({ id: o.id, startsAt: formatInstant(o.starts_at), endsAt: formatInstant(o.ends_at), reason: o.reason })),
+        })),
+      };
+    },
+    setWeek: async ({ work, params, body }) => {
+      const week = (await noTechnician(work, params.personId)) ?? readWeek(body.week);
+      if (isRefusal(week)) return week;
+      await work
+        .tx('person_hours')
+        .insert({ person_id: params.personId, week: JSON.stringify(week) })
+        .onConflict('person_id')
+        .merge();
+      return told(work, params.personId, 'works other hours from now on');
+    },
+    setSkills: async ({ work, params, body }) => {
+      const barred = await noTechnician(work, params.personId);
+      if (barred) return barred;
+      const ids = body.skills.map((s) => s.skillId);
+      const known = await work.tx('skill').whereIn('id', ids).pluck('id');
+      if (known.length < new Set(ids).size || ids.length > new Set(ids).size)
+        return refuse('invalid', 'A skill is not there, or stands twice.', { skills: 'skills of the list, each once' });
+      await work.tx('person_skill').where({ person_id: params.personId }).delete();
+      if (body.skills.length)
+        await work.tx('person_skill').insert(body.skills.map((s) => ({ person_id: params.personId, skill_id: s.skillId, level: s.level })));
+      return told(work, params.personId, 'has other skills');
+    },
+    addSkill: async ({ work, body }) => {
+      const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
+      if (taken) return refuse('invalid', `There is a skill called ${body.name} already.`, { name: 'another name' });
+      const [row] = await work.tx('skill').insert({ name: body.name }).returning('id');
+      return { id: row.id as string };
+    },
+    addTimeOff: async ({ work, params, body }) => {
+      const barred = await noTechnician(work, params.personId);
+      if (barred) return barred;
+      const span = { starts_at: at(parseInstant(body.startsAt)), ends_at: at(parseInstant(body.endsAt)) };
+      const [row] = await work
+        .tx('time_off')
+        .insert({ ...span, person_id: params.personId, reason: body.reason })
+        .returning('id');
+      const { n } = (await work
+        .tx('booking')
+        .where({ person_id: params.personId })
+        .whereIn('state', ['planned', 'underway'])
+        .where('starts_at', '<', span.ends_at)
+        .where('ends_at', '>', span.starts_at)
+        .count('* as n')
+        .first()) as { n: number };
+      await told(work, params.personId, `is away: ${body.reason}`);
+      return { id: row.id as string, bookings: n };
+    },
+    removeTimeOff: async ({ work, params }) => {
+      const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
+      if (!gone) return { removed: 0 };
+      await told(work, gone.person_id, 'is not away after all');
+      return { removed: 1 };
+    },
+  });
+}
+
+async function noTechnician(work: Work, id: string): Promise<Outcome<never> | undefined> {
+  const person = await work.tx('person').where({ id, technician: true, active: true }).first('id');
+  return person ? undefined : refuse('not-found', 'There is no such technician.');
+}
+
+/** Lanes show it at once, on every open screen. */
+async function told(work: Work, personId: string, what: string): Promise<Record<string, never>> {
+  await work.tell({ subject: 'person', id: personId, what });
+  await work.emit('booking', null);
+  return {};
+}

@@ -1,0 +1,60 @@
+import { detailOf, startWorld, type Script, type World } from '../../testing/test-server';
+
+let world: World;
+let aoife: Script;
+let soraId: string;
+beforeAll(async () => {
+  world = await startWorld();
+  aoife = await world.as('Aoife');
+  soraId = (await world.knex('person').where('name', 'like', 'Sora%').first('id')).id;
+});
+afterAll(() => world.stop());
+
+const sora = async () => (await aoife.do('listPeopleTime')).people.find((p) => p.id === soraId)!;
+const lane = async () => (await aoife.do('getDispatchDay')).lanes.find((l) => l.personId === soraId)!;
+const params = () => ({ personId: soraId });
+
+describe("people's time", () => {
+  it('sets the hours of the week, which lanes count with; hours that are none are named by their day', async () => {
+    const was = await sora();
+    const week = was.week.map((h, i) => (i === 1 ? '10:00-12:00, 13:00-14:30' : h));
+    await aoife.do('setWeek', { params: params(), body: { week } });
+    expect([(await lane()).availableMinutes, (await sora()).week[1]]).toEqual([210, '10:00-12:00, 13:00-14:30']);
+    const bad = await aoife.ask('setWeek', { params: params(), body: { week: ['ten to two', ...week.slice(1)] } });
+    expect([bad.status, bad.body]).toMatchObject([422, { fields: { week: expect.stringContaining('day 1: not hours') } }]);
+    expect((await aoife.ask('setWeek', { params: params(), body: { week: week.slice(1) } })).status).toBe(422);
+    expect((await sora()).week[1]).toBe('10:00-12:00, 13:00-14:30');
+    await aoife.do('setWeek', { params: params(), body: { week: [...was.week] } });
+  });
+
+  it('sets skills at their level, each once', async () => {
+    const { id } = await aoife.do('addSkill', { body: { name: 'welding' } });
+    expect(detailOf(await aoife.ask('addSkill', { body: { name: 'WELDING' } }))).toContain('already');
+    await aoife.do('setSkills', { params: params(), body: { skills: [{ skillId: id, level: 3 }] } });
+    expect((await sora()).skills).toEqual([{ skillId: id, level: 3 }]);
+    const ask = (skills: object[]) => aoife.ask('setSkills', { params: params(), body: { skills } });
+    expect([
+      (await ask([{ skillId: id, level: 4 }])).status,
+      (
+        await ask([
+          { skillId: id, level: 1 },
+          { skillId: id, level: 2 },
+        ])
+      ).status,
+      (await ask([{ skillId: soraId, level: 1 }])).status,
+    ]).toEqual([422, 422, 422]);
+    expect((await sora()).skills).toEqual([{ skillId: id, level: 3 }]);
+  });
+
+  it('writes down who is away, tells what is booked then, and shows it on the lane until it is taken away', async () => {
+    const booked = (await lane()).bookings.filter((b) => b.state === 'planned').length;
+    const body = { startsAt: '2026-11-24T00:00:00Z', endsAt: '2026-11-25T00:00:00Z', reason: 'sick' };
+    const away = await aoife.do('addTimeOff', { params: params(), body });
+    expect([away.bookings, (await lane()).availableMinutes]).toEqual([booked, 0]);
+    const back = await aoife.ask('addTimeOff', { params: params(), body: { ...body, endsAt: body.startsAt } });
+    expect([back.status, detailOf(back)]).toEqual([422, expect.stringContaining('it ends after it starts')]);
+    expect((await aoife.do('removeTimeOff', { params: { timeOffId: away.id } })).removed).toBe(1);
+    expect((await lane()).availableMinutes).toBeGreaterThan(0);
+    expect((await (await world.as('Deepa')).ask('addTimeOff', { params: params(), body })).status).toBe(403);
+  });
+});

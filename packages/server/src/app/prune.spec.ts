@@ -21,7 +21,10 @@ describe('the nightly clearing', () => {
       { sid: 'over', sess: '{}', expire: new Date(Date.now() - 1000) },
       { sid: 'going on', sess: '{}', expire: new Date(Date.now() + 60_000) },
     ]);
+    const upload = { params: { ticketId: ticket!.id }, query: { name: 'left lying.txt' } as never, body: Buffer.from('x') as never };
+    const { id: fileId } = await manager.do('addUpload', upload);
     await prune(world.running.app);
+    expect(await rows('upload', { id: fileId })).toBe(1);
     expect([await rows('session', { sid: 'over' }), await rows('session', { sid: 'going on' })]).toEqual([0, 1]);
     // The key still holds: the same command again does nothing more.
     await manager.do('addNote', note);
@@ -36,6 +39,7 @@ describe('the nightly clearing', () => {
     await until('all events are sent', async () => (await rows('outbox', { seq: null })) === 0);
     await prune(world.running.app);
     expect([await rows('outbox', { subject_id: ticket!.id }), await rows('idempotency_key', { key })]).toEqual([0, 0]);
+    expect(await rows('upload', { id: fileId })).toBe(0);
     expect(await rows('story', { subject_id: ticket!.id })).toBeGreaterThan(0);
   });
 

@@ -1,4 +1,5 @@
 import { chargeAmount, taxOfCharge } from '@core/charges';
+import type { FactValue } from '@core/conditions';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import type { MoveClient } from '@core/intake';
 import { formatMinutes } from '@core/time';
@@ -47,7 +48,7 @@ export async function effectsOfMove(db: Db, ticketId: string, clientId: string):
     .select(db.raw('distinct unnest(to_addresses || cc_addresses) as address'));
   if (told.length)
     effects.push(`what was written to ${told.map((t) => t['address']).join(', ')} stays with them and could be read by ${client.name}`);
-  if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off`);
+  if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off, and every own field that names one`);
   const time = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
   if (Number(time?.['n'] ?? 0) > 0)
     effects.push(`${formatMinutes(Number(time!['n']))} of time is charged to ${client.name}, at their rates`);
@@ -68,13 +69,19 @@ export async function moveToClient(
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
   const mismatch = await wrongOwner(work, clientId, contactId, null);
   if (mismatch) return mismatch;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'policy_version_id', 'umbrella_id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'policy_version_id', 'umbrella_id', 'fields');
   const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticketId,
     version,
-    set: { client_id: clientId, contact_id: contactId, asset_id: null, division_id },
+    set: {
+      client_id: clientId,
+      contact_id: contactId,
+      asset_id: null,
+      division_id,
+      fields: JSON.stringify(withoutAssets(book, ticket.fields)),
+    },
   });
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
@@ -95,6 +102,12 @@ export async function moveToClient(
     changes: { client: [ticket.client_id, clientId] },
   });
   return changed;
+}
+
+/** An own field that names an asset named one of the client before. */
+function withoutAssets(book: HouseBook, fields: Readonly<Record<string, FactValue>>): Record<string, FactValue> {
+  const assets = new Set(book.house.fields.filter((f) => f.kind === 'asset').map((f) => f.id));
+  return Object.fromEntries(Object.entries(fields).filter(([id]) => !assets.has(id)));
 }
 
 /** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */

@@ -140,6 +140,14 @@ describe('own fields', () => {
       body: { values: [{ fieldId: really, value: true }] },
     });
     expect(stale.status).toBe(412);
+    // What names an asset of this client goes where the ticket goes to another; the rest stays.
+    const other = (await aoife.do('listClients')).rows.find((c) => c.id !== t.clientId)!;
+    await aoife.do('moveToClient', {
+      params: { ticketId: t.id },
+      version: (await read(t.id)).version,
+      body: { clientId: other.id, contactId: null, seen: true },
+    });
+    expect((await read(t.id)).fields.filter((f) => [who, what].includes(f.id)).map((f) => f.words)).toEqual([sora.name, null]);
   });
 });
 

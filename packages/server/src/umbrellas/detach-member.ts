@@ -23,6 +23,7 @@ export async function detachMember(work: Work, book: HouseBook, ticketId: string
     .update({
       status,
       hold_reason: status === 'on hold' ? before.holdReason : null,
+      own_status_id: status === before.status ? (before.ownStatusId ?? null) : null,
       assignee_id: ticket.assignee_id ?? before.assigneeId,
       changed_at: at(now),
       version: tx.raw('version + 1'),

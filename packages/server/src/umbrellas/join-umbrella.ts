@@ -23,6 +23,7 @@ interface TicketRow {
   readonly hold_reason: string | null;
   readonly kind: string;
   readonly assignee_id: string | null;
+  readonly own_status_id: string | null;
   readonly umbrella_id: string | null;
   readonly is_umbrella: boolean;
   readonly received_at: Instant;
@@ -77,7 +78,12 @@ async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: Ti
     ticket_id: ticket.id,
     joined_at: at(now),
     joined_by: work.actor.personId,
-    was: JSON.stringify({ status: ticket.status, holdReason: ticket.hold_reason, assigneeId: ticket.assignee_id }),
+    was: JSON.stringify({
+      status: ticket.status,
+      holdReason: ticket.hold_reason,
+      assigneeId: ticket.assignee_id,
+      ownStatusId: ticket.own_status_id,
+    }),
   });
   await tx('ticket')
     .where({ id: ticket.id })

@@ -7,6 +7,8 @@ export interface Before {
   readonly status: Status;
   readonly holdReason: HoldReason | null;
   readonly assigneeId: string | null;
+  /** Its status under the house's own name; not there on memberships from before there were any. */
+  readonly ownStatusId?: string | null;
 }
 
 /** The client of a member wrote: had it been on hold for them, it would not be any more. */
@@ -16,7 +18,7 @@ export async function endClientHoldBefore(work: Work, ticketId: string): Promise
     .where({ ticket_id: ticketId })
     .whereNull('ended_at')
     .whereRaw(`was->>'holdReason' = 'client'`)
-    .update({ was: work.tx.raw(`was || '{"status":"queued","holdReason":null}'`) });
+    .update({ was: work.tx.raw(`was || '{"status":"queued","holdReason":null,"ownStatusId":null}'`) });
 }
 
 /** Ends the membership there is, and gives back what the ticket was before. */

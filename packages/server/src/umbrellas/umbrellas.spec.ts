@@ -237,13 +237,17 @@ describe('an umbrella', () => {
   it('gives a member back its own status and clocks when it is detached', async () => {
     const umbrella = (await aoife.do('listUmbrellas')).umbrellas[0]!;
     const free = (await someTickets('Quillfeather Press', 1))[0]!;
+    const [own] = await world.knex('own_status').insert({ name: 'drying', stands_for: 'queued' }).returning('id');
+    await world.knex('ticket').where({ id: free.id }).update({ own_status_id: own.id });
     const before = await read(free.id);
     await aoife.do('joinUmbrella', { params: { ticketId: umbrella.id }, body: { memberIds: [free.id], tell: false, moveWork: true } });
+    expect((await read(free.id)).ownStatus).toBeNull();
     world.clock.forward(3600);
     await aoife.do('detachMember', { params: { ticketId: free.id } });
     const after = await read(free.id);
-    expect([after.status, after.holdReason, after.assigneeId, after.umbrella]).toEqual([
+    expect([after.status, after.ownStatus, after.holdReason, after.assigneeId, after.umbrella]).toEqual([
       before.status,
+      'drying',
       before.holdReason,
       before.assigneeId,
       null,

@@ -74,7 +74,7 @@ export const houseRoutes = defineRoutes({
   setKinds: {
     method: 'PUT',
     path: '/house/kinds',
-    summary: 'Set which kinds are offered, and the promise of each',
+    summary: 'Set which kinds are offered, and the promise of each; those not named stay',
     permission: 'setup.edit',
     body: record({ kinds: list(kindRuleSchema) }),
     answer: nothing(),

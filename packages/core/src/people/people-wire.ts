@@ -11,7 +11,6 @@ export const timeOffFormSchema = record({ startsAt: instant(), endsAt: instant()
   ({ startsAt, endsAt }) => !startsAt || !endsAt || startsAt < endsAt,
 );
 export const weekFormSchema = record({ week: array(hours()).defined().length(7, 'seven days, Monday first') });
-export const skillsFormSchema = record({ skills: array(skill).defined().max(50, 'at most 50') });
 export const personTimeSchema = record({
   id: id(),
   name: text(),
@@ -39,12 +38,12 @@ export const peopleRoutes = defineRoutes({
     body: weekFormSchema,
     answer: nothing(),
   },
-  setSkills: {
+  setSkill: {
     method: 'PUT',
-    path: '/people/:personId/skills',
-    summary: 'Set what a technician knows, at a level of 1 to 3',
+    path: '/people/:personId/skills/:skillId',
+    summary: 'Set how well a technician knows something, at a level of 1 to 3; 0 is not at all',
     permission: 'setup.edit',
-    body: skillsFormSchema,
+    body: record({ level: whole(0, 3) }),
     answer: nothing(),
   },
   addSkill: {

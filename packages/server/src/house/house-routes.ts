@@ -81,8 +81,10 @@ export function bindHouse(app: App) {
     },
     setKinds: async ({ work, body }) => {
       const rows = body.kinds.map((k) => ({ kind: k.kind, offered: k.offered, policy_id: k.policyId }));
-      if (!rows.some((k) => k.offered)) return refuse('invalid', 'Offer at least one kind.', { kinds: 'at least one' });
-      await work.tx('kind_rule').insert(rows).onConflict('kind').merge();
+      if (rows.length) await work.tx('kind_rule').insert(rows).onConflict('kind').merge();
+      const withheld: string[] = await work.tx('kind_rule').where({ offered: false }).pluck('kind');
+      if (SORTED_KINDS.every((kind) => withheld.includes(kind)))
+        return refuse('invalid', 'Offer at least one kind.', { kinds: 'at least one' });
       await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what holds for kinds of tickets' });
       return {};
     },

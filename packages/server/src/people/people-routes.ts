@@ -45,17 +45,20 @@ export function bindPeople(app: App) {
         .merge();
       return told(work, params.personId, 'works other hours from now on');
     },
-    setSkills: async ({ work, params, body }) => {
+    setSkill: async ({ work, params, body }) => {
       const barred = await noTechnician(work, params.personId);
       if (barred) return barred;
-      const ids = body.skills.map((s) => s.skillId);
-      const known = await work.tx('skill').whereIn('id', ids).pluck('id');
-      if (known.length < new Set(ids).size || ids.length > new Set(ids).size)
-        return refuse('invalid', 'A skill is not there, or stands twice.', { skills: 'skills of the list, each once' });
-      await work.tx('person_skill').where({ person_id: params.personId }).delete();
-      if (body.skills.length)
-        await work.tx('person_skill').insert(body.skills.map((s) => ({ person_id: params.personId, skill_id: s.skillId, level: s.level })));
-      return told(work, params.personId, 'has other skills');
+      const skill = await work.tx('skill').where({ id: params.skillId }).first('name');
+      if (!skill) return refuse('not-found', 'There is no such skill.');
+      const own = { person_id: params.personId, skill_id: params.skillId };
+      if (body.level === 0) await work.tx('person_skill').where(own).delete();
+      else
+        await work
+          .tx('person_skill')
+          .insert({ ...own, level: body.level })
+          .onConflict(['person_id', 'skill_id'])
+          .merge();
+      return told(work, params.personId, body.level ? `knows ${skill.name} at level ${body.level}` : `knows ${skill.name} no more`);
     },
     addSkill: async ({ work, body }) => {
       const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');

@@ -27,23 +27,17 @@ describe("people's time", () => {
     await aoife.do('setWeek', { params: params(), body: { week: [...was.week] } });
   });
 
-  it('sets skills at their level, each once', async () => {
+  it('sets a skill at its level, and takes it away at none', async () => {
     const { id } = await aoife.do('addSkill', { body: { name: 'welding' } });
     expect(detailOf(await aoife.ask('addSkill', { body: { name: 'WELDING' } }))).toContain('already');
-    await aoife.do('setSkills', { params: params(), body: { skills: [{ skillId: id, level: 3 }] } });
-    expect((await sora()).skills).toEqual([{ skillId: id, level: 3 }]);
-    const ask = (skills: object[]) => aoife.ask('setSkills', { params: params(), body: { skills } });
-    expect([
-      (await ask([{ skillId: id, level: 4 }])).status,
-      (
-        await ask([
-          { skillId: id, level: 1 },
-          { skillId: id, level: 2 },
-        ])
-      ).status,
-      (await ask([{ skillId: soraId, level: 1 }])).status,
-    ]).toEqual([422, 422, 422]);
-    expect((await sora()).skills).toEqual([{ skillId: id, level: 3 }]);
+    const set = (skillId: string, level: number) => aoife.ask('setSkill', { params: { personId: soraId, skillId }, body: { level } });
+    const before = (await sora()).skills;
+    expect((await set(id, 3)).status).toBe(200);
+    // Another skill, set in another window meanwhile, stays.
+    expect((await sora()).skills).toEqual(expect.arrayContaining([...before, { skillId: id, level: 3 }]));
+    expect([(await set(id, 4)).status, (await set(soraId, 1)).status]).toEqual([422, 404]);
+    expect((await set(id, 0)).status).toBe(200);
+    expect((await sora()).skills).toEqual(before);
   });
 
   it('writes down who is away, tells what is booked then, and shows it on the lane until it is taken away', async () => {

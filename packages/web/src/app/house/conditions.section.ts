@@ -12,12 +12,12 @@ type Row = OwnConditionWire & SetupRow;
 const plain = (values: readonly string[]) => values.map((v) => ({ value: v, label: v }));
 
 /** The house's own conditions in Setup; called where injection is possible. */
-export function conditionsSection(): SetupSection<Row> {
+export function conditionsSection(): SetupSection<Row, typeof ownConditionFormSchema> {
   const [api, facts] = [inject(Api), inject(KnownFacts)];
   return {
     heading: 'Own conditions',
     intro: 'While one holds, it stands in the way of the moves that it names, beside the closing checks of Setup.',
-    add: 'Add a condition',
+    addWords: 'Add a condition',
     none: 'No own condition yet. Add one for what must never happen, such as a P1 resolved without words on what was done.',
     rows: () =>
       forkJoin([api.call(houseRoutes.listOwnConditions, {}), facts.facts$]).pipe(
@@ -28,32 +28,22 @@ export function conditionsSection(): SetupSection<Row> {
           })),
         ),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'What it says when it stands in the way', wide: true },
-        { name: 'moves', label: 'Before it becomes', kind: 'many', wide: true, options: plain(CHECKED_MOVES) },
-        { name: 'kinds', label: 'Of these kinds; of all where none is chosen', kind: 'many', wide: true, options: plain(SORTED_KINDS) },
-        { name: 'rule', label: 'It stands in the way', kind: 'rule', wide: true },
-      ],
-      form: {
-        schema: ownConditionFormSchema,
-        initial: row
-          ? { ...row }
-          : {
-              name: '',
-              moves: ['resolved'],
-              kinds: [],
-              rule: { and: [{ '===': [{ var: 'ticket.priority' }, 'P1'] }, { '!': [{ var: 'ticket.resolution' }] }] },
-            },
-        draft: `own-condition.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(houseRoutes.editOwnCondition, { params: { conditionId: row.id }, version: version!, body })
-            : api.call(houseRoutes.addOwnCondition, { body }),
-      },
+    draft: 'own-condition',
+    schema: ownConditionFormSchema,
+    fresh: () => ({
+      name: '',
+      moves: ['resolved'],
+      kinds: [],
+      rule: { and: [{ '===': [{ var: 'ticket.priority' }, 'P1'] }, { '!': [{ var: 'ticket.resolution' }] }] },
     }),
+    lines: () => [
+      { name: 'name', label: 'What it says when it stands in the way', wide: true },
+      { name: 'moves', label: 'Before it becomes', kind: 'many', wide: true, options: plain(CHECKED_MOVES) },
+      { name: 'kinds', label: 'Of these kinds; of all where none is chosen', kind: 'many', wide: true, options: plain(SORTED_KINDS) },
+      { name: 'rule', label: 'It stands in the way', kind: 'rule', wide: true },
+    ],
+    add: (body) => api.call(houseRoutes.addOwnCondition, { body }),
+    edit: (row, version, body) => api.call(houseRoutes.editOwnCondition, { params: { conditionId: row.id }, version, body }),
     archive: (row) => api.call(houseRoutes.archiveOwnCondition, { params: { conditionId: row.id }, version: row.version }),
   };
 }

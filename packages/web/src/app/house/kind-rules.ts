@@ -83,11 +83,10 @@ export class KindRules {
   );
 
   protected set(was: readonly KindRuleWire[], rule: KindRuleWire, undo = true): void {
-    const kinds = was.map((k) => (k.kind === rule.kind ? rule : k));
-    this.api.call(houseRoutes.setKinds, { body: { kinds } }).subscribe({
+    this.api.call(houseRoutes.setKinds, { body: { kinds: [rule] } }).subscribe({
       next: () => {
         const before = was.find((k) => k.kind === rule.kind)!;
-        this.toasts.done('Saved; it holds for tickets from now on', undo ? () => this.set(kinds, before, false) : undefined);
+        this.toasts.done('Saved; it holds for tickets from now on', undo ? () => this.set(was, before, false) : undefined);
         this.again.next();
       },
       error: (fault: unknown) => {

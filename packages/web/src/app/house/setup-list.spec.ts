@@ -1,12 +1,12 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { of, throwError } from 'rxjs';
-import { object, string } from 'yup';
+import { object, string, type AnySchema } from 'yup';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { SetupList, type SetupRow, type SetupSection } from './setup-list';
 
 describe('a section of Setup', () => {
-  let fixture: ComponentFixture<SetupList<SetupRow>>;
+  let fixture: ComponentFixture<SetupList<SetupRow, AnySchema>>;
   let rows: SetupRow[];
   let saved: unknown[];
   let said: string[];
@@ -17,27 +17,23 @@ describe('a section of Setup', () => {
     [...page().querySelectorAll('button')].find((b) => b.textContent!.replace(/\s+/g, ' ').includes(words))!.click();
     await fixture.whenStable();
   };
+  const keep = (id: string, body: unknown, version: number | undefined) => {
+    saved.push([id, body, version]);
+    rows = [...rows, { id: String(rows.length), version: 1, name: (body as { name: string }).name, says: 'brass' }];
+    return of({ id: 'x' });
+  };
   const section = (): SetupSection => ({
     heading: 'Hooks',
     intro: 'Where coats hang.',
-    add: 'Add a hook',
+    addWords: 'Add a hook',
     none: 'No hook yet.',
     rows: () => of([...rows]),
-    form: (row) => ({
-      lines: [{ name: 'name', label: 'Name' }],
-      form: {
-        schema: object({ name: string().trim().defined().required('write something') }),
-        initial: { name: row?.name ?? '' },
-        draft: `hook.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) => {
-          saved.push([row?.id ?? 'new', body, version]);
-          rows = [...rows, { id: String(rows.length), version: 1, name: (body as { name: string }).name, says: 'brass' }];
-          return of({ id: 'x' });
-        },
-      },
-    }),
+    draft: 'hook',
+    schema: object({ name: string().trim().defined().required('write something') }),
+    fresh: () => ({ name: '' }),
+    lines: () => [{ name: 'name', label: 'Name' }],
+    add: (body) => keep('new', body, undefined),
+    edit: (row, version, body) => keep(row.id, body, version),
     archive: (row) => {
       if (refuse) return throwError(() => new Error('A coat hangs on it.'));
       rows = rows.filter((r) => r.id !== row.id);
@@ -51,7 +47,7 @@ describe('a section of Setup', () => {
         { provide: Toasts, useValue: { done: (words: string) => said.push(words), trouble: (fault: Error) => said.push(fault.message) } },
       ],
     });
-    fixture = TestBed.createComponent(SetupList<SetupRow>);
+    fixture = TestBed.createComponent(SetupList<SetupRow, AnySchema>);
     fixture.componentRef.setInput('section', section());
     await fixture.whenStable();
   };

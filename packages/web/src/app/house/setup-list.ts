@@ -1,6 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { startWith, Subject, type Observable } from 'rxjs';
+import type { AnySchema, InferType } from 'yup';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading, type Loading } from '../ui/loading';
@@ -16,15 +17,23 @@ export interface SetupRow {
 }
 
 /** Records that Setup keeps: how they are read, put into words, changed and put away. */
-export interface SetupSection<R extends SetupRow = SetupRow> {
+export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema = AnySchema> {
   readonly heading: string;
   readonly intro: string;
   /** The words on the button: "Add a field". */
-  readonly add: string;
+  readonly addWords: string;
   /** What it says while there is none. */
   readonly none: string;
   readonly rows: () => Observable<readonly R[]>;
-  readonly form: (row: R | undefined) => { readonly form: RecordForm; readonly lines: readonly Line[] };
+  /** The name under which what is typed is kept until it is saved. */
+  readonly draft: string;
+  readonly schema: S;
+  /** What a new record starts with. */
+  readonly fresh: () => Readonly<Record<string, unknown>>;
+  /** The lines of its form; what they offer is that of the latest rows. */
+  readonly lines: () => readonly Line[];
+  readonly add: (body: InferType<S>) => Observable<{ readonly id: string }>;
+  readonly edit: (row: R, version: number, body: InferType<S>) => Observable<{ readonly id: string }>;
   readonly archive: (row: R) => Observable<unknown>;
 }
 
@@ -40,7 +49,7 @@ export interface SetupSection<R extends SetupRow = SetupRow> {
       <header>
         <h2>{{ section().heading }}</h2>
         @if (may) {
-          <button type="button" class="btn-plain" (click)="open(undefined)">{{ section().add }}</button>
+          <button type="button" class="btn-plain" (click)="open(undefined)">{{ section().addWords }}</button>
         }
       </header>
       <p class="soft small">{{ section().intro }}</p>
@@ -101,14 +110,14 @@ export interface SetupSection<R extends SetupRow = SetupRow> {
     }
   `,
 })
-export class SetupList<R extends SetupRow> implements OnInit {
-  readonly section = input.required<SetupSection<R>>();
+export class SetupList<R extends SetupRow, S extends AnySchema> implements OnInit {
+  readonly section = input.required<SetupSection<R, S>>();
   /** Something was saved or put away. */
   readonly changed = output<void>();
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
-  protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm; readonly lines: readonly Line[] } | undefined>(
+  protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm<S>; readonly lines: readonly Line[] } | undefined>(
     undefined,
   );
   protected rows$: Observable<Loading<readonly R[]>> | undefined;
@@ -118,7 +127,16 @@ export class SetupList<R extends SetupRow> implements OnInit {
   }
 
   protected open(row: R | undefined): void {
-    this.opened.set({ key: row?.id ?? 'new', ...this.section().form(row) });
+    const { draft, schema, fresh, lines, add, edit } = this.section();
+    const form: RecordForm<S> = {
+      schema,
+      initial: row ? Object.fromEntries(Object.entries(row)) : fresh(),
+      draft: `${draft}.${row?.id ?? 'new'}`,
+      does: row ? 'Save' : 'Add it',
+      ...(row ? { version: row.version } : {}),
+      save: (body, version) => (row ? edit(row, version!, body) : add(body)),
+    };
+    this.opened.set({ key: row?.id ?? 'new', form, lines: lines() });
   }
 
   protected putAway(row: R): void {

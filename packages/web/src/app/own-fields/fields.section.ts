@@ -11,12 +11,12 @@ import { linesOf, textOf } from '../ui/one-a-line';
 type Row = OwnFieldWire & SetupRow;
 
 /** Own fields in Setup; called where injection is possible. */
-export function fieldsSection(): SetupSection<Row> {
+export function fieldsSection(): SetupSection<Row, typeof ownFieldFormSchema> {
   const [api, facts] = [inject(Api), inject(KnownFacts)];
   return {
     heading: 'Own fields',
     intro: 'What a ticket is asked for besides what every ticket has: where it is shown, and when it must be filled.',
-    add: 'Add a field',
+    addWords: 'Add a field',
     none: 'No own field yet. Add one where a kind of ticket needs to know more, such as the day a new person starts.',
     rows: () =>
       forkJoin([api.call(ownFieldRoutes.listOwnFields, {}), facts.facts$]).pipe(
@@ -32,41 +32,33 @@ export function fieldsSection(): SetupSection<Row> {
           }));
         }),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Name' },
-        { name: 'kind', label: 'Holds', kind: 'choice', options: FIELD_KINDS.map((k) => ({ value: k, label: k })) },
-        {
-          name: 'choices',
-          label: 'Of a choice: one a line',
-          kind: 'lines',
-          wide: true,
-          when: (v) => v['kind'] === 'choice',
-          read: (v) => textOf(v['choices']),
-          write: (t) => ({ choices: linesOf(t) }),
-        },
-        { name: 'shown', label: 'Shown', kind: 'rule', wide: true },
-        { name: 'required', label: 'Required', kind: 'rule', wide: true },
-        {
-          name: 'asked',
-          label: 'And then at',
-          kind: 'many',
-          wide: true,
-          options: FIELD_MOMENTS.map((m) => ({ value: m, label: m === 'moving' ? 'any move to another status' : m })),
-        },
-      ],
-      form: {
-        schema: ownFieldFormSchema,
-        initial: row ? { ...row } : { name: '', kind: 'text', choices: [], shown: true, required: false, asked: [] },
-        draft: `own-field.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(ownFieldRoutes.editOwnField, { params: { fieldId: row.id }, version: version!, body })
-            : api.call(ownFieldRoutes.addOwnField, { body }),
+    draft: 'own-field',
+    schema: ownFieldFormSchema,
+    fresh: () => ({ name: '', kind: 'text', choices: [], shown: true, required: false, asked: [] }),
+    lines: () => [
+      { name: 'name', label: 'Name' },
+      { name: 'kind', label: 'Holds', kind: 'choice', options: FIELD_KINDS.map((k) => ({ value: k, label: k })) },
+      {
+        name: 'choices',
+        label: 'Of a choice: one a line',
+        kind: 'lines',
+        wide: true,
+        when: (v) => v['kind'] === 'choice',
+        read: (v) => textOf(v['choices']),
+        write: (t) => ({ choices: linesOf(t) }),
       },
-    }),
+      { name: 'shown', label: 'Shown', kind: 'rule', wide: true },
+      { name: 'required', label: 'Required', kind: 'rule', wide: true },
+      {
+        name: 'asked',
+        label: 'And then at',
+        kind: 'many',
+        wide: true,
+        options: FIELD_MOMENTS.map((m) => ({ value: m, label: m === 'moving' ? 'any move to another status' : m })),
+      },
+    ],
+    add: (body) => api.call(ownFieldRoutes.addOwnField, { body }),
+    edit: (row, version, body) => api.call(ownFieldRoutes.editOwnField, { params: { fieldId: row.id }, version, body }),
     archive: (row) => api.call(ownFieldRoutes.archiveOwnField, { params: { fieldId: row.id }, version: row.version }),
   };
 }

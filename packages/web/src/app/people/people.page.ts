@@ -67,8 +67,7 @@ export class PeoplePage {
   }
 
   protected setLevel(p: PersonTimeWire, skillId: string, level: number): void {
-    const skills = [...p.skills.filter((s) => s.skillId !== skillId), ...(level ? [{ skillId, level }] : [])];
-    this.run(this.api.call(peopleRoutes.setSkills, { params: { personId: p.id }, body: { skills } }), 'Saved; routing knows it now');
+    this.run(this.api.call(peopleRoutes.setSkill, { params: { personId: p.id, skillId }, body: { level } }), 'Saved; routing knows it now');
   }
 
   protected addSkill(name: string): void {

@@ -11,7 +11,7 @@ import type { Option } from '../ui/field';
 type Row = RequestFormWire & SetupRow;
 
 /** Request forms in Setup; called where injection is possible. */
-export function requestFormsSection(): SetupSection<Row> {
+export function requestFormsSection(): SetupSection<Row, typeof requestFormFormSchema> {
   const api = inject(Api);
   let fields: Option[] = [];
   let categories: Option[] = [];
@@ -19,7 +19,7 @@ export function requestFormsSection(): SetupSection<Row> {
     heading: 'Request forms',
     intro:
       'Pages outside Drumline, each at an address of its own, that ask clients for what a kind of work needs. What they send lands in intake.',
-    add: 'Add a request form',
+    addWords: 'Add a request form',
     none: 'No request form yet. Add one for work that is always asked for with too little, such as somebody new.',
     rows: () =>
       forkJoin([
@@ -33,27 +33,19 @@ export function requestFormsSection(): SetupSection<Row> {
           return forms.map((f) => ({ ...f, says: f.address }));
         }),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Heading' },
-        { name: 'path', label: 'Address: …/request/', placeholder: 'somebody-new' },
-        { name: 'intro', label: 'What it says first', kind: 'lines', wide: true },
-        { name: 'kind', label: 'Kind', kind: 'choice', none: 'left to intake', options: SORTED_KINDS.map((k) => ({ value: k, label: k })) },
-        { name: 'categoryId', label: 'Category', kind: 'choice', none: 'left to intake', options: categories },
-        { name: 'fields', label: 'Own fields that it asks for', kind: 'many', wide: true, options: fields },
-      ],
-      form: {
-        schema: requestFormFormSchema,
-        initial: row ? { ...row } : { name: '', path: '', intro: '', kind: null, categoryId: null, fields: [] },
-        draft: `request-form.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(requestFormRoutes.editRequestForm, { params: { formId: row.id }, version: version!, body })
-            : api.call(requestFormRoutes.addRequestForm, { body }),
-      },
-    }),
+    draft: 'request-form',
+    schema: requestFormFormSchema,
+    fresh: () => ({ name: '', path: '', intro: '', kind: null, categoryId: null, fields: [] }),
+    lines: () => [
+      { name: 'name', label: 'Heading' },
+      { name: 'path', label: 'Address: …/request/', placeholder: 'somebody-new' },
+      { name: 'intro', label: 'What it says first', kind: 'lines', wide: true },
+      { name: 'kind', label: 'Kind', kind: 'choice', none: 'left to intake', options: SORTED_KINDS.map((k) => ({ value: k, label: k })) },
+      { name: 'categoryId', label: 'Category', kind: 'choice', none: 'left to intake', options: categories },
+      { name: 'fields', label: 'Own fields that it asks for', kind: 'many', wide: true, options: fields },
+    ],
+    add: (body) => api.call(requestFormRoutes.addRequestForm, { body }),
+    edit: (row, version, body) => api.call(requestFormRoutes.editRequestForm, { params: { formId: row.id }, version, body }),
     archive: (row) => api.call(requestFormRoutes.archiveRequestForm, { params: { formId: row.id }, version: row.version }),
   };
 }

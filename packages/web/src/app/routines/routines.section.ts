@@ -9,7 +9,7 @@ import { Session } from '../shell/session';
 import type { Option } from '../ui/field';
 import { isoDay, nearTime } from '../ui/time-format';
 
-type Row = RoutineWire & SetupRow;
+type Row = RoutineWire & SetupRow & { readonly contactWords: string };
 const RULES: readonly Option[] = [
   { value: 'FREQ=WEEKLY;BYDAY=MO', label: 'every Monday' },
   { value: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=MO', label: 'every second Monday' },
@@ -22,7 +22,7 @@ const RULES: readonly Option[] = [
 ];
 
 /** Routine work in Setup; called where injection is possible. */
-export function routinesSection(): SetupSection<Row> {
+export function routinesSection(): SetupSection<Row, typeof routineFormSchema> {
   const [api, session] = [inject(Api), inject(Session)];
   let templates: Option[] = [];
   const says = (r: RoutineWire): string =>
@@ -36,56 +36,46 @@ export function routinesSection(): SetupSection<Row> {
   return {
     heading: 'Routine work',
     intro: 'Tickets that open by themselves, from a template, by a rule. Turns that pass while nothing runs open one ticket, not many.',
-    add: 'Add routine work',
+    addWords: 'Add routine work',
     none: 'No routine work yet. Write a template first, then say for whom and when it is opened.',
     rows: () =>
       forkJoin([api.call(routineRoutes.listRoutines, {}), api.call(templateRoutes.listTemplates, {})]).pipe(
         map(([{ routines }, all]) => {
           templates = all.templates.map((t) => ({ value: t.id, label: t.name }));
-          return routines.map((r) => ({ ...r, says: says(r) }));
+          return routines.map((r) => ({ ...r, contactWords: `${r.contact}, ${r.client}`, says: says(r) }));
         }),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Name' },
-        { name: 'templateId', label: 'Opens', kind: 'choice', options: templates },
-        CONTACT_LINE,
-        {
-          name: 'often',
-          label: 'How often',
-          kind: 'choice',
-          none: 'by the rule below',
-          options: RULES,
-          read: (v) => v['rule'],
-          write: (rule) => (rule ? { rule } : {}),
-        },
-        { name: 'rule', label: 'Rule (RFC 5545)', placeholder: 'FREQ=WEEKLY;BYDAY=MO' },
-        { name: 'startsOn', label: 'From', kind: 'date' },
-        { name: 'at', label: 'At', placeholder: '08:30' },
-      ],
-      form: {
-        schema: routineFormSchema,
-        initial: row
-          ? { ...row, contactWords: `${row.contact}, ${row.client}` }
-          : {
-              name: '',
-              templateId: '',
-              clientId: '',
-              contactId: '',
-              contactWords: '',
-              rule: RULES[0]!.value,
-              startsOn: isoDay(session.now(), session.zone),
-              at: '08:30',
-            },
-        draft: `routine.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(routineRoutes.editRoutine, { params: { routineId: row.id }, version: version!, body })
-            : api.call(routineRoutes.addRoutine, { body }),
-      },
+    draft: 'routine',
+    schema: routineFormSchema,
+    fresh: () => ({
+      name: '',
+      templateId: '',
+      clientId: '',
+      contactId: '',
+      contactWords: '',
+      rule: RULES[0]!.value,
+      startsOn: isoDay(session.now(), session.zone),
+      at: '08:30',
     }),
+    lines: () => [
+      { name: 'name', label: 'Name' },
+      { name: 'templateId', label: 'Opens', kind: 'choice', options: templates },
+      CONTACT_LINE,
+      {
+        name: 'often',
+        label: 'How often',
+        kind: 'choice',
+        none: 'by the rule below',
+        options: RULES,
+        read: (v) => v['rule'],
+        write: (rule) => (rule ? { rule } : {}),
+      },
+      { name: 'rule', label: 'Rule (RFC 5545)', placeholder: 'FREQ=WEEKLY;BYDAY=MO' },
+      { name: 'startsOn', label: 'From', kind: 'date' },
+      { name: 'at', label: 'At', placeholder: '08:30' },
+    ],
+    add: (body) => api.call(routineRoutes.addRoutine, { body }),
+    edit: (row, version, body) => api.call(routineRoutes.editRoutine, { params: { routineId: row.id }, version, body }),
     archive: (row) => api.call(routineRoutes.archiveRoutine, { params: { routineId: row.id }, version: row.version }),
   };
 }

@@ -8,13 +8,13 @@ type Row = OwnStatusWire & SetupRow;
 const plain = (values: readonly string[]) => values.map((v) => ({ value: v, label: v }));
 
 /** Statuses and hold reasons in Setup; called where injection is possible. */
-export function statusesSection(): SetupSection<Row> {
+export function statusesSection(): SetupSection<Row, typeof ownStatusFormSchema> {
   const api = inject(Api);
   return {
     heading: 'Statuses and hold reasons',
     intro:
       'Every ticket is new, queued, booked, underway, on hold, resolved or closed. Give queued, underway and on hold names of your own; the clocks do what the status does that it stands for.',
-    add: 'Add a status',
+    addWords: 'Add a status',
     none: 'No name of your own yet. Add one where the desk needs to tell apart, such as "parts ordered" for on hold, waiting for a supplier.',
     rows: () =>
       api.call(statusRoutes.listOwnStatuses, {}).pipe(
@@ -25,30 +25,22 @@ export function statusesSection(): SetupSection<Row> {
           })),
         ),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Name' },
-        {
-          name: 'standsFor',
-          label: 'Stands for',
-          kind: 'choice',
-          options: plain(NAMED_STATUSES),
-          write: (standsFor) => ({ standsFor, waitsFor: null }),
-        },
-        { name: 'waitsFor', label: 'Waits for', kind: 'choice', options: plain(WAITS_FOR), when: (v) => v['standsFor'] === 'on hold' },
-      ],
-      form: {
-        schema: ownStatusFormSchema,
-        initial: row ? { ...row } : { name: '', standsFor: 'on hold', waitsFor: null },
-        draft: `own-status.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(statusRoutes.editOwnStatus, { params: { statusId: row.id }, version: version!, body })
-            : api.call(statusRoutes.addOwnStatus, { body }),
+    draft: 'own-status',
+    schema: ownStatusFormSchema,
+    fresh: () => ({ name: '', standsFor: 'on hold', waitsFor: null }),
+    lines: () => [
+      { name: 'name', label: 'Name' },
+      {
+        name: 'standsFor',
+        label: 'Stands for',
+        kind: 'choice',
+        options: plain(NAMED_STATUSES),
+        write: (standsFor) => ({ standsFor, waitsFor: null }),
       },
-    }),
+      { name: 'waitsFor', label: 'Waits for', kind: 'choice', options: plain(WAITS_FOR), when: (v) => v['standsFor'] === 'on hold' },
+    ],
+    add: (body) => api.call(statusRoutes.addOwnStatus, { body }),
+    edit: (row, version, body) => api.call(statusRoutes.editOwnStatus, { params: { statusId: row.id }, version, body }),
     archive: (row) => api.call(statusRoutes.archiveOwnStatus, { params: { statusId: row.id }, version: row.version }),
   };
 }

@@ -21,7 +21,7 @@ type Row = TemplateWire & SetupRow;
 const plain = (values: readonly string[]): Option[] => values.map((v) => ({ value: v, label: v }));
 
 /** Templates of tickets in Setup; called where injection is possible. */
-export function templatesSection(): SetupSection<Row> {
+export function templatesSection(): SetupSection<Row, typeof templateFormSchema> {
   const api = inject(Api);
   let desks: Option[] = [];
   let categories: Option[] = [];
@@ -36,7 +36,7 @@ export function templatesSection(): SetupSection<Row> {
     heading: 'Templates',
     intro:
       'Tickets that are opened by hand, or by a routine, again and again. One that says kind, priority, category, desk and line opens routed, past intake.',
-    add: 'Add a template',
+    addWords: 'Add a template',
     none: 'No template yet. Add one for what is opened often, such as the monthly look at the servers.',
     rows: () =>
       forkJoin([api.call(templateRoutes.listTemplates, {}), choices$]).pipe(
@@ -47,91 +47,73 @@ export function templatesSection(): SetupSection<Row> {
           })),
         ),
       ),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Name' },
-        { name: 'subject', label: 'Subject' },
-        { name: 'text', label: 'What it says', kind: 'lines', wide: true },
-        { name: 'kind', label: 'Kind', kind: 'choice', none: 'sorted in intake', options: plain(SORTED_KINDS) },
-        { name: 'categoryId', label: 'Category', kind: 'choice', none: 'sorted in intake', options: categories },
-        { name: 'impact', label: 'Impact', kind: 'choice', none: 'sorted in intake', options: plain(IMPACTS) },
-        { name: 'urgency', label: 'Urgency', kind: 'choice', none: 'sorted in intake', options: plain(URGENCIES) },
-        { name: 'deskId', label: 'Desk', kind: 'choice', none: 'sorted in intake', options: desks },
-        { name: 'line', label: 'Line', kind: 'choice', none: 'sorted in intake', options: plain(DESK_LINES) },
-        {
-          name: 'checklist',
-          label: 'Checklist: one a line',
-          kind: 'lines',
-          wide: true,
-          read: (v) => textOf(v['checklist']),
-          write: (t) => ({ checklist: linesOf(t) }),
-        },
-      ],
-      form: {
-        schema: templateFormSchema,
-        initial: row
-          ? { ...row }
-          : {
-              name: '',
-              subject: '',
-              text: '',
-              kind: null,
-              categoryId: null,
-              impact: null,
-              urgency: null,
-              deskId: null,
-              line: null,
-              checklist: [],
-            },
-        draft: `template.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(templateRoutes.editTemplate, { params: { templateId: row.id }, version: version!, body })
-            : api.call(templateRoutes.addTemplate, { body }),
-      },
+    draft: 'template',
+    schema: templateFormSchema,
+    fresh: () => ({
+      name: '',
+      subject: '',
+      text: '',
+      kind: null,
+      categoryId: null,
+      impact: null,
+      urgency: null,
+      deskId: null,
+      line: null,
+      checklist: [],
     }),
+    lines: () => [
+      { name: 'name', label: 'Name' },
+      { name: 'subject', label: 'Subject' },
+      { name: 'text', label: 'What it says', kind: 'lines', wide: true },
+      { name: 'kind', label: 'Kind', kind: 'choice', none: 'sorted in intake', options: plain(SORTED_KINDS) },
+      { name: 'categoryId', label: 'Category', kind: 'choice', none: 'sorted in intake', options: categories },
+      { name: 'impact', label: 'Impact', kind: 'choice', none: 'sorted in intake', options: plain(IMPACTS) },
+      { name: 'urgency', label: 'Urgency', kind: 'choice', none: 'sorted in intake', options: plain(URGENCIES) },
+      { name: 'deskId', label: 'Desk', kind: 'choice', none: 'sorted in intake', options: desks },
+      { name: 'line', label: 'Line', kind: 'choice', none: 'sorted in intake', options: plain(DESK_LINES) },
+      {
+        name: 'checklist',
+        label: 'Checklist: one a line',
+        kind: 'lines',
+        wide: true,
+        read: (v) => textOf(v['checklist']),
+        write: (t) => ({ checklist: linesOf(t) }),
+      },
+    ],
+    add: (body) => api.call(templateRoutes.addTemplate, { body }),
+    edit: (row, version, body) => api.call(templateRoutes.editTemplate, { params: { templateId: row.id }, version, body }),
     archive: (row) => api.call(templateRoutes.archiveTemplate, { params: { templateId: row.id }, version: row.version }),
   };
 }
 
 /** Checklists that can be put on tickets, in Setup; called where injection is possible. */
-export function checklistsSection(): SetupSection<ChecklistTemplateWire & SetupRow> {
+export function checklistsSection(): SetupSection<ChecklistTemplateWire & SetupRow, typeof checklistTemplateFormSchema> {
   const api = inject(Api);
   return {
     heading: 'Checklists',
     intro: 'What is done the same way each time; put on a ticket with one press.',
-    add: 'Add a checklist',
+    addWords: 'Add a checklist',
     none: 'No checklist yet.',
     rows: () =>
       api
         .call(templateRoutes.listChecklistTemplates, {})
         .pipe(map(({ checklists }) => checklists.map((c) => ({ ...c, says: c.items.join('; ') })))),
-    form: (row) => ({
-      lines: [
-        { name: 'name', label: 'Name' },
-        {
-          name: 'items',
-          label: 'One a line',
-          kind: 'lines',
-          wide: true,
-          read: (v) => textOf(v['items']),
-          write: (t) => ({ items: linesOf(t) }),
-        },
-      ],
-      form: {
-        schema: checklistTemplateFormSchema,
-        initial: row ? { ...row } : { name: '', items: [] },
-        draft: `checklist-template.${row?.id ?? 'new'}`,
-        does: row ? 'Save' : 'Add it',
-        ...(row ? { version: row.version } : {}),
-        save: (body, version) =>
-          row
-            ? api.call(templateRoutes.editChecklistTemplate, { params: { checklistId: row.id }, version: version!, body })
-            : api.call(templateRoutes.addChecklistTemplate, { body }),
+    draft: 'checklist-template',
+    schema: checklistTemplateFormSchema,
+    fresh: () => ({ name: '', items: [] }),
+    lines: () => [
+      { name: 'name', label: 'Name' },
+      {
+        name: 'items',
+        label: 'One a line',
+        kind: 'lines',
+        wide: true,
+        read: (v) => textOf(v['items']),
+        write: (t) => ({ items: linesOf(t) }),
       },
-    }),
+    ],
+    add: (body) => api.call(templateRoutes.addChecklistTemplate, { body }),
+    edit: (row, version, body) => api.call(templateRoutes.editChecklistTemplate, { params: { checklistId: row.id }, version, body }),
     archive: (row) => api.call(templateRoutes.archiveChecklistTemplate, { params: { checklistId: row.id }, version: row.version }),
   };
 }

@@ -95,6 +95,11 @@ describe('calendars', () => {
     await aoife.fill('Friday', '8 to 4');
     await aoife.press('form button', 'Let it hold from now on');
     await aoife.sees('form', 'day 5: not hours within one date: "8 to 4"');
+    // Left and opened again, what was typed is there.
+    await aoife.go('/setup');
+    await aoife.go('/setup/calendars');
+    await aoife.press('section.calendar button', 'change Pellworth hours');
+    expect(await aoife.value('Friday')).toBe('8 to 4');
     await aoife.fill('Friday', '08:00-16:00');
     await aoife.press('form button', 'Let it hold from now on');
     await aoife.sees('section.calendar', 'Fri 08:00-16:00');

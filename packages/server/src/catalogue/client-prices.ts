@@ -55,14 +55,14 @@ export function bindClientPrices(): Pick<Handlers<typeof catalogueRoutes>, 'list
       await work.tell({
         subject: 'client',
         id: params.clientId,
-        what: `pays ${body.price} ${body.basis} for ${item.name}`,
+        what: `set their price of ${item.name} to ${body.price} ${body.basis}`,
         changes: { price: [was ? `${plainDecimal(was.price)} ${was.basis}` : null, `${body.price} ${body.basis}`] },
       });
       return { id: body.itemId };
     },
     removeClientPrice: async ({ work, params }) => {
       const removed = await work.tx('client_price').where({ client_id: params.clientId, item_id: params.itemId }).delete();
-      if (removed) await work.tell({ subject: 'client', id: params.clientId, what: "pays the catalogue's price for an item again" });
+      if (removed) await work.tell({ subject: 'client', id: params.clientId, what: 'took a price of their own away' });
       return { removed };
     },
   };

@@ -45,7 +45,7 @@ export async function setPromise(
   await work.tell({
     subject: 'client',
     id: clientId,
-    what: `promises by ${policy?.name ?? 'the policy of the house'} on ${calendar?.name ?? 'our calendar'} from now on${applyToOpen ? ', open tickets too' : ''}`,
+    what: `set the promise to ${policy?.name ?? 'the policy of the house'} on ${calendar?.name ?? 'our calendar'} from now on${applyToOpen ? ', open tickets too' : ''}`,
     changes: { policy: [was.policy_id, policyId], calendar: [was.calendar_id, calendarId] },
   });
   return changed;

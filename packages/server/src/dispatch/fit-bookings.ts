@@ -42,7 +42,7 @@ export async function fitBookings(work: Work, zone: Zone, { ticketId, personId }
     await work.tell({
       subject: 'booking',
       id: b.id,
-      what: span.to - span.from < b.planned_ends_at - b.planned_starts_at ? 'took less than planned' : 'took what was logged',
+      what: 'fitted its span to the time that was logged',
     });
   }
 }

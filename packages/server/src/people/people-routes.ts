@@ -43,7 +43,7 @@ export function bindPeople(app: App) {
         .insert({ person_id: params.personId, week: JSON.stringify(week) })
         .onConflict('person_id')
         .merge();
-      return told(work, params.personId, 'works other hours from now on');
+      return told(work, params.personId, 'changed the hours of the week');
     },
     setSkill: async ({ work, params, body }) => {
       const barred = await noTechnician(work, params.personId);
@@ -58,7 +58,11 @@ export function bindPeople(app: App) {
           .insert({ ...own, level: body.level })
           .onConflict(['person_id', 'skill_id'])
           .merge();
-      return told(work, params.personId, body.level ? `knows ${skill.name} at level ${body.level}` : `knows ${skill.name} no more`);
+      return told(
+        work,
+        params.personId,
+        body.level ? `set the skill ${skill.name} to level ${body.level}` : `took the skill ${skill.name} away`,
+      );
     },
     addSkill: async ({ work, body }) => {
       const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
@@ -82,13 +86,13 @@ export function bindPeople(app: App) {
         .where('ends_at', '>', span.starts_at)
         .count('* as n')
         .first()) as { n: number };
-      await told(work, params.personId, `is away: ${body.reason}`);
+      await told(work, params.personId, `wrote down time away: ${body.reason}`);
       return { id: row.id as string, bookings: n };
     },
     removeTimeOff: async ({ work, params }) => {
       const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
       if (!gone) return { removed: 0 };
-      await told(work, gone.person_id, 'is not away after all');
+      await told(work, gone.person_id, 'took time away off again');
       return { removed: 1 };
     },
   });

@@ -30,7 +30,7 @@ export function bindRelations(app: App) {
     unrelateTicket: async ({ work, params }) => {
       const removed = await work.tx('ticket_relation').where(pair(params.ticketId, params.relatedId)).delete();
       if (removed) {
-        await work.tell({ subject: 'ticket', id: params.ticketId, what: 'no more related to another' });
+        await work.tell({ subject: 'ticket', id: params.ticketId, what: 'took a relation away' });
         await work.emit('ticket', params.relatedId);
       }
       return { removed };

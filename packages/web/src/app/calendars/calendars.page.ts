@@ -2,12 +2,12 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { map, startWith, Subject } from 'rxjs';
-import { calendarRoutes, type CalendarForm, type CalendarWire } from '@core/calendars';
+import { calendarFormSchema, calendarRoutes, type CalendarForm, type CalendarWire } from '@core/calendars';
 import { Api } from '../shell/api';
-import { problemOf } from '../shell/problem';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { Field } from '../ui/field';
+import { FormState, type FormView } from '../ui/form-state';
 import { loading } from '../ui/loading';
 import { StateNote } from '../ui/state-note';
 import { HolidayFinder } from './holiday-finder';
@@ -16,7 +16,8 @@ const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'
 
 interface Draft {
   readonly calendar: CalendarWire | undefined;
-  readonly form: CalendarForm;
+  /** What is typed; kept until it is saved or left on purpose. */
+  readonly state: FormState<typeof calendarFormSchema>;
 }
 
 /** When work is done: the hours of the week, holidays, closures and other hours. A change holds from now on. */
@@ -34,8 +35,6 @@ export class CalendarsPage {
   protected readonly again = new Subject<void>();
   protected readonly days = DAYS;
   protected readonly draft = signal<Draft | undefined>(undefined);
-  protected readonly wrong = signal<Readonly<Record<string, string>>>({});
-  protected readonly busy = signal(false);
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () =>
     this.api.call(calendarRoutes.listCalendars, {}).pipe(map((a) => a.calendars)),
   );
@@ -47,12 +46,31 @@ export class CalendarsPage {
       week: DAYS.map((_, i) => (i < 5 ? '08:30-17:30' : '')),
       dates: [],
     };
-    this.wrong.set({});
-    this.draft.set({ calendar, form: { name, zone, week: [...week], dates: dates.map((d) => ({ ...d })) } });
+    const initial = { name, zone, week: [...week], dates: dates.map((d) => ({ ...d })) };
+    const state = new FormState(calendarFormSchema, initial, `calendar.${calendar?.id ?? 'new'}`, calendar?.version);
+    this.draft.set({ calendar, state });
+  }
+
+  /** The form as it stands. */
+  protected formOf(view: FormView): CalendarForm {
+    return view.values as unknown as CalendarForm;
+  }
+
+  /** What is wrong with the dates, as a whole or in one of them. */
+  protected wrongDates(view: FormView): string {
+    return Object.entries(view.errors)
+      .filter(([place]) => place.startsWith('dates'))
+      .map(([, what]) => what)
+      .join('; ');
   }
 
   protected patch(part: Partial<CalendarForm>): void {
-    this.draft.update((d) => d && { ...d, form: { ...d.form, ...part } });
+    for (const [name, value] of Object.entries(part)) this.draft()!.state.set(name, value);
+  }
+
+  protected leave(): void {
+    this.draft()!.state.forget();
+    this.draft.set(undefined);
   }
 
   protected setDay(form: CalendarForm, day: number, hours: string): void {
@@ -82,21 +100,22 @@ export class CalendarsPage {
 
   protected save(event: Event): void {
     event.preventDefault();
-    const { calendar, form } = this.draft()!;
-    this.busy.set(true);
+    const { calendar, state } = this.draft()!;
+    const body = state.check();
+    if (!body) return;
+    state.busy(true);
     const command = calendar
-      ? this.api.call(calendarRoutes.editCalendar, { params: { calendarId: calendar.id }, version: calendar.version, body: form })
-      : this.api.call(calendarRoutes.addCalendar, { body: form });
+      ? this.api.call(calendarRoutes.editCalendar, { params: { calendarId: calendar.id }, version: state.version!, body })
+      : this.api.call(calendarRoutes.addCalendar, { body });
     command.subscribe({
       next: () => {
-        this.busy.set(false);
-        this.toasts.done(`${form.name} holds from now on; what falls due is computed again`);
+        state.saved();
+        this.toasts.done(`${body.name} holds from now on; what falls due is computed again`);
         this.draft.set(undefined);
         this.again.next();
       },
       error: (fault: unknown) => {
-        this.busy.set(false);
-        this.wrong.set(problemOf(fault).fields ?? {});
+        state.refused(fault);
         this.toasts.trouble(fault);
       },
     });

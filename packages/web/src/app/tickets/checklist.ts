@@ -56,6 +56,9 @@ import { TicketState } from './ticket.state';
     }
   `,
   styles: `
+    select {
+      margin-bottom: 6px;
+    }
     h2 {
       font-size: 13px;
       margin: 16px 0 6px;

@@ -1,13 +1,16 @@
 import { sumMoney, type Currency, type Money } from '../money';
+import type { Kind } from '../tickets';
 import type { LocalDate } from '../time';
 
 /** What became of a piece of work: charged, or waived by a decision. What is covered joins with contracts. */
 export const USAGE_TREATMENTS = ['charged', 'waived'] as const;
 export type UsageTreatment = (typeof USAGE_TREATMENTS)[number];
 
-/** A billable entry of the client as the report takes it; minutes are whole, the amount is before tax. */
+/** An entry of the client as the report takes it; minutes are whole, the amount is before tax. */
 export interface UsageEntry {
   readonly ticketId: string;
+  readonly kind: Kind;
+  readonly billable: boolean;
   readonly number: number;
   readonly subject: string;
   readonly contact: string | null;
@@ -48,10 +51,13 @@ export interface UsageReport {
 
 type Head = Pick<UsageReport, 'provider' | 'client' | 'from' | 'to'>;
 
-/** Sums entries by ticket, in the order of the tickets' numbers. Flat-fee and non-billable labour must be left out by the caller. */
+/** Whether work stands in the client's report: not that of a flat-fee job, nor what is not billable. Source: calculations.md 5, step 6. */
+export const isReported = ({ kind, billable }: Pick<UsageEntry, 'kind' | 'billable'>): boolean => billable && kind !== 'flat-fee job';
+
+/** Sums what is reported by ticket, in the order of the tickets' numbers. */
 export function usageReport(head: Head, currency: Currency, entries: readonly UsageEntry[]): UsageReport {
   const byTicket = new Map<string, UsageEntry[]>();
-  for (const e of entries) byTicket.set(e.ticketId, [...(byTicket.get(e.ticketId) ?? []), e]);
+  for (const e of entries.filter(isReported)) byTicket.set(e.ticketId, [...(byTicket.get(e.ticketId) ?? []), e]);
   const tickets = [...byTicket.values()].map((work) => ticketOf(currency, work)).sort((a, b) => a.number - b.number);
   return {
     ...head,

@@ -11,8 +11,12 @@ const entry = fc
     minor: fc.integer({ min: 0, max: 100_000 }),
     treatment: fc.constantFrom(...USAGE_TREATMENTS),
     day: fc.integer({ min: 1, max: 30 }),
+    kind: fc.constantFrom('incident' as const, 'flat-fee job' as const),
+    billable: fc.boolean(),
   })
-  .map(({ number, minutes, minor, treatment, day }): UsageEntry => ({
+  .map(({ number, minutes, minor, treatment, day, kind, billable }): UsageEntry => ({
+    kind,
+    billable,
     ticketId: `t${number}`,
     number,
     subject: `Subject ${number}`,
@@ -30,8 +34,9 @@ const entry = fc
 describe('the usage report', () => {
   it('adds up: its parts, its tickets and its work, with nothing lost and only what is charged in the amount', () => {
     fc.assert(
-      fc.property(fc.array(entry, { maxLength: 40 }), (entries) => {
-        const r = usageReport(HEAD, 'EUR', entries);
+      fc.property(fc.array(entry, { maxLength: 40 }), (all) => {
+        const r = usageReport(HEAD, 'EUR', all);
+        const entries = all.filter((e) => e.billable && e.kind === 'incident');
         const charged = entries.filter((e) => e.treatment === 'charged');
         const sum = (all: readonly { minutes: number }[]) => all.reduce((n, e) => n + e.minutes, 0);
         expect([r.minutes, r.chargedMinutes, r.net.minor]).toEqual([

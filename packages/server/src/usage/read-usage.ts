@@ -26,9 +26,7 @@ export async function readUsage(
          select coalesce(sum(c.net_minor), 0)::bigint as net, coalesce(bool_and(c.state = 'waived'), false) as waived, min(c.currency) as currency
          from charge c where c.time_entry_id = e.id) c on true`,
     )
-    .where({ 'e.client_id': clientId, 'e.billable': true })
-    // The labour of a flat-fee job stays out: its fee says what it costs.
-    .whereNot('t.kind', 'flat-fee job')
+    .where({ 'e.client_id': clientId })
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(instantAt(from, 0, zone)))
     .where('e.starts_at', '<', at(instantAt(plusDays(to, 1), 0, zone)))
@@ -36,6 +34,8 @@ export async function readUsage(
     .select(
       'e.starts_at',
       'e.minutes',
+      'e.billable',
+      't.kind',
       't.id',
       't.number',
       't.subject',
@@ -50,6 +50,8 @@ export async function readUsage(
     );
   const entries = rows.map((r): UsageEntry => ({
     ticketId: r.id,
+    kind: r.kind,
+    billable: r.billable,
     number: r.number,
     subject: r.subject,
     contact: r.contact,

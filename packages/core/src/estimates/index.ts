@@ -1,0 +1,2 @@
+export * from './learn-estimates';
+export * from './estimate';

@@ -1,0 +1,2 @@
+export * from './travel-minutes';
+export * from './travel-wire';

@@ -90,6 +90,7 @@ export function buildServer() {
       'packages/server/src/access/token-command.ts',
       'packages/server/src/umbrellas/integrity-command.ts',
       'packages/server/src/app/documents/document-worker.ts',
+      'packages/server/src/planning/plan-worker.ts',
       'packages/standins/src/mail/main.ts',
       'packages/standins/src/ledger/main.ts',
       '--bundle',

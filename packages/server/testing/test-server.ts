@@ -63,6 +63,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     FILES_DIR: folder,
     WEB_DIR: 'dist/web/browser',
     DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
+    PLAN_WORKER: 'dist/server/server/src/planning/plan-worker.js',
     DRUMLINE_NOW: undefined,
     LOG_LEVEL: 'silent',
     REPLY_WAIT_SECONDS: 0,

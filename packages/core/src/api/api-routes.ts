@@ -32,6 +32,9 @@ import { routineRoutes } from '../routines';
 import { templateRoutes } from '../templates';
 import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
+import { fittingRoutes } from '../fitting';
+import { planningRoutes } from '../planning';
+import { travelRoutes } from '../travel';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
@@ -69,5 +72,8 @@ export const apiRoutes = {
   ...kindRoutes,
   ...feedRoutes,
   ...peopleRoutes,
+  ...fittingRoutes,
+  ...planningRoutes,
+  ...travelRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

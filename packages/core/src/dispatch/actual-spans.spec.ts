@@ -34,6 +34,13 @@ describe('what a booking really took', () => {
     expect(bookingOf(entry('09:30', '10:30'), bookings, dayOf)).toEqual({ bookingId: 'a', equally: ['b'] });
   });
 
+  it('goes by what the technician said, where they were asked', () => {
+    const bookings = [booking('a', '09:00', '10:00'), booking('b', '10:00', '11:00')];
+    const between = entry('09:30', '10:30');
+    expect(bookingOf({ ...between, bookingId: 'b' }, bookings, dayOf)).toEqual({ bookingId: 'b', equally: [] });
+    expect(bookingOf({ ...between, bookingId: 'gone' }, bookings, dayOf)).toEqual({ bookingId: 'a', equally: ['b'] });
+  });
+
   it('does not depend on the order in which time was logged, and each span is as long as its entries reach', () => {
     const start = at('00:00');
     const interval = fc

@@ -10,6 +10,8 @@ export interface DoneBooking {
 export interface WorkedEntry {
   readonly id: string;
   readonly span: Interval;
+  /** The booking that its technician said it belongs to, where they were asked. */
+  readonly bookingId?: string | null;
 }
 
 /** Which booking an entry belongs to, and which others it fits equally well. */
@@ -24,10 +26,11 @@ const distanceOf = (a: Interval, b: Interval): number => Math.max(0, a.from - b.
 
 /**
  * The booking that an entry belongs to: the one it overlaps most, else the nearest that is planned on the entry's
- * local day; of equals the earlier, then the smaller id. Source: calculations.md 8.
+ * local day; of equals the earlier, then the smaller id, until its technician says which. Source: calculations.md 8.
  * @param bookings of the same ticket and technician
  */
 export function bookingOf(entry: WorkedEntry, bookings: readonly DoneBooking[], dayOf: DayOf): Belonging | undefined {
+  if (entry.bookingId && bookings.some((b) => b.id === entry.bookingId)) return { bookingId: entry.bookingId, equally: [] };
   const overlapping = bookings.filter((b) => overlapOf(entry.span, b.planned) > 0);
   const near = overlapping.length ? overlapping : bookings.filter((b) => dayOf(b.planned.from) === dayOf(entry.span.from));
   const rank = (b: DoneBooking): number => (overlapping.length ? -overlapOf(entry.span, b.planned) : distanceOf(entry.span, b.planned));

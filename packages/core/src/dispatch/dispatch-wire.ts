@@ -1,4 +1,4 @@
-import { string } from 'yup';
+import { array, boolean, number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { PRIORITIES } from '../priority';
 import {
@@ -11,17 +11,30 @@ import {
   list,
   oneOf,
   optionalId,
+  optionalInstant,
   optionalOneOf,
+  optionalRecord,
   optionalText,
   record,
   shape,
   text,
   whole,
+  why,
+  yes,
   type Wire,
 } from '../routes';
+import { ticketFilterSchema } from '../tickets';
+import { knownTravelSchema } from '../travel';
 import type { Beat } from './beat-strip';
 
 export const BOOKING_STATES = ['planned', 'underway', 'done', 'cancelled'] as const;
+/** How many days the view shows at once: one, three, the working week, all of it. */
+export const DAYS_SHOWN = [1, 3, 5, 7] as const;
+export const REPEATS = ['no', 'day', 'weekday', 'week', 'two weeks', 'month'] as const;
+export type Repeat = (typeof REPEATS)[number];
+export const MOST_REPEATS = 30;
+const skillSchema = record({ id: id(), name: text() });
+
 export const bookingSchema = record({
   id: id(),
   version: count(),
@@ -29,7 +42,11 @@ export const bookingSchema = record({
   number: count(),
   subject: text(),
   client: optionalText(),
+  contact: optionalText(),
+  phone: optionalText(),
+  site: optionalText(),
   priority: optionalOneOf(PRIORITIES),
+  dueAt: optionalInstant(),
   personId: optionalId(),
   startsAt: instant(),
   endsAt: instant(),
@@ -37,65 +54,197 @@ export const bookingSchema = record({
   plannedStartsAt: instant(),
   plannedEndsAt: instant(),
   state: oneOf(BOOKING_STATES),
-  travelMinutes: count(),
+  travelBefore: count(),
+  travelAfter: count(),
+  /** Where it is; null where it is done from anywhere. */
+  place: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  onSite: yes(),
+  tentative: yes(),
+  /** Agreed with the client: plans leave it where it is. */
+  fixed: yes(),
+  bring: optionalText(500),
+  crewId: optionalId(),
+  seriesId: optionalId(),
+  /** Held as one of the openings that a client can choose from. */
+  offered: yes(),
+  cancelReason: optionalText(300),
+  loggedMinutes: count(),
+  skill: optionalRecord({ id: id(), name: text() }),
+  toldClientAt: optionalInstant(),
 });
 export type BookingWire = Wire<typeof bookingSchema>;
 export const spanSchema = record({ from: instant(), to: instant() });
-export const laneSchema = record({
-  personId: id(),
-  name: text(),
-  grade: optionalText(),
-  team: optionalText(),
+export const laneDaySchema = record({
+  day: date(),
   working: list(spanSchema),
-  timeOff: list(spanSchema),
-  bookings: list(bookingSchema),
+  /** Time off and appointments of other calendars, each with what it is. */
+  away: list(record({ from: instant(), to: instant(), what: text(), outside: yes() })),
+  holiday: optionalText(),
   gaps: list(spanSchema),
   beats: shape<Beat[]>(),
   availableMinutes: count(),
   bookedMinutes: count(),
   load: count(),
   freeMinutes: count(),
+  lostMinutes: count(),
+});
+export const laneSchema = record({
+  /** null is the lane of bookings without a technician. */
+  personId: optionalId(),
+  name: text(),
+  grade: optionalText(),
+  team: optionalText(),
+  start: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  skills: list(record({ skillId: id(), level: count() })),
+  onCall: yes(),
+  days: list(laneDaySchema),
+  bookings: list(bookingSchema),
   conflicts: list(record({ bookingId: id(), why: text() })),
 });
 export type LaneWire = Wire<typeof laneSchema>;
+export const estimateSchema = record({ minutes: count(), p80: count(), says: text(), why: why() });
 export const unbookedSchema = record({
   ticketId: id(),
   version: count(),
   number: count(),
   subject: text(),
   client: optionalText(),
+  site: optionalText(),
   priority: optionalOneOf(PRIORITIES),
-  estimateMinutes: count(),
-  estimateFrom: text(),
+  status: text(),
+  dueAt: optionalInstant(),
+  assigneeId: optionalId(),
+  needsVisit: yes(),
+  place: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  skill: optionalRecord({ id: id(), name: text() }),
+  estimate: estimateSchema,
   clocks: list(clockSchema),
 });
 export type UnbookedWire = Wire<typeof unbookedSchema>;
-export const dispatchDaySchema = record({
-  day: date(),
-  from: instant(),
-  to: instant(),
+export const overrunSchema = record({
+  bookingId: id(),
+  number: count(),
+  subject: text(),
+  technician: text(),
+  endedAt: instant(),
+  /** The booking it runs into, and where that could go. */
+  next: record({
+    bookingId: id(),
+    version: count(),
+    ticketId: id(),
+    number: count(),
+    subject: text(),
+    client: optionalText(),
+    startsAt: instant(),
+    minutes: count(),
+  }),
+  proposals: list(
+    record({ how: oneOf(['move', 'hand over']), personId: id(), person: text(), startsAt: instant(), says: text(), why: why() }),
+  ),
+});
+export type OverrunWire = Wire<typeof overrunSchema>;
+export const dispatchSchema = record({
+  days: list(record({ day: date(), from: instant(), to: instant() })),
   now: instant(),
   lanes: list(laneSchema),
-  unbooked: list(unbookedSchema),
+  known: list(knownTravelSchema),
   teams: list(record({ id: id(), name: text() })),
+  skills: list(skillSchema),
 });
-export type DispatchDayWire = Wire<typeof dispatchDaySchema>;
-export const bookSchema = record({ ticketId: id(), personId: optionalId(), startsAt: instant(), minutes: whole(5, 1440) });
-export const moveBookingSchema = record({ personId: optionalId(), startsAt: instant(), minutes: whole(5, 1440) });
+export type DispatchWire = Wire<typeof dispatchSchema>;
+
+const DAY = /^\d{4}-\d{2}-\d{2}$/;
+const slotFields = {
+  personId: optionalId(),
+  startsAt: instant(),
+  minutes: whole(5, 1440),
+  onSite: boolean().default(false),
+  tentative: boolean().default(false),
+  fixed: boolean().default(false),
+  bring: string().trim().nullable().max(500, 'at most 500 characters').default(null),
+  tellClient: boolean().default(false),
+};
+export const bookSchema = record({
+  ticketId: id(),
+  ...slotFields,
+  /** Others who come along, each with a booking at the same time. */
+  withIds: array(id()).max(20, 'at most 20').default([]),
+  repeat: string().oneOf(REPEATS).default('no'),
+  times: number().integer().min(1).max(MOST_REPEATS, `at most ${MOST_REPEATS} times`).default(1),
+});
+export type BookForm = Wire<typeof bookSchema>;
+/** What is left out stays as it is. */
+export const moveBookingSchema = record({
+  personId: optionalId(),
+  startsAt: instant(),
+  minutes: whole(5, 1440),
+  onSite: boolean(),
+  tentative: boolean(),
+  fixed: boolean(),
+  bring: string().trim().nullable().max(500, 'at most 500 characters'),
+  tellClient: boolean().default(false),
+});
+export type MoveForm = Wire<typeof moveBookingSchema>;
 
 export const dispatchRoutes = defineRoutes({
-  getDispatchDay: {
+  getDispatch: {
     method: 'GET',
     path: '/dispatch',
-    summary: 'Lanes of a day with their figures, and unbooked work',
+    summary: 'Lanes of one or more days with their figures',
     permission: 'dispatch.read',
-    query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/), teamId: string().uuid() }),
-    answer: dispatchDaySchema,
+    query: record({
+      day: string().matches(DAY, 'a date such as 2026-11-24'),
+      days: number()
+        .oneOf([...DAYS_SHOWN], 'one of 1, 3, 5, 7')
+        .default(1),
+      /** Ids of teams with commas between; all where nothing is said. */
+      teams: string().matches(/^[0-9a-f-]{36}(,[0-9a-f-]{36})*$/, 'ids of teams with commas between'),
+      cancelled: string().oneOf(['yes']),
+    }),
+    answer: dispatchSchema,
+  },
+  listUnbooked: {
+    method: 'GET',
+    path: '/dispatch/unbooked',
+    summary: 'Work without a booking by every filter of tickets, each with its estimate; the most pressing hundred',
+    permission: 'dispatch.read',
+    query: ticketFilterSchema,
+    answer: record({ work: list(unbookedSchema), count: count(), countCapped: yes() }),
+  },
+  listOverruns: {
+    method: 'GET',
+    path: '/dispatch/overruns',
+    summary: 'Bookings that run into the next, with where that could go',
+    permission: 'dispatch.book',
+    answer: record({ overruns: list(overrunSchema) }),
+  },
+  settleOverrun: {
+    method: 'POST',
+    path: '/dispatch/overruns/:bookingId/settled',
+    summary: 'An overrun has been seen to',
+    permission: 'dispatch.book',
+    answer: record({ settled: count() }),
+  },
+  setNeedsVisit: {
+    method: 'PUT',
+    path: '/tickets/:ticketId/visit',
+    summary: 'Whether a ticket needs somebody on site',
+    permission: 'tickets.work',
+    body: record({ needsVisit: yes() }),
+    answer: done(),
+  },
+  setEstimate: {
+    method: 'PUT',
+    path: '/tickets/:ticketId/estimate',
+    summary: 'Say how long a ticket will take, in minutes; null leaves it to what was learned',
+    permission: 'tickets.work',
+    body: record({ minutes: number().integer('a whole number').min(5, 'at least 5').max(6000, 'at most 6000').defined().nullable() }),
+    answer: done(),
   },
   book: {
     method: 'POST',
     path: '/bookings',
-    summary: 'Book a ticket on a lane',
+    summary: 'Book a ticket on a lane, several technicians at once, or again and again',
     permission: 'dispatch.book',
     body: bookSchema,
     answer: done(),
@@ -103,7 +252,7 @@ export const dispatchRoutes = defineRoutes({
   moveBooking: {
     method: 'PUT',
     path: '/bookings/:bookingId',
-    summary: 'Move or stretch a booking',
+    summary: 'Move, stretch or change a booking; at another time all who come along move with it',
     permission: 'dispatch.book',
     versioned: true,
     body: moveBookingSchema,
@@ -112,9 +261,14 @@ export const dispatchRoutes = defineRoutes({
   cancelBooking: {
     method: 'POST',
     path: '/bookings/:bookingId/cancel',
-    summary: 'Cancel a booking',
+    summary: 'Cancel a booking, or it and all later ones of its series',
     permission: 'dispatch.book',
     versioned: true,
+    body: record({
+      reason: string().trim().nullable().max(300, 'at most 300 characters').default(null),
+      series: boolean().default(false),
+      tellClient: boolean().default(false),
+    }),
     answer: done(),
   },
   restoreBooking: {
@@ -125,6 +279,15 @@ export const dispatchRoutes = defineRoutes({
     versioned: true,
     answer: done(),
   },
+  startBooking: {
+    method: 'POST',
+    path: '/bookings/:bookingId/start',
+    summary: 'Begin a booking: the timer runs, it and its ticket are underway, the client is told if wanted',
+    permission: 'time.own',
+    versioned: true,
+    body: record({ tellClient: boolean().default(false) }),
+    answer: done(),
+  },
   finishBooking: {
     method: 'POST',
     path: '/bookings/:bookingId/done',
@@ -132,5 +295,31 @@ export const dispatchRoutes = defineRoutes({
     permission: 'time.own',
     versioned: true,
     answer: done(),
+  },
+  listQuestions: {
+    method: 'GET',
+    path: '/bookings/questions',
+    summary: 'Your own time that fits several bookings equally',
+    permission: 'time.own',
+    answer: record({
+      questions: list(
+        record({
+          entryId: id(),
+          number: count(),
+          subject: text(),
+          startsAt: instant(),
+          endsAt: instant(),
+          bookings: list(record({ id: id(), startsAt: instant(), endsAt: instant() })),
+        }),
+      ),
+    }),
+  },
+  answerQuestion: {
+    method: 'POST',
+    path: '/bookings/questions/:entryId',
+    summary: 'Say which booking an entry belongs to',
+    permission: 'time.own',
+    body: record({ bookingId: id() }),
+    answer: record({ id: id() }),
   },
 });

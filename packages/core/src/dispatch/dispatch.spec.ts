@@ -1,10 +1,17 @@
 import fc from 'fast-check';
 import type { Instant, Interval } from '../time';
-import { beatStrip, laneDay, slotTrouble, type LaneBooking } from './index';
+import type { Place } from '../travel';
+import { beatStrip, laneDay, slotTroubles, type LaneBooking, type WantedSlot } from './index';
 
 const at = (hour: number) => (hour * 3600) as Instant;
 const span = (from: number, to: number): Interval => ({ from: at(from), to: at(to) });
-const booking = (id: string, from: number, to: number, travelMinutes = 0): LaneBooking => ({ id, ...span(from, to), travelMinutes });
+const place = (id: string): Place => ({ id, latitude: null, longitude: null });
+const booking = (id: string, from: number, to: number, travelMinutes = 0): LaneBooking => ({
+  id,
+  ...span(from, to),
+  travelBefore: travelMinutes,
+  travelAfter: travelMinutes,
+});
 
 describe('dispatch', () => {
   it('counts overlaps once, cuts to working time and reports what collides', () => {
@@ -37,17 +44,22 @@ describe('dispatch', () => {
         fc.array(quarter, { maxLength: 5 }),
         fc.nat(96),
         (w, o, b, now) => {
-          const [working, off, bookings] = [w.map(of), o.map(of), b.map((x, i) => ({ id: String(i), ...of(x), travelMinutes: 0 }))];
+          const [working, off, bookings] = [
+            w.map(of),
+            o.map(of),
+            b.map((x, i) => ({ id: String(i), ...of(x), travelBefore: 0, travelAfter: 0 })),
+          ];
           const inside = (list: readonly Interval[], q: number) => list.some((i) => i.from <= q * 900 && q * 900 < i.to);
-          let [available, booked, free] = [0, 0, 0];
+          let [available, booked, free, lost] = [0, 0, 0, 0];
           for (let q = 0; q < 120; q++) {
             if (!inside(working, q) || inside(off, q)) continue;
             available += 900;
             if (inside(bookings, q)) booked += 900;
             else if (q >= now) free += 900;
+            else lost += 900;
           }
           const lane = laneDay(working, off, bookings, (now * 900) as Instant);
-          expect([lane.available, lane.booked, lane.free]).toEqual([available, booked, free]);
+          expect([lane.available, lane.booked, lane.free, lane.lost]).toEqual([available, booked, free, lost]);
         },
       ),
     );
@@ -66,15 +78,49 @@ describe('dispatch', () => {
     ]);
   });
 
-  it('says what stands against a slot before it is taken, and nothing against a booking itself', () => {
-    const lane = { working: [span(8, 12), span(13, 17)], timeOff: [span(16, 17)], bookings: [booking('a', 9, 10)], hasTechnician: true };
-    const trouble = (from: number, to: number, itself?: string) => slotTrouble(lane, span(from, to), at(8.5), itself);
-    expect(trouble(9.5, 10.5)).toBe('overlaps another booking');
-    expect(trouble(9.5, 10.5, 'a')).toBeUndefined();
-    expect(trouble(10, 11)).toBeUndefined();
-    expect(trouble(15.5, 16.5)).toBe('on a day off');
-    expect(trouble(11.5, 13.5)).toBe('outside working hours');
-    expect(trouble(8, 9)).toBe('in the past');
-    expect(slotTrouble({ ...lane, hasTechnician: false }, span(19, 20), at(8))).toBeUndefined();
+  const judged = {
+    working: [span(8, 12), span(13, 17)],
+    timeOff: [span(16, 17)],
+    bookings: [{ ...booking('a', 9, 10), place: null }],
+    skills: { networks: 2 },
+    hasTechnician: true,
+  };
+  const wanted = (from: number, to: number, more: Partial<WantedSlot> = {}): WantedSlot => ({
+    ...span(from, to),
+    place: null,
+    skill: null,
+    dueAt: null,
+    ...more,
+  });
+  const troubles = (slot: WantedSlot, known = new Map<string, number>()) => slotTroubles(judged, slot, at(8.5), known);
+
+  it('says all that stands against a slot before it is taken, and nothing against a booking itself', () => {
+    expect(troubles(wanted(9.5, 10.5))).toEqual(['overlaps another booking']);
+    expect(troubles(wanted(9.5, 10.5, { itself: 'a' }))).toEqual([]);
+    expect(troubles(wanted(10, 11))).toEqual([]);
+    expect(troubles(wanted(15.5, 16.5))).toEqual(['not here']);
+    expect(troubles(wanted(11.5, 13.5))).toEqual(['outside working hours']);
+    expect(troubles(wanted(8, 9))).toEqual(['in the past']);
+    expect(slotTroubles({ ...judged, hasTechnician: false }, wanted(19, 20), at(8), new Map())).toEqual([]);
+  });
+
+  it('misses skills and promises, and ways that are too tight', () => {
+    expect(troubles(wanted(10, 11, { skill: { id: 'printing', name: 'printing' } }))).toEqual(['skill missing: printing']);
+    expect(troubles(wanted(10, 11, { skill: { id: 'networks', name: 'networks' } }))).toEqual([]);
+    expect(troubles(wanted(10, 11, { dueAt: at(10.5) }))).toEqual(['promise missed']);
+    expect(troubles(wanted(10, 11, { dueAt: at(8) }))).toEqual([]);
+    const [here, there] = [place('here'), place('there')];
+    const lane = {
+      ...judged,
+      bookings: [
+        { ...booking('a', 9, 10), place: here },
+        { ...booking('c', 12, 13), place: there },
+      ],
+    };
+    const tight = (from: number, to: number, minutes: number) =>
+      slotTroubles(lane, wanted(from, to, { place: there }), at(8.5), new Map([['here there', minutes]]));
+    expect(tight(10, 11, 20)).toEqual(['travel too tight']);
+    expect(tight(10.5, 11, 30)).toEqual([]);
+    expect(slotTroubles(lane, wanted(11, 12, { place: here }), at(8.5), new Map([['here there', 20]]))).toEqual(['travel too tight']);
   });
 });

@@ -3,3 +3,4 @@ export * from './beat-strip';
 export * from './slot-trouble';
 export * from './dispatch-wire';
 export * from './actual-spans';
+export * from './repeat-days';

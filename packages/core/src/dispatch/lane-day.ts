@@ -2,8 +2,9 @@ import { intersect, secondsIn, subtract, unite, type Instant, type Interval } fr
 
 export interface LaneBooking extends Interval {
   readonly id: string;
-  /** Minutes kept free before and after. */
-  readonly travelMinutes: number;
+  /** Minutes on the way that are kept free before it and after it. */
+  readonly travelBefore: number;
+  readonly travelAfter: number;
 }
 
 export interface LaneConflict {
@@ -19,6 +20,8 @@ export interface LaneDay {
   readonly load: number;
   /** Available, not booked, from now on, without travel time. */
   readonly free: number;
+  /** Available time that passed with nothing booked and no travel. */
+  readonly lost: number;
   readonly gaps: readonly Interval[];
   readonly conflicts: readonly LaneConflict[];
 }
@@ -36,23 +39,28 @@ export function laneDay(
   const available = subtract(unite(working), unite(timeOff));
   const booked = intersect(available, unite(bookings));
   const kept = unite(bookings.map((b) => withTravel(b)));
-  const gaps = subtract(available, kept)
-    .map((gap) => ({ from: Math.max(gap.from, now) as Instant, to: gap.to }))
-    .filter((gap) => gap.from < gap.to);
+  const unused = subtract(available, kept);
+  const gaps = cut(unused, now, Infinity);
   const [whole, used] = [secondsIn(available), secondsIn(booked)];
   return {
     available: whole,
     booked: used,
     load: whole ? Math.floor((used * 100) / whole) : 0,
     free: secondsIn(gaps),
+    lost: secondsIn(cut(unused, -Infinity, now)),
     gaps,
     conflicts: conflictsOf(available, bookings),
   };
 }
 
-function withTravel(booking: LaneBooking): Interval {
-  const travel = booking.travelMinutes * 60;
-  return { from: (booking.from - travel) as Instant, to: (booking.to + travel) as Instant };
+function cut(intervals: readonly Interval[], from: number, to: number): Interval[] {
+  return intervals
+    .map((i) => ({ from: Math.max(i.from, from) as Instant, to: Math.min(i.to, to) as Instant }))
+    .filter((i) => i.from < i.to);
+}
+
+function withTravel({ from, to, travelBefore, travelAfter }: LaneBooking): Interval {
+  return { from: (from - travelBefore * 60) as Instant, to: (to + travelAfter * 60) as Instant };
 }
 
 function conflictsOf(available: readonly Interval[], bookings: readonly LaneBooking[]): LaneConflict[] {

@@ -1,1 +1,2 @@
 export * from './people-wire';
+export * from './working-time';

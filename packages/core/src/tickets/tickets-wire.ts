@@ -204,6 +204,15 @@ export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   line: string().oneOf(DESK_LINES),
   categoryId: string().uuid(),
   teamId: string().uuid(),
+  holdReason: string().oneOf(HOLD_REASONS),
+  /** The skill that its category asks for, and the site it is at. */
+  skillId: string().uuid(),
+  siteId: string().uuid(),
+  /** Whether a booking stands for it that is neither done nor cancelled. */
+  booked: string().oneOf(['yes', 'no']),
+  visit: string().oneOf(['yes', 'no']),
+  /** Those that wait for nobody. */
+  notHeld: string().oneOf(['yes']),
   /** Those that are missed already or will be within so many minutes of the wall clock. */
   missWithin: number().integer().min(0).max(100_000),
   dueFrom: string().matches(INSTANT),

@@ -1,1 +1,45 @@
-export {};
+import { number } from 'yup';
+import { defineRoutes, id, list, nothing, optionalText, record, text, whole, type Wire } from '../routes';
+
+const coordinate = () => number().defined().nullable();
+export const placeSchema = record({ id: id(), latitude: coordinate(), longitude: coordinate() });
+export type PlaceWire = Wire<typeof placeSchema>;
+/** Minutes between two places as they are known, the smaller id first. */
+export const knownTravelSchema = record({ a: id(), b: id(), minutes: whole(0, 600) });
+export const travelPairSchema = record({
+  a: id(),
+  aName: text(),
+  b: id(),
+  bName: text(),
+  minutes: whole(0, 600),
+  /** Where the minutes come from: coordinates, travel that was logged, or somebody's word. */
+  source: text(40),
+  by: optionalText(),
+});
+export type TravelPairWire = Wire<typeof travelPairSchema>;
+
+export const travelRoutes = defineRoutes({
+  listTravel: {
+    method: 'GET',
+    path: '/travel',
+    summary: 'Minutes between a place and all others',
+    permission: 'dispatch.read',
+    query: record({ from: id() }),
+    answer: record({ pairs: list(travelPairSchema) }),
+  },
+  listPlaces: {
+    method: 'GET',
+    path: '/travel/places',
+    summary: 'Sites, and where technicians begin their day',
+    permission: 'dispatch.read',
+    answer: record({ places: list(record({ id: id(), name: text(), latitude: coordinate(), longitude: coordinate() })) }),
+  },
+  setTravel: {
+    method: 'PUT',
+    path: '/travel/:aId/:bId',
+    summary: 'Say how long it is between two places; null goes back to what coordinates say',
+    permission: 'dispatch.book',
+    body: record({ minutes: number().integer('a whole number').min(0, 'at least 0').max(600, 'at most 600').defined().nullable() }),
+    answer: nothing(),
+  },
+});

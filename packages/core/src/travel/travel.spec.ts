@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { pairOf, straightLineKm, travelMinutes, type Place } from './index';
+import { pairOf, straightLineKm, travelMinutes, travelOfDay, type Place } from './index';
 
 const place = (id: string, latitude: number | null, longitude: number | null): Place => ({ id, latitude, longitude });
 
@@ -35,5 +35,32 @@ describe('travel between places', () => {
         expect(straightLineKm(a, b)!).toBeLessThanOrEqual(((180 - a.latitude - b.latitude) * Math.PI * 6371) / 180 + 1e-6);
       }),
     );
+  });
+});
+
+describe('the ways of a day', () => {
+  const known = new Map([
+    ['a home', 20],
+    ['a b', 15],
+    ['b home', 25],
+  ]);
+  const at = (id: string) => place(id, null, null);
+
+  it('lead from where the day begins from visit to visit and back, whatever is done from anywhere between', () => {
+    const stops = [
+      { id: '1', place: null },
+      { id: '2', place: at('a') },
+      { id: '3', place: null },
+      { id: '4', place: at('b') },
+      { id: '5', place: at('b') },
+    ];
+    expect([...travelOfDay(stops, at('home'), known).values()]).toEqual([
+      { before: 0, after: 0 },
+      { before: 20, after: 0 },
+      { before: 0, after: 0 },
+      { before: 15, after: 0 },
+      { before: 0, after: 25 },
+    ]);
+    expect(travelOfDay(stops, null, known).get('2')).toEqual({ before: 0, after: 0 });
   });
 });

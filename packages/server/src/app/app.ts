@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import type { LedgerClient } from '../adapters/ledger/ledger-client';
 import type { MailSender } from '../adapters/mail/mail-sender';
 import type { HouseBook } from '../house/house-book';
+import type { PlanWorkers } from '../planning/plan-workers';
 import type { DocumentWorkers } from './documents/document-workers';
 import type { BlobStore } from './blob-store';
 import type { Clock } from './clock';
@@ -22,5 +23,6 @@ export interface App {
   readonly mail: MailSender;
   readonly ledger: LedgerClient;
   readonly documents: DocumentWorkers;
+  readonly plans: PlanWorkers;
   readonly metrics: Metrics;
 }

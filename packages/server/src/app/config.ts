@@ -15,6 +15,7 @@ const schema = object({
   FILES_DIR: string().required('a folder for attachments'),
   WEB_DIR: string().default('dist/web/browser'),
   DOCUMENT_WORKER: string().default('dist/server/server/src/app/documents/document-worker.js'),
+  PLAN_WORKER: string().default('dist/server/server/src/planning/plan-worker.js'),
   DRUMLINE_NOW: string().matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'an instant such as 2026-11-24T10:40:00Z'),
   LOG_LEVEL: string().oneOf(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
   REPLY_WAIT_SECONDS: number().integer().min(0).max(600).default(10),

@@ -18,6 +18,7 @@ import * as clientPrices from '../../migrations/20261123T2600-client-prices';
 import * as kinds from '../../migrations/20261123T2700-kinds';
 import * as feeds from '../../migrations/20261123T2800-feeds';
 import * as viewReach from '../../migrations/20261123T2900-view-reach';
+import * as dispatch from '../../migrations/20261123T3000-dispatch';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
 const TIMESTAMPTZ = 1184;
@@ -50,6 +51,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T2700-kinds': kinds,
   '20261123T2800-feeds': feeds,
   '20261123T2900-view-reach': viewReach,
+  '20261123T3000-dispatch': dispatch,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

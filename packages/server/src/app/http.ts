@@ -18,6 +18,9 @@ import { bindCharges } from '../charges/charges-routes';
 import { bindClients } from '../clients/clients-routes';
 import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
+import { bindFitting } from '../fitting/fitting-routes';
+import { bindPlanning } from '../planning/planning-routes';
+import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
 import { bindFollowers } from '../followers/followers-routes';
 import { bindFeeds, feedPages } from '../feeds/feeds-routes';
@@ -85,6 +88,9 @@ const BIND = [
   bindKinds,
   bindFeeds,
   bindPeople,
+  bindFitting,
+  bindPlanning,
+  bindTravel,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

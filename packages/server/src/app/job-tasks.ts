@@ -8,6 +8,9 @@ import { sendMessage } from '../messages/send-message';
 import { pullPayments } from '../payments/pull-payments';
 import { pushInvoice } from '../payments/push-invoice';
 import { openRoutines } from '../routines/open-routines';
+import { watchBookings } from '../dispatch/overruns';
+import { learn } from '../estimates/learn';
+import { makePlan } from '../planning/make-plan';
 import { sweepTickets } from '../tickets/sweep';
 import type { App } from './app';
 import { prune } from './prune';
@@ -37,6 +40,9 @@ export function retryingTasks(app: App): TaskList {
     'mail-escalation': count('mail-escalation', mailEscalation),
     'ring-again': count('ring-again', ringAgain),
     'open-routines': count('open-routines', openRoutines),
+    'watch-bookings': count('watch-bookings', watchBookings),
+    learn: count('learn', learn),
+    'make-plan': count('make-plan', makePlan),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),
   };

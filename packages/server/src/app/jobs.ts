@@ -8,10 +8,11 @@ const POLLS = [
   { task: 'sweep-tickets', everyMs: 2000 },
   { task: 'ring-again', everyMs: 2000 },
   { task: 'open-routines', everyMs: 5000 },
+  { task: 'watch-bookings', everyMs: 5000 },
 ] as const;
 const AGAIN_MS = 1000;
 /** What happens by the machine's clock (UTC), once for all processes. */
-const CRONTAB = '17 3 * * * prune';
+const CRONTAB = '17 3 * * * prune\n37 * * * * learn';
 
 export interface Jobs {
   stop(): Promise<void>;

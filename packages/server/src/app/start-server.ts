@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { LedgerClient } from '../adapters/ledger/ledger-client';
 import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house-book';
+import { PlanWorkers } from '../planning/plan-workers';
 import { DocumentWorkers } from './documents/document-workers';
 import { makeSmtpReceiver } from '../messages/smtp-receiver';
 import type { App } from './app';
@@ -46,6 +47,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     mail: new MailSender(config.MAIL_OUT),
     ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),
     documents: new DocumentWorkers(config.DOCUMENT_WORKER),
+    plans: new PlanWorkers(config.PLAN_WORKER),
     metrics: new Metrics(),
   };
   const http = makeHttp(app);
@@ -71,6 +73,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await drain(server);
         await jobs.stop();
         await app.documents.stop();
+        await app.plans.stop();
         // A connection that is dead already is no reason not to stop.
         for (const close of [http.close, () => knex.destroy()])
           await close().catch((fault: unknown) => log.warn({ fault: String(fault) }, 'closing a connection'));

@@ -1,128 +1,176 @@
-import { parseCalendar, workingIntervals } from '@core/calendars';
-import { clockWire } from '@core/clocks';
-import { beatStrip, laneDay, type BookingWire, type DispatchDayWire, type LaneWire } from '@core/dispatch';
-import { formatInstant, instantAt, plusDays, unite, type Instant, type Interval, type LocalDate } from '@core/time';
+import { beatStrip, laneDay, type DispatchWire, type LaneWire } from '@core/dispatch';
+import {
+  formatInstant,
+  instantAt,
+  intersect,
+  plusDays,
+  unite,
+  wallMinuteOf,
+  weekdayOf,
+  type Instant,
+  type Interval,
+  type LocalDate,
+} from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
-import { readClocks } from '../tickets/ticket-clock-store';
+import { readWork, spanOfDates, type WorkOf } from '../people/read-work';
+import { readKnownTravel, readStarts } from '../travel/read-travel';
+import { readBookings, type LaneRow } from './read-bookings';
 
-/** Lanes are drawn from 07:00 to 19:00 of the provider's day. */
+/** Lanes are drawn from 07:00 to 19:00 of the provider's day, and wider where somebody works or is booked then. */
 const FIRST_MINUTE = 7 * 60;
 const LAST_MINUTE = 19 * 60;
-const USUAL_ESTIMATE = 30;
 
 export function shownSpan(book: HouseBook, day: LocalDate): Interval {
   const { zone } = book.house;
   return { from: instantAt(day, FIRST_MINUTE, zone), to: instantAt(day, LAST_MINUTE, zone) };
 }
 
-export async function readDispatchDay(
-  db: Db,
-  book: HouseBook,
-  day: LocalDate,
-  teamId: string | undefined,
-  now: Instant,
-): Promise<DispatchDayWire> {
-  const { zone } = book.house;
-  const span = shownSpan(book, day);
-  const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
-  const people = await db('person as p')
-    .join('person_hours as h', 'h.person_id', 'p.id')
+export interface DispatchQuery {
+  readonly day: LocalDate;
+  /** One, three, five (Monday to Friday of the day's week) or seven (that week). */
+  readonly days: number;
+  readonly teamIds: readonly string[];
+  readonly cancelled: boolean;
+}
+
+/** The dates that are shown: from the day on, or the week it lies in. */
+export function datesShown(day: LocalDate, days: number): LocalDate[] {
+  const first = days >= 5 ? plusDays(day, 1 - weekdayOf(day)) : day;
+  return Array.from({ length: days }, (_, n) => plusDays(first, n));
+}
+
+/** A technician with their time and bookings over some dates. */
+export interface LaneFacts {
+  readonly person: Columns;
+  readonly work: WorkOf;
+  readonly bookings: readonly LaneRow[];
+}
+
+/** Technicians of some teams, or of all, in the order of lanes. */
+export async function readTechnicians(db: Db, teamIds: readonly string[]): Promise<Columns[]> {
+  return db('person as p')
     .leftJoin('grade as g', 'g.id', 'p.grade_id')
     .leftJoin('team as t', 't.id', 'p.team_id')
     .where({ 'p.technician': true, 'p.active': true })
-    .modify((q) => teamId && void q.where('p.team_id', teamId))
+    .modify((q) => teamIds.length > 0 && void q.whereIn('p.team_id', [...teamIds]))
     .orderBy(['t.position', 'p.name'])
-    .select('p.id', 'p.name', 'g.name as grade', 't.name as team', 'h.week');
-  const ids = people.map((p: Columns): string => p.id);
-  const [bookings, logged, off, teams, unbooked] = await Promise.all([
-    readBookings(db, whole),
-    loggedBy(db, ids, whole),
-    db('time_off').whereIn('person_id', ids).where('starts_at', '<', at(whole.to)).where('ends_at', '>', at(whole.from)),
-    db('team').orderBy('position').select('id', 'name'),
-    readUnbooked(db, book, now),
-  ]);
-  const lanes = people.map((person: Columns): LaneWire => {
-    const working = workingIntervals(parseCalendar({ name: person.name, zone, week: person.week }), day, plusDays(day, 1));
-    const timeOff = off.filter((o) => o.person_id === person.id).map((o): Interval => ({ from: o.starts_at, to: o.ends_at }));
-    const own = bookings.filter((b) => b.personId === person.id);
-    const spans = own.map((b) => ({
-      id: b.id,
-      from: (Date.parse(b.startsAt) / 1000) as Instant,
-      to: (Date.parse(b.endsAt) / 1000) as Instant,
-      travelMinutes: b.travelMinutes,
-    }));
-    const figures = laneDay(working, timeOff, spans, now);
-    return {
-      personId: person.id,
-      name: person.name,
-      grade: person.grade,
-      team: person.team,
-      working: working.map(spanWire),
-      timeOff: timeOff.map(spanWire),
-      bookings: own,
-      gaps: figures.gaps.map(spanWire),
-      beats: beatStrip(span, working, unite(spans), logged.get(person.id) ?? []),
-      availableMinutes: Math.floor(figures.available / 60),
-      bookedMinutes: Math.floor(figures.booked / 60),
-      load: figures.load,
-      freeMinutes: Math.floor(figures.free / 60),
-      conflicts: [...figures.conflicts],
-    };
-  });
-  const nobody = bookings.filter((b) => b.personId === null);
-  if (nobody.length && !teamId)
-    lanes.push({
-      personId: NOBODY,
-      name: 'no technician',
-      grade: null,
-      team: null,
-      working: [],
-      timeOff: [],
-      bookings: nobody,
-      gaps: [],
-      beats: [],
-      availableMinutes: 0,
-      bookedMinutes: 0,
-      load: 0,
-      freeMinutes: 0,
-      conflicts: [],
-    });
-  return { day, from: formatInstant(span.from), to: formatInstant(span.to), now: formatInstant(now), lanes, unbooked, teams };
+    .select('p.id', 'p.name', 'g.name as grade', 't.name as team');
 }
 
-/** The lane of bookings without a technician. */
-const NOBODY = '00000000-0000-0000-0000-000000000000';
+/** What lanes are made of, over the dates from the first up to but not including `to`. */
+export async function readLaneFacts(
+  db: Db,
+  book: HouseBook,
+  people: readonly Columns[],
+  dates: readonly [LocalDate, LocalDate],
+): Promise<LaneFacts[]> {
+  const ids = people.map((p) => p['id'] as string);
+  const [work, bookings] = await Promise.all([
+    readWork(db, book, ids, dates),
+    readBookings(db, spanOfDates(book, ...dates), (q) => void q.whereIn('b.person_id', ids).whereNot('b.state', 'cancelled')),
+  ]);
+  return people.map((person) => ({ person, work: work.get(person['id'])!, bookings: bookings.filter((b) => b.personId === person['id']) }));
+}
+
+/** A lane's figures over a span; appointments elsewhere are no time for clients either. */
+export function laneFigures({ work, bookings }: LaneFacts, whole: Interval, now: Instant) {
+  const inside = (i: Interval) => i.from < whole.to && whole.from < i.to;
+  const working = intersect(work.working.filter(inside), [whole]);
+  const away = work.away.filter(inside);
+  const spans = bookings
+    .filter((b) => inside(b.span))
+    .map((b) => ({ id: b.id, ...b.span, travelBefore: b.travelBefore, travelAfter: b.travelAfter }));
+  return { working, away, spans, ...laneDay(working, away, spans, now) };
+}
+
+export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery, now: Instant): Promise<DispatchWire> {
+  const { zone } = book.house;
+  const dates = datesShown(query.day, query.days);
+  const ends = [dates[0]!, plusDays(dates.at(-1)!, 1)] as const;
+  const span = spanOfDates(book, ...ends);
+  const people = await readTechnicians(db, query.teamIds);
+  const ids = people.map((p): string => p['id']);
+  const [facts, nobody, cancelled, logged, onCall, skills, known, starts, teams, allSkills] = await Promise.all([
+    readLaneFacts(db, book, people, ends),
+    readBookings(db, span, (q) => void q.whereNull('b.person_id').whereNot('b.state', 'cancelled')),
+    query.cancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
+    loggedBy(db, ids, span),
+    db('on_call').where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)).select('person_id'),
+    db('person_skill').whereIn('person_id', ids).select('person_id', 'skill_id as skillId', 'level'),
+    readKnownTravel(db),
+    readStarts(db, ids),
+    db('team').orderBy('position').select('id', 'name'),
+    db('skill').orderBy('name').select('id', 'name'),
+  ]);
+  const hours = hoursShown(book, facts);
+  const shown = dates.map((day) => ({ day, span: { from: instantAt(day, hours.first, zone), to: instantAt(day, hours.last, zone) } }));
+  const lanes = facts.map((lane): LaneWire => {
+    const days = shown.map(({ day, span: seen }) => {
+      const f = laneFigures(lane, spanOfDates(book, day, plusDays(day, 1)), now);
+      return {
+        figures: f,
+        wire: {
+          day,
+          working: f.working.map(spanWire),
+          away: f.away.map((a) => ({ ...spanWire(a), what: a.what, outside: a.outside })),
+          holiday: lane.work.holidays[day] ?? null,
+          gaps: f.gaps.map(spanWire),
+          beats: beatStrip(seen, f.working, unite(f.spans), logged.get(lane.person['id']) ?? []),
+          availableMinutes: Math.floor(f.available / 60),
+          bookedMinutes: Math.floor(f.booked / 60),
+          load: f.load,
+          freeMinutes: Math.floor(f.free / 60),
+          lostMinutes: Math.floor(f.lost / 60),
+        },
+      };
+    });
+    return {
+      personId: lane.person['id'],
+      name: lane.person['name'],
+      grade: lane.person['grade'],
+      team: lane.person['team'],
+      start: starts.get(lane.person['id']) ?? null,
+      skills: skills.filter((s) => s.person_id === lane.person['id']).map(({ skillId, level }) => ({ skillId, level })),
+      onCall: onCall.some((o) => o.person_id === lane.person['id']),
+      days: days.map((d) => d.wire),
+      bookings: [...lane.bookings, ...cancelled.filter((b) => b.personId === lane.person['id'])].map(withoutSpan),
+      conflicts: days.flatMap((d) => d.figures.conflicts),
+    };
+  });
+  if (nobody.length) lanes.push(nobodysLane(nobody));
+  return {
+    days: shown.map(({ day, span: s }) => ({ day, ...spanWire(s) })),
+    now: formatInstant(now),
+    lanes,
+    known: [...known].map(([pair, minutes]) => ({ a: pair.split(' ')[0]!, b: pair.split(' ')[1]!, minutes })),
+    teams,
+    skills: allSkills,
+  };
+}
+
+/** Bookings that have a time but nobody yet. */
+function nobodysLane(bookings: readonly LaneRow[]): LaneWire {
+  const none = { grade: null, team: null, start: null, skills: [], onCall: false, days: [], conflicts: [] };
+  return { personId: null, name: 'no technician', ...none, bookings: bookings.map(withoutSpan) };
+}
+
+/** The hours of the day that all of the lanes need, the same on every day shown. */
+function hoursShown(book: HouseBook, facts: readonly LaneFacts[]): { first: number; last: number } {
+  const { zone } = book.house;
+  const spans = facts.flatMap((f) => [...f.work.working, ...f.bookings.map((b) => b.span)]);
+  const first = Math.min(FIRST_MINUTE, ...spans.map((s) => Math.floor(wallMinuteOf(s.from, zone) / 60) * 60));
+  const last = Math.max(LAST_MINUTE, ...spans.map((s) => Math.ceil((wallMinuteOf(s.to, zone) || 1440) / 60) * 60));
+  return { first, last };
+}
+
+function withoutSpan({ span, ...booking }: LaneRow) {
+  void span;
+  return booking;
+}
 
 function spanWire({ from, to }: Interval) {
   return { from: formatInstant(from), to: formatInstant(to) };
-}
-
-async function readBookings(db: Db, span: Interval): Promise<BookingWire[]> {
-  const rows = await db('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .whereNot('b.state', 'cancelled')
-    .where('b.starts_at', '<', at(span.to))
-    .where('b.ends_at', '>', at(span.from))
-    .orderBy('b.starts_at')
-    .select('b.*', 't.number', 't.subject', 't.priority', 'c.name as client');
-  return rows.map((b) => ({
-    id: b.id,
-    version: b.version,
-    ticketId: b.ticket_id,
-    number: b.number,
-    subject: b.subject,
-    client: b.client,
-    priority: b.priority,
-    personId: b.person_id,
-    startsAt: formatInstant(b.starts_at),
-    endsAt: formatInstant(b.ends_at),
-    plannedStartsAt: formatInstant(b.planned_starts_at),
-    plannedEndsAt: formatInstant(b.planned_ends_at),
-    state: b.state,
-    travelMinutes: b.travel_minutes,
-  }));
 }
 
 export async function loggedBy(db: Db, personIds: readonly string[], span: Interval): Promise<Map<string, Interval[]>> {
@@ -135,43 +183,4 @@ export async function loggedBy(db: Db, personIds: readonly string[], span: Inter
   const map = new Map<string, Interval[]>();
   for (const row of rows) map.set(row.person_id, [...(map.get(row.person_id) ?? []), { from: row.starts_at, to: row.ends_at }]);
   return map;
-}
-
-/** Open, sorted work that no booking stands for, the most pressing first. */
-async function readUnbooked(db: Db, book: HouseBook, now: Instant): Promise<DispatchDayWire['unbooked']> {
-  const rows = await db('ticket as t')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .whereIn('t.status', ['queued', 'underway'])
-    .whereNot('t.kind', 'unsorted')
-    .whereNotExists(db('booking as b').whereRaw('b.ticket_id = t.id').whereIn('b.state', ['planned', 'underway']).select(db.raw('1')))
-    .orderByRaw(`coalesce(t.due_at, 'infinity'::timestamptz), t.id`)
-    .limit(100)
-    .select(
-      't.id',
-      't.version',
-      't.number',
-      't.subject',
-      't.priority',
-      't.policy_version_id',
-      't.estimate_minutes',
-      'c.name as client',
-      'c.calendar_id',
-    );
-  const clocks = await readClocks(
-    db,
-    book,
-    rows.map((t) => ({ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id })),
-    now,
-  );
-  return rows.map((t) => ({
-    ticketId: t.id,
-    version: t.version,
-    number: t.number,
-    subject: t.subject,
-    client: t.client,
-    priority: t.priority,
-    estimateMinutes: t.estimate_minutes ?? USUAL_ESTIMATE,
-    estimateFrom: t.estimate_minutes ? 'typed on the ticket' : 'house default',
-    clocks: clocks.get(t.id)!.map(clockWire),
-  }));
 }

@@ -46,7 +46,7 @@ const entry = (startsAt: string, duration: string) => ({
   reason: null,
 });
 const gaps = async () =>
-  (await tomasz.do('getDispatchDay')).lanes.find((l) => l.personId === deepaId)!.bookings.filter((b) => b.ticketId === ticketId);
+  (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!.bookings.filter((b) => b.ticketId === ticketId);
 
 describe('a booking that is done', () => {
   it('takes the span of the time logged in it; later changes move it, and undoing brings the plan back', async () => {
@@ -84,7 +84,7 @@ describe('a booking that is done', () => {
     world.clock.forward(3 * 3600);
     const [early] = [await tomasz.do('book', { body: { ticketId, personId: deepaId, startsAt: ago(90), minutes: 30 } })];
     const late = await tomasz.do('book', { body: { ticketId: next.id, personId: deepaId, startsAt: ago(60), minutes: 30 } });
-    const lane = async () => (await tomasz.do('getDispatchDay')).lanes.find((l) => l.personId === deepaId)!;
+    const lane = async () => (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!;
     expect((await lane()).conflicts.filter((c) => c.bookingId === late.id)).toEqual([]);
     await deepa.do('addEntry', { body: entry(ago(90), '45') });
     await deepa.do('finishBooking', { params: { bookingId: early.id }, version: early.version });

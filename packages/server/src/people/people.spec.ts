@@ -11,7 +11,7 @@ beforeAll(async () => {
 afterAll(() => world.stop());
 
 const sora = async () => (await aoife.do('listPeopleTime')).people.find((p) => p.id === soraId)!;
-const lane = async () => (await aoife.do('getDispatchDay')).lanes.find((l) => l.personId === soraId)!;
+const lane = async () => (await aoife.do('getDispatch')).lanes.find((l) => l.personId === soraId)!;
 const params = () => ({ personId: soraId });
 
 describe("people's time", () => {
@@ -19,7 +19,7 @@ describe("people's time", () => {
     const was = await sora();
     const week = was.week.map((h, i) => (i === 1 ? '10:00-12:00, 13:00-14:30' : h));
     await aoife.do('setWeek', { params: params(), body: { week } });
-    expect([(await lane()).availableMinutes, (await sora()).week[1]]).toEqual([210, '10:00-12:00, 13:00-14:30']);
+    expect([(await lane()).days[0]!.availableMinutes, (await sora()).week[1]]).toEqual([210, '10:00-12:00, 13:00-14:30']);
     const bad = await aoife.ask('setWeek', { params: params(), body: { week: ['ten to two', ...week.slice(1)] } });
     expect([bad.status, bad.body]).toMatchObject([422, { fields: { week: expect.stringContaining('day 1: not hours') } }]);
     expect((await aoife.ask('setWeek', { params: params(), body: { week: week.slice(1) } })).status).toBe(422);
@@ -44,11 +44,11 @@ describe("people's time", () => {
     const booked = (await lane()).bookings.filter((b) => b.state === 'planned').length;
     const body = { startsAt: '2026-11-24T00:00:00Z', endsAt: '2026-11-25T00:00:00Z', reason: 'sick' };
     const away = await aoife.do('addTimeOff', { params: params(), body });
-    expect([away.bookings, (await lane()).availableMinutes]).toEqual([booked, 0]);
+    expect([away.bookings, (await lane()).days[0]!.availableMinutes]).toEqual([booked, 0]);
     const back = await aoife.ask('addTimeOff', { params: params(), body: { ...body, endsAt: body.startsAt } });
     expect([back.status, detailOf(back)]).toEqual([422, expect.stringContaining('it ends after it starts')]);
     expect((await aoife.do('removeTimeOff', { params: { timeOffId: away.id } })).removed).toBe(1);
-    expect((await lane()).availableMinutes).toBeGreaterThan(0);
+    expect((await lane()).days[0]!.availableMinutes).toBeGreaterThan(0);
     expect((await (await world.as('Deepa')).ask('addTimeOff', { params: params(), body })).status).toBe(403);
   });
 });

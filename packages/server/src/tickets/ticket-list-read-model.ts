@@ -12,12 +12,17 @@ import { readClocks } from './ticket-clock-store';
 
 /** The very words of the indexes of open tickets, so that spans of what falls due are index scans too. */
 const DUE = `coalesce(t.due_at, 'infinity'::timestamptz)`;
-const SORTS: Readonly<Record<string, Sort>> = {
+export const SORTS: Readonly<Record<string, Sort>> = {
   due: { by: DUE, way: 'asc', type: 'timestamptz' },
   received: { by: 't.received_at', way: 'desc', type: 'timestamptz' },
   changed: { by: 't.changed_at', way: 'desc', type: 'timestamptz' },
   owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
 };
+
+/** Where the work of a ticket is, in SQL: its contact's site, else its asset's. @param t the ticket's alias */
+export function siteOf(t: string): string {
+  return `coalesce((select site_id from contact where id = ${t}.contact_id), (select site_id from asset where id = ${t}.asset_id))`;
+}
 
 /** Just what a row shows: a ticket has far more, and its search words are long. */
 const ROW_COLUMNS = [
@@ -70,7 +75,8 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
   return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, page.rows, now) };
 }
 
-function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBuilder {
+/** The tickets that a filter lets through, as rows of t. */
+export function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBuilder {
   const query = db('ticket as t');
   if (filter.state === 'open')
     void query.whereRaw(`t.status not in ('resolved','closed') and (t.kind <> 'unsorted' or t.umbrella_id is not null)`);
@@ -88,8 +94,17 @@ function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBuilder {
     ['ownKindId', 'own_kind_id'],
     ['line', 'line'],
     ['categoryId', 'category_id'],
+    ['holdReason', 'hold_reason'],
   ] as const)
     if (filter[field]) void query.where(`t.${column}`, filter[field]);
+  if (filter.skillId) void query.whereIn('t.category_id', db('category').where({ skill_id: filter.skillId }).select('id'));
+  if (filter.siteId) void query.whereRaw(`${siteOf('t')} = ?`, [filter.siteId]);
+  if (filter.notHeld) void query.whereNot('t.status', 'on hold');
+  if (filter.visit) void query.where('t.needs_visit', filter.visit === 'yes');
+  if (filter.booked) {
+    const standing = db('booking as b').whereRaw('b.ticket_id = t.id').whereIn('b.state', ['planned', 'underway']).select(db.raw('1'));
+    void (filter.booked === 'yes' ? query.whereExists(standing) : query.whereNotExists(standing));
+  }
   // A member's reply is owed on its umbrella, where it is named.
   if (filter.owed) void query.whereNotNull('t.reply_owed_since').whereNull('t.umbrella_id');
   if (filter.look) void query.whereNotNull('t.look_since');

@@ -5,6 +5,8 @@ export interface DemoClient {
   readonly zone: string;
   readonly sites: readonly string[];
   readonly city: string;
+  /** Where its sites lie, in degrees north and east. */
+  readonly at: readonly [number, number];
   readonly contacts: number;
   readonly assets: number;
   /** How often they write, against the others. */
@@ -27,6 +29,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'HV',
     zone: 'Europe/Dublin',
     city: 'Hollin',
+    at: [52.3, -7.02],
     sites: ['Northgate surgery', 'Canal Row surgery', 'Fairgreen surgery'],
     contacts: 46,
     assets: 72,
@@ -40,6 +43,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'BF',
     zone: 'Europe/Dublin',
     city: 'Brackwater',
+    at: [52.18, -7.2],
     sites: ['Harbour office', 'East terminal', 'West terminal', 'Workshop quay'],
     contacts: 52,
     assets: 96,
@@ -54,6 +58,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'OO',
     zone: 'America/New_York',
     city: 'Ostrand',
+    at: [41.9, -74.1],
     sites: ['Ridge station', 'Visitor house'],
     contacts: 24,
     assets: 48,
@@ -68,6 +73,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'QP',
     zone: 'Europe/Dublin',
     city: 'Pellworth',
+    at: [52.26, -7.1],
     sites: ['Mill Lane', 'Bindery'],
     contacts: 28,
     assets: 44,
@@ -82,6 +88,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'MS',
     zone: 'Europe/Dublin',
     city: 'Mirebank',
+    at: [52.34, -7.22],
     sites: ['Upper school', 'Lower school', 'Sports hall'],
     contacts: 38,
     assets: 88,
@@ -95,6 +102,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'SC',
     zone: 'Europe/Dublin',
     city: 'Saltmarsh',
+    at: [52.21, -6.98],
     sites: ['Kiln house', 'Shop'],
     contacts: 12,
     assets: 14,
@@ -109,6 +117,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'LS',
     zone: 'Europe/Dublin',
     city: 'Larkspur',
+    at: [52.4, -7.05],
     sites: ['Seed barn', 'Office'],
     contacts: 18,
     assets: 22,
@@ -122,6 +131,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'FD',
     zone: 'Europe/Dublin',
     city: 'Fennimore',
+    at: [52.27, -7.15],
     sites: ['Harbour Street rooms'],
     contacts: 14,
     assets: 18,
@@ -137,6 +147,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'VO',
     zone: 'Europe/Dublin',
     city: 'Vantry',
+    at: [52.25, -7.08],
     sites: ['Rehearsal hall', 'New office'],
     contacts: 20,
     assets: 14,
@@ -150,6 +161,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     prefix: 'TW',
     zone: 'Europe/Dublin',
     city: 'Pellworth',
+    at: [52.24, -7.12],
     sites: ['Quayside shop'],
     contacts: 8,
     assets: 4,

@@ -5,6 +5,13 @@ import { DemoRandom } from './demo-random';
 import { UNSORTED } from './demo-story';
 
 const SEED = 77;
+/** Sites of a client lie so many degrees apart at most. */
+const NEAR = 0.05;
+const DIRECTIONS = [
+  'Ring at the side door; the front is for visitors. Parking behind the house.',
+  'Ask at the desk for the key of the comms cupboard, first floor.',
+  'Through the yard, second gate. Low ceiling: no ladder over two metres.',
+];
 
 /** Clients with their sites, contacts and assets, and the catalogue. */
 export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): Promise<void> {
@@ -68,8 +75,9 @@ async function loadPeopleAndAssets(tx: Knex.Transaction, random: DemoRandom, cli
         street: `${i + 1} ${name}`,
         city: client.city,
         postcode: `${client.prefix}${i + 1} 4${client.prefix}`,
-        latitude: (53 + random.next()).toFixed(5),
-        longitude: (-8 - random.next()).toFixed(5),
+        latitude: (client.at[0] + random.next() * NEAR).toFixed(5),
+        longitude: (client.at[1] - random.next() * NEAR).toFixed(5),
+        directions: DIRECTIONS[i % DIRECTIONS.length],
       })),
     )
     .returning('id');

@@ -1,5 +1,6 @@
 import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/time';
-import { bookTicket, setBookingState } from '../../dispatch/book-ticket';
+import { bookTicket } from '../../dispatch/book-ticket';
+import { setBookingState } from '../../dispatch/change-booking';
 import { assignTicket } from '../../tickets/move-ticket';
 import { triageTicket } from '../../tickets/triage-ticket';
 import { addEntry, startTimer } from '../../time-entries/record-time';
@@ -7,6 +8,9 @@ import { at } from '../database';
 import { NEARLY_MISSED, OVER, UNSORTED } from './demo-story';
 import { tellHarbourLink } from './load-demo-umbrella';
 import { as, clientWrites, must, open, type Teller } from './demo-teller';
+
+/** Bookings of the day that are visits. */
+const ON_SITE = ['Marisol Quintero 480', 'Marisol Quintero 795', 'Ines Valadares 570', 'Ines Valadares 795', 'Fionn Hartigan 810'];
 
 /** The morning of the story: what lies unsorted, what is owed, and who is on which booking. */
 export async function tellToday(teller: Teller, today: LocalDate): Promise<void> {
@@ -63,6 +67,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
         personId: person.id,
         startsAt: formatInstant(clock(minute)),
         minutes: length,
+        onSite: ON_SITE.includes(`${name} ${minute}`),
       }),
     );
     const ended = minute + length < 10 * 60 + 40;

@@ -6,6 +6,7 @@ import { HouseBook } from '../../house/house-book';
 import { hashPassword } from '../../access/passwords';
 import { at } from '../database';
 import { loadDemoAsked } from './load-demo-asked';
+import { loadDemoDispatch } from './load-demo-dispatch';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
 import { loadDemoClients } from './load-demo-clients';
 import { loadDemoCanned, loadDemoFees } from './load-demo-fees';
@@ -46,6 +47,7 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await book.load(tx);
     await tellDemoStory(tx, book, story, days);
     await loadDemoAsked(tx, story, DEMO_ZONE);
+    await loadDemoDispatch(tx, story, dateOf(story, DEMO_ZONE));
     await tx('outbox').delete();
   });
   await knex.raw('analyze');

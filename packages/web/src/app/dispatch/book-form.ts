@@ -1,111 +1,91 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { mixed, object, string } from 'yup';
-import type { BookingWire, DispatchDayWire } from '@core/dispatch';
-import { durationTyped } from '@core/routes';
-import { formatInstant, instantAt, parseMinutes, type LocalDate } from '@core/time';
+import { REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
+import { durationTyped, instant } from '@core/routes';
+import { parseMinutes } from '@core/time';
+import { ticketRoutes, type CallOutcome } from '@core/tickets';
+import { Api } from '../shell/api';
 import { Session } from '../shell/session';
+import { Toasts } from '../shell/toasts';
+import { LogTime } from '../time-entries/log-time';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { DispatchState } from './dispatch.state';
+import { TicketFits } from './ticket-fits';
 
+/** What is to be booked or changed. */
 export interface Wanted {
   readonly title: string;
   readonly ticketId: string;
   readonly number: number;
   readonly booking?: BookingWire;
-  readonly personId: string;
-  readonly start: string;
+  readonly personId: string | null;
+  readonly startsAt: string;
   readonly duration: string;
+  readonly onSite: boolean;
 }
 
 const schema = object({
   personId: mixed<string>().nullable(),
-  start: string()
-    .required('a time of day')
-    .matches(/^([01]?\d|2[0-3]):[0-5]\d$/, 'a time of day such as 14:30'),
+  startsAt: instant(),
   duration: durationTyped(),
 });
+const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
+  no: 'once',
+  day: 'every day',
+  weekday: 'Monday to Friday',
+  week: 'every week',
+  'two weeks': 'every two weeks',
+  month: 'every month',
+};
 
-/** Books or moves by typing: what dragging does, for the keyboard. */
+/** Books or changes by typing: what dragging does, for the keyboard, and all that dragging cannot say. */
 @Component({
   selector: 'dl-book-form',
-  imports: [AsyncPipe, Field, RouterLink],
+  imports: [AsyncPipe, Field, LogTime, RouterLink, TicketFits],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: `
-    @let form = state.view$ | async;
-    <form class="panel" (submit)="save($event)" novalidate [attr.aria-label]="wanted().booking ? 'Move the booking' : 'Book'">
-      <p class="head">
-        <b class="clip">{{ wanted().title }}</b> <a [routerLink]="['/tickets', wanted().ticketId]">open</a>
-      </p>
-      <dl-field
-        label="Technician"
-        kind="choice"
-        none="no technician yet"
-        [options]="people()"
-        [value]="form?.values?.['personId']"
-        (changed)="state.set('personId', $event)"
-      />
-      <dl-field label="From" [value]="form?.values?.['start']" [error]="form?.errors?.['start']" (changed)="state.set('start', $event)" />
-      <dl-field
-        label="For"
-        kind="duration"
-        [value]="form?.values?.['duration']"
-        [error]="form?.errors?.['duration']"
-        (changed)="state.set('duration', $event)"
-      />
-      <p class="buttons">
-        <button class="btn-main">{{ wanted().booking ? 'Move' : 'Book' }}</button>
-        @if (wanted().booking; as booking) {
-          <button type="button" class="btn-plain" (click)="dispatch.finish(booking); closed.emit()">Done</button>
-          <button type="button" class="btn-link" (click)="dispatch.cancel(booking); closed.emit()">Cancel it</button>
-        }
-        <button type="button" class="btn-link" (click)="closed.emit()">Close</button>
-      </p>
-    </form>
-  `,
-  styles: `
-    form {
-      position: absolute;
-      right: 24px;
-      bottom: 20px;
-      width: 520px;
-      padding: 14px 16px;
-      border-color: var(--brass);
-      box-shadow: var(--shadow);
-      display: grid;
-      grid-template-columns: 1.4fr 0.8fr 1fr;
-      gap: 10px;
-      z-index: 20;
-    }
-    .head,
-    .buttons {
-      grid-column: 1 / -1;
-      display: flex;
-      gap: 12px;
-      align-items: center;
-      min-width: 0;
-    }
-  `,
+  templateUrl: './book-form.html',
+  styleUrl: './book-form.css',
 })
 export class BookForm {
   readonly wanted = input.required<Wanted>();
-  readonly day = input.required<DispatchDayWire>();
+  readonly view = input.required<DispatchWire>();
   readonly closed = output<void>();
   protected readonly dispatch = inject(DispatchState);
-  private readonly session = inject(Session);
+  protected readonly session = inject(Session);
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
   protected readonly state = new FormState(schema, {});
+  protected readonly repeats: Option[] = REPEATS.map((value) => ({ value, label: REPEAT_WORDS[value] }));
+  protected readonly adding = signal<'log' | 'call' | 'cancel' | undefined>(undefined);
   protected readonly people = computed((): Option[] =>
-    this.day()
-      .lanes.filter((l) => l.name !== 'no technician')
-      .map((l) => ({ value: l.personId, label: l.name })),
+    this.view().lanes.flatMap((l) => (l.personId ? [{ value: l.personId, label: l.name }] : [])),
   );
+  private shownFor = '';
 
   constructor() {
     effect(() => {
-      const { personId, start, duration } = this.wanted();
-      for (const [name, value] of Object.entries({ personId, start, duration })) this.state.set(name, value);
+      const w = this.wanted();
+      const key = `${w.ticketId} ${w.booking?.id} ${w.booking?.version}`;
+      if (key === this.shownFor) return;
+      this.shownFor = key;
+      const values = {
+        personId: w.personId,
+        startsAt: w.startsAt,
+        duration: w.duration,
+        onSite: w.onSite,
+        tentative: w.booking?.tentative ?? false,
+        fixed: w.booking?.fixed ?? false,
+        tellClient: false,
+        bring: w.booking?.bring ?? null,
+        withIds: [],
+        repeat: 'no',
+        times: '4',
+      };
+      for (const [name, value] of Object.entries(values)) this.state.set(name, value);
+      untracked(() => this.adding.set(undefined));
     });
   }
 
@@ -113,12 +93,39 @@ export class BookForm {
     event.preventDefault();
     const values = this.state.check();
     if (!values) return;
-    const [hour, minute] = values.start.split(':').map(Number);
-    const startsAt = formatInstant(instantAt(this.day().day as LocalDate, hour! * 60 + minute!, this.session.zone));
-    const slot = { personId: values.personId || null, startsAt, minutes: parseMinutes(values.duration)! };
-    const { booking, ticketId, number } = this.wanted();
+    const all = this.state.values as Readonly<Record<string, never>>;
+    const slot = {
+      personId: values.personId || null,
+      startsAt: values.startsAt,
+      minutes: parseMinutes(values.duration)!,
+      onSite: Boolean(all['onSite']),
+      tentative: Boolean(all['tentative']),
+      fixed: Boolean(all['fixed']),
+      tellClient: Boolean(all['tellClient']),
+      bring: all['bring'] || null,
+    };
+    const { booking } = this.wanted();
     if (booking) this.dispatch.move(booking, slot);
-    else this.dispatch.book(ticketId, number, slot);
+    else
+      this.dispatch.book(this.wanted(), slot, {
+        withIds: all['withIds'] ?? [],
+        repeat: all['repeat'] ?? 'no',
+        times: Number(all['times']) || 1,
+      });
     this.closed.emit();
+  }
+
+  protected cancel(booking: BookingWire, reason: string, series: boolean, tellClient: boolean): void {
+    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient });
+    this.closed.emit();
+  }
+
+  protected writeCall(text: string, outcome: string): void {
+    if (!text.trim()) return this.toasts.trouble('Say in a few words what the call was about.');
+    const body = { way: 'out' as const, outcome: outcome as CallOutcome, text, at: null, callBackAt: null };
+    this.api.call(ticketRoutes.writeCall, { params: { ticketId: this.wanted().ticketId }, body }).subscribe({
+      next: () => (this.toasts.done('The call is written down'), this.adding.set(undefined)),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 }

@@ -1,35 +1,44 @@
 import { CdkDrag, CdkDragPreview, CdkDropList, CdkDropListGroup, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import { slotTrouble, type BookingWire, type DispatchDayWire, type LaneWire, type UnbookedWire } from '@core/dispatch';
-import { formatInstant, formatMinutes, instantOfMillis, plusDays, type Instant, type Interval, type LocalDate } from '@core/time';
+import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
+import { map } from 'rxjs';
+import type { ClockWire } from '@core/clocks';
+import type { BookingWire, DispatchWire, LaneWire, UnbookedWire } from '@core/dispatch';
+import { houseRoutes } from '@core/house';
+import { planningRoutes } from '@core/planning';
+import { formatMinutes, plusDays, type LocalDate } from '@core/time';
+import { viewRoutes } from '@core/views';
+import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
+import { Toasts } from '../shell/toasts';
 import { ArrowRows } from '../ui/arrow-rows';
-import { BeatStrip } from '../ui/beat-strip';
 import { ClockStrip } from '../ui/clock-strip';
+import type { Loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
-import { clockTime, longDay } from '../ui/time-format';
+import { clockTime, longDay, nearTime } from '../ui/time-format';
+import { ViewMenu } from '../views/view-menu';
+import { BoardScale } from './board-scale';
 import { BookForm, type Wanted } from './book-form';
-import { DispatchState, type Slot } from './dispatch.state';
-import type { ClockWire } from '@core/clocks';
+import { DispatchLane, type Gap, type Ghost } from './dispatch-lane';
+import { DispatchState, minutesOf, type Clash, type Slot } from './dispatch.state';
+import { dropPlace, ghostOf, troublesOf, type Dragged } from './drop-place';
+import { GapFits } from './gap-fits';
+import { OverrunNote } from './overrun-note';
+import { PlanPanel } from './plan-panel';
+import { ONLY_CHOICES, unbookedFilter } from './unbooked-filter';
 
-const NOBODY = '00000000-0000-0000-0000-000000000000';
-const STEP_MS = 5 * 60_000;
+type Dock =
+  | { readonly is: 'gap'; readonly lane: LaneWire; readonly gap: Gap }
+  | { readonly is: 'book'; readonly wanted: Wanted }
+  | { readonly is: 'plan'; readonly planId: string };
+type Found = Loading<{ work: UnbookedWire[]; count: number; countCapped: boolean }> | null;
 
-interface Ghost {
-  readonly personId: string;
-  readonly left: number;
-  readonly width: number;
-  readonly words: string;
-  readonly trouble: boolean;
-}
-type Dragged = { readonly unbooked: UnbookedWire } | { readonly booking: BookingWire };
-
-/** A day of lanes, and beside it the work that nobody is booked for. */
+/** Lanes of one or more days, beside them the work that nobody is booked for, under them what is being done. */
 @Component({
   selector: 'dl-dispatch-page',
   imports: [
@@ -38,13 +47,20 @@ type Dragged = { readonly unbooked: UnbookedWire } | { readonly booking: Booking
     CdkDragPreview,
     CdkDropList,
     CdkDropListGroup,
+    NgbDropdown,
+    NgbDropdownMenu,
+    NgbDropdownToggle,
     ArrowRows,
-    BeatStrip,
     ClockStrip,
     AtPipe,
     MinutesPipe,
     StateNote,
+    ViewMenu,
     BookForm,
+    DispatchLane,
+    GapFits,
+    OverrunNote,
+    PlanPanel,
   ],
   providers: [DispatchState],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,28 +69,59 @@ type Dragged = { readonly unbooked: UnbookedWire } | { readonly booking: Booking
 })
 export class DispatchPage {
   readonly day = input<string>();
-  readonly team = input<string>();
+  readonly days = input<string>();
+  readonly teams = input<string>();
+  readonly cancelled = input<string>();
+  readonly done = input<string>();
+  readonly only = input<string>();
+  readonly q = input<string>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
   private readonly router = inject(Router);
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly fits = viewChild<GapFits>('fits');
   protected readonly ghost = signal<Ghost | undefined>(undefined);
-  protected readonly wanted = signal<Wanted | undefined>(undefined);
-  protected readonly hours = [8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 18];
+  protected readonly dock = signal<Dock | undefined>(undefined);
+  protected readonly peek = signal<BookingWire | undefined>(undefined);
+  protected readonly wanted = computed(() => {
+    const dock = this.dock();
+    return dock?.is === 'book' ? dock.wanted : undefined;
+  });
+  protected readonly teamIds = computed(() => (this.teams() ? this.teams()!.split(',') : []));
+  protected readonly desks$ = this.api.call(houseRoutes.getHouse, {}).pipe(map((h) => h.desks));
+  protected readonly views$ = this.api.call(viewRoutes.listViews, { query: { list: 'tickets' } }).pipe(map((a) => a.views));
+  protected readonly onlys = ONLY_CHOICES;
+  protected readonly spans = [
+    { days: '1', words: 'Day' },
+    { days: '3', words: '3 days' },
+    { days: '5', words: 'Week' },
+    { days: '7', words: '7 days' },
+  ];
 
   constructor() {
-    effect(() => this.state.show({ ...(this.day() ? { day: this.day()! } : {}), ...(this.team() ? { teamId: this.team()! } : {}) }));
+    effect(() => {
+      const asked = { day: this.day(), days: this.days(), teams: this.teams(), cancelled: this.cancelled() };
+      this.state.show(Object.fromEntries(Object.entries(asked).filter((e): e is [string, string] => Boolean(e[1]))));
+    });
+    effect(() => this.state.narrow(unbookedFilter(this.only(), this.q(), this.session.now(), this.session.zone)));
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
     keys.register(this, [
-      { keys: '← →', what: 'the day before, the day after' },
+      { keys: '← →', what: 'earlier, later' },
       { keys: '.', what: 'today' },
-      { keys: '↑ ↓ Enter', what: 'choose work and book it' },
+      { keys: 'd w', what: 'a day, a week' },
+      { keys: '↑ ↓ Enter', what: 'choose work, see who can and when, and book it' },
+      { keys: '1 to 9', what: 'take what fits the chosen gap' },
     ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       if (event.key === 'ArrowLeft') this.go(-1);
       if (event.key === 'ArrowRight') this.go(1);
       if (event.key === '.') this.set({ day: undefined });
-      if (event.key === 'Escape') this.wanted.set(undefined);
+      if (event.key === 'd') this.set({ days: undefined });
+      if (event.key === 'w') this.set({ days: '5' });
+      if (event.key === 'Escape') this.dock.set(undefined);
+      if (/^[1-9]$/.test(event.key)) this.fits()?.takeNth(Number(event.key));
     });
   }
 
@@ -82,153 +129,188 @@ export class DispatchPage {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
   }
 
-  protected go(days: number): void {
-    if (this.state.now) this.set({ day: plusDays(this.state.now.day as LocalDate, days) });
+  protected go(way: number): void {
+    const first = this.state.now?.days[0]?.day;
+    const step = { '3': 3, '5': 7, '7': 7 }[this.days() ?? ''] ?? 1;
+    if (first) this.set({ day: plusDays(first as LocalDate, way * step) });
   }
 
-  protected title(day: string): string {
-    return longDay(Date.parse(`${day}T12:00:00Z`), 'UTC');
+  protected flip(name: string, was: string | undefined): void {
+    this.set({ [name]: was === 'yes' ? undefined : 'yes' });
   }
 
-  protected total(d: DispatchDayWire): string {
-    const people = d.lanes.filter((l) => l.personId !== NOBODY);
-    const sum = (f: (l: LaneWire) => number) => people.reduce((a, l) => a + f(l), 0);
-    return `${people.filter((l) => l.availableMinutes > 0).length} of ${people.length} here · ${formatMinutes(sum((l) => l.availableMinutes))} there · ${formatMinutes(sum((l) => l.bookedMinutes))} booked`;
+  protected switchTeam(id: string): void {
+    const ids = this.teamIds().includes(id) ? this.teamIds().filter((t) => t !== id) : [...this.teamIds(), id];
+    this.set({ teams: ids.join(',') || undefined });
   }
 
-  protected free(d: DispatchDayWire): number {
-    return d.lanes.reduce((a, l) => a + l.freeMinutes, 0);
+  protected teamWords(d: DispatchWire): string {
+    return d.teams.filter((t) => this.teamIds().includes(t.id)).map((t) => t.name).join(', ') || 'Every team'; // prettier-ignore
   }
 
-  protected share(d: DispatchDayWire, instant: string | number): number {
-    const at = typeof instant === 'number' ? instant : Date.parse(instant);
-    return Math.max(0, Math.min(100, ((at - Date.parse(d.from)) / (Date.parse(d.to) - Date.parse(d.from))) * 100));
+  protected title(d: DispatchWire): string {
+    const words = (day: string) => longDay(Date.parse(`${day}T12:00:00Z`), 'UTC');
+    const [first, last] = [d.days[0]!.day, d.days.at(-1)!.day];
+    return first === last ? words(first) : `${words(first).replace(/^\w+ /, '')} to ${words(last).replace(/^\w+ /, '')}`;
   }
 
-  protected width(d: DispatchDayWire, from: string, to: string): number {
-    return this.share(d, to) - this.share(d, from);
+  protected scaleOf = memo((d: DispatchWire) => new BoardScale(d));
+
+  /** What stands over the lanes: hours of a day, days of more. */
+  protected marks(d: DispatchWire): { words: string; share: number; day: boolean }[] {
+    const scale = this.scaleOf(d);
+    if (d.days.length === 1) {
+      const from = Date.parse(d.days[0]!.from);
+      return scale
+        .hours()
+        .map((h) => ({
+          words: String(Number(clockTime(from + h.hour * 3_600_000, this.session.zone).slice(0, 2))),
+          share: h.share,
+          day: false,
+        }));
+    }
+    return d.days.map((day, i) => ({
+      words: longDay(Date.parse(`${day.day}T12:00:00Z`), 'UTC').replace(/^(\w{3})\w* (\d+).*/, '$1 $2'),
+      share: (i / d.days.length) * 100,
+      day: true,
+    }));
   }
 
-  protected nowShare(d: DispatchDayWire): number | undefined {
+  protected total(d: DispatchWire): string {
+    const people = d.lanes.filter((l) => l.personId);
+    const sum = (f: (l: LaneWire['days'][number]) => number) => people.reduce((a, l) => a + l.days.reduce((b, x) => b + f(x), 0), 0);
+    const [available, booked] = [sum((l) => l.availableMinutes), sum((l) => l.bookedMinutes)];
+    const here = people.filter((l) => l.days.some((x) => x.availableMinutes > 0)).length;
+    return `${here} of ${people.length} here · ${formatMinutes(available)} there · ${formatMinutes(booked)} booked (${available ? Math.floor((booked * 100) / available) : 0} %)`;
+  }
+
+  protected free(d: DispatchWire): number {
+    return d.lanes.reduce((a, l) => a + l.days.reduce((b, x) => b + x.freeMinutes, 0), 0);
+  }
+
+  protected nowShare(d: DispatchWire, scale: BoardScale): number | undefined {
     const at = Date.parse(d.now);
-    return at > Date.parse(d.from) && at < Date.parse(d.to) ? this.share(d, at) : undefined;
+    return scale.shows(at) ? scale.share(at) : undefined;
   }
 
-  protected hourAt(d: DispatchDayWire, hour: number): number {
-    return this.share(d, Date.parse(d.from) + (hour - 7) * 3_600_000);
+  protected workOf(un: Found): readonly UnbookedWire[] {
+    return un?.is === 'there' ? un.value.work : [];
   }
 
-  protected conflict(lane: LaneWire, booking: BookingWire): string {
-    return lane.conflicts
-      .filter((c) => c.bookingId === booking.id)
-      .map((c) => c.why)
-      .join(', ');
+  protected count(un: Found): string {
+    return un?.is === 'there' ? `${un.value.count}${un.value.countCapped ? '+' : ''}` : '';
   }
 
   protected pressing(clocks: readonly ClockWire[]): ClockWire | undefined {
     return clocks.find((c) => c.clock === 'resolution');
   }
 
-  protected gapMinutes(gap: { from: string; to: string }): number {
-    return Math.floor((Date.parse(gap.to) - Date.parse(gap.from)) / 60_000);
+  protected chosen(lane: LaneWire): string | undefined {
+    const dock = this.dock();
+    if (dock?.is === 'gap') return dock.lane.personId === lane.personId ? dock.gap.from : undefined;
+    return dock?.is === 'book' ? dock.wanted.booking?.id : undefined;
   }
 
-  protected label(booking: BookingWire): string {
-    const planned = this.tookOther(booking) ? `, planned ${this.fromTo(booking.plannedStartsAt, booking.plannedEndsAt)}` : '';
-    return `#${booking.number}, ${this.fromTo(booking.startsAt, booking.endsAt)}, ${booking.state}${planned}`;
+  protected peekWords(b: BookingWire): string {
+    const time = `${clockTime(Date.parse(b.startsAt), this.session.zone)} to ${clockTime(Date.parse(b.endsAt), this.session.zone)}`;
+    const planned = b.plannedStartsAt !== b.startsAt || b.plannedEndsAt !== b.endsAt;
+    const parts = [
+      [b.client, b.onSite ? b.site : null].filter(Boolean).join(', '),
+      [b.contact, b.phone].filter(Boolean).join(' '),
+      time,
+      planned ? `planned ${formatMinutes(minutesOf({ startsAt: b.plannedStartsAt, endsAt: b.plannedEndsAt }))}` : '',
+      b.loggedMinutes ? `${formatMinutes(b.loggedMinutes)} logged` : '',
+      b.travelBefore ? `${formatMinutes(b.travelBefore)} on the way` : '',
+      b.bring ? `bring ${b.bring}` : '',
+      b.tentative ? (b.offered ? 'offered to the client' : 'tentative') : '',
+      b.dueAt ? `due ${nearTime(Date.parse(b.dueAt), this.session.now(), this.session.zone)}` : '',
+      b.cancelReason ? `cancelled: ${b.cancelReason}` : b.state,
+    ];
+    return parts.filter(Boolean).join(' · ');
   }
 
-  private fromTo(from: string, to: string): string {
-    return `${clockTime(Date.parse(from), this.session.zone)} to ${clockTime(Date.parse(to), this.session.zone)}`;
+  protected moved(d: DispatchWire, event: CdkDragMove<Dragged>): void {
+    const scale = this.scaleOf(d);
+    const place = dropPlace(d, scale, event.source.data, event.pointerPosition, event.distance.x);
+    this.ghost.set(place && ghostOf(scale, place, troublesOf(d, place, event.source.data, this.session.now()), this.session.zone));
   }
 
-  /** Whether a booking that is done took another span than was planned. */
-  protected tookOther(b: BookingWire): boolean {
-    return b.state === 'done' && (b.startsAt !== b.plannedStartsAt || b.endsAt !== b.plannedEndsAt);
-  }
-
-  /** Shows what a drop here would do, before the drop. */
-  protected moved(d: DispatchDayWire, event: CdkDragMove<Dragged>): void {
-    const place = this.placeAt(d, event.source.data, event.pointerPosition, event.distance.x);
-    if (!place) return this.ghost.set(undefined);
-    const [from, to] = [Date.parse(place.slot.startsAt), Date.parse(place.slot.startsAt) + place.slot.minutes * 60_000];
-    const trouble = this.troubleOf(place.lane, from, to, 'booking' in event.source.data ? event.source.data.booking.id : undefined);
-    const words = `${clockTime(from, this.session.zone)} to ${clockTime(to, this.session.zone)}${trouble ? `: ${trouble}` : ''}`;
-    this.ghost.set({
-      personId: place.lane.personId,
-      left: this.share(d, from),
-      width: this.share(d, to) - this.share(d, from),
-      words,
-      trouble: Boolean(trouble),
-    });
-  }
-
-  protected dropped(d: DispatchDayWire, { source, dropPoint, distance }: CdkDragEnd<Dragged>): void {
+  protected dropped(d: DispatchWire, { source, dropPoint, distance }: CdkDragEnd<Dragged>): void {
     this.ghost.set(undefined);
-    const { data } = source;
-    const place = this.placeAt(d, data, dropPoint, distance.x);
+    const place = dropPlace(d, this.scaleOf(d), source.data, dropPoint, distance.x);
     if (!place) return;
-    if ('unbooked' in data) this.state.book(data.unbooked.ticketId, data.unbooked.number, place.slot);
-    else this.state.move(data.booking, place.slot);
+    if ('unbooked' in source.data) this.state.book(source.data.unbooked, { ...place.slot, onSite: source.data.unbooked.needsVisit });
+    else this.state.move(source.data.booking, place.slot);
   }
 
-  private placeAt(
-    d: DispatchDayWire,
-    data: Dragged,
-    point: { x: number; y: number },
-    dragged: number,
-  ): { lane: LaneWire; slot: Slot } | undefined {
-    const track = document.elementsFromPoint(point.x, point.y).find((e) => e.hasAttribute('data-lane'));
-    const lane = d.lanes.find((l) => l.personId === track?.getAttribute('data-lane'));
-    if (!track || !lane) return undefined;
-    const box = track.getBoundingClientRect();
-    const perPixel = (Date.parse(d.to) - Date.parse(d.from)) / box.width;
-    const raw =
-      'unbooked' in data ? Date.parse(d.from) + (point.x - box.left) * perPixel : Date.parse(data.booking.startsAt) + dragged * perPixel;
-    const minutes =
-      'unbooked' in data ? data.unbooked.estimateMinutes : (Date.parse(data.booking.endsAt) - Date.parse(data.booking.startsAt)) / 60_000;
-    const startsAt = formatInstant(((Math.round(raw / STEP_MS) * STEP_MS) / 1000) as Instant);
-    return { lane, slot: { personId: lane.personId === NOBODY ? null : lane.personId, startsAt, minutes } };
+  protected openGap(lane: LaneWire, gap: Gap): void {
+    this.dock.set({ is: 'gap', lane, gap });
   }
 
-  private troubleOf(lane: LaneWire, from: number, to: number, itself: string | undefined): string {
-    const interval = (i: { from: string; to: string }): Interval => ({
-      from: instantOfMillis(Date.parse(i.from)),
-      to: instantOfMillis(Date.parse(i.to)),
-    });
-    const judged = {
-      working: lane.working.map(interval),
-      timeOff: lane.timeOff.map(interval),
-      bookings: lane.bookings.map((b) => ({ id: b.id, ...interval({ from: b.startsAt, to: b.endsAt }) })),
-      hasTechnician: lane.personId !== NOBODY,
-    };
-    return slotTrouble(judged, { from: instantOfMillis(from), to: instantOfMillis(to) }, instantOfMillis(this.session.now()), itself) ?? '';
-  }
-
-  protected choose(d: DispatchDayWire, work: UnbookedWire): void {
-    const first = d.lanes.find((l) => l.gaps.some((g) => this.gapMinutes(g) >= work.estimateMinutes));
-    const gap = first?.gaps.find((g) => this.gapMinutes(g) >= work.estimateMinutes);
-    const start = gap ? Math.ceil(Date.parse(gap.from) / STEP_MS) * STEP_MS : this.session.now();
-    this.wanted.set({
-      title: `#${work.number} ${work.subject}`,
-      ticketId: work.ticketId,
-      number: work.number,
-      personId: first?.personId ?? '',
-      start: clockTime(start, this.session.zone),
-      duration: String(work.estimateMinutes),
+  protected choose(d: DispatchWire, work: UnbookedWire): void {
+    const minutes = work.estimate.p80;
+    const room = d.lanes.flatMap((l) => l.days.flatMap((x) => x.gaps.map((gap) => ({ l, gap })))).find(({ gap }) => minutesOf({ startsAt: gap.from, endsAt: gap.to }) >= minutes); // prettier-ignore
+    const start = room ? Math.ceil(Date.parse(room.gap.from) / 300_000) * 300_000 : Math.ceil(this.session.now() / 300_000) * 300_000;
+    this.dock.set({
+      is: 'book',
+      wanted: {
+        title: `#${work.number} ${work.subject}`,
+        ticketId: work.ticketId,
+        number: work.number,
+        personId: room?.l.personId ?? null,
+        startsAt: new Date(start).toISOString().replace('.000Z', 'Z'),
+        duration: String(minutes),
+        onSite: work.needsVisit,
+      },
     });
   }
 
   protected edit(booking: BookingWire): void {
+    if (booking.state === 'cancelled') return this.state.restore(booking, booking.version, `#${booking.number} is booked again`);
     if (booking.state === 'done') return void this.router.navigate(['/tickets', booking.ticketId]);
-    this.wanted.set({
-      title: `#${booking.number} ${booking.subject}`,
-      ticketId: booking.ticketId,
-      number: booking.number,
-      booking,
-      personId: booking.personId ?? '',
-      start: clockTime(Date.parse(booking.startsAt), this.session.zone),
-      duration: String((Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000),
+    this.dock.set({
+      is: 'book',
+      wanted: {
+        title: `#${booking.number} ${booking.subject}`,
+        ticketId: booking.ticketId,
+        number: booking.number,
+        booking,
+        personId: booking.personId,
+        startsAt: booking.startsAt,
+        duration: String(minutesOf(booking)),
+        onSite: booking.onSite,
+      },
     });
   }
+
+  protected plan(d: DispatchWire, onlyRepair: boolean): void {
+    const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, ticketIds: [] };
+    this.api.call(planningRoutes.askForPlan, { body }).subscribe({
+      next: ({ id }) => this.dock.set({ is: 'plan', planId: id }),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected theirs(d: DispatchWire, bookingId: string): string {
+    const lane = d.lanes.find((l) => l.bookings.some((b) => b.id === bookingId));
+    const b = lane?.bookings.find((x) => x.id === bookingId);
+    return b ? this.says({ personId: b.personId, startsAt: b.startsAt, minutes: minutesOf(b) }) : 'no longer on these lanes';
+  }
+
+  protected says(slot: Slot): string {
+    return `${this.state.who(slot.personId)}, ${nearTime(Date.parse(slot.startsAt), this.session.now(), this.session.zone)}, ${formatMinutes(slot.minutes)}`;
+  }
+
+  protected mine(d: DispatchWire, { booking, wanted }: Clash): void {
+    this.state.clash.set(undefined);
+    const current = d.lanes.flatMap((l) => l.bookings).find((b) => b.id === booking.id);
+    if (current) this.state.move(current, wanted);
+    else this.toasts.trouble('It is no longer on these lanes; look for it on its ticket.');
+  }
+}
+
+/** Keeps the answer for the same argument. */
+function memo<A, R>(make: (a: A) => R): (a: A) => R {
+  let last: { a: A; r: R } | undefined;
+  return (a) => (last?.a === a ? last : (last = { a, r: make(a) })).r;
 }

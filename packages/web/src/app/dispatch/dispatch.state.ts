@@ -1,48 +1,109 @@
-import { inject, Injectable } from '@angular/core';
-import { BehaviorSubject, combineLatest, map, merge, shareReplay, startWith, Subject, tap, type Observable } from 'rxjs';
-import { dispatchRoutes, type BookingWire, type DispatchDayWire } from '@core/dispatch';
+import { inject, Injectable, signal } from '@angular/core';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  map,
+  merge,
+  of,
+  shareReplay,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
+import { dispatchRoutes, type BookForm, type BookingWire, type DispatchWire, type MoveForm, type UnbookedWire } from '@core/dispatch';
+import { fittingRoutes, type GapFitWire, type TicketFitWire } from '@core/fitting';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
+import { problemOf } from '../shell/problem';
+import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
 
-export interface Slot {
-  readonly personId: string | null;
-  readonly startsAt: string;
-  readonly minutes: number;
+export type Slot = Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'> & Partial<MoveForm>;
+export type Shown = Readonly<Record<string, string>>;
+export type UnbookedFilter = Readonly<Record<string, string | undefined>>;
+
+/** A change that met somebody else's: what was wanted, to make it after all or to leave theirs. */
+export interface Clash {
+  readonly booking: BookingWire;
+  readonly wanted: Slot;
 }
 
-/** The lanes of a day, and the commands on bookings; each can be undone. */
+/** The lanes and the unbooked work beside them, and the commands on bookings; each can be undone. */
 @Injectable()
 export class DispatchState {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
-  private readonly which = new BehaviorSubject<{ day?: string; teamId?: string }>({});
+  private readonly session = inject(Session);
+  private readonly which = new BehaviorSubject<Shown>({});
+  private readonly filter = new BehaviorSubject<UnbookedFilter>({});
   private readonly again = new Subject<void>();
-  now: DispatchDayWire | undefined;
-  readonly day$ = loading(
-    combineLatest([this.which, merge(inject(Live).about('booking', 'ticket', 'entry'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([which]) => which),
-    ),
-    (query) => this.api.call(dispatchRoutes.getDispatchDay, { query }),
+  private readonly changes$ = merge(inject(Live).about('booking', 'ticket', 'entry', 'timer'), this.again).pipe(startWith(undefined));
+  now: DispatchWire | undefined;
+  readonly clash = signal<Clash | undefined>(undefined);
+  readonly view$ = loading(combineLatest([this.which, this.changes$]).pipe(map(([which]) => which)), (query) =>
+    this.api.call(dispatchRoutes.getDispatch, { query: query as never }),
   ).pipe(
     tap((d) => d.is === 'there' && (this.now = d.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
+  readonly unbooked$ = loading(combineLatest([this.filter, this.changes$]).pipe(map(([filter]) => filter)), (filter) => {
+    const query = Object.fromEntries(Object.entries(filter).filter(([, v]) => v));
+    return this.api.call(dispatchRoutes.listUnbooked, { query: query as never });
+  }).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  readonly overruns$ = this.changes$.pipe(
+    switchMap(() =>
+      this.session.may('dispatch.book')
+        ? this.api.call(dispatchRoutes.listOverruns, {}).pipe(
+            map((a) => a.overruns),
+            catchError(() => of([])),
+          )
+        : of([]),
+    ),
+  );
 
-  show(which: { day?: string; teamId?: string }): void {
+  show(which: Shown): void {
     this.which.next(which);
+  }
+
+  narrow(filter: UnbookedFilter): void {
+    this.filter.next(filter);
   }
 
   retry(): void {
     this.again.next();
   }
 
-  book(ticketId: string, number: number, slot: Slot): void {
+  gapFits(personId: string, gap: { from: string; to: string }): Observable<GapFitWire[]> {
+    return this.api.call(fittingRoutes.listGapFits, { query: { personId, from: gap.from, to: gap.to } }).pipe(map((a) => a.fits));
+  }
+
+  ticketFits(ticketId: string, days: number): Observable<TicketFitWire[]> {
+    return this.api.call(fittingRoutes.listTicketFits, { params: { ticketId }, query: { days } }).pipe(map((a) => a.fits));
+  }
+
+  book(work: { ticketId: string; number: number }, slot: Slot, more: Partial<BookForm> = {}): void {
+    const rest = {
+      onSite: false,
+      tentative: false,
+      fixed: false,
+      bring: null,
+      tellClient: false,
+      withIds: [],
+      repeat: 'no' as const,
+      times: 1,
+    };
     this.run(
-      this.api.call(dispatchRoutes.book, { body: { ticketId, ...slot } }),
-      `#${number} booked for ${this.who(slot.personId)}`,
-      (done) => this.cancel({ id: done.id, version: done.version, number }, false),
+      this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, ticketId: work.ticketId } }),
+      `#${work.number} booked for ${this.who(slot.personId)}`,
+      (done) =>
+        this.cancel(
+          { id: done.id, version: done.version, number: work.number },
+          { undo: false, series: more.repeat !== undefined && more.repeat !== 'no' },
+        ),
     );
   }
 
@@ -50,30 +111,51 @@ export class DispatchState {
     const back: Slot = {
       personId: booking.personId,
       startsAt: booking.startsAt,
-      minutes: (Date.parse(booking.endsAt) - Date.parse(booking.startsAt)) / 60_000,
+      minutes: minutesOf(booking),
+      onSite: booking.onSite,
+      tentative: booking.tentative,
+      fixed: booking.fixed,
+      bring: booking.bring,
     };
-    this.run(
-      this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: booking.version, body: slot }),
-      `#${booking.number} moved to ${this.who(slot.personId)}`,
-      (done) =>
-        this.run(
-          this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: booking.id }, version: done.version, body: back }),
-          `#${booking.number} is back`,
-        ),
-    );
+    const put = (version: number, to: Slot) =>
+      this.api.call(dispatchRoutes.moveBooking, {
+        params: { bookingId: booking.id },
+        version,
+        body: { tellClient: false, ...to } as MoveForm,
+      });
+    const same = slot.personId === booking.personId && slot.startsAt === booking.startsAt && slot.minutes === back.minutes;
+    put(booking.version, slot).subscribe({
+      next: (done) => {
+        this.toasts.done(same ? `Booking of #${booking.number} changed` : `#${booking.number} moved to ${this.who(slot.personId)}`, () =>
+          this.run(put(done.version, back), `#${booking.number} is back`),
+        );
+        this.again.next();
+      },
+      error: (fault: unknown) => {
+        if (problemOf(fault).status === 409) this.clash.set({ booking, wanted: slot });
+        else this.toasts.trouble(fault);
+        this.again.next();
+      },
+    });
   }
 
-  cancel(booking: { id: string; version: number; number: number }, offerUndo = true): void {
+  cancel(
+    booking: { id: string; version: number; number: number },
+    {
+      undo = true,
+      reason = null,
+      series = false,
+      tellClient = false,
+    }: { undo?: boolean; reason?: string | null; series?: boolean; tellClient?: boolean } = {},
+  ): void {
     this.run(
-      this.api.call(dispatchRoutes.cancelBooking, { params: { bookingId: booking.id }, version: booking.version }),
+      this.api.call(dispatchRoutes.cancelBooking, {
+        params: { bookingId: booking.id },
+        version: booking.version,
+        body: { reason, series, tellClient },
+      }),
       `Booking of #${booking.number} cancelled`,
-      offerUndo
-        ? (done) =>
-            this.run(
-              this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version: done.version }),
-              `#${booking.number} is booked again`,
-            )
-        : undefined,
+      undo && !series ? (done) => this.restore(booking, done.version, `#${booking.number} is booked again`) : undefined,
     );
   }
 
@@ -81,15 +163,26 @@ export class DispatchState {
     this.run(
       this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }),
       `Booking of #${booking.number} done`,
-      (done) =>
-        this.run(
-          this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version: done.version }),
-          `#${booking.number} is not done; its plan holds again`,
-        ),
+      (done) => this.restore(booking, done.version, `#${booking.number} is not done; its plan holds again`),
     );
   }
 
-  private who(personId: string | null): string {
+  restore(booking: { id: string; number: number }, version: number, words: string): void {
+    this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words);
+  }
+
+  setVisit(work: UnbookedWire, needsVisit: boolean): void {
+    this.run(
+      this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.ticketId }, body: { needsVisit } }),
+      needsVisit ? `#${work.number} needs somebody on site` : `#${work.number} is done from here`,
+    );
+  }
+
+  settle(bookingId: string): void {
+    this.run(this.api.call(dispatchRoutes.settleOverrun, { params: { bookingId } }), 'Seen to');
+  }
+
+  who(personId: string | null): string {
     return this.now?.lanes.find((l) => l.personId === personId)?.name ?? 'no technician yet';
   }
 
@@ -100,4 +193,8 @@ export class DispatchState {
       error: (fault: unknown) => (this.toasts.trouble(fault), this.again.next()),
     });
   }
+}
+
+export function minutesOf(b: { readonly startsAt: string; readonly endsAt: string }): number {
+  return Math.round((Date.parse(b.endsAt) - Date.parse(b.startsAt)) / 60_000);
 }

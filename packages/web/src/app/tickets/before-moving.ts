@@ -174,7 +174,11 @@ export class BeforeMoving {
 
   protected booking(o: ObstacleWire, by: 'finishBooking' | 'cancelBooking'): void {
     const booking = this.ticket().bookings.find((b) => b.id === o.id);
-    if (booking) this.run(this.api.call(dispatchRoutes[by], { params: { bookingId: booking.id }, version: booking.version }));
+    if (!booking) return;
+    const to = { params: { bookingId: booking.id }, version: booking.version };
+    const left = { reason: null, series: false, tellClient: false };
+    if (by === 'finishBooking') this.run(this.api.call(dispatchRoutes.finishBooking, to));
+    else this.run(this.api.call(dispatchRoutes.cancelBooking, { ...to, body: left }));
   }
 
   /** A booking that moved keeps its length and its technician. */
@@ -183,7 +187,7 @@ export class BeforeMoving {
     if (!b || !startsAt) return;
     this.moving.set(null);
     const minutes = Math.round((Date.parse(b.endsAt) - Date.parse(b.startsAt)) / 60_000);
-    const body = { personId: b.personId, startsAt, minutes };
+    const body = { personId: b.personId, startsAt, minutes, tellClient: false };
     this.run(this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: b.id }, version: b.version, body }));
   }
 

@@ -22,8 +22,9 @@ import type { ListState } from '../ui/list/list-state';
 })
 export class ViewMenu<Row extends { readonly id: string }> {
   readonly name = input.required<ListName>();
-  readonly list = input.required<ListState<Row>>();
-  readonly columns = input.required<readonly Column<Row>[]>();
+  /** Where there is no list, views are kept and nothing else. */
+  readonly list = input<ListState<Row>>();
+  readonly columns = input<readonly Column<Row>[]>([]);
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly router = inject(Router);
@@ -86,13 +87,13 @@ export class ViewMenu<Row extends { readonly id: string }> {
   }
 
   protected switch(column: Column<Row>, named: string | undefined): void {
-    this.list().set({ columns: switchColumn(this.columns(), named, column.key) }, true);
+    this.list()?.set({ columns: switchColumn(this.columns(), named, column.key) }, true);
   }
 
   protected csv(): void {
     const columns = this.columns();
     this.list()
-      .all()
+      ?.all()
       .subscribe({
         next: (rows) =>
           downloadCsv(

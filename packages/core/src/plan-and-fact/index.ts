@@ -1,0 +1,2 @@
+export * from './plan-and-fact';
+export * from './plan-and-fact-wire';

@@ -17,11 +17,10 @@ export async function up(knex: Knex): Promise<void> {
     alter table booking rename column travel_minutes to travel_before;
     alter table booking add column travel_after int not null default 0, add column on_site boolean not null default false,
       add column tentative boolean not null default false, add column fixed boolean not null default false, add column bring text,
-      add column crew_id uuid, add column series_id uuid, add column offer_id uuid, add column cancel_reason text,
+      add column crew_id uuid, add column series_id uuid, add column cancel_reason text,
       add column told_client_at timestamptz;
     create index on booking (crew_id) where crew_id is not null;
     create index on booking (series_id) where series_id is not null;
-    create index on booking (offer_id) where offer_id is not null;
     -- Which booking an entry belongs to, where its technician said so.
     alter table time_entry add column booking_id uuid references booking;
     -- What happened to bookings; append-only.
@@ -35,22 +34,6 @@ export async function up(knex: Knex): Promise<void> {
     create table learned_estimate (likeness text not null, key text not null, cases int not null, median int not null, p80 int not null, judged int not null, right_cases int not null,
       learned_at timestamptz not null, primary key (likeness, key));
 
-    create table opening_offer (
-      id uuid primary key default gen_random_uuid(), ticket_id uuid not null references ticket, contact_id uuid not null references contact, token text not null unique,
-      offered_at timestamptz not null, by_id uuid references person, held_until timestamptz not null, mailed_at timestamptz,
-      state text not null default 'held' check (state in ('held','taken','released')), booking_id uuid references booking
-    );
-    create index on opening_offer (held_until) where state = 'held';
-    create index on opening_offer (ticket_id);
-
-    create table outside_calendar (
-      id uuid primary key default gen_random_uuid(), person_id uuid not null references person, name text not null, address text, file text,
-      read_at timestamptz, tried_at timestamptz, trouble text, version int not null default 1, check ((address is null) <> (file is null))
-    );
-    create table busy_time (id bigserial primary key, calendar_id uuid not null references outside_calendar on delete cascade, uid text not null, starts_at timestamptz not null, ends_at timestamptz not null,
-      summary text not null, check (starts_at < ends_at));
-    create index on busy_time (calendar_id, starts_at);
-
     create table day_plan (
       id uuid primary key default gen_random_uuid(), by_id uuid not null references person, made_at timestamptz not null, asked jsonb not null,
       state text not null default 'waiting' check (state in ('waiting','running','ready','applied','failed')), stop_asked boolean not null default false,
@@ -61,10 +44,10 @@ export async function up(knex: Knex): Promise<void> {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
-    drop table day_plan, busy_time, outside_calendar, opening_offer, learned_estimate, overrun, booking_change, travel_time, shift;
+    drop table day_plan, learned_estimate, overrun, booking_change, travel_time, shift;
     alter table time_entry drop column booking_id;
     alter table booking drop column travel_after, drop column on_site, drop column tentative, drop column fixed, drop column bring, drop column crew_id,
-      drop column series_id, drop column offer_id, drop column cancel_reason, drop column told_client_at;
+      drop column series_id, drop column cancel_reason, drop column told_client_at;
     alter table booking rename column travel_before to travel_minutes;
     alter table ticket drop column needs_visit;
     alter table site drop column directions;

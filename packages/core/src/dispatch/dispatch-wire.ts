@@ -65,8 +65,6 @@ export const bookingSchema = record({
   bring: optionalText(500),
   crewId: optionalId(),
   seriesId: optionalId(),
-  /** Held as one of the openings that a client can choose from. */
-  offered: yes(),
   cancelReason: optionalText(300),
   loggedMinutes: count(),
   skill: optionalRecord({ id: id(), name: text() }),
@@ -77,8 +75,8 @@ export const spanSchema = record({ from: instant(), to: instant() });
 export const laneDaySchema = record({
   day: date(),
   working: list(spanSchema),
-  /** Time off and appointments of other calendars, each with what it is. */
-  away: list(record({ from: instant(), to: instant(), what: text(), outside: yes() })),
+  /** Time off, with what it is. */
+  away: list(record({ from: instant(), to: instant(), what: text() })),
   holiday: optionalText(),
   gaps: list(spanSchema),
   beats: shape<Beat[]>(),

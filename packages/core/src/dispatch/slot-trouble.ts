@@ -4,7 +4,7 @@ import type { Instant, Interval } from '../time';
 /** A lane as far as a slot on it is judged. */
 export interface JudgedLane {
   readonly working: readonly Interval[];
-  /** Time off, and appointments of other calendars. */
+  /** Time off. */
   readonly timeOff: readonly Interval[];
   readonly bookings: readonly (Interval & { readonly id: string; readonly place: Place | null })[];
   /** Levels by skill id. */

@@ -31,6 +31,8 @@ describe('what fits', () => {
     expect(points({ travelMinutes: 5 })).toBeGreaterThan(points({ travelMinutes: 40 }));
     expect(points({ assigned: true })).toBeGreaterThan(points({}));
     expect(points({ ticketsOfClient: 4 })).toBeGreaterThan(points({ ticketsOfClient: 1 }));
+    expect(points({ slot: span(11, 12) })).toBeGreaterThan(points({ slot: span(14, 15) }));
+    expect(points({ dueAt: at(13), slot: span(14, 15) })).toBeGreaterThan(points({ dueAt: at(13), slot: span(34, 35) }));
     expect(points({ load: 20 })).toBeGreaterThan(points({ load: 90 }));
   });
 

@@ -35,7 +35,7 @@ interface Part {
 }
 
 const HOUR = 3600;
-/** Points by how long after the slot the work is due; work that is late already is first. */
+/** Points by how soon the work is due; work that is late already is first. */
 const DUE_POINTS: readonly (readonly [withinHours: number, points: number])[] = [
   [0, 40],
   [2, 36],
@@ -45,17 +45,30 @@ const DUE_POINTS: readonly (readonly [withinHours: number, points: number])[] = 
 ];
 const PRIORITY_POINTS: Readonly<Record<Priority, number>> = { P1: 30, P2: 18, P3: 8, P4: 0 };
 const USUAL_TICKETS = 3;
+const LATE_POINTS = 15;
+const MOST_LATE_POINTS = 60;
+const SOON_HOURS = 24;
 
 function dueParts({ priority, dueAt, slot, now }: SlotFacts): Part[] {
   const pressing: Part = { points: PRIORITY_POINTS[priority], rule: `priority ${priority}` };
   if (dueAt === null) return [pressing, { points: 0, rule: 'due at no set time' }];
+  const left = dueAt - now;
   const spare = dueAt - slot.to;
-  const late = spare < 0;
-  const points = DUE_POINTS.find(([hours]) => spare < hours * HOUR || (hours === 0 && late))?.[1] ?? 4;
+  const points = DUE_POINTS.find(([hours]) => left <= hours * HOUR)?.[1] ?? 4;
   const said = formatMinutes(Math.floor(Math.abs(spare) / 60));
-  if (dueAt <= now) return [pressing, { points, rule: 'missed already', word: 'missed already' }];
-  if (late) return [pressing, { points: points - 15, rule: `would end ${said} after it is due`, word: `${said} late` }];
-  return [pressing, { points, rule: `ends ${said} before it is due`, word: spare < 8 * HOUR ? 'due first' : undefined }];
+  const due: Part = { points, rule: `due in ${formatMinutes(Math.floor(left / 60))}` };
+  if (left <= 0) return [pressing, { points, rule: 'missed already', word: 'missed already' }];
+  if (spare < 0) {
+    const lost = Math.min(MOST_LATE_POINTS, LATE_POINTS + Math.ceil(-spare / HOUR));
+    return [pressing, due, { points: -lost, rule: `would end ${said} after it is due`, word: `${said} late` }];
+  }
+  return [pressing, due, { points: 0, rule: `ends ${said} before it is due`, word: left < 8 * HOUR ? 'due first' : undefined }];
+}
+
+/** Of the same work, what can begin sooner is better. */
+function soonPart({ slot, now }: SlotFacts): Part {
+  const hours = Math.max(0, Math.floor((slot.from - now) / HOUR));
+  return { points: Math.max(0, SOON_HOURS - hours), rule: hours ? `begins in ${hours} h` : 'begins within the hour' };
 }
 
 function skillPart({ skill }: SlotFacts): Part {
@@ -81,7 +94,7 @@ function peopleParts({ assigned, ticketsOfClient, load }: SlotFacts): Part[] {
 
 /** Ranks by due time, skill, site and travel, who usually serves the client, and load. Source: calculations.md 8. */
 export function scoreSlot(facts: SlotFacts): Fit {
-  const parts = [...dueParts(facts), skillPart(facts), travelPart(facts), ...peopleParts(facts)];
+  const parts = [...dueParts(facts), soonPart(facts), skillPart(facts), travelPart(facts), ...peopleParts(facts)];
   const words = parts.flatMap((p) => (p.word ? [p.word] : []));
   return {
     points: parts.reduce((sum, p) => sum + p.points, 0),

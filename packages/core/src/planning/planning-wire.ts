@@ -30,7 +30,7 @@ export const planAskSchema = record({
 });
 export type PlanAsk = Wire<typeof planAskSchema>;
 export const changeSchema = record({
-  workId: id(),
+  workId: text(80),
   how: oneOf(['book', 'move', 'hand over']),
   ticketId: id(),
   number: count(),

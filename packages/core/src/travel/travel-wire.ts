@@ -1,17 +1,17 @@
 import { number } from 'yup';
-import { defineRoutes, id, list, nothing, optionalText, record, text, whole, type Wire } from '../routes';
+import { count, defineRoutes, id, list, nothing, optionalText, record, text, type Wire } from '../routes';
 
 const coordinate = () => number().defined().nullable();
 export const placeSchema = record({ id: id(), latitude: coordinate(), longitude: coordinate() });
 export type PlaceWire = Wire<typeof placeSchema>;
 /** Minutes between two places as they are known, the smaller id first. */
-export const knownTravelSchema = record({ a: id(), b: id(), minutes: whole(0, 600) });
+export const knownTravelSchema = record({ a: id(), b: id(), minutes: count() });
 export const travelPairSchema = record({
   a: id(),
   aName: text(),
   b: id(),
   bName: text(),
-  minutes: whole(0, 600),
+  minutes: count(),
   /** Where the minutes come from: coordinates, travel that was logged, or somebody's word. */
   source: text(40),
   by: optionalText(),

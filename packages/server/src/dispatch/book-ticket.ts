@@ -11,7 +11,7 @@ import { insertBooking, spanOf, technicianName, type Slot } from './booking-stor
 
 type Done = Outcome<{ id: string; version: number }>;
 /** A slot; others who come along, and how it repeats, where anything is said of that. */
-export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 'times'>> & { readonly offerId?: string };
+export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 'times'>>;
 
 /**
  * Books a ticket, for several technicians at once and again and again where that is asked; all of it or nothing. A
@@ -41,7 +41,6 @@ export async function bookTicket(work: Work, book: HouseBook, ticketId: string, 
       const row = await insertBooking(work, book, ticketId, { ...asked, personId }, span, {
         crewId,
         seriesId,
-        offerId: asked.offerId ?? null,
       });
       await work.tell({ subject: 'booking', id: row.id, what: 'booked' });
       first ??= row;

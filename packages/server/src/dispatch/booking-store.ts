@@ -34,7 +34,6 @@ export async function technicianName(work: Work, personId: string | null): Promi
 export interface Together {
   readonly crewId?: string | null;
   readonly seriesId?: string | null;
-  readonly offerId?: string | null;
 }
 
 /** Writes a booking with the ways around it, and that it was booked. */
@@ -55,7 +54,6 @@ export async function insertBooking(work: Work, book: HouseBook, ticketId: strin
       bring: slot.bring ?? null,
       crew_id: together.crewId ?? null,
       series_id: together.seriesId ?? null,
-      offer_id: together.offerId ?? null,
     })
     .returning(['id', 'version']);
   await keepChange(work, row.id, 'booked');

@@ -73,7 +73,7 @@ export async function readLaneFacts(
   return people.map((person) => ({ person, work: work.get(person['id'])!, bookings: bookings.filter((b) => b.personId === person['id']) }));
 }
 
-/** A lane's figures over a span; appointments elsewhere are no time for clients either. */
+/** A lane's figures over a span. */
 export function laneFigures({ work, bookings }: LaneFacts, whole: Interval, now: Instant) {
   const inside = (i: Interval) => i.from < whole.to && whole.from < i.to;
   const working = intersect(work.working.filter(inside), [whole]);
@@ -113,7 +113,7 @@ export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery
         wire: {
           day,
           working: f.working.map(spanWire),
-          away: f.away.map((a) => ({ ...spanWire(a), what: a.what, outside: a.outside })),
+          away: f.away.map((a) => ({ ...spanWire(a), what: a.what })),
           holiday: lane.work.holidays[day] ?? null,
           gaps: f.gaps.map(spanWire),
           beats: beatStrip(seen, f.working, unite(f.spans), logged.get(lane.person['id']) ?? []),

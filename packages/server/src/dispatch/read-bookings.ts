@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { BookingWire } from '@core/dispatch';
 import { formatInstant, type Instant, type Interval } from '@core/time';
 import { at, wireAt, type Columns, type Db } from '../app/database';
+import { resolutionDue } from '../clocks/resolution-due';
 import { placeOf } from '../travel/read-travel';
 import { siteOf } from '../tickets/ticket-list-read-model';
 
@@ -26,7 +27,7 @@ export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.
       't.number',
       't.subject',
       't.priority',
-      't.due_at',
+      db.raw(`${resolutionDue('t')} as due_at`),
       'c.name as client',
       'k.name as contact',
       'k.phone',
@@ -74,7 +75,6 @@ function bookingWire(b: Columns): LaneRow {
     bring: get('bring'),
     crewId: get('crew_id'),
     seriesId: get('series_id'),
-    offered: get('offer_id') !== null,
     cancelReason: get('cancel_reason'),
     loggedMinutes: get('logged'),
     skill: get('skill_id') ? { id: get('skill_id'), name: get('skill') } : null,

@@ -8,6 +8,7 @@ import type { Place } from '@core/travel';
 import type { Instant } from '@core/time';
 import { wireAt, type Columns, type Db } from '../app/database';
 import { keysetPage } from '../app/keyset-page';
+import { resolutionDue } from '../clocks/resolution-due';
 import { estimateWork } from '../estimates/estimate-work';
 import type { HouseBook } from '../house/house-book';
 import { readClocks } from '../tickets/ticket-clock-store';
@@ -25,7 +26,6 @@ const COLUMNS = [
   't.client_id',
   't.category_id',
   't.assignee_id',
-  't.due_at',
   't.policy_version_id',
   't.estimate_minutes',
   't.needs_visit',
@@ -87,6 +87,7 @@ async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> 
       't.id',
       'c.name as client',
       'c.calendar_id',
+      db.raw(`${resolutionDue('t')} as resolution_due`),
       'l.id as skill_id',
       'l.name as skill',
       's.id as site_id',
@@ -114,7 +115,7 @@ async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> 
       client: f['client'],
       clientId: t['client_id'],
       priority: t['priority'] ?? 'P3',
-      dueAt: t['due_at'],
+      dueAt: f['resolution_due'],
       assigneeId: t['assignee_id'],
       needsVisit: t['needs_visit'],
       place: placeOf(f['site_id'], f['latitude'], f['longitude']),

@@ -7,8 +7,8 @@ import { publicHolidays } from './public-holidays';
 /** Somebody's time over a span of dates. */
 export interface WorkOf {
   readonly working: readonly Interval[];
-  /** Time off, and appointments of calendars kept elsewhere, each with what it is. */
-  readonly away: readonly (Interval & { readonly what: string; readonly outside: boolean })[];
+  /** Time off, with what it is. */
+  readonly away: readonly (Interval & { readonly what: string })[];
   readonly holidays: Readonly<Record<string, string>>;
 }
 
@@ -21,20 +21,13 @@ export async function readWork(
 ): Promise<ReadonlyMap<string, WorkOf>> {
   const { zone } = book.house;
   const span: Interval = spanOfDates(book, from, to);
-  const [people, shifts, off, busy, house] = await Promise.all([
+  const [people, shifts, off, house] = await Promise.all([
     db('person as p')
       .leftJoin('person_hours as h', 'h.person_id', 'p.id')
       .whereIn('p.id', personIds)
       .select('p.id', 'h.week', 'p.holiday_region'),
     db('shift').whereIn('person_id', personIds).where('day', '>=', from).where('day', '<', to).select('person_id', 'day', 'hours'),
     db('time_off').whereIn('person_id', personIds).where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)),
-    db('busy_time as b')
-      .join('outside_calendar as o', 'o.id', 'b.calendar_id')
-      .whereIn('o.person_id', personIds)
-      .where('b.starts_at', '<', at(span.to))
-      .where('b.ends_at', '>', at(span.from))
-      .orderBy('b.starts_at')
-      .select('o.person_id', 'b.starts_at', 'b.ends_at', 'b.summary'),
     db('house').first('holiday_region'),
   ]);
   return new Map(
@@ -47,10 +40,7 @@ export async function readWork(
         shifts: Object.fromEntries(own.map((s: Columns) => [s['day'], s['hours']])),
         holidays,
       };
-      const away = [
-        ...off.filter((o) => o.person_id === p['id']).map((o) => ({ from: o.starts_at, to: o.ends_at, what: o.reason, outside: false })),
-        ...busy.filter((b) => b.person_id === p['id']).map((b) => ({ from: b.starts_at, to: b.ends_at, what: b.summary, outside: true })),
-      ];
+      const away = off.filter((o) => o.person_id === p['id']).map((o) => ({ from: o.starts_at, to: o.ends_at, what: o.reason }));
       return [p['id'], { working: workingTime(pattern, from, to), away, holidays }];
     }),
   );

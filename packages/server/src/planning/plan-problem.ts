@@ -22,7 +22,7 @@ export interface ReadProblem {
   readonly people: ReadonlyMap<string, string>;
 }
 
-/** Reads lanes and work as they stand now; what has begun, is done, is agreed or is offered stays where it is. */
+/** Reads lanes and work as they stand now; what has begun, is done or is agreed stays where it is. */
 export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: Instant): Promise<ReadProblem> {
   const first = parseLocalDate(ask.day);
   const people = await readTechnicians(db, ask.teamIds);
@@ -75,7 +75,7 @@ function available({ work }: LaneFacts): Interval[] {
 }
 
 function bookedWork(b: LaneRow, now: Instant): PlanWork {
-  const stays = b.state !== 'planned' || b.fixed || b.crewId !== null || b.offered || b.span.from <= now;
+  const stays = b.state !== 'planned' || b.fixed || b.crewId !== null || b.span.from <= now;
   return {
     id: `booking ${b.id}`,
     minutes: Math.round((b.span.to - b.span.from) / 60),

@@ -1,17 +1,18 @@
-import { parseCalendar, workingIntervals } from '@core/calendars';
 import { beatStrip } from '@core/dispatch';
 import { formatInstant, instantAt, plusDays, secondsIn, subtract, unite, type Instant, type Interval, type LocalDate } from '@core/time';
 import type { DaySheetWire, EntryWire, TimerWire } from '@core/time-entries';
 import { at, wireAt, type Db } from '../app/database';
 import { shownSpan } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
+import { readWork } from '../people/read-work';
+import { siteOf } from '../tickets/ticket-list-read-model';
 import { effectOfEntry } from './recorded-entry';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
   const { zone } = book.house;
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
-  const [hours, entries, bookings, timers, off, toDo] = await Promise.all([
-    db('person_hours').where({ person_id: personId }).first('week'),
+  const [times, entries, bookings, timers, toDo] = await Promise.all([
+    readWork(db, book, [personId], [day, plusDays(day, 1)]),
     readEntries(db, book, (q) =>
       q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
     ),
@@ -19,19 +20,25 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       .join('ticket as t', 't.id', 'b.ticket_id')
       .leftJoin('client as c', 'c.id', 't.client_id')
       .leftJoin('contact as k', 'k.id', 't.contact_id')
-      .leftJoin('site as s', 's.id', 'k.site_id')
+      .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
       .where({ 'b.person_id': personId })
       .whereNot('b.state', 'cancelled')
       .where('b.starts_at', '<', at(whole.to))
       .where('b.ends_at', '>', at(whole.from))
       .orderBy('b.starts_at')
-      .select('b.*', 't.number', 't.subject', 'c.name as client', 's.name as site'),
+      .select(
+        'b.*',
+        't.number',
+        't.subject',
+        'c.name as client',
+        's.name as site',
+        's.street',
+        's.city',
+        's.directions',
+        'k.name as contact',
+        'k.phone',
+      ),
     readTimers(db, personId, now),
-    db('time_off')
-      .where({ person_id: personId })
-      .where('starts_at', '<', at(whole.to))
-      .where('ends_at', '>', at(whole.from))
-      .select('starts_at', 'ends_at'),
     db('checklist_item as i')
       .join('ticket as t', 't.id', 'i.ticket_id')
       .where({ 'i.owner_id': personId })
@@ -41,8 +48,8 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       .orderBy('i.due_at')
       .select('i.id', 'i.text', 'i.due_at', 'i.ticket_id', 't.number', 't.subject'),
   ]);
-  const pattern = hours ? workingIntervals(parseCalendar({ name: 'own', zone, week: hours.week }), day, plusDays(day, 1)) : [];
-  const working = subtract(pattern, unite(off.map((o): Interval => ({ from: o.starts_at, to: o.ends_at }))));
+  const own = times.get(personId);
+  const working = own ? subtract(own.working, unite(own.away)) : [];
   const booked = unite(bookings.map((b): Interval => ({ from: b.starts_at, to: b.ends_at })));
   const logged = unite(
     entries.map(({ entry }): Interval => ({
@@ -69,6 +76,13 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       subject: b.subject,
       client: b.client,
       site: b.site,
+      address: [b.street, b.city].filter(Boolean).join(', ') || null,
+      directions: b.directions,
+      contact: b.contact,
+      phone: b.phone,
+      onSite: b.on_site,
+      bring: b.bring,
+      travelMinutes: b.travel_before,
       startsAt: formatInstant(b.starts_at),
       endsAt: formatInstant(b.ends_at),
       state: b.state,

@@ -18,7 +18,9 @@ export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, tod
     await tx('person').where({ id: person.id }).update({ home_name, home_latitude, home_longitude });
   }
   const odalys = await tx('person').where({ name: 'Odalys Figueroa' }).first('id');
-  await tx('shift').insert([2, 3].map((n) => ({ person_id: odalys.id, day: plusDays(today, n), hours: ['11:00-19:00'], note: 'late shift' })));
+  await tx('shift').insert(
+    [2, 3].map((n) => ({ person_id: odalys.id, day: plusDays(today, n), hours: ['11:00-19:00'], note: 'late shift' })),
+  );
   const visits = DEMO_TOPICS.filter((t) => t.activity === 'on site').flatMap((t) => t.subjects);
   await tx('ticket').whereIn('subject', visits).update({ needs_visit: true });
   await learnFrom(tx, story);

@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { mixed, object, string } from 'yup';
+import { mixed, object } from 'yup';
 import { REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
 import { durationTyped, instant } from '@core/routes';
 import { parseMinutes } from '@core/time';

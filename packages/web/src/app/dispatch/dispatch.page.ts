@@ -20,9 +20,10 @@ import { ClockStrip } from '../ui/clock-strip';
 import type { Loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
-import { clockTime, longDay, nearTime } from '../ui/time-format';
+import { nearTime } from '../ui/time-format';
 import { ViewMenu } from '../views/view-menu';
 import { BoardScale } from './board-scale';
+import { aboutBooking, aboutWork, boardLoad, boardMarks, boardTitle, boardTotal } from './board-words';
 import { BookForm, type Wanted } from './book-form';
 import { DispatchLane, type Gap, type Ghost } from './dispatch-lane';
 import { DispatchState, minutesOf, type Clash, type Slot } from './dispatch.state';
@@ -96,7 +97,6 @@ export class DispatchPage {
     { days: '1', words: 'Day' },
     { days: '3', words: '3 days' },
     { days: '5', words: 'Week' },
-    { days: '7', words: '7 days' },
   ];
 
   constructor() {
@@ -135,6 +135,11 @@ export class DispatchPage {
     if (first) this.set({ day: plusDays(first as LocalDate, way * step) });
   }
 
+  protected isSpan(days: string): boolean {
+    const shown = this.days() ?? '1';
+    return shown === days || (shown === '7' && days === '5');
+  }
+
   protected flip(name: string, was: string | undefined): void {
     this.set({ [name]: was === 'yes' ? undefined : 'yes' });
   }
@@ -148,41 +153,19 @@ export class DispatchPage {
     return d.teams.filter((t) => this.teamIds().includes(t.id)).map((t) => t.name).join(', ') || 'Every team'; // prettier-ignore
   }
 
-  protected title(d: DispatchWire): string {
-    const words = (day: string) => longDay(Date.parse(`${day}T12:00:00Z`), 'UTC');
-    const [first, last] = [d.days[0]!.day, d.days.at(-1)!.day];
-    return first === last ? words(first) : `${words(first).replace(/^\w+ /, '')} to ${words(last).replace(/^\w+ /, '')}`;
-  }
+  protected readonly title = boardTitle;
 
   protected scaleOf = memo((d: DispatchWire) => new BoardScale(d));
 
-  /** What stands over the lanes: hours of a day, days of more. */
-  protected marks(d: DispatchWire): { words: string; share: number; day: boolean }[] {
-    const scale = this.scaleOf(d);
-    if (d.days.length === 1) {
-      const from = Date.parse(d.days[0]!.from);
-      return scale
-        .hours()
-        .map((h) => ({
-          words: String(Number(clockTime(from + h.hour * 3_600_000, this.session.zone).slice(0, 2))),
-          share: h.share,
-          day: false,
-        }));
-    }
-    return d.days.map((day, i) => ({
-      words: longDay(Date.parse(`${day.day}T12:00:00Z`), 'UTC').replace(/^(\w{3})\w* (\d+).*/, '$1 $2'),
-      share: (i / d.days.length) * 100,
-      day: true,
-    }));
+  protected marks(d: DispatchWire) {
+    return boardMarks(d, this.scaleOf(d), this.session.zone);
   }
 
-  protected total(d: DispatchWire): string {
-    const people = d.lanes.filter((l) => l.personId);
-    const sum = (f: (l: LaneWire['days'][number]) => number) => people.reduce((a, l) => a + l.days.reduce((b, x) => b + f(x), 0), 0);
-    const [available, booked] = [sum((l) => l.availableMinutes), sum((l) => l.bookedMinutes)];
-    const here = people.filter((l) => l.days.some((x) => x.availableMinutes > 0)).length;
-    return `${here} of ${people.length} here · ${formatMinutes(available)} there · ${formatMinutes(booked)} booked (${available ? Math.floor((booked * 100) / available) : 0} %)`;
-  }
+  protected readonly total = boardTotal;
+
+  protected readonly load = boardLoad;
+
+  protected readonly about = aboutWork;
 
   protected free(d: DispatchWire): number {
     return d.lanes.reduce((a, l) => a + l.days.reduce((b, x) => b + x.freeMinutes, 0), 0);
@@ -212,21 +195,7 @@ export class DispatchPage {
   }
 
   protected peekWords(b: BookingWire): string {
-    const time = `${clockTime(Date.parse(b.startsAt), this.session.zone)} to ${clockTime(Date.parse(b.endsAt), this.session.zone)}`;
-    const planned = b.plannedStartsAt !== b.startsAt || b.plannedEndsAt !== b.endsAt;
-    const parts = [
-      [b.client, b.onSite ? b.site : null].filter(Boolean).join(', '),
-      [b.contact, b.phone].filter(Boolean).join(' '),
-      time,
-      planned ? `planned ${formatMinutes(minutesOf({ startsAt: b.plannedStartsAt, endsAt: b.plannedEndsAt }))}` : '',
-      b.loggedMinutes ? `${formatMinutes(b.loggedMinutes)} logged` : '',
-      b.travelBefore ? `${formatMinutes(b.travelBefore)} on the way` : '',
-      b.bring ? `bring ${b.bring}` : '',
-      b.tentative ? (b.offered ? 'offered to the client' : 'tentative') : '',
-      b.dueAt ? `due ${nearTime(Date.parse(b.dueAt), this.session.now(), this.session.zone)}` : '',
-      b.cancelReason ? `cancelled: ${b.cancelReason}` : b.state,
-    ];
-    return parts.filter(Boolean).join(' · ');
+    return aboutBooking(b, this.session.now(), this.session.zone);
   }
 
   protected moved(d: DispatchWire, event: CdkDragMove<Dragged>): void {
@@ -247,6 +216,11 @@ export class DispatchPage {
     this.dock.set({ is: 'gap', lane, gap });
   }
 
+  /** The list never hides the lane it speaks of. */
+  protected bringUp(lane: LaneWire): void {
+    document.querySelector(`[data-lane="${lane.personId}"]`)?.closest('dl-dispatch-lane')?.scrollIntoView({ block: 'nearest' });
+  }
+
   protected choose(d: DispatchWire, work: UnbookedWire): void {
     const minutes = work.estimate.p80;
     const room = d.lanes.flatMap((l) => l.days.flatMap((x) => x.gaps.map((gap) => ({ l, gap })))).find(({ gap }) => minutesOf({ startsAt: gap.from, endsAt: gap.to }) >= minutes); // prettier-ignore
@@ -259,7 +233,7 @@ export class DispatchPage {
         number: work.number,
         personId: room?.l.personId ?? null,
         startsAt: new Date(start).toISOString().replace('.000Z', 'Z'),
-        duration: String(minutes),
+        duration: formatMinutes(minutes),
         onSite: work.needsVisit,
       },
     });
@@ -277,7 +251,7 @@ export class DispatchPage {
         booking,
         personId: booking.personId,
         startsAt: booking.startsAt,
-        duration: String(minutesOf(booking)),
+        duration: formatMinutes(minutesOf(booking)),
         onSite: booking.onSite,
       },
     });

@@ -132,7 +132,7 @@ export class DispatchState {
         this.again.next();
       },
       error: (fault: unknown) => {
-        if (problemOf(fault).status === 409) this.clash.set({ booking, wanted: slot });
+        if (problemOf(fault).status === 412) this.clash.set({ booking, wanted: slot });
         else this.toasts.trouble(fault);
         this.again.next();
       },

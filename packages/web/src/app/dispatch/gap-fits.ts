@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, Injector, input, output } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { combineLatest, shareReplay } from 'rxjs';
@@ -82,6 +82,8 @@ export class GapFits {
   readonly lane = input.required<LaneWire>();
   readonly gap = input.required<Gap>();
   readonly closed = output<void>();
+  /** The list is there, as long as it gets. */
+  readonly listed = output<void>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
   private shown: readonly GapFitWire[] = [];
@@ -91,7 +93,11 @@ export class GapFits {
   ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
 
   constructor() {
-    this.fits$.pipe(takeUntilDestroyed()).subscribe((f) => (this.shown = f.is === 'there' ? f.value.slice(0, MOST_SHOWN) : []));
+    const injector = inject(Injector);
+    this.fits$.pipe(takeUntilDestroyed()).subscribe((f) => {
+      this.shown = f.is === 'there' ? f.value.slice(0, MOST_SHOWN) : [];
+      if (f.is === 'there') afterNextRender(() => this.listed.emit(), { injector });
+    });
   }
 
   /** Takes by the digit beside it. @returns whether there was one */

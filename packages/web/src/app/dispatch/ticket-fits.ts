@@ -67,7 +67,7 @@ import { DispatchState } from './dispatch.state';
     }
     .fit {
       display: grid;
-      grid-template-columns: 104px minmax(0, 1fr) minmax(0, 1fr) 34px;
+      grid-template-columns: 92px minmax(0, 1.3fr) minmax(0, 1fr) 34px;
       gap: 8px;
       align-items: center;
       padding: 2px 0;

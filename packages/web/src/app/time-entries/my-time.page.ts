@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
+import { BehaviorSubject, catchError, combineLatest, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
 import { ScheduleFeed } from '../feeds/schedule-feed';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
@@ -38,16 +38,16 @@ export class MyTimePage {
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
   protected readonly timers = inject(Timers);
+  private readonly live = inject(Live);
   private readonly which = new BehaviorSubject<string | undefined>(undefined);
   private readonly again = new Subject<void>();
   private now: DaySheetWire | undefined;
   protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
   protected readonly sheet$ = loading(
-    combineLatest([
-      this.which,
-      merge(inject(Live).about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined)),
-    ]).pipe(map(([day]) => day)),
+    combineLatest([this.which, merge(this.live.about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([day]) => day),
+    ),
     (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} }),
   ).pipe(
     tap((s) => s.is === 'there' && (this.now = s.value)),
@@ -124,9 +124,50 @@ export class MyTimePage {
     });
   }
 
+  protected readonly questions$ = merge(this.live.about('entry', 'booking'), this.again).pipe(
+    startWith(undefined),
+    switchMap(() =>
+      this.api.call(dispatchRoutes.listQuestions, {}).pipe(
+        map((a) => a.questions),
+        catchError(() => of([])),
+      ),
+    ),
+  );
+
+  protected belongs(entryId: string, bookingId: string): void {
+    this.api.call(dispatchRoutes.answerQuestion, { params: { entryId }, body: { bookingId } }).subscribe({
+      next: () => (this.toasts.done('Thanks, that settles it'), this.again.next()),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  /** Where to go, whom to ask for, how to get in and what to take along. */
+  protected whereTo(b: DaySheetWire['bookings'][number]): string {
+    if (!b.onSite && !b.bring) return [b.contact, b.phone].filter(Boolean).join(' ');
+    const place = b.onSite ? [b.address, b.travelMinutes ? `${b.travelMinutes} min on the way` : null] : [];
+    return [...place, [b.contact, b.phone].filter(Boolean).join(' '), b.onSite ? b.directions : null, b.bring ? `Bring: ${b.bring}` : null]
+      .filter(Boolean)
+      .join(' · ');
+  }
+
+  protected start(booking: DaySheetWire['bookings'][number], tellClient = false): void {
+    const to = { params: { bookingId: booking.id }, version: booking.version, body: { tellClient } };
+    this.api.call(dispatchRoutes.startBooking, to).subscribe({
+      next: () => (
+        this.toasts.done(`#${booking.number} has begun; its timer runs${tellClient ? ', and the client is told' : ''}`),
+        this.again.next()
+      ),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
   protected finish(booking: DaySheetWire['bookings'][number]): void {
     this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({
-      next: (done) => this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version)),
+      next: (done) => {
+        this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version));
+        // What its timer counted is proposed as the time of it.
+        if (this.now?.timers.some((t) => t.ticketId === booking.ticketId)) this.logging.set(booking.ticketId);
+      },
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }

@@ -1,0 +1,123 @@
+import { until } from '../../packages/server/testing/test-server';
+import { setStage, type Person, type Stage } from '../browser';
+
+let stage: Stage;
+let tomasz: Person;
+beforeAll(async () => {
+  stage = await setStage();
+  tomasz = await stage.person();
+  await tomasz.enter('Tomasz Wieland', '/dispatch');
+  await tomasz.page.waitForSelector('.gap');
+});
+afterAll(() => stage.stop());
+
+const booked = (personName: string) =>
+  stage.world
+    .knex('booking as b')
+    .join('person as p', 'p.id', 'b.person_id')
+    .where('p.name', 'like', `${personName}%`)
+    .whereIn('b.state', ['planned', 'underway'])
+    .orderBy('b.starts_at')
+    .select('b.id', 'b.starts_at', 'b.ends_at');
+
+describe('dispatch', () => {
+  it('takes what fits a gap with one key, and shows the lane it speaks of', async () => {
+    const before = (await booked('Hanna')).length;
+    const lane = await tomasz.find('dl-dispatch-lane', 'Hanna Lindqvist');
+    await (await lane.$('.gap'))!.click();
+    await tomasz.sees('dl-gap-fits', 'Fits Hanna Lindqvist');
+    await tomasz.page.waitForSelector('dl-gap-fits .fit');
+    const isCovered = () =>
+      lane.evaluate((e) => e.getBoundingClientRect().bottom > document.querySelector('.dock')!.getBoundingClientRect().top + 1);
+    await until('the lane in sight', async () => !(await isCovered()));
+    await tomasz.press('dl-gap-fits button', 'why');
+    await tomasz.sees('.why-pop', 'points');
+    await tomasz.keys('Escape');
+    await (await lane.$('.gap'))!.click();
+    await tomasz.page.waitForSelector('dl-gap-fits .fit');
+    await tomasz.page.focus('#main');
+    await tomasz.keys('1');
+    await tomasz.sees('dl-toast-list', 'booked for Hanna Lindqvist');
+    expect((await booked('Hanna')).length).toBe(before + 1);
+  });
+
+  it('says who can and when for a piece of work, and books it with one press', async () => {
+    await tomasz.page.click('.card');
+    await tomasz.page.waitForSelector('dl-ticket-fits .fit');
+    const label = await tomasz.page.$eval('dl-ticket-fits .fit button', (b) => b.getAttribute('aria-label')!);
+    await tomasz.page.click('dl-ticket-fits .fit button');
+    await tomasz.sees('dl-toast-list', `booked for ${/Book (\w+ \w+)/.exec(label)![1]}`);
+  });
+
+  it('stretches a booking by its edge', async () => {
+    const [was] = await booked('Hanna');
+    const lane = await tomasz.find('dl-dispatch-lane', 'Hanna Lindqvist');
+    await lane.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    const handle = (await lane.$('.booking .edge'))!;
+    const box = (await handle.boundingBox())!;
+    const track = (await (await lane.$('.track'))!.boundingBox())!;
+    const { mouse } = tomasz.page;
+    await mouse.move(box.x + 3, box.y + 10);
+    await mouse.down();
+    await mouse.move(box.x + 3 + track.width / 12 / 2, box.y + 10, { steps: 5 });
+    await mouse.up();
+    const now = await until('half an hour more', async () =>
+      (await booked('Hanna')).find((b) => b.id === was.id && b.ends_at !== was.ends_at),
+    );
+    expect(now.starts_at).toBe(was.starts_at);
+    // It ends on five minutes.
+    expect(Math.abs(now.ends_at - was.ends_at - 1800)).toBeLessThanOrEqual(150);
+  });
+
+  it('shows a week, some teams and other unbooked work, all kept in the address', async () => {
+    await tomasz.keys('Escape');
+    await tomasz.press('.spans button', 'Week');
+    await new Promise((r) => setTimeout(r, 1000));
+    console.log(tomasz.page.url());
+    await tomasz.sees('h1', '23 to');
+    await tomasz.page.select('select[aria-label="Which unbooked work"]', 'client');
+    await tomasz.page.waitForFunction(() => location.search.includes('only=client') && location.search.includes('days=5'));
+    await tomasz.page.waitForFunction(() => [...document.querySelectorAll('.card')].every((c) => c.textContent!.includes('on hold')));
+    await tomasz.go('/dispatch');
+    await tomasz.page.waitForSelector('.gap');
+  });
+
+  it('proposes a plan, changes nothing until it is accepted, and makes what is chosen', async () => {
+    const count = async () => Number((await stage.world.knex('booking').where({ state: 'planned' }).count('* as n').first())!['n']);
+    const before = await count();
+    await tomasz.press('button', 'Plan the day');
+    await tomasz.page.waitForSelector('dl-plan-panel .change', { timeout: 20_000 });
+    expect(await count()).toBe(before);
+    const fresh = await tomasz.page.$$eval('dl-plan-panel .change .how', (all) => all.filter((e) => e.textContent === 'new').length);
+    await tomasz.press('dl-plan-panel button', 'Accept all');
+    await tomasz.sees('dl-toast-list', 'made');
+    expect(await count()).toBe(before + fresh);
+  });
+
+  it('shows the second of two dispatchers what the first did, and lets them choose', async () => {
+    const aoife = await stage.person();
+    await aoife.enter('Aoife Brannigan', '/dispatch');
+    await aoife.page.waitForSelector('.booking.planned');
+    const [booking] = await booked('Marisol');
+    const script = await stage.world.as('Tomasz');
+    const lane = (await script.do('getDispatch')).lanes.find((l) => l.name.startsWith('Marisol'))!;
+    const mine =
+      lane.bookings.find((b) => b.id === booking.id && b.state === 'planned') ?? lane.bookings.find((b) => b.state === 'planned')!;
+    await aoife.page.click(`.booking[title^="#${mine.number},"]`);
+    await aoife.page.waitForSelector('dl-book-form');
+    await script.do('moveBooking', {
+      params: { bookingId: mine.id },
+      version: mine.version,
+      body: { personId: mine.personId, startsAt: '2026-11-24T16:45:00Z', minutes: 30 },
+    });
+    await aoife.moment('From', '2026-11-24T15:00');
+    await aoife.press('dl-book-form button', 'Save');
+    await aoife.sees('.meanwhile', '16:45');
+    await aoife.sees('.meanwhile', '15:00');
+    await aoife.press('.meanwhile button', 'Make mine after all');
+    await until('hers', async () =>
+      (await booked('Marisol')).find((b) => b.id === mine.id && b.starts_at === Date.parse('2026-11-24T15:00:00Z') / 1000),
+    );
+    expect([...tomasz.troubles, ...aoife.troubles].filter((t) => !/412/.test(t))).toEqual([]);
+  });
+});

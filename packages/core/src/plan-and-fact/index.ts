@@ -1,2 +1,0 @@
-export * from './plan-and-fact';
-export * from './plan-and-fact-wire';

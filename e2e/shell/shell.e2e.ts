@@ -108,6 +108,7 @@ describe('by keyboard', () => {
     await booking.focus();
     await person.keys('Enter');
     await person.moment('From', '2026-11-24T16:00');
+    await person.page.focus('dl-book-form .btn-main');
     await person.keys('Enter');
     await (await person.find('.booking', '16:00 to 16:30')).focus();
     await person.keys('Enter');

@@ -1,7 +1,7 @@
 import { planChanges, type ChangeWire, type PlanAsk } from '@core/planning';
 import { formatInstant } from '@core/time';
 import type { App } from '../app/app';
-import { makeWork, type Actor } from '../app/work';
+import { type Actor, makeWork } from '../app/work';
 import { readProblem, type ReadProblem } from './plan-problem';
 import type { SentPlan } from './plan-worker';
 

@@ -24,6 +24,7 @@ export interface Gap {
 const SHORTEST_GAP = 15;
 /** A gap or booking narrower than this, in percent of the board, has no room for words. */
 const WORDS_FROM = 3.2;
+const PRESSED_FROM = 3.5;
 
 /** A technician's row: figures beside it, bookings with their ways, what is free, and the beat strip under it. */
 @Component({
@@ -72,6 +73,11 @@ export class DispatchLane {
 
   protected hasRoom(from: string, to: string): boolean {
     return this.width(from, to) > WORDS_FROM;
+  }
+
+  /** What is narrower than a finger is no button. */
+  protected canPress(gap: Gap): boolean {
+    return this.width(gap.from, gap.to) > PRESSED_FROM;
   }
 
   protected minutes(gap: Gap): number {

@@ -81,10 +81,9 @@ export function bindPeople(app: App) {
       return { days: days.length };
     },
     removeShift: async ({ work, params }) => {
-      const removed = await work
-        .tx('shift')
-        .where({ person_id: params.personId, day: parseLocalDate(params.day) })
-        .delete();
+      if (!/^\d{4}-\d{2}-\d{2}$/.test(params.day))
+        return refuse('invalid', `${params.day} was given; a date is written as 2026-11-24.`, { day: 'a date such as 2026-11-24' });
+      const removed = await work.tx('shift').where({ person_id: params.personId }).whereRaw('day::text = ?', [params.day]).delete();
       if (removed) await told(work, params.personId, `took the shift of ${params.day} away`);
       return { removed };
     },

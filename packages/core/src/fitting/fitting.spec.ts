@@ -58,7 +58,7 @@ describe('what fits', () => {
     const gap = fc.tuple(fc.integer({ min: 8 * 60, max: 15 * 60 }), fc.integer({ min: 10, max: 300 }));
     fc.assert(
       fc.property(gap, fc.integer({ min: 5, max: 240 }), spot, spot, spot, spot, ([start, length], minutes, here, home, a, b) => {
-        const room = span(start / 60, (start + length) / 60);
+        const room = { from: (start * 60) as Instant, to: ((start + length) * 60) as Instant };
         const beside = (i: Interval, p: Place | null): Neighbour => ({ ...i, place: p, travelBefore: 0, travelAfter: 0 });
         const bookings = [beside({ from: at(7), to: room.from }, a), beside({ from: room.to, to: at(24) }, b)];
         const slot = slotIn({ gaps: [room], bookings, start: home }, room, minutes, here, none);

@@ -3,6 +3,7 @@ import {
   count,
   date,
   defineRoutes,
+  degrees,
   done,
   email,
   id,
@@ -33,7 +34,17 @@ export const clientRowSchema = record({
 export type ClientRowWire = Wire<typeof clientRowSchema>;
 
 /** The same fields in the form, the route and the record. */
-export const siteFields = { name: text(120), street: text(120), city: text(80), postcode: text(20) };
+export const siteFields = {
+  name: text(120),
+  street: text(120),
+  city: text(80),
+  postcode: text(20),
+  /** For the way there; without them, travel is what somebody says. */
+  latitude: degrees(90).default(null),
+  longitude: degrees(180).default(null),
+  /** How to get in, as a technician reads it on the way. */
+  directions: optionalText(500).default(null),
+};
 export const siteFormSchema = record(siteFields);
 export type SiteForm = Wire<typeof siteFormSchema>;
 export const siteSchema = record({ id: id(), version: count(), ...siteFields });

@@ -10,6 +10,7 @@ import {
   instant,
   list,
   oneOf,
+  optionalDay,
   optionalId,
   optionalInstant,
   optionalOneOf,
@@ -24,7 +25,7 @@ import {
   type Wire,
 } from '../routes';
 import { ticketFilterSchema } from '../tickets';
-import { knownTravelSchema } from '../travel';
+import { knownTravelSchema, placeFields } from '../travel';
 import type { Beat } from './beat-strip';
 
 export const BOOKING_STATES = ['planned', 'underway', 'done', 'cancelled'] as const;
@@ -57,7 +58,7 @@ export const bookingSchema = record({
   travelBefore: count(),
   travelAfter: count(),
   /** Where it is; null where it is done from anywhere. */
-  place: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  place: optionalRecord(placeFields),
   onSite: yes(),
   tentative: yes(),
   /** Agreed with the client: plans leave it where it is. */
@@ -92,7 +93,7 @@ export const laneSchema = record({
   name: text(),
   grade: optionalText(),
   team: optionalText(),
-  start: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  start: optionalRecord(placeFields),
   skills: list(record({ skillId: id(), level: count() })),
   onCall: yes(),
   days: list(laneDaySchema),
@@ -113,7 +114,7 @@ export const unbookedSchema = record({
   dueAt: optionalInstant(),
   assigneeId: optionalId(),
   needsVisit: yes(),
-  place: optionalRecord({ id: id(), latitude: number().defined().nullable(), longitude: number().defined().nullable() }),
+  place: optionalRecord(placeFields),
   skill: optionalRecord({ id: id(), name: text() }),
   estimate: estimateSchema,
   clocks: list(clockSchema),
@@ -151,7 +152,6 @@ export const dispatchSchema = record({
 });
 export type DispatchWire = Wire<typeof dispatchSchema>;
 
-const DAY = /^\d{4}-\d{2}-\d{2}$/;
 const slotFields = {
   personId: optionalId(),
   startsAt: instant(),
@@ -191,7 +191,7 @@ export const dispatchRoutes = defineRoutes({
     summary: 'Lanes of one or more days with their figures',
     permission: 'dispatch.read',
     query: record({
-      day: string().matches(DAY, 'a date such as 2026-11-24'),
+      day: optionalDay(),
       days: number()
         .oneOf([...DAYS_SHOWN], 'one of 1, 3, 5, 7')
         .default(1),
@@ -259,12 +259,14 @@ export const dispatchRoutes = defineRoutes({
   cancelBooking: {
     method: 'POST',
     path: '/bookings/:bookingId/cancel',
-    summary: 'Cancel a booking, or it and all later ones of its series',
+    summary: 'Cancel a booking; with it those who come along, or all later ones of its series',
     permission: 'dispatch.book',
     versioned: true,
     body: record({
       reason: string().trim().nullable().max(300, 'at most 300 characters').default(null),
       series: boolean().default(false),
+      /** Those of all who come along too. */
+      crew: boolean().default(false),
       tellClient: boolean().default(false),
     }),
     answer: done(),

@@ -1,5 +1,5 @@
-import { array, number, string } from 'yup';
-import { count, date, defineRoutes, id, instant, list, nothing, optionalText, record, text, whole, type Wire } from '../routes';
+import { array, string } from 'yup';
+import { count, date, defineRoutes, degrees, id, instant, list, nothing, optionalText, record, text, whole, type Wire } from '../routes';
 
 /** Hours of one day as people type them: "08:30-12:00, 13:00-17:30", or nothing on a day off. */
 const hours = () => string().trim().defined().max(200, 'at most 200 characters');
@@ -18,8 +18,14 @@ const region = () =>
     .defined()
     .nullable()
     .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, 'a country such as IE, or one of its regions such as US-NY');
-const degrees = (most: number) =>
-  number().defined().nullable().min(-most, `at least -${most}`).max(most, `at most ${most}`).typeError('degrees such as 52.26');
+/** Hours of dates instead of those of the week; empty hours are a free day. */
+export const shiftFormSchema = record({
+  from: date(),
+  to: date(),
+  weekdays: array(whole(1, 7)).defined().min(1, 'choose a day of the week').max(7),
+  hours: hours(),
+  note: optionalText(100),
+});
 /** Where a technician's day begins, and whose public holidays are theirs; what is left empty is the house's. */
 export const personPlaceSchema = record({
   region: region(),
@@ -82,13 +88,7 @@ export const peopleRoutes = defineRoutes({
     path: '/people/:personId/shifts',
     summary: 'Set the hours of dates instead of those of the week; empty hours are a free day',
     permission: 'setup.edit',
-    body: record({
-      from: date(),
-      to: date(),
-      weekdays: array(whole(1, 7)).defined().min(1, 'choose a day of the week').max(7),
-      hours: hours(),
-      note: optionalText(100),
-    }),
+    body: shiftFormSchema,
     answer: record({ days: count() }),
   },
   removeShift: {
@@ -118,7 +118,7 @@ export const peopleRoutes = defineRoutes({
     method: 'POST',
     path: '/people/:personId/time-off',
     summary: 'Write down that somebody is away; tells which bookings lie in it',
-    permission: 'setup.edit',
+    permission: 'dispatch.book',
     body: timeOffFormSchema,
     answer: record({ id: id(), bookings: count() }),
   },
@@ -126,7 +126,7 @@ export const peopleRoutes = defineRoutes({
     method: 'DELETE',
     path: '/time-off/:timeOffId',
     summary: 'Take such a time away again',
-    permission: 'setup.edit',
+    permission: 'dispatch.book',
     answer: record({ removed: count() }),
   },
 });

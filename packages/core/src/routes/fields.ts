@@ -13,7 +13,23 @@ import {
 } from 'yup';
 import type { Explanation } from '../explanation';
 import { CURRENCY_DECIMALS, isDecimalText, type Currency } from '../money';
-import { parseMinutes } from '../time';
+import { parseLocalDate, parseMinutes } from '../time';
+
+/** Whether text is a date that the calendar has; what is left out is for others to judge. */
+export function isDateText(text: string | undefined): boolean {
+  if (text === undefined) return true;
+  try {
+    return parseLocalDate(text) === text;
+  } catch {
+    return false;
+  }
+}
+
+/** Whether text is an instant in UTC to the second that there was or will be. */
+export function isInstantText(text: string | null | undefined): boolean {
+  if (text === undefined || text === null) return true;
+  return /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/.test(text) && isDateText(text.slice(0, 10)) && !Number.isNaN(Date.parse(text));
+}
 
 /** The fields that API schemas are made of, each with its message for people. */
 export const id = () => string().uuid('choose one of the list').defined().required('choose one');
@@ -38,20 +54,15 @@ export const count = () => number().defined().required().integer();
 export const yes = () => boolean().defined().required();
 /** RFC 3339 in UTC to the second. */
 export const instant = () =>
-  string()
-    .defined()
-    .required('give a time')
-    .matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
+  string().defined().required('give a time').test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
 export const optionalInstant = () =>
-  string()
-    .defined()
-    .nullable()
-    .matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'a time in UTC such as 2026-11-24T10:40:00Z');
-export const date = () =>
-  string()
-    .defined()
-    .required('give a date')
-    .matches(/^\d{4}-\d{2}-\d{2}$/, 'a date such as 2026-11-24');
+  string().defined().nullable().test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
+export const date = () => string().defined().required('give a date').test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
+/** A date that may be left out, as queries name one. */
+export const optionalDay = () => string().test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
+/** Degrees on the globe, or nothing. @param most 90 north, 180 east */
+export const degrees = (most: 90 | 180) =>
+  number().defined().nullable().min(-most, `at least -${most}`).max(most, `at most ${most}`).typeError('degrees such as 52.26');
 export const decimal = () =>
   string()
     .trim()

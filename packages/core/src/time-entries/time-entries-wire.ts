@@ -11,6 +11,7 @@ import {
   instant,
   list,
   nothing,
+  optionalDay,
   optionalId,
   optionalInstant,
   optionalText,
@@ -144,7 +145,7 @@ export const timeRoutes = defineRoutes({
     path: '/day-sheet',
     summary: 'Your day: beat strip, entries, bookings',
     permission: 'time.own',
-    query: record({ day: string().matches(/^\d{4}-\d{2}-\d{2}$/) }),
+    query: record({ day: optionalDay() }),
     answer: daySheetSchema,
   },
   previewEntry: {

@@ -1,9 +1,8 @@
 import { number } from 'yup';
-import { count, defineRoutes, id, list, nothing, optionalText, record, text, type Wire } from '../routes';
+import { count, defineRoutes, degrees, id, list, nothing, optionalText, record, text, type Wire } from '../routes';
 
-const coordinate = () => number().defined().nullable();
-export const placeSchema = record({ id: id(), latitude: coordinate(), longitude: coordinate() });
-export type PlaceWire = Wire<typeof placeSchema>;
+/** Where work is done or a day begins. */
+export const placeFields = { id: id(), latitude: degrees(90), longitude: degrees(180) };
 /** Minutes between two places as they are known, the smaller id first. */
 export const knownTravelSchema = record({ a: id(), b: id(), minutes: count() });
 export const travelPairSchema = record({
@@ -32,7 +31,7 @@ export const travelRoutes = defineRoutes({
     path: '/travel/places',
     summary: 'Sites, and where technicians begin their day',
     permission: 'dispatch.read',
-    answer: record({ places: list(record({ id: id(), name: text(), latitude: coordinate(), longitude: coordinate() })) }),
+    answer: record({ places: list(record({ id: id(), name: text(), latitude: degrees(90), longitude: degrees(180) })) }),
   },
   setTravel: {
     method: 'PUT',

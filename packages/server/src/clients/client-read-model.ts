@@ -2,6 +2,7 @@ import type { ClientFilter, ClientRowWire, ClientWire } from '@core/clients';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import type { Page } from '@core/routes';
 import type { Columns, Db } from '../app/database';
+import { coordinatesOf } from '../travel/read-travel';
 import { containing, keysetPage, type Sort } from '../app/keyset-page';
 import { readStory } from '../app/read-story';
 
@@ -50,7 +51,10 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
     .first('c.*', 'p.name as policy', 'k.name as calendar');
   if (!c) return refuse('not-found', 'There is no such client.');
   const [sites, contacts, story] = await Promise.all([
-    db('site').where({ client_id: c.id }).orderBy('name').select('id', 'version', 'name', 'street', 'city', 'postcode'),
+    db('site')
+      .where({ client_id: c.id })
+      .orderBy('name')
+      .select('id', 'version', 'name', 'street', 'city', 'postcode', 'latitude', 'longitude', 'directions'),
     db('contact')
       .where({ client_id: c.id })
       .whereNull('archived_at')
@@ -79,7 +83,7 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
     calendar: c.calendar,
     since: c.since,
     archived: c.archived_at !== null,
-    sites,
+    sites: sites.map((s) => ({ ...s, ...coordinatesOf(s) })),
     contacts,
     story,
   };

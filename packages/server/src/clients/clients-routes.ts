@@ -1,6 +1,7 @@
 import { clientRoutes, type ClientForm } from '@core/clients';
 import { isRefusal, refuse } from '@core/outcome';
 import { dateOf } from '@core/time';
+import { settlePlaces } from '../travel/read-travel';
 import type { App } from '../app/app';
 import { archiveRow } from '../app/archive-row';
 import { bindRoutes } from '../app/bind-routes';
@@ -62,6 +63,7 @@ export function bindClients(app: App) {
       const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
       if (isRefusal(changed)) return changed;
       const site = await work.tx('site').where({ id: params.siteId }).first('client_id');
+      await settlePlaces(work, app.house, [params.siteId]);
       await work.tell({ subject: 'client', id: site.client_id, what: `changed the site ${body.name}` });
       return changed;
     },

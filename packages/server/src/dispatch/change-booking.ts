@@ -130,18 +130,36 @@ export async function followBookings(work: Work, book: HouseBook, ticketId: stri
   if (to === 'planned' && left && ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
 }
 
-/** Cancels a booking and all later ones of its series; those that are over or done stay. */
-export async function cancelSeries(work: Work, book: HouseBook, bookingId: string, version: number, reason: string | null): Promise<Done> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('series_id', 'starts_at');
+/** Which bookings go with one that is cancelled. */
+export interface Together {
+  /** All later ones of its series. */
+  readonly series: boolean;
+  /** Those of all who come along. */
+  readonly crew: boolean;
+}
+
+/** Cancels a booking and those that go with it; what is over or done stays. */
+export async function cancelBooking(
+  work: Work,
+  book: HouseBook,
+  bookingId: string,
+  version: number,
+  { reason, series, crew }: Together & { readonly reason: string | null },
+): Promise<Done> {
+  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('series_id', 'crew_id', 'starts_at');
   const first = await setBookingState(work, book, bookingId, version, 'cancelled', reason);
-  if (isRefusal(first) || !booking?.['series_id']) return first;
-  const later: Columns[] = await work
+  if (isRefusal(first) || !booking) return first;
+  const along: Columns[] = await work
     .tx('booking')
-    .where({ series_id: booking['series_id'] })
-    .where('starts_at', '>=', at(booking['starts_at']))
     .whereIn('state', OPEN)
+    .where((q) => {
+      void q.whereRaw('false');
+      if (crew && booking['crew_id']) void q.orWhere({ crew_id: booking['crew_id'] });
+      if (series && booking['series_id'])
+        void q.orWhere((w) => void w.where({ series_id: booking['series_id'] }).where('starts_at', '>=', at(booking['starts_at'])));
+    })
     .select('id', 'version');
-  for (const b of later) await setBookingState(work, book, b['id'], b['version'], 'cancelled', reason);
+  for (const b of along) await setBookingState(work, book, b['id'], b['version'], 'cancelled', reason);
   return first;
 }
 

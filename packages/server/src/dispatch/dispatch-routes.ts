@@ -5,7 +5,7 @@ import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at } from '../app/database';
 import { bookTicket } from './book-ticket';
-import { cancelSeries, moveBooking, setBookingState } from './change-booking';
+import { cancelBooking, moveBooking, setBookingState } from './change-booking';
 import { readDispatch } from './dispatch-read-model';
 import { fitBookings, readQuestions } from './fit-bookings';
 import { readOverruns } from './overruns';
@@ -73,9 +73,7 @@ export function bindDispatch(app: App) {
       return done;
     },
     cancelBooking: async ({ work, params, version, body }) => {
-      const done = body.series
-        ? await cancelSeries(work, house, params.bookingId, version, body.reason)
-        : await setBookingState(work, house, params.bookingId, version, 'cancelled', body.reason);
+      const done = await cancelBooking(work, house, params.bookingId, version, body);
       if (!isRefusal(done) && body.tellClient) await tellClient(app, work, params.bookingId);
       return done;
     },

@@ -35,6 +35,7 @@ describe('the lanes', () => {
     expect(odalys.days[3]!.working).toEqual([{ from: at('11:00', '26'), to: at('19:00', '26') }]);
     const refused = await tomasz.ask('getDispatch', { query: { days: '4' } });
     expect([refused.status, detailOf(refused)]).toEqual([422, expect.stringContaining('one of 1, 3, 5, 7')]);
+    for (const day of ['2026-13-45', '2026-02-30', 'today']) expect((await tomasz.ask('getDispatch', { query: { day } })).status).toBe(422);
   });
 
   it('keep bookings without a technician in a lane of their own, and cancelled ones out unless asked for', async () => {
@@ -85,6 +86,17 @@ describe('bookings', () => {
     expect((await sora()).personId).toBe(ids['Sora']);
     const kept = await world.knex('booking_change').where({ booking_id: first.id }).orderBy('id').pluck('what');
     expect(kept).toEqual(['booked', 'moved', 'handed over']);
+  });
+
+  it('are cancelled for all who come along where that is asked, and for one alone where not', async () => {
+    const [work] = await waiting();
+    const left = () => world.knex('booking').where({ ticket_id: work!.ticketId, state: 'planned' }).pluck('person_id');
+    const one = await book(work!.ticketId, { withIds: [ids['Sora']] });
+    await tomasz.do('cancelBooking', { params: { bookingId: one.id }, version: one.version, body: {} });
+    expect(await left()).toEqual([ids['Sora']]);
+    const all = await book(work!.ticketId, { withIds: [ids['Odalys']] });
+    await tomasz.do('cancelBooking', { params: { bookingId: all.id }, version: all.version, body: { crew: true, series: true } });
+    expect(await left()).toEqual([ids['Sora']]);
   });
 
   it('repeat at the same local time over a change of the clocks, and a series is cancelled from one on', async () => {
@@ -139,6 +151,9 @@ describe('bookings', () => {
       body: { personId: ids['Hanna'], startsAt: at('10:30', '27'), minutes: 30 },
     });
     expect([(await shown()).travelBefore, (await shown()).travelAfter]).toEqual([33, 33]);
+    // What is said of a way holds on the lanes at once, and what coordinates say again when it is taken away.
+    await tomasz.do('setTravel', { params: { aId: ids['Hanna']!, bId: by.place!.id }, body: { minutes: null } });
+    expect((await shown()).travelBefore).toBe(by.travelBefore);
   });
 
   it('are refused to the second of two dispatchers, who is told what is there', async () => {

@@ -1,3 +1,4 @@
+import { learn } from '../estimates/learn';
 import { startWorld, type Script, type World } from '../../testing/test-server';
 
 let world: World;
@@ -63,5 +64,44 @@ describe('what fits', () => {
     expect((await all({ status: 'on hold', holdReason: 'client' })).every((w) => w.status === 'on hold')).toBe(true);
     const held = await world.knex('booking').whereIn('state', ['planned', 'underway']).pluck('ticket_id');
     expect((await all({})).filter((w) => held.includes(w.ticketId))).toEqual([]);
+  });
+});
+
+describe('how long ways take', () => {
+  it('is learned from three logged ways or more between the same places, and never over what somebody said', async () => {
+    const [deepa, tx] = [await world.as('Deepa'), world.knex];
+    const { id: personId } = await tx('person').where('name', 'like', 'Deepa%').first('id');
+    const work = (await tomasz.do('listUnbooked', { query: {} })).work.find((w) => w.site)!;
+    const house = await deepa.do('getHouse');
+    const activityId = house.activities.find((a) => a.name === 'travel')!.id;
+    const pair = async () => {
+      const { pairs } = await tomasz.do('listTravel', { query: { from: personId } });
+      return pairs.find((p) => p.bName === `${work.client}, ${work.site}`)!;
+    };
+    const log = (day: string, duration: string) =>
+      deepa.do('addEntry', {
+        body: {
+          ticketId: work.ticketId,
+          startsAt: `2026-11-${day}T07:00:00Z`,
+          duration,
+          activityId,
+          note: 'the way',
+          billable: true,
+          reason: null,
+        },
+      });
+    for (const [day, minutes] of [
+      ['16', '40'],
+      ['17', '44'],
+    ] as const)
+      await log(day, minutes);
+    await learn(world.running.app);
+    expect((await pair()).source).toBe('coordinates');
+    await log('18', '90');
+    await learn(world.running.app);
+    expect(await pair()).toMatchObject({ minutes: 44, source: 'logged' });
+    await tomasz.do('setTravel', { params: { aId: personId, bId: (await pair()).b }, body: { minutes: 50 } });
+    await learn(world.running.app);
+    expect(await pair()).toMatchObject({ minutes: 50, source: 'by hand' });
   });
 });

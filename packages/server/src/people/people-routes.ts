@@ -1,12 +1,14 @@
 import { readWeek } from '@core/calendars';
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import { peopleRoutes } from '@core/people';
+import { isDateText } from '@core/routes';
 import { dateOf, daysBetween, formatInstant, parseInstant, parseLocalDate, plusDays, weekdayOf } from '@core/time';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
 import { HOUSE_STORY } from '../house/house-story';
+import { settlePlaces } from '../travel/read-travel';
 import { isHolidayRegion } from './public-holidays';
 
 export function bindPeople(app: App) {
@@ -81,7 +83,7 @@ export function bindPeople(app: App) {
       return { days: days.length };
     },
     removeShift: async ({ work, params }) => {
-      if (!/^\d{4}-\d{2}-\d{2}$/.test(params.day))
+      if (!isDateText(params.day))
         return refuse('invalid', `${params.day} was given; a date is written as 2026-11-24.`, { day: 'a date such as 2026-11-24' });
       const removed = await work.tx('shift').where({ person_id: params.personId }).whereRaw('day::text = ?', [params.day]).delete();
       if (removed) await told(work, params.personId, `took the shift of ${params.day} away`);
@@ -96,6 +98,7 @@ export function bindPeople(app: App) {
         home_latitude: body.latitude,
         home_longitude: body.longitude,
       });
+      await settlePlaces(work, app.house, [params.personId]);
       return told(work, params.personId, 'changed where the day begins and whose holidays hold');
     },
     setHolidayRegion: async ({ work, body }) => {

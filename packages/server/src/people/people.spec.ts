@@ -15,6 +15,17 @@ const lane = async () => (await aoife.do('getDispatch')).lanes.find((l) => l.per
 const params = () => ({ personId: soraId });
 
 describe("people's time", () => {
+  it('is set for dates of their own, and names a date or hours that are none', async () => {
+    const body = { from: '2026-12-07', to: '2026-12-13', weekdays: [6, 7], hours: '09:00-12:00', note: 'weekend' };
+    expect((await aoife.do('setShifts', { params: params(), body })).days).toBe(2);
+    expect((await sora()).shifts.map((s) => `${s.day} ${s.hours}`)).toContain('2026-12-12 09:00-12:00');
+    for (const wrong of [{ hours: 'all day' }, { to: '2026-12-01' }, { from: '2026-02-30' }, { weekdays: [] }])
+      expect((await aoife.ask('setShifts', { params: params(), body: { ...body, ...wrong } })).status).toBe(422);
+    expect((await aoife.ask('removeShift', { params: { ...params(), day: 'monday' } })).status).toBe(422);
+    for (const day of ['2026-12-12', '2026-12-13']) await aoife.do('removeShift', { params: { ...params(), day } });
+    expect((await sora()).shifts.some((s) => s.note === 'weekend')).toBe(false);
+  });
+
   it('sets the hours of the week, which lanes count with; hours that are none are named by their day', async () => {
     const was = await sora();
     const week = was.week.map((h, i) => (i === 1 ? '10:00-12:00, 13:00-14:30' : h));

@@ -13,6 +13,11 @@ export async function readKnownTravel(db: Db): Promise<KnownTravel> {
 
 const degrees = (text: string | null) => (text === null ? null : Number(text));
 
+/** Coordinates as they are kept, in numbers. */
+export function coordinatesOf(row: Columns): { latitude: number | null; longitude: number | null } {
+  return { latitude: degrees(row['latitude']), longitude: degrees(row['longitude']) };
+}
+
 /** A site as a place, or null where there is none. */
 export function placeOf(id: string | null, latitude: string | null, longitude: string | null): Place | null {
   return id === null ? null : { id, latitude: degrees(latitude), longitude: degrees(longitude) };
@@ -57,7 +62,18 @@ export async function settleTravel(work: Work, book: HouseBook, personId: string
   }
 }
 
-/** The local date of an instant, as the house counts days. */
-export function houseDay(book: HouseBook, instant: Parameters<typeof dateOf>[0]): LocalDate {
-  return dateOf(instant, book.house.zone);
+/** Lays the ways anew of all days to come that lead to or from some places. */
+export async function settlePlaces(work: Work, book: HouseBook, placeIds: readonly string[]): Promise<void> {
+  const rows: Columns[] = await work
+    .tx('booking as b')
+    .join('ticket as t', 't.id', 'b.ticket_id')
+    .where('b.on_site', true)
+    .where('b.state', 'planned')
+    .where('b.starts_at', '>', at(work.now))
+    .whereNotNull('b.person_id')
+    .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw(`${siteOf('t')} = any(?::uuid[])`, [[...placeIds]]))
+    .select('b.person_id', 'b.starts_at');
+  const days = new Map(rows.map((r) => [`${r['person_id']} ${dateOf(r['starts_at'], book.house.zone)}`, r]));
+  for (const r of days.values()) await settleTravel(work, book, r['person_id'], dateOf(r['starts_at'], book.house.zone));
+  await work.emit('booking', null);
 }

@@ -3,7 +3,7 @@ import { pairOf, travelMinutes, travelRoutes, type Place } from '@core/travel';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at, type Db } from '../app/database';
-import { placeOf, readKnownTravel } from './read-travel';
+import { placeOf, readKnownTravel, settlePlaces } from './read-travel';
 
 export function bindTravel(app: App) {
   return bindRoutes(app, travelRoutes, {
@@ -47,7 +47,7 @@ export function bindTravel(app: App) {
         await work
           .tx('travel_time')
           .insert({ place_a: a, place_b: b, minutes: body.minutes, source: 'by hand', set_at: at(now), person_id: actor.personId });
-      await work.emit('booking', null);
+      await settlePlaces(work, app.house, [a, b]);
       return {};
     },
   });

@@ -9,6 +9,9 @@ export const SITE_LINES: readonly Line[] = [
   { name: 'street', label: 'Street' },
   { name: 'city', label: 'City' },
   { name: 'postcode', label: 'Postcode' },
+  { name: 'latitude', label: 'Degrees north', placeholder: '52.26' },
+  { name: 'longitude', label: 'Degrees east', placeholder: '-7.11' },
+  { name: 'directions', label: 'How to get in', placeholder: 'ring at the side door', wide: true },
 ];
 
 export function contactLines(sites: readonly SiteWire[]): readonly Line[] {

@@ -36,16 +36,13 @@ export class BoardScale {
     return this.days.some((d) => d.from <= at && at < d.to);
   }
 
-  /** Full hours with their places: every one of a day, fewer where days are many. */
-  hours(): { readonly hour: number; readonly share: number; readonly label: boolean }[] {
-    const step = this.count === 1 ? 1 : this.count <= 3 ? 3 : 6;
+  /** Full hours after the first of each day, with their places. */
+  hours(): { readonly hour: number; readonly share: number }[] {
     return this.days.flatMap(({ from, to }, day) => {
-      const first = new Date(from);
       const length = (to - from) / 3_600_000;
       return Array.from({ length: Math.max(0, Math.round(length) - 1) }, (_, n) => ({
         hour: n + 1,
         share: ((day + (n + 1) / length) / this.count) * 100,
-        label: (n + 1) % step === 0 && first.getTime() === from,
       }));
     });
   }

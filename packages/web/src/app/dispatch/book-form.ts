@@ -115,6 +115,17 @@ export class BookForm {
     this.closed.emit();
   }
 
+  protected keepEstimate(): void {
+    const minutes = parseMinutes(String(this.state.values['duration'] ?? ''));
+    if (minutes) this.dispatch.setEstimate(this.wanted(), minutes);
+    else this.state.check();
+  }
+
+  protected keepVisit(): void {
+    this.dispatch.setVisit(this.wanted(), !this.wanted().onSite);
+    this.closed.emit();
+  }
+
   protected cancel(booking: BookingWire, reason: string, series: boolean, tellClient: boolean): void {
     this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient });
     this.closed.emit();

@@ -2,7 +2,7 @@ import { CdkDrag, CdkDragPreview, CdkDropList, CdkDropListGroup, type CdkDragEnd
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, inject, input, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import { map } from 'rxjs';
 import type { ClockWire } from '@core/clocks';
@@ -44,6 +44,7 @@ type Found = Loading<{ work: UnbookedWire[]; count: number; countCapped: boolean
   selector: 'dl-dispatch-page',
   imports: [
     AsyncPipe,
+    RouterLink,
     CdkDrag,
     CdkDragPreview,
     CdkDropList,
@@ -133,6 +134,12 @@ export class DispatchPage {
     const first = this.state.now?.days[0]?.day;
     const step = { '3': 3, '5': 7, '7': 7 }[this.days() ?? ''] ?? 1;
     if (first) this.set({ day: plusDays(first as LocalDate, way * step) });
+  }
+
+  /** Bookings still to come that cannot be done as they stand. */
+  protected conflicts(d: DispatchWire): number {
+    const open = d.lanes.flatMap((l) => l.bookings.filter((b) => b.state === 'planned' && b.startsAt > d.now).map((b) => b.id));
+    return new Set(d.lanes.flatMap((l) => l.conflicts.map((c) => c.bookingId)).filter((id) => open.includes(id))).size;
   }
 
   protected isSpan(days: string): boolean {

@@ -13,8 +13,10 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import { dispatchRoutes, type BookForm, type BookingWire, type DispatchWire, type MoveForm, type UnbookedWire } from '@core/dispatch';
+import { dispatchRoutes, type BookForm, type BookingWire, type DispatchWire, type MoveForm } from '@core/dispatch';
 import { fittingRoutes, type GapFitWire, type TicketFitWire } from '@core/fitting';
+import { peopleRoutes } from '@core/people';
+import { dateOf, formatInstant, formatMinutes, instantAt, instantOfMillis } from '@core/time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { problemOf } from '../shell/problem';
@@ -99,11 +101,7 @@ export class DispatchState {
     this.run(
       this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, ticketId: work.ticketId } }),
       `#${work.number} booked for ${this.who(slot.personId)}`,
-      (done) =>
-        this.cancel(
-          { id: done.id, version: done.version, number: work.number },
-          { undo: false, series: more.repeat !== undefined && more.repeat !== 'no' },
-        ),
+      (done) => this.cancel({ id: done.id, version: done.version, number: work.number }, { undo: false, series: true, crew: true }),
     );
   }
 
@@ -145,17 +143,18 @@ export class DispatchState {
       undo = true,
       reason = null,
       series = false,
+      crew = false,
       tellClient = false,
-    }: { undo?: boolean; reason?: string | null; series?: boolean; tellClient?: boolean } = {},
+    }: { undo?: boolean; reason?: string | null; series?: boolean; crew?: boolean; tellClient?: boolean } = {},
   ): void {
     this.run(
       this.api.call(dispatchRoutes.cancelBooking, {
         params: { bookingId: booking.id },
         version: booking.version,
-        body: { reason, series, tellClient },
+        body: { reason, series, crew, tellClient },
       }),
       `Booking of #${booking.number} cancelled`,
-      undo && !series ? (done) => this.restore(booking, done.version, `#${booking.number} is booked again`) : undefined,
+      undo && !series && !crew ? (done) => this.restore(booking, done.version, `#${booking.number} is booked again`) : undefined,
     );
   }
 
@@ -171,10 +170,29 @@ export class DispatchState {
     this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words);
   }
 
-  setVisit(work: UnbookedWire, needsVisit: boolean): void {
+  setVisit(work: { readonly ticketId: string; readonly number: number }, needsVisit: boolean): void {
     this.run(
       this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.ticketId }, body: { needsVisit } }),
       needsVisit ? `#${work.number} needs somebody on site` : `#${work.number} is done from here`,
+    );
+  }
+
+  setEstimate(work: { readonly ticketId: string; readonly number: number }, minutes: number): void {
+    this.run(
+      this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.ticketId }, body: { minutes } }),
+      `#${work.number} is estimated at ${formatMinutes(minutes)}`,
+    );
+  }
+
+  /** Somebody called in ill: nothing of theirs can be done today any more. Their bookings then show as conflicts. */
+  awayToday(personId: string): void {
+    const { zone } = this.session;
+    const now = instantOfMillis(this.session.now());
+    const body = { startsAt: formatInstant(now), endsAt: formatInstant(instantAt(dateOf(now, zone), 1440, zone)), reason: 'ill' };
+    this.run(
+      this.api.call(peopleRoutes.addTimeOff, { params: { personId }, body }),
+      `${this.who(personId)} is away for the rest of the day`,
+      ({ id }) => this.run(this.api.call(peopleRoutes.removeTimeOff, { params: { timeOffId: id } }), `${this.who(personId)} is here again`),
     );
   }
 

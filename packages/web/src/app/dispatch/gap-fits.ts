@@ -25,6 +25,11 @@ const MOST_SHOWN = 9;
     <header>
       <b>Fits {{ lane().name }}, {{ title() }}</b>
       <span class="grow"></span>
+      @if (session.may('dispatch.book')) {
+        <button type="button" class="btn-link" (click)="state.awayToday(lane().personId!); closed.emit()">
+          Ill: away for the rest of today
+        </button>
+      }
       <button type="button" class="btn-link" (click)="closed.emit()">Close</button>
     </header>
     @let now = fits$ | async;

@@ -8,9 +8,12 @@ import { problemOf } from '../shell/problem';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { Field } from '../ui/field';
-import { loading } from '../ui/loading';
+import { loading, type Loading } from '../ui/loading';
 import { AtPipe } from '../ui/pipes';
+import { RecordFormPanel } from '../ui/record-form';
 import { StateNote } from '../ui/state-note';
+import { longDay } from '../ui/time-format';
+import { placeForm, shiftForm, type PersonForm } from './people-forms';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
@@ -23,7 +26,7 @@ interface Away {
 /** When each technician works, what they know, and when they are away. */
 @Component({
   selector: 'dl-people-page',
-  imports: [AsyncPipe, AtPipe, Field, RouterLink, StateNote],
+  imports: [AsyncPipe, AtPipe, Field, RecordFormPanel, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './people.page.html',
   styleUrl: './people.page.css',
@@ -42,7 +45,33 @@ export class PeoplePage {
   protected readonly wrong = signal<Readonly<Record<string, string>>>({});
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () => this.api.call(peopleRoutes.listPeopleTime, {}));
 
+  /** The form that is open: shifts, or where the day begins. */
+  protected readonly asking = signal<PersonForm | undefined>(undefined);
+
+  protected shiftsOf(p: PersonTimeWire): PersonForm {
+    return shiftForm(this.api, p);
+  }
+
+  protected placeOf(p: PersonTimeWire, houseRegion: string | null): PersonForm {
+    return placeForm(this.api, p, houseRegion);
+  }
+
+  protected settled(): void {
+    this.asking.set(undefined);
+    this.again.next();
+  }
+
+  protected houseRegion(now: Loading<{ region: string | null }> | null): string {
+    return now?.is === 'there' ? (now.value.region ?? '') : '';
+  }
+
+  protected setRegion(typed: string): void {
+    const region = typed.trim().toUpperCase() || null;
+    this.run(this.api.call(peopleRoutes.setHolidayRegion, { body: { region } }), 'Saved; lanes show these holidays now');
+  }
+
   protected edit(p: PersonTimeWire): void {
+    this.asking.set(undefined);
     this.open.set(this.open() === p.id ? undefined : p.id);
     this.week.set([...p.week]);
     this.away.set({ startsAt: null, endsAt: null, reason: '' });
@@ -52,6 +81,14 @@ export class PeoplePage {
   protected says(p: PersonTimeWire, skills: readonly { id: string; name: string }[]): string {
     const known = p.skills.map((s) => `${skills.find((k) => k.id === s.skillId)?.name} ${s.level}`);
     return [p.team, known.join(', ') || 'no skill noted'].filter(Boolean).join('; ');
+  }
+
+  protected day(date: string): string {
+    return longDay(Date.parse(`${date}T12:00:00Z`), 'UTC');
+  }
+
+  protected removeShift(p: PersonTimeWire, day: string): void {
+    this.run(this.api.call(peopleRoutes.removeShift, { params: { personId: p.id, day } }), 'The hours of the week hold again');
   }
 
   protected setDay(day: number, hours: unknown): void {

@@ -27,6 +27,11 @@ export const routes: Routes = [
         loadComponent: () => import('../dispatch/dispatch.page').then((m) => m.DispatchPage),
       },
       {
+        path: 'dispatch/ways',
+        title: 'Ways · Drumline',
+        loadComponent: () => import('../travel/travel.page').then((m) => m.TravelPage),
+      },
+      {
         path: 'my-time',
         title: 'My time · Drumline',
         loadComponent: () => import('../time-entries/my-time.page').then((m) => m.MyTimePage),

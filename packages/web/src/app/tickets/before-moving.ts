@@ -176,7 +176,7 @@ export class BeforeMoving {
     const booking = this.ticket().bookings.find((b) => b.id === o.id);
     if (!booking) return;
     const to = { params: { bookingId: booking.id }, version: booking.version };
-    const left = { reason: null, series: false, tellClient: false };
+    const left = { reason: null, series: false, crew: false, tellClient: false };
     if (by === 'finishBooking') this.run(this.api.call(dispatchRoutes.finishBooking, to));
     else this.run(this.api.call(dispatchRoutes.cancelBooking, { ...to, body: left }));
   }

@@ -80,6 +80,54 @@ describe('dispatch', () => {
     await tomasz.sees('dl-toast-list', `booked for ${/Book (\w+ \w+)/.exec(label)![1]}`);
   });
 
+  it('keeps what was typed and shows nothing that is not stored while the connection is lost, then goes on', async () => {
+    const count = async () => Number((await stage.world.knex('booking').count('* as n').first())!['n']);
+    await tomasz.page.$eval('.card', (card) => (card as HTMLElement).click());
+    await tomasz.page.waitForSelector('dl-book-form');
+    await tomasz.fill('Bring', 'the long ladder');
+    const before = await count();
+    await tomasz.page.setOfflineMode(true);
+    await tomasz.press('dl-book-form button', 'Book');
+    await tomasz.sees('dl-toast-list', 'cannot be reached');
+    expect([await tomasz.value('Bring'), await count()]).toEqual(['the long ladder', before]);
+    await tomasz.page.setOfflineMode(false);
+    await tomasz.press('dl-book-form button', 'Book');
+    await until('the booking', async () => (await count()) === before + 1);
+    // Somebody else's change comes in by itself, without a reload.
+    const script = await stage.world.as('Aoife');
+    const lane = (await script.do('getDispatch')).lanes.find((l) => l.name.startsWith('Sora'))!;
+    const b = lane.bookings.find((x) => x.state === 'planned')!;
+    const body = { personId: lane.personId, startsAt: '2026-11-24T17:00:00Z', minutes: 15 };
+    await script.do('moveBooking', { params: { bookingId: b.id }, version: b.version, body });
+    await tomasz.find('.booking', '17:00 to 17:15');
+  });
+
+  it('notes an ill technician where the lane is, and repairs the day with as few moves as can be', async () => {
+    const theirs = (await booked('Ines')).filter((b) => b.starts_at > stage.world.clock.now()).map((b) => b.id);
+    expect(theirs.length).toBeGreaterThan(0);
+    await tomasz.go('/dispatch');
+    const lane = await tomasz.find('dl-dispatch-lane', 'Ines Valadares');
+    await (await lane.$('.who'))!.click();
+    await tomasz.press('.dropdown-menu button', 'Ill: away');
+    await tomasz.sees('dl-toast-list', 'away for the rest of the day');
+    await tomasz.press('button', 'Repair');
+    await tomasz.page.waitForSelector('dl-plan-panel .change', { timeout: 20_000 });
+    const how = await tomasz.page.$$eval('dl-plan-panel .how', (all) => all.map((e) => e.textContent!.trim()));
+    expect(how).not.toContain('new');
+    const said = await tomasz.page.$eval('dl-plan-panel', (e) => (e as HTMLElement).innerText);
+    await tomasz.press('dl-plan-panel button', 'Accept all');
+    await tomasz.sees('dl-toast-list', 'changes made');
+    // What is still theirs is what the plan said it finds no place for.
+    const left = (await booked('Ines')).map((b) => b.id).filter((id) => theirs.includes(id));
+    expect(left.length).toBeLessThan(theirs.length);
+    const numbers = await stage.world
+      .knex('booking as b')
+      .join('ticket as t', 't.id', 'b.ticket_id')
+      .whereIn('b.id', left)
+      .pluck('t.number');
+    for (const number of numbers) expect(said.split('No place:')[1]).toContain(`#${number}`);
+  });
+
   it('proposes a plan, changes nothing until it is accepted, and makes what is chosen', async () => {
     const count = async () => Number((await stage.world.knex('booking').where({ state: 'planned' }).count('* as n').first())!['n']);
     const before = await count();

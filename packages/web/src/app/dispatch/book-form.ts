@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { mixed, object } from 'yup';
-import { REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
+import { REPEATS, type BookForm as BookWire, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
 import { durationTyped, instant } from '@core/routes';
 import { parseMinutes } from '@core/time';
 import { ticketRoutes, type CallOutcome } from '@core/tickets';
@@ -63,6 +63,7 @@ export class BookForm {
   protected readonly people = computed((): Option[] =>
     this.view().lanes.flatMap((l) => (l.personId ? [{ value: l.personId, label: l.name }] : [])),
   );
+  private readonly close = (): void => this.closed.emit();
   private shownFor = '';
 
   constructor() {
@@ -105,14 +106,9 @@ export class BookForm {
       bring: all['bring'] || null,
     };
     const { booking } = this.wanted();
-    if (booking) this.dispatch.move(booking, slot);
-    else
-      this.dispatch.book(this.wanted(), slot, {
-        withIds: all['withIds'] ?? [],
-        repeat: all['repeat'] ?? 'no',
-        times: Number(all['times']) || 1,
-      });
-    this.closed.emit();
+    const more: Partial<BookWire> = { withIds: all['withIds'] ?? [], repeat: all['repeat'] ?? 'no', times: Number(all['times']) || 1 };
+    if (booking) this.dispatch.move(booking, slot, this.close);
+    else this.dispatch.book(this.wanted(), slot, more, this.close);
   }
 
   protected keepEstimate(): void {
@@ -127,8 +123,7 @@ export class BookForm {
   }
 
   protected cancel(booking: BookingWire, reason: string, series: boolean, tellClient: boolean): void {
-    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient });
-    this.closed.emit();
+    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient }, this.close);
   }
 
   protected writeCall(text: string, outcome: string): void {

@@ -1,5 +1,7 @@
 import { CdkDrag, CdkDragPreview, CdkDropList, type CdkDragEnd, type CdkDragMove } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import type { BookingWire, LaneWire } from '@core/dispatch';
 import { formatMinutes } from '@core/time';
 import { Session } from '../shell/session';
@@ -29,7 +31,18 @@ const PRESSED_FROM = 3.5;
 /** A technician's row: figures beside it, bookings with their ways, what is free, and the beat strip under it. */
 @Component({
   selector: 'dl-dispatch-lane',
-  imports: [BeatStrip, CdkDrag, CdkDragPreview, CdkDropList, MinutesPipe],
+  imports: [
+    BeatStrip,
+    CdkDrag,
+    CdkDragPreview,
+    CdkDropList,
+    MinutesPipe,
+    NgbDropdown,
+    NgbDropdownItem,
+    NgbDropdownMenu,
+    NgbDropdownToggle,
+    RouterLink,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './dispatch-lane.html',
   styleUrl: './dispatch-lane.css',
@@ -41,6 +54,8 @@ export class DispatchLane {
   readonly nowAt = input<number | undefined>();
   readonly hideDone = input(false);
   readonly chosen = input<string | undefined>();
+  /** Somebody called in ill. */
+  readonly away = output<void>();
   readonly gapChosen = output<Gap>();
   readonly bookingChosen = output<BookingWire>();
   readonly peeked = output<BookingWire>();
@@ -56,7 +71,7 @@ export class DispatchLane {
   protected readonly bookings = computed(() => this.lane().bookings.filter((b) => !this.hideDone() || b.state !== 'done'));
   /** Free from now on, as far as it is long enough for work. */
   protected readonly gaps = computed(() => this.lane().days.flatMap((d) => d.gaps.filter((g) => this.minutes(g) >= SHORTEST_GAP)));
-  protected readonly away = computed(() => this.lane().days.flatMap((d) => d.away));
+  protected readonly aways = computed(() => this.lane().days.flatMap((d) => d.away));
   protected readonly holidays = computed(() =>
     this.lane().days.flatMap((d, i) =>
       d.holiday ? [{ name: d.holiday, left: (i / this.scale().count) * 100, width: 100 / this.scale().count }] : [],

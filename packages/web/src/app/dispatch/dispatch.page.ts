@@ -27,7 +27,7 @@ import { aboutBooking, aboutWork, boardLoad, boardMarks, boardTitle, boardTotal 
 import { BookForm, type Wanted } from './book-form';
 import { DispatchLane, type Gap, type Ghost } from './dispatch-lane';
 import { DispatchState, minutesOf, type Clash, type Slot } from './dispatch.state';
-import { dropPlace, ghostOf, troublesOf, type Dragged } from './drop-place';
+import { dropPlace, firstRoom, ghostOf, troublesOf, type Dragged } from './drop-place';
 import { GapFits } from './gap-fits';
 import { OverrunNote } from './overrun-note';
 import { PlanPanel } from './plan-panel';
@@ -230,7 +230,7 @@ export class DispatchPage {
 
   protected choose(d: DispatchWire, work: UnbookedWire): void {
     const minutes = work.estimate.p80;
-    const room = d.lanes.flatMap((l) => l.days.flatMap((x) => x.gaps.map((gap) => ({ l, gap })))).find(({ gap }) => minutesOf({ startsAt: gap.from, endsAt: gap.to }) >= minutes); // prettier-ignore
+    const room = firstRoom(d, work, minutes);
     const start = room ? Math.ceil(Date.parse(room.gap.from) / 300_000) * 300_000 : Math.ceil(this.session.now() / 300_000) * 300_000;
     this.dock.set({
       is: 'book',
@@ -238,7 +238,7 @@ export class DispatchPage {
         title: `#${work.number} ${work.subject}`,
         ticketId: work.ticketId,
         number: work.number,
-        personId: room?.l.personId ?? null,
+        personId: room?.lane.personId ?? null,
         startsAt: new Date(start).toISOString().replace('.000Z', 'Z'),
         duration: formatMinutes(minutes),
         onSite: work.needsVisit,

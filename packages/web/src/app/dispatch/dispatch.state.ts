@@ -87,7 +87,8 @@ export class DispatchState {
     return this.api.call(fittingRoutes.listTicketFits, { params: { ticketId }, query: { days } }).pipe(map((a) => a.fits));
   }
 
-  book(work: { ticketId: string; number: number }, slot: Slot, more: Partial<BookForm> = {}): void {
+  /** @param done what follows once it is stored; where it is refused, what was typed stays */
+  book(work: { ticketId: string; number: number }, slot: Slot, more: Partial<BookForm> = {}, done: () => void = nothingMore): void {
     const rest = {
       onSite: false,
       tentative: false,
@@ -101,11 +102,12 @@ export class DispatchState {
     this.run(
       this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, ticketId: work.ticketId } }),
       `#${work.number} booked for ${this.who(slot.personId)}`,
-      (done) => this.cancel({ id: done.id, version: done.version, number: work.number }, { undo: false, series: true, crew: true }),
+      (made) => this.cancel({ id: made.id, version: made.version, number: work.number }, { undo: false, series: true, crew: true }),
+      done,
     );
   }
 
-  move(booking: BookingWire, slot: Slot): void {
+  move(booking: BookingWire, slot: Slot, done: () => void = nothingMore): void {
     const back: Slot = {
       personId: booking.personId,
       startsAt: booking.startsAt,
@@ -123,14 +125,15 @@ export class DispatchState {
       });
     const same = slot.personId === booking.personId && slot.startsAt === booking.startsAt && slot.minutes === back.minutes;
     put(booking.version, slot).subscribe({
-      next: (done) => {
+      next: (moved) => {
+        done();
         this.toasts.done(same ? `Booking of #${booking.number} changed` : `#${booking.number} moved to ${this.who(slot.personId)}`, () =>
-          this.run(put(done.version, back), `#${booking.number} is back`),
+          this.run(put(moved.version, back), `#${booking.number} is back`),
         );
         this.again.next();
       },
       error: (fault: unknown) => {
-        if (problemOf(fault).status === 412) this.clash.set({ booking, wanted: slot });
+        if (problemOf(fault).status === 412) (this.clash.set({ booking, wanted: slot }), done());
         else this.toasts.trouble(fault);
         this.again.next();
       },
@@ -146,6 +149,7 @@ export class DispatchState {
       crew = false,
       tellClient = false,
     }: { undo?: boolean; reason?: string | null; series?: boolean; crew?: boolean; tellClient?: boolean } = {},
+    done: () => void = nothingMore,
   ): void {
     this.run(
       this.api.call(dispatchRoutes.cancelBooking, {
@@ -154,7 +158,8 @@ export class DispatchState {
         body: { reason, series, crew, tellClient },
       }),
       `Booking of #${booking.number} cancelled`,
-      undo && !series && !crew ? (done) => this.restore(booking, done.version, `#${booking.number} is booked again`) : undefined,
+      undo && !series && !crew ? (gone) => this.restore(booking, gone.version, `#${booking.number} is booked again`) : undefined,
+      done,
     );
   }
 
@@ -205,13 +210,15 @@ export class DispatchState {
   }
 
   /** Whatever came of it, the lanes then show what is stored. */
-  private run<T>(command: Observable<T>, words: string, undo?: (done: T) => void): void {
+  private run<T>(command: Observable<T>, words: string, undo?: (answer: T) => void, done: () => void = nothingMore): void {
     command.subscribe({
-      next: (done) => (this.toasts.done(words, undo && (() => undo(done))), this.again.next()),
+      next: (answer) => (this.toasts.done(words, undo && (() => undo(answer))), done(), this.again.next()),
       error: (fault: unknown) => (this.toasts.trouble(fault), this.again.next()),
     });
   }
 }
+
+const nothingMore = (): void => undefined;
 
 export function minutesOf(b: { readonly startsAt: string; readonly endsAt: string }): number {
   return Math.round((Date.parse(b.endsAt) - Date.parse(b.startsAt)) / 60_000);

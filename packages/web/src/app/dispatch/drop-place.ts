@@ -3,7 +3,7 @@ import { instantOfMillis, type Interval, type Zone } from '@core/time';
 import { pairOf } from '@core/travel';
 import { clockTime } from '../ui/time-format';
 import type { BoardScale } from './board-scale';
-import type { Ghost } from './dispatch-lane';
+import type { Gap, Ghost } from './dispatch-lane';
 import { minutesOf, type Slot } from './dispatch.state';
 
 export type Dragged = { readonly unbooked: UnbookedWire } | { readonly booking: BookingWire };
@@ -31,6 +31,20 @@ export function dropPlace(
   const minutes = 'unbooked' in data ? data.unbooked.estimate.p80 : minutesOf(data.booking);
   const startsAt = new Date(Math.round(raw / STEP_MS) * STEP_MS).toISOString().replace('.000Z', 'Z');
   return { lane, slot: { personId: lane.personId, startsAt, minutes } };
+}
+
+/** The earliest gap that is long enough, of somebody who knows how. */
+export function firstRoom(
+  d: DispatchWire,
+  work: UnbookedWire,
+  minutes: number,
+): { readonly lane: LaneWire; readonly gap: Gap } | undefined {
+  const knows = (l: LaneWire) => l.personId !== null && (!work.skill || l.skills.some((k) => k.skillId === work.skill!.id));
+  return d.lanes
+    .filter(knows)
+    .flatMap((lane) => lane.days.flatMap((x) => x.gaps.map((gap) => ({ lane, gap }))))
+    .filter(({ gap }) => minutesOf({ startsAt: gap.from, endsAt: gap.to }) >= minutes)
+    .sort((a, b) => (a.gap.from < b.gap.from ? -1 : a.gap.from > b.gap.from ? 1 : 0))[0];
 }
 
 /** What stands against a drop, before it. @param now epoch milliseconds */

@@ -25,11 +25,6 @@ const MOST_SHOWN = 9;
     <header>
       <b>Fits {{ lane().name }}, {{ title() }}</b>
       <span class="grow"></span>
-      @if (session.may('dispatch.book')) {
-        <button type="button" class="btn-link" (click)="state.awayToday(lane().personId!); closed.emit()">
-          Ill: away for the rest of today
-        </button>
-      }
       <button type="button" class="btn-link" (click)="closed.emit()">Close</button>
     </header>
     @let now = fits$ | async;
@@ -113,8 +108,9 @@ export class GapFits {
   }
 
   protected take(fit: GapFitWire): void {
-    this.state.book(fit, { personId: this.lane().personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: fit.needsVisit });
-    this.closed.emit();
+    this.state.book(fit, { personId: this.lane().personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: fit.needsVisit }, {}, () =>
+      this.closed.emit(),
+    );
   }
 
   private clock(at: string): string {

@@ -35,7 +35,7 @@ import { DispatchState } from './dispatch.state';
     .note {
       display: flex;
       flex-wrap: wrap;
-      gap: 6px 12px;
+      gap: 4px 10px;
       align-items: center;
       padding: 6px 16px;
       background: var(--wash);
@@ -46,8 +46,11 @@ import { DispatchState } from './dispatch.state';
       gap: 4px;
       align-items: center;
     }
-    .btn-plain {
+    .btn-plain,
+    .btn-link {
       min-height: 26px;
+      font-size: 12.5px;
+      padding: 2px 8px;
     }
   `,
 })

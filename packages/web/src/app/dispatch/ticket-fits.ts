@@ -96,7 +96,6 @@ export class TicketFits {
 
   protected take(fit: TicketFitWire): void {
     const slot = { personId: fit.personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: this.onSite() };
-    this.state.book({ ticketId: this.ticketId(), number: this.number() }, slot);
-    this.taken.emit();
+    this.state.book({ ticketId: this.ticketId(), number: this.number() }, slot, {}, () => this.taken.emit());
   }
 }

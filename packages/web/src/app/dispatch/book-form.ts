@@ -12,6 +12,7 @@ import { Toasts } from '../shell/toasts';
 import { LogTime } from '../time-entries/log-time';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
+import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
 import { TicketFits } from './ticket-fits';
 
@@ -63,7 +64,7 @@ export class BookForm {
   protected readonly people = computed((): Option[] =>
     this.view().lanes.flatMap((l) => (l.personId ? [{ value: l.personId, label: l.name }] : [])),
   );
-  private readonly close = (): void => this.closed.emit();
+  private readonly closeThis = closesWhat(this.wanted, this.closed);
   private shownFor = '';
 
   constructor() {
@@ -107,8 +108,8 @@ export class BookForm {
     };
     const { booking } = this.wanted();
     const more: Partial<BookWire> = { withIds: all['withIds'] ?? [], repeat: all['repeat'] ?? 'no', times: Number(all['times']) || 1 };
-    if (booking) this.dispatch.move(booking, slot, this.close);
-    else this.dispatch.book(this.wanted(), slot, more, this.close);
+    if (booking) this.dispatch.move(booking, slot, this.closeThis());
+    else this.dispatch.book(this.wanted(), slot, more, this.closeThis());
   }
 
   protected keepEstimate(): void {
@@ -123,7 +124,7 @@ export class BookForm {
   }
 
   protected cancel(booking: BookingWire, reason: string, series: boolean, tellClient: boolean): void {
-    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient }, this.close);
+    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient }, this.closeThis());
   }
 
   protected writeCall(text: string, outcome: string): void {

@@ -11,6 +11,7 @@ import { MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { clockTime } from '../ui/time-format';
 import { Why } from '../ui/why';
+import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
 import type { Gap } from './dispatch-lane';
 
@@ -86,6 +87,7 @@ export class GapFits {
   readonly listed = output<void>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
+  private readonly closeThis = closesWhat(this.gap, this.closed);
   private shown: readonly GapFitWire[] = [];
   protected readonly title = computed(() => `${this.clock(this.gap().from)} to ${this.clock(this.gap().to)}`);
   protected readonly fits$ = loading(combineLatest([toObservable(this.lane), toObservable(this.gap)]), ([lane, gap]) =>
@@ -108,9 +110,8 @@ export class GapFits {
   }
 
   protected take(fit: GapFitWire): void {
-    this.state.book(fit, { personId: this.lane().personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: fit.needsVisit }, {}, () =>
-      this.closed.emit(),
-    );
+    const slot = { personId: this.lane().personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: fit.needsVisit };
+    this.state.book(fit, slot, {}, this.closeThis());
   }
 
   private clock(at: string): string {

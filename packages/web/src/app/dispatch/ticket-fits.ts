@@ -8,6 +8,7 @@ import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
+import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
 
 /** Who can and when: the gaps that fit a ticket, the best first; one press books. */
@@ -89,6 +90,7 @@ export class TicketFits {
   readonly taken = output<void>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
+  private readonly closeThis = closesWhat(this.ticketId, this.taken);
   protected readonly days = signal(5);
   protected readonly fits$ = loading(combineLatest([toObservable(this.ticketId), toObservable(this.days)]), ([id, days]) =>
     this.state.ticketFits(id, days),
@@ -96,6 +98,6 @@ export class TicketFits {
 
   protected take(fit: TicketFitWire): void {
     const slot = { personId: fit.personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: this.onSite() };
-    this.state.book({ ticketId: this.ticketId(), number: this.number() }, slot, {}, () => this.taken.emit());
+    this.state.book({ ticketId: this.ticketId(), number: this.number() }, slot, {}, this.closeThis());
   }
 }

@@ -7,7 +7,10 @@ import { gzipSync } from 'node:zlib';
 import { createTransport } from 'nodemailer';
 import puppeteer from 'puppeteer-core';
 import { addWorkingSeconds, parseCalendar, workingSeconds } from '@core/calendars';
+import { solvePlan } from '@core/planning';
 import { parseInstant, plusSeconds } from '@core/time';
+import { makeUpProblem } from '../packages/core/src/planning/made-up-problems';
+import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/planning/make-plan';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
@@ -115,6 +118,17 @@ function workingTime(): void {
   if (!Number.isFinite(sum)) throw new Error('nothing was counted');
 }
 
+/** A day of 50 technicians and 500 pieces of work, with the worker's own rounds and time allowed. */
+function planOfTheDay(): void {
+  let state = 5 * 2_654_435_761 + 1;
+  const random = () => (state = (state * 1_103_515_245 + 12_345) % 2_147_483_648) / 2_147_483_648;
+  const day = makeUpProblem({ technicians: 50, work: 500, booked: 0.5, places: 20, longest: 90 }, random);
+  const began = performance.now();
+  const plan = solvePlan({ ...day, grid: 300 }, { rounds: PLAN_ROUNDS, seed: 1, goOn: () => performance.now() - began < PLAN_MOST_MS });
+  say('a plan of 50 technicians and 500 pieces of work, ms', String(Math.round(performance.now() - began)));
+  say('its cost, as a share of what was there', (plan.cost / plan.costNow).toFixed(3));
+}
+
 async function firstLoad(port: number): Promise<void> {
   const html = readFileSync('dist/web/browser/index.html', 'utf8');
   const named = [...html.matchAll(/(?:src|href)="([^"]+\.js)"/g)].map(([, file]) => file!);
@@ -162,6 +176,7 @@ async function firstLoad(port: number): Promise<void> {
 }
 
 workingTime();
+planOfTheDay();
 const url = await makeDatabase('bench_drumline');
 const knex = openDatabase(url, 2);
 await migrate(knex, url);

@@ -8,7 +8,7 @@ import type { SentPlan } from './plan-worker';
 const JOB: Actor = { personId: null, name: 'planning', role: null, via: 'job' };
 /** Large days are cut by the time allowed; small ones are done before. */
 export const PLAN_ROUNDS = 3000;
-const MOST_MS = 1700;
+export const PLAN_MOST_MS = 1700;
 
 /** What is kept of a plan that was made. */
 export interface KeptPlan {
@@ -34,7 +34,7 @@ export async function makePlan(app: App, { planId }: { planId: string }): Promis
     let telling: Promise<unknown> = Promise.resolve();
     const plan = await app.plans.make(read.problem, {
       rounds: PLAN_ROUNDS,
-      most: MOST_MS,
+      most: PLAN_MOST_MS,
       stop,
       on: ({ done, cost }) => {
         telling = telling

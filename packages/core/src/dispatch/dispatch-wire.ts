@@ -168,7 +168,12 @@ export const bookSchema = record({
   /** Others who come along, each with a booking at the same time. */
   withIds: array(id()).max(20, 'at most 20').default([]),
   repeat: string().oneOf(REPEATS).default('no'),
-  times: number().integer().min(1).max(MOST_REPEATS, `at most ${MOST_REPEATS} times`).default(1),
+  times: number()
+    .typeError('a whole number')
+    .integer('a whole number')
+    .min(1, 'at least 1')
+    .max(MOST_REPEATS, `at most ${MOST_REPEATS} times`)
+    .default(1),
 });
 export type BookForm = Wire<typeof bookSchema>;
 /** What is left out stays as it is. */

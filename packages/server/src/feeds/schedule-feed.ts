@@ -32,6 +32,7 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
       'b.id',
       'b.version',
       'b.state',
+      'b.tentative',
       'b.person_id',
       'b.starts_at',
       'b.ends_at',
@@ -68,7 +69,7 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
       summary: `#${b['number']} ${b['subject']}${b['client'] ? `, ${b['client']}` : ''}`,
       location: [b['street'], b['city']].filter(Boolean).join(', ') || null,
       description: [b['contact'], b['phone'], `${app.config.PUBLIC_URL}/tickets/${b['ticket_id']}`].filter(Boolean).join('\n'),
-      status: gone ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+      status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
       busystatus: gone ? ICalEventBusyStatus.FREE : ICalEventBusyStatus.BUSY,
       transparency: gone ? ICalEventTransparency.TRANSPARENT : ICalEventTransparency.OPAQUE,
     });

@@ -1,9 +1,8 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { mixed, object } from 'yup';
-import { REPEATS, type BookForm as BookWire, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
-import { durationTyped, instant } from '@core/routes';
+import { bookSchema, REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/dispatch';
+import { durationTyped } from '@core/routes';
 import { parseMinutes } from '@core/time';
 import { ticketRoutes, type CallOutcome } from '@core/tickets';
 import { Api } from '../shell/api';
@@ -12,6 +11,7 @@ import { Toasts } from '../shell/toasts';
 import { LogTime } from '../time-entries/log-time';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
+import type { Line } from '../ui/record-form';
 import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
 import { TicketFits } from './ticket-fits';
@@ -28,11 +28,8 @@ export interface Wanted {
   readonly onSite: boolean;
 }
 
-const schema = object({
-  personId: mixed<string>().nullable(),
-  startsAt: instant(),
-  duration: durationTyped(),
-});
+/** What the route takes, with the length as people type it. */
+const schema = bookSchema.omit(['ticketId', 'minutes']).shape({ duration: durationTyped() });
 const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
   no: 'once',
   day: 'every day',
@@ -41,6 +38,11 @@ const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
   'two weeks': 'every two weeks',
   month: 'every month',
 };
+
+const REPEAT_LINES: readonly Line[] = [
+  { name: 'repeat', label: 'Repeat', kind: 'choice', options: REPEATS.map((value) => ({ value, label: REPEAT_WORDS[value] })) },
+  { name: 'times', label: 'How often', kind: 'number', when: ({ repeat }) => repeat !== 'no' },
+];
 
 /** Books or changes by typing: what dragging does, for the keyboard, and all that dragging cannot say. */
 @Component({
@@ -59,11 +61,21 @@ export class BookForm {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly state = new FormState(schema, {});
-  protected readonly repeats: Option[] = REPEATS.map((value) => ({ value, label: REPEAT_WORDS[value] }));
   protected readonly adding = signal<'log' | 'call' | 'cancel' | undefined>(undefined);
   protected readonly people = computed((): Option[] =>
     this.view().lanes.flatMap((l) => (l.personId ? [{ value: l.personId, label: l.name }] : [])),
   );
+  protected readonly lines = computed((): Line[] => [
+    { name: 'personId', label: 'Technician', kind: 'choice', none: 'no technician yet', options: this.people() },
+    { name: 'startsAt', label: 'From', kind: 'moment' },
+    { name: 'duration', label: 'For', kind: 'duration' },
+    { name: 'onSite', label: 'on site', kind: 'yes' },
+    { name: 'tellClient', label: 'tell the client, with .ics', kind: 'yes' },
+    { name: 'tentative', label: 'tentative', kind: 'yes' },
+    { name: 'fixed', label: 'fixed: plans leave it where it is', kind: 'yes', wide: true },
+    { name: 'bring', label: 'Bring', placeholder: 'spare switch, long ladder' },
+    ...(this.wanted().booking ? [] : REPEAT_LINES),
+  ]);
   private readonly closeThis = closesWhat(this.wanted, this.closed);
   private shownFor = '';
 
@@ -95,21 +107,11 @@ export class BookForm {
     event.preventDefault();
     const values = this.state.check();
     if (!values) return;
-    const all = this.state.values as Readonly<Record<string, never>>;
-    const slot = {
-      personId: values.personId || null,
-      startsAt: values.startsAt,
-      minutes: parseMinutes(values.duration)!,
-      onSite: Boolean(all['onSite']),
-      tentative: Boolean(all['tentative']),
-      fixed: Boolean(all['fixed']),
-      tellClient: Boolean(all['tellClient']),
-      bring: all['bring'] || null,
-    };
+    const { duration, withIds, repeat, times, ...rest } = values;
+    const slot = { ...rest, minutes: parseMinutes(duration)! };
     const { booking } = this.wanted();
-    const more: Partial<BookWire> = { withIds: all['withIds'] ?? [], repeat: all['repeat'] ?? 'no', times: Number(all['times']) || 1 };
     if (booking) this.dispatch.move(booking, slot, this.closeThis());
-    else this.dispatch.book(this.wanted(), slot, more, this.closeThis());
+    else this.dispatch.book(this.wanted(), slot, { withIds, repeat, times }, this.closeThis());
   }
 
   protected keepEstimate(): void {

@@ -150,8 +150,10 @@ describe('dispatch', () => {
     const lane = (await script.do('getDispatch')).lanes.find((l) => l.name.startsWith('Marisol'))!;
     const mine =
       lane.bookings.find((b) => b.id === booking.id && b.state === 'planned') ?? lane.bookings.find((b) => b.state === 'planned')!;
-    await aoife.page.click(`.booking[title^="#${mine.number},"]`);
-    await aoife.page.waitForSelector('dl-book-form');
+    await until('the form of this very booking', async () => {
+      await aoife.page.click(`[data-booking="${mine.id}"]`);
+      return (await aoife.page.$('dl-book-form')) !== null;
+    });
     await script.do('moveBooking', {
       params: { bookingId: mine.id },
       version: mine.version,

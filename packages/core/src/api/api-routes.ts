@@ -35,6 +35,7 @@ import { viewRoutes } from '../views';
 import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
+import { openingRoutes } from '../openings';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
@@ -75,5 +76,6 @@ export const apiRoutes = {
   ...fittingRoutes,
   ...planningRoutes,
   ...travelRoutes,
+  ...openingRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -70,6 +70,8 @@ export const bookingSchema = record({
   loggedMinutes: count(),
   skill: optionalRecord({ id: id(), name: text() }),
   toldClientAt: optionalInstant(),
+  /** The openings it is one of, until the client takes one. */
+  held: optionalRecord({ setId: id(), until: instant() }),
 });
 export type BookingWire = Wire<typeof bookingSchema>;
 export const spanSchema = record({ from: instant(), to: instant() });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { Instant, Interval } from '../time';
 import { travelMinutes, type Place } from '../travel';
-import { chooseOpenings, scoreSlot, slotIn, type Neighbour, type SlotFacts } from './index';
+import { chooseOpenings, scoreSlot, slotAt, slotIn, type Neighbour, type SlotFacts } from './index';
 
 const at = (hour: number) => (hour * 3600) as Instant;
 const span = (from: number, to: number): Interval => ({ from: at(from), to: at(to) });
@@ -63,6 +63,11 @@ describe('what fits', () => {
         const bookings = [beside({ from: at(7), to: room.from }, a), beside({ from: room.to, to: at(24) }, b)];
         const slot = slotIn({ gaps: [room], bookings, start: home }, room, minutes, here, none);
         if (!slot) return;
+        const lane = { gaps: [room], bookings, start: home };
+        // The same span fits when it is asked for by itself; a minute out of the gap it does not.
+        expect(slotAt(lane, room, slot, here, none)).toEqual(slot);
+        const late = (s: Instant) => (s + room.to - slot.to + 60) as Instant;
+        expect(slotAt(lane, room, { from: late(slot.from), to: late(slot.to) }, here, none)).toBeUndefined();
         expect([slot.from % 300, slot.to - slot.from]).toEqual([0, minutes * 60]);
         expect(slot.from - slot.travelBefore * 60).toBeGreaterThanOrEqual(room.from);
         expect(slot.to + slot.travelAfter * 60).toBeLessThanOrEqual(room.to);

@@ -20,6 +20,8 @@ import { bindPolicies } from '../clocks/policies-routes';
 import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindFitting } from '../fitting/fitting-routes';
 import { bindPlanning } from '../planning/planning-routes';
+import { bindOpenings } from '../openings/openings-routes';
+import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
 import { bindFollowers } from '../followers/followers-routes';
@@ -91,6 +93,7 @@ const BIND = [
   bindFitting,
   bindPlanning,
   bindTravel,
+  bindOpenings,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
@@ -137,6 +140,7 @@ export function makeHttp(app: App): Http {
   server.use('/api', api(app, pool));
   server.use('/follow', followPages(app));
   server.use('/request', requestPages(app));
+  server.use('/openings', openingsPages(app));
   server.use('/schedule', feedPages(app));
   serveWeb(server, app);
   server.use((fault: unknown, req: Request, res: Response, next: NextFunction) => answerFault(app, fault, req, res, next));

@@ -10,6 +10,7 @@ import { pushInvoice } from '../payments/push-invoice';
 import { openRoutines } from '../routines/open-routines';
 import { watchBookings } from '../dispatch/overruns';
 import { learn } from '../estimates/learn';
+import { releaseOpenings } from '../openings/release-openings';
 import { makePlan } from '../planning/make-plan';
 import { sweepTickets } from '../tickets/sweep';
 import type { App } from './app';
@@ -43,6 +44,7 @@ export function retryingTasks(app: App): TaskList {
     'watch-bookings': count('watch-bookings', watchBookings),
     learn: count('learn', learn),
     'make-plan': count('make-plan', makePlan),
+    'release-openings': count('release-openings', releaseOpenings),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),
   };

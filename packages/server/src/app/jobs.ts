@@ -9,6 +9,7 @@ const POLLS = [
   { task: 'ring-again', everyMs: 2000 },
   { task: 'open-routines', everyMs: 5000 },
   { task: 'watch-bookings', everyMs: 5000 },
+  { task: 'release-openings', everyMs: 5000 },
 ] as const;
 const AGAIN_MS = 1000;
 /** What happens by the machine's clock (UTC), once for all processes. */

@@ -15,7 +15,7 @@ article{padding:12px 0;border-top:1px solid var(--rule)}.text{white-space:pre-wr
 button{font:inherit;padding:12px 24px;border:0;border-radius:4px;background:var(--brass);color:var(--panel)}
 label{display:block;font-weight:600;margin:16px 0 4px}.wrong{color:var(--late);display:block}.trap{position:absolute;left:-9999px}
 input,select,textarea{font:inherit;color:inherit;background:var(--panel);border:1px solid var(--soft);border-radius:4px;padding:8px;width:100%;box-sizing:border-box}
-form button{margin-top:24px}
+form button{margin-top:24px}button.quiet{background:none;color:var(--brass);padding:12px 0;text-decoration:underline}
 `;
 
 /** Writes a page for somebody outside. The body is HTML: what people wrote must be escaped in it. */

@@ -1,10 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { repeatDays, type BookForm } from '@core/dispatch';
-import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
 import { isEnded } from '@core/tickets';
 import { dateOf, instantAt, plusSeconds, wallMinuteOf, type Interval } from '@core/time';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { endOpeningsOf } from '../openings/end-openings';
 import { moveByFact } from '../tickets/move-ticket';
 import { refuseMember } from '../tickets/refuse-member';
 import { insertBooking, spanOf, technicianName, type Slot } from './booking-store';
@@ -19,12 +20,8 @@ export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 
  * @returns the first booking
  */
 export async function bookTicket(work: Work, book: HouseBook, ticketId: string, asked: AskedBooking): Promise<Done> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'assignee_id', 'number', 'umbrella_id');
-  if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  const member = await refuseMember(work, ticket);
-  if (member) return member;
-  if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake before booking it.');
-  if (isEnded(ticket.status)) return refuse('not-possible-now', `Ticket ${ticket.number} is ${ticket.status}; reopen it to book it.`);
+  const refused = await refuseUnbookable(work, ticketId);
+  if (refused) return refused;
   const people = [asked.personId, ...(asked.withIds ?? []).filter((id) => id !== asked.personId)];
   const names: string[] = [];
   for (const personId of people) {
@@ -46,7 +43,7 @@ export async function bookTicket(work: Work, book: HouseBook, ticketId: string, 
       first ??= row;
     }
   }
-  if (!asked.tentative) await becomeBooked(work, book, ticketId, asked.personId);
+  if (!asked.tentative) await becomeBooked(work, book, ticketId, { personId: asked.personId, bookingId: first!.id });
   const often = spans.length > 1 ? `, ${spans.length} times` : '';
   await work.tell({
     subject: 'ticket',
@@ -56,8 +53,24 @@ export async function bookTicket(work: Work, book: HouseBook, ticketId: string, 
   return first!;
 }
 
-/** What a sure booking does to its ticket. */
-export async function becomeBooked(work: Work, book: HouseBook, ticketId: string, personId: string | null): Promise<void> {
+/** Why a ticket cannot be booked as it is, if there is anything. */
+export async function refuseUnbookable(work: Work, ticketId: string): Promise<Refusal | undefined> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'number', 'umbrella_id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const member = await refuseMember(work, ticket);
+  if (member) return member;
+  if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake before booking it.');
+  if (isEnded(ticket.status)) return refuse('not-possible-now', `Ticket ${ticket.number} is ${ticket.status}; reopen it to book it.`);
+  return undefined;
+}
+
+/** What a sure booking does to its ticket: it is booked and assigned, and openings that its client was offered end. */
+export async function becomeBooked(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  { personId, bookingId }: { readonly personId: string | null; readonly bookingId: string },
+): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('assignee_id', 'status');
   if (personId && !ticket.assignee_id)
     await work
@@ -65,6 +78,7 @@ export async function becomeBooked(work: Work, book: HouseBook, ticketId: string
       .where({ id: ticketId })
       .update({ assignee_id: personId, version: work.tx.raw('version + 1') });
   if (ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
+  await endOpeningsOf(work, book, ticketId, bookingId);
 }
 
 /** The same local time on each of its dates, over changes of the clocks too. */

@@ -34,6 +34,7 @@ export async function technicianName(work: Work, personId: string | null): Promi
 export interface Together {
   readonly crewId?: string | null;
   readonly seriesId?: string | null;
+  readonly openingSetId?: string;
 }
 
 /** Writes a booking with the ways around it, and that it was booked. */
@@ -54,6 +55,7 @@ export async function insertBooking(work: Work, book: HouseBook, ticketId: strin
       bring: slot.bring ?? null,
       crew_id: together.crewId ?? null,
       series_id: together.seriesId ?? null,
+      opening_set_id: together.openingSetId ?? null,
     })
     .returning(['id', 'version']);
   await keepChange(work, row.id, 'booked');

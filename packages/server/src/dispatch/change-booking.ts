@@ -48,7 +48,8 @@ export async function moveBooking(
   ];
   if (moved && booking['crew_id']) touched.push(...(await moveCrew(work, bookingId, booking, times)));
   await settleDays(work, book, touched);
-  if (booking['tentative'] && to.tentative === false) await becomeBooked(work, book, booking['ticket_id'], to.personId);
+  if (booking['tentative'] && to.tentative === false)
+    await becomeBooked(work, book, booking['ticket_id'], { personId: to.personId, bookingId });
   const what = handedOver ? `handed over to ${name}` : moved ? 'moved' : 'changed';
   await work.tell({ subject: 'booking', id: bookingId, what });
   await work.tell({ subject: 'ticket', id: booking['ticket_id'], what: `booking ${what}` });

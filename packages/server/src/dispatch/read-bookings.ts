@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { BookingWire } from '@core/dispatch';
+import { heldUntil } from '@core/openings';
 import { formatInstant, type Instant, type Interval } from '@core/time';
 import { at, wireAt, type Columns, type Db } from '../app/database';
 import { resolutionDue } from '../clocks/resolution-due';
@@ -17,6 +18,7 @@ export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .leftJoin('category as g', 'g.id', 't.category_id')
     .leftJoin('skill as l', 'l.id', 'g.skill_id')
+    .leftJoin('opening_set as o', (j) => void j.on('o.id', 'b.opening_set_id').andOn('o.state', db.raw(`'open'`)))
     .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
     .where('b.starts_at', '<', at(span.to))
     .where('b.ends_at', '>', at(span.from))
@@ -35,6 +37,7 @@ export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.
       's.name as site',
       's.latitude',
       's.longitude',
+      'o.held_until',
       'l.id as skill_id',
       'l.name as skill',
       db.raw(
@@ -79,6 +82,10 @@ function bookingWire(b: Columns): LaneRow {
     loggedMinutes: get('logged'),
     skill: get('skill_id') ? { id: get('skill_id'), name: get('skill') } : null,
     toldClientAt: wireAt(get<Instant | null>('told_client_at')),
+    held:
+      get<Instant | null>('held_until') && get('tentative')
+        ? { setId: get('opening_set_id'), until: formatInstant(heldUntil(get('held_until'), get('starts_at'))) }
+        : null,
     span: { from: get('starts_at'), to: get('ends_at') },
   };
 }

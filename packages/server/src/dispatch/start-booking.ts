@@ -4,6 +4,7 @@ import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { startTimer } from '../time-entries/record-time';
+import { endOpeningsOf } from '../openings/end-openings';
 import { keepChange } from './booking-store';
 
 /** Begins a booking of one's own: its timer runs, and it and its ticket are underway. */
@@ -23,6 +24,7 @@ export async function startBooking(
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: 'underway', tentative: false } });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, 'begun');
+  await endOpeningsOf(work, book, booking['ticket_id'], bookingId);
   await work.tell({ subject: 'booking', id: bookingId, what: 'begun' });
   return { ...changed, ticketId: booking['ticket_id'] };
 }

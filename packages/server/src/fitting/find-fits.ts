@@ -1,4 +1,5 @@
-import { scoreSlot, slotIn, type Fit, type Slot, type SlotLane } from '@core/fitting';
+import { scoreSlot, slotAt, slotIn, type Fit, type Slot, type SlotLane } from '@core/fitting';
+import { startsIn } from '@core/openings';
 import { dateOf, plusDays, plusSeconds, type Instant, type Interval } from '@core/time';
 import type { Place } from '@core/travel';
 import { ticketFilterSchema, type TicketFilter } from '@core/tickets';
@@ -45,7 +46,7 @@ export async function findGapFits(db: Db, book: HouseBook, personId: string, gap
   const found = await readBookable(db, filter, now);
   if (isRefusal(found) || !rooms.length) return [];
   const waiting = found.work.filter((w) => w.row['status'] !== 'on hold');
-  return matched(db, rooms, waiting, now);
+  return (await matched(db, rooms, waiting, now)).slice(0, MOST_FITS);
 }
 
 /** The gaps that fit a piece of work over some days from now on, of all technicians or one; the best first. */
@@ -56,7 +57,34 @@ export async function findTicketFits(
   { days, now, minutes }: { readonly days: number; readonly now: Instant; readonly minutes?: number },
 ): Promise<Found[]> {
   const rooms = await readRooms(db, book, await readTechnicians(db, []), dateOf(now, book.house.zone), days, now);
-  return matched(db, rooms, [work], now, minutes);
+  return (await matched(db, rooms, [work], now, minutes)).slice(0, MOST_FITS);
+}
+
+const STEP_SECONDS = 2 * 3600;
+
+/** All slots for a piece of work from an instant on, several where a gap is long; the best first. */
+export async function findOpenings(
+  db: Db,
+  book: HouseBook,
+  work: Bookable,
+  { days, from, now }: { readonly days: number; readonly from: Instant; readonly now: Instant },
+): Promise<Found[]> {
+  const rooms = await readRooms(db, book, await readTechnicians(db, []), dateOf(from, book.house.zone), days, from);
+  const parts = rooms.flatMap((room) => startsIn(room.gap, STEP_SECONDS).map((gap) => ({ ...room, gap })));
+  return matched(db, parts, [work], now);
+}
+
+/** Whether a technician still has room for work at this very time, with the ways around it. */
+export async function hasRoom(
+  db: Db,
+  book: HouseBook,
+  { personId, place, span }: { readonly personId: string; readonly place: Place | null; readonly span: Interval },
+  now: Instant,
+): Promise<boolean> {
+  const people = (await readTechnicians(db, [])).filter((p) => p['id'] === personId);
+  const rooms = await readRooms(db, book, people, dateOf(span.from, book.house.zone), 1, now);
+  const known = await readKnownTravel(db);
+  return rooms.some((room) => slotAt(room.slots, room.gap, span, place, known));
 }
 
 async function readRooms(
@@ -118,9 +146,7 @@ async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[],
       });
       found.push({ work, personId, person: room.lane.person['name'], minutes: takes, slot, fit });
     }
-  return found
-    .sort((a, b) => b.fit.points - a.fit.points || a.slot.from - b.slot.from || (a.personId < b.personId ? -1 : 1))
-    .slice(0, MOST_FITS);
+  return found.sort((a, b) => b.fit.points - a.fit.points || a.slot.from - b.slot.from || (a.personId < b.personId ? -1 : 1));
 }
 
 async function readLevels(db: Db, ids: readonly string[]): Promise<Map<string, number>> {

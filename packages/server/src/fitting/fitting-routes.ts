@@ -32,10 +32,15 @@ export function bindFitting(app: App) {
       return {
         minutes: work.estimate.p80,
         estimateSays: work.estimate.says,
-        fits: found.map((f) => ({ personId: f.personId, person: f.person, ...fitWire(f) })),
+        fits: found.map(ticketFitWire),
       };
     },
   });
+}
+
+/** One gap that fits a ticket. */
+export function ticketFitWire(f: Found) {
+  return { personId: f.personId, person: f.person, ...fitWire(f) };
 }
 
 function fitWire({ slot, fit, minutes }: Found) {

@@ -75,7 +75,7 @@ function available({ work }: LaneFacts): Interval[] {
 }
 
 function bookedWork(b: LaneRow, now: Instant): PlanWork {
-  const stays = b.state !== 'planned' || b.fixed || b.crewId !== null || b.span.from <= now;
+  const stays = b.state !== 'planned' || b.fixed || b.crewId !== null || b.held !== null || b.span.from <= now;
   return {
     id: `booking ${b.id}`,
     minutes: Math.round((b.span.to - b.span.from) / 60),

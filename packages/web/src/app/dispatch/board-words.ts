@@ -56,7 +56,7 @@ export function aboutBooking(b: BookingWire, now: number, zone: Zone): string {
     b.loggedMinutes ? `${formatMinutes(b.loggedMinutes)} logged` : '',
     b.travelBefore ? `${formatMinutes(b.travelBefore)} on the way` : '',
     b.bring ? `bring ${b.bring}` : '',
-    b.tentative ? 'tentative' : '',
+    b.held ? `held for the client until ${nearTime(Date.parse(b.held.until), now, zone)}` : b.tentative ? 'tentative' : '',
     b.dueAt ? `due ${nearTime(Date.parse(b.dueAt), now, zone)}` : '',
     b.cancelReason ? `cancelled: ${b.cancelReason}` : b.state,
   ];

@@ -11,6 +11,7 @@ import { Toasts } from '../shell/toasts';
 import { LogTime } from '../time-entries/log-time';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
+import { AtPipe } from '../ui/pipes';
 import type { Line } from '../ui/record-form';
 import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
@@ -47,7 +48,7 @@ const REPEAT_LINES: readonly Line[] = [
 /** Books or changes by typing: what dragging does, for the keyboard, and all that dragging cannot say. */
 @Component({
   selector: 'dl-book-form',
-  imports: [AsyncPipe, Field, LogTime, RouterLink, TicketFits],
+  imports: [AsyncPipe, AtPipe, Field, LogTime, RouterLink, TicketFits],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './book-form.html',
   styleUrl: './book-form.css',

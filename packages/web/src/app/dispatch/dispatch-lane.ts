@@ -121,7 +121,12 @@ export class DispatchLane {
 
   protected label(b: BookingWire): string {
     const planned = this.tookOther(b) ? `, planned ${this.fromTo(b.plannedStartsAt, b.plannedEndsAt)}` : '';
-    const more = [b.tentative ? 'tentative' : '', b.fixed ? 'fixed' : '', b.crewId ? 'several technicians' : '', this.conflict(b)];
+    const more = [
+      b.held ? `held for the client until ${clockTime(Date.parse(b.held.until), this.session.zone)}` : b.tentative ? 'tentative' : '',
+      b.fixed ? 'fixed' : '',
+      b.crewId ? 'several technicians' : '',
+      this.conflict(b),
+    ];
     return [`#${b.number}, ${this.fromTo(b.startsAt, b.endsAt)}, ${b.state}${planned}`, ...more.filter(Boolean)].join(', ');
   }
 

@@ -15,6 +15,7 @@ import {
 } from 'rxjs';
 import { dispatchRoutes, type BookForm, type BookingWire, type DispatchWire, type MoveForm } from '@core/dispatch';
 import { fittingRoutes, type GapFitWire, type TicketFitWire } from '@core/fitting';
+import { openingRoutes } from '@core/openings';
 import { peopleRoutes } from '@core/people';
 import { dateOf, formatInstant, formatMinutes, instantAt, instantOfMillis } from '@core/time';
 import { Api } from '../shell/api';
@@ -173,6 +174,13 @@ export class DispatchState {
 
   restore(booking: { id: string; number: number }, version: number, words: string): void {
     this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words);
+  }
+
+  release(booking: BookingWire): void {
+    this.run(
+      this.api.call(openingRoutes.releaseOpenings, { params: { setId: booking.held!.setId } }),
+      `The openings of #${booking.number} are let go`,
+    );
   }
 
   setVisit(work: { readonly ticketId: string; readonly number: number }, needsVisit: boolean): void {

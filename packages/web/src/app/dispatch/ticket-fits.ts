@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest } from 'rxjs';
 import type { TicketFitWire } from '@core/fitting';
+import { OfferOpenings } from '../openings/offer-openings';
 import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
@@ -14,19 +15,29 @@ import { DispatchState } from './dispatch.state';
 /** Who can and when: the gaps that fit a ticket, the best first; one press books. */
 @Component({
   selector: 'dl-ticket-fits',
-  imports: [AsyncPipe, AtPipe, MinutesPipe, StateNote, Why],
+  imports: [AsyncPipe, AtPipe, MinutesPipe, OfferOpenings, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="head">
-      <b>Who can and when</b>
-      <select class="in" aria-label="How far ahead" (change)="days.set(+$any($event.target).value)">
-        <option value="1">today</option>
-        <option value="5" selected>five days</option>
-        <option value="14">two weeks</option>
-      </select>
+      @if (offering()) {
+        <b>Openings for the client</b>
+        <button type="button" class="btn-link" (click)="offering.set(false)">back to who can and when</button>
+      } @else {
+        <b>Who can and when</b>
+        <select class="in" aria-label="How far ahead" (change)="days.set(+$any($event.target).value)">
+          <option value="1" [selected]="days() === 1">today</option>
+          <option value="5" [selected]="days() === 5">five days</option>
+          <option value="14" [selected]="days() === 14">two weeks</option>
+        </select>
+        @if (session.may('dispatch.book')) {
+          <button type="button" class="btn-link" (click)="offering.set(true)">let the client choose, by mail</button>
+        }
+      }
     </p>
     @let now = fits$ | async;
-    @if (now && now.is !== 'there') {
+    @if (offering()) {
+      <dl-offer-openings [ticketId]="ticketId()" [onSite]="onSite()" (offered)="offered()" />
+    } @else if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="state.retry()" />
     } @else if (now) {
       @for (fit of now.value.slice(0, 12); track fit.personId + fit.startsAt) {
@@ -92,9 +103,15 @@ export class TicketFits {
   protected readonly session = inject(Session);
   private readonly closeThis = closesWhat(this.ticketId, this.taken);
   protected readonly days = signal(5);
+  protected readonly offering = signal(false);
   protected readonly fits$ = loading(combineLatest([toObservable(this.ticketId), toObservable(this.days)]), ([id, days]) =>
     this.state.ticketFits(id, days),
   );
+
+  protected offered(): void {
+    this.state.retry();
+    this.taken.emit();
+  }
 
   protected take(fit: TicketFitWire): void {
     const slot = { personId: fit.personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: this.onSite() };

@@ -1,0 +1,3 @@
+export * from './held-until';
+export * from './starts-in';
+export * from './openings-wire';

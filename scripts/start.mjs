@@ -27,7 +27,7 @@ const free = (port) =>
     server.once('error', () => done(false));
     server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
   });
-for (const port of [4600, 4625, 4626, 4630, 4640])
+for (const port of [4600, 4625, 4626, 4630, 4640, 4650])
   if (!(await free(port))) fail(`Port ${port} on 127.0.0.1 is taken. Is Drumline running already? Stop that first.`);
 
 const outside = process.env.DATABASE_URL;
@@ -111,6 +111,7 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => v
 await Promise.all([
   begin('the mail stand-in', 'dist/server/standins/src/mail/main.js'),
   begin('the ledger stand-in', 'dist/server/standins/src/ledger/main.js'),
+  begin('the calendar stand-in', 'dist/server/standins/src/calendar/main.js'),
 ]);
 const SERVER = 'dist/server/server/src/app/main.js';
 await begin('the server', SERVER);
@@ -119,6 +120,7 @@ console.log(`
 Drumline   http://127.0.0.1:4600
 Mailbox    http://127.0.0.1:4640   write as any client, read what Drumline sent
 Ledger     http://127.0.0.1:4630   see what was booked, mark it paid
+Calendars  http://127.0.0.1:4650   appointments from outside, such as /deepa.ics
 `);
 if (people.people.length)
   console.log(

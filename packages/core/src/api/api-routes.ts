@@ -36,6 +36,7 @@ import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
 import { openingRoutes } from '../openings';
+import { outsideCalendarRoutes } from '../outside-calendars';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
@@ -77,5 +78,6 @@ export const apiRoutes = {
   ...planningRoutes,
   ...travelRoutes,
   ...openingRoutes,
+  ...outsideCalendarRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

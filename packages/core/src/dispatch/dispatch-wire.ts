@@ -153,6 +153,15 @@ export const dispatchSchema = record({
   skills: list(skillSchema),
 });
 export type DispatchWire = Wire<typeof dispatchSchema>;
+export const myWeekSchema = record({
+  days: list(record({ day: date(), from: instant(), to: instant() })),
+  now: instant(),
+  lane: laneSchema,
+  /** What your calendars read in say, with the words that others do not see. */
+  outside: list(record({ from: instant(), to: instant(), summary: text(), calendar: text() })),
+  recorded: list(spanSchema),
+});
+export type MyWeekWire = Wire<typeof myWeekSchema>;
 
 const slotFields = {
   personId: optionalId(),
@@ -207,6 +216,14 @@ export const dispatchRoutes = defineRoutes({
       cancelled: string().oneOf(['yes']),
     }),
     answer: dispatchSchema,
+  },
+  getMyWeek: {
+    method: 'GET',
+    path: '/my-week',
+    summary: 'Your own week: bookings, time off, appointments from outside and what you recorded',
+    permission: 'time.own',
+    query: record({ day: optionalDay() }),
+    answer: myWeekSchema,
   },
   listUnbooked: {
     method: 'GET',

@@ -21,6 +21,7 @@ import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindFitting } from '../fitting/fitting-routes';
 import { bindPlanning } from '../planning/planning-routes';
 import { bindOpenings } from '../openings/openings-routes';
+import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -94,6 +95,7 @@ const BIND = [
   bindPlanning,
   bindTravel,
   bindOpenings,
+  bindOutsideCalendars,
 ];
 
 /** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */

@@ -10,6 +10,7 @@ import { pushInvoice } from '../payments/push-invoice';
 import { openRoutines } from '../routines/open-routines';
 import { watchBookings } from '../dispatch/overruns';
 import { learn } from '../estimates/learn';
+import { readCalendars } from '../outside-calendars/read-calendars';
 import { releaseOpenings } from '../openings/release-openings';
 import { makePlan } from '../planning/make-plan';
 import { sweepTickets } from '../tickets/sweep';
@@ -44,6 +45,7 @@ export function retryingTasks(app: App): TaskList {
     'watch-bookings': count('watch-bookings', watchBookings),
     learn: count('learn', learn),
     'make-plan': count('make-plan', makePlan),
+    'read-calendars': count('read-calendars', readCalendars),
     'release-openings': count('release-openings', releaseOpenings),
     prune: count('prune', prune),
     'sweep-tickets': count('sweep-tickets', sweepTickets),

@@ -13,7 +13,7 @@ const POLLS = [
 ] as const;
 const AGAIN_MS = 1000;
 /** What happens by the machine's clock (UTC), once for all processes. */
-const CRONTAB = '17 3 * * * prune\n37 * * * * learn';
+const CRONTAB = '17 3 * * * prune\n37 * * * * learn\n*/10 * * * * read-calendars';
 
 export interface Jobs {
   stop(): Promise<void>;

@@ -77,7 +77,7 @@ export async function readLaneFacts(
 export function laneFigures({ work, bookings }: LaneFacts, whole: Interval, now: Instant) {
   const inside = (i: Interval) => i.from < whole.to && whole.from < i.to;
   const working = intersect(work.working.filter(inside), [whole]);
-  const away = work.away.filter(inside);
+  const away = [...work.away, ...work.busy].filter(inside);
   const spans = bookings
     .filter((b) => inside(b.span))
     .map((b) => ({ id: b.id, ...b.span, travelBefore: b.travelBefore, travelAfter: b.travelAfter }));
@@ -85,23 +85,48 @@ export function laneFigures({ work, bookings }: LaneFacts, whole: Interval, now:
 }
 
 export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery, now: Instant): Promise<DispatchWire> {
-  const { zone } = book.house;
   const dates = datesShown(query.day, query.days);
-  const ends = [dates[0]!, plusDays(dates.at(-1)!, 1)] as const;
-  const span = spanOfDates(book, ...ends);
   const people = await readTechnicians(db, query.teamIds);
+  const [shown, nobody, known, teams, skills] = await Promise.all([
+    readLanes(db, book, people, { dates, cancelled: query.cancelled }, now),
+    readBookings(db, spanOfDates(book, ...endsOf(dates)), (q) => void q.whereNull('b.person_id').whereNot('b.state', 'cancelled')),
+    readKnownTravel(db),
+    db('team').orderBy('position').select('id', 'name'),
+    db('skill').orderBy('name').select('id', 'name'),
+  ]);
+  return {
+    days: shown.days,
+    now: formatInstant(now),
+    lanes: nobody.length ? [...shown.lanes, nobodysLane(nobody)] : shown.lanes,
+    known: [...known].map(([pair, minutes]) => ({ a: pair.split(' ')[0]!, b: pair.split(' ')[1]!, minutes })),
+    teams,
+    skills,
+  };
+}
+
+function endsOf(dates: readonly LocalDate[]): readonly [LocalDate, LocalDate] {
+  return [dates[0]!, plusDays(dates.at(-1)!, 1)];
+}
+
+/** The lanes of some people over some dates that follow each other, and the hours that they are drawn over. */
+export async function readLanes(
+  db: Db,
+  book: HouseBook,
+  people: readonly Columns[],
+  { dates, cancelled: withCancelled }: { readonly dates: readonly LocalDate[]; readonly cancelled: boolean },
+  now: Instant,
+): Promise<Pick<DispatchWire, 'days' | 'lanes'>> {
+  const { zone } = book.house;
+  const ends = endsOf(dates);
+  const span = spanOfDates(book, ...ends);
   const ids = people.map((p): string => p['id']);
-  const [facts, nobody, cancelled, logged, onCall, skills, known, starts, teams, allSkills] = await Promise.all([
+  const [facts, cancelled, logged, onCall, skills, starts] = await Promise.all([
     readLaneFacts(db, book, people, ends),
-    readBookings(db, span, (q) => void q.whereNull('b.person_id').whereNot('b.state', 'cancelled')),
-    query.cancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
+    withCancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
     loggedBy(db, ids, span),
     db('on_call').where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)).select('person_id'),
     db('person_skill').whereIn('person_id', ids).select('person_id', 'skill_id as skillId', 'level'),
-    readKnownTravel(db),
     readStarts(db, ids),
-    db('team').orderBy('position').select('id', 'name'),
-    db('skill').orderBy('name').select('id', 'name'),
   ]);
   const hours = hoursShown(book, facts);
   const shown = dates.map((day) => ({ day, span: { from: instantAt(day, hours.first, zone), to: instantAt(day, hours.last, zone) } }));
@@ -138,15 +163,7 @@ export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery
       conflicts: days.flatMap((d) => d.figures.conflicts),
     };
   });
-  if (nobody.length) lanes.push(nobodysLane(nobody));
-  return {
-    days: shown.map(({ day, span: s }) => ({ day, ...spanWire(s) })),
-    now: formatInstant(now),
-    lanes,
-    known: [...known].map(([pair, minutes]) => ({ a: pair.split(' ')[0]!, b: pair.split(' ')[1]!, minutes })),
-    teams,
-    skills: allSkills,
-  };
+  return { days: shown.map(({ day, span: s }) => ({ day, ...spanWire(s) })), lanes };
 }
 
 /** Bookings that have a time but nobody yet. */
@@ -169,7 +186,7 @@ function withoutSpan({ span, ...booking }: LaneRow) {
   return booking;
 }
 
-function spanWire({ from, to }: Interval) {
+export function spanWire({ from, to }: Interval) {
   return { from: formatInstant(from), to: formatInstant(to) };
 }
 

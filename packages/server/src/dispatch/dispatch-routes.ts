@@ -9,6 +9,7 @@ import { cancelBooking, moveBooking, setBookingState } from './change-booking';
 import { readDispatch } from './dispatch-read-model';
 import { fitBookings, readQuestions } from './fit-bookings';
 import { readOverruns } from './overruns';
+import { readMyWeek } from './read-my-week';
 import { listUnbooked } from './read-unbooked';
 import { startBooking } from './start-booking';
 import { tellClient } from './tell-client';
@@ -23,6 +24,8 @@ export function bindDispatch(app: App) {
       const teamIds = query.teams?.split(',') ?? [];
       return readDispatch(db, house, { day, days: query.days, teamIds, cancelled: query.cancelled === 'yes' }, now);
     },
+    getMyWeek: ({ db, query, actor, now }) =>
+      readMyWeek(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
     listUnbooked: ({ db, query, now }) => listUnbooked(db, house, query, now),
     listOverruns: async ({ db, now }) => ({ overruns: await readOverruns(db, house, now) }),
     settleOverrun: async ({ work, params, now }) => {

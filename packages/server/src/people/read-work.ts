@@ -9,6 +9,8 @@ export interface WorkOf {
   readonly working: readonly Interval[];
   /** Time off, with what it is. */
   readonly away: readonly (Interval & { readonly what: string })[];
+  /** Appointments of calendars read in, each by its calendar's name: expected time stays, but nothing is put there. */
+  readonly busy: readonly (Interval & { readonly what: string })[];
   readonly holidays: Readonly<Record<string, string>>;
 }
 
@@ -21,13 +23,20 @@ export async function readWork(
 ): Promise<ReadonlyMap<string, WorkOf>> {
   const { zone } = book.house;
   const span: Interval = spanOfDates(book, from, to);
-  const [people, shifts, off, house] = await Promise.all([
+  const [people, shifts, off, outside, house] = await Promise.all([
     db('person as p')
       .leftJoin('person_hours as h', 'h.person_id', 'p.id')
       .whereIn('p.id', personIds)
       .select('p.id', 'h.week', 'p.holiday_region'),
     db('shift').whereIn('person_id', personIds).where('day', '>=', from).where('day', '<', to).select('person_id', 'day', 'hours'),
     db('time_off').whereIn('person_id', personIds).where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)),
+    db('outside_appointment as a')
+      .join('outside_calendar as c', 'c.id', 'a.calendar_id')
+      .whereIn('c.person_id', personIds)
+      .where('a.starts_at', '<', at(span.to))
+      .where('a.ends_at', '>', at(span.from))
+      .orderBy('a.starts_at')
+      .select('c.person_id', 'c.name', 'a.starts_at', 'a.ends_at'),
     db('house').first('holiday_region'),
   ]);
   return new Map(
@@ -41,7 +50,10 @@ export async function readWork(
         holidays,
       };
       const away = off.filter((o) => o.person_id === p['id']).map((o) => ({ from: o.starts_at, to: o.ends_at, what: o.reason }));
-      return [p['id'], { working: workingTime(pattern, from, to), away, holidays }];
+      const busy = outside
+        .filter((o: Columns) => o['person_id'] === p['id'])
+        .map((o: Columns) => ({ from: o['starts_at'], to: o['ends_at'], what: `busy: ${o['name']}` }));
+      return [p['id'], { working: workingTime(pattern, from, to), away, busy, holidays }];
     }),
   );
 }

@@ -71,7 +71,7 @@ async function readAskedWork(db: Db, ask: PlanAsk, now: Instant): Promise<Bookab
 }
 
 function available({ work }: LaneFacts): Interval[] {
-  return subtract(unite(work.working), unite(work.away));
+  return subtract(unite(work.working), unite([...work.away, ...work.busy]));
 }
 
 function bookedWork(b: LaneRow, now: Instant): PlanWork {

@@ -21,7 +21,7 @@ import { DispatchState } from './dispatch.state';
     <p class="head">
       @if (offering()) {
         <b>Openings for the client</b>
-        <button type="button" class="btn-link" (click)="offering.set(false)">back to who can and when</button>
+        <button type="button" class="btn-link" (click)="offering.set(false)">back</button>
       } @else {
         <b>Who can and when</b>
         <select class="in" aria-label="How far ahead" (change)="days.set(+$any($event.target).value)">
@@ -30,7 +30,7 @@ import { DispatchState } from './dispatch.state';
           <option value="14" [selected]="days() === 14">two weeks</option>
         </select>
         @if (session.may('dispatch.book')) {
-          <button type="button" class="btn-link" (click)="offering.set(true)">let the client choose, by mail</button>
+          <button type="button" class="btn-link" (click)="offering.set(true)">offer by mail</button>
         }
       }
     </p>
@@ -73,6 +73,10 @@ import { DispatchState } from './dispatch.state';
       display: flex;
       gap: 12px;
       align-items: center;
+      white-space: nowrap;
+    }
+    .head .btn-link {
+      margin-left: auto;
     }
     .head .in {
       width: auto;

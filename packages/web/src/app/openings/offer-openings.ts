@@ -39,7 +39,7 @@ const HELD_AT_FIRST = 4;
       }
       <p class="line">
         <label
-          >looking ahead
+          >within
           <select class="in" (change)="days.set(+$any($event.target).value)">
             <option value="2">two days</option>
             <option value="5" selected>five days</option>

@@ -37,6 +37,11 @@ export const routes: Routes = [
         loadComponent: () => import('../time-entries/my-time.page').then((m) => m.MyTimePage),
       },
       {
+        path: 'my-time/week',
+        title: 'My week · Drumline',
+        loadComponent: () => import('../dispatch/my-week.page').then((m) => m.MyWeekPage),
+      },
+      {
         path: 'clients',
         title: 'Clients · Drumline',
         loadComponent: () => import('../clients/client-list.page').then((m) => m.ClientListPage),

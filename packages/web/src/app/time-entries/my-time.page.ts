@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, 
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { BehaviorSubject, catchError, combineLatest, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
+import { OutsideCalendars } from '../outside-calendars/outside-calendars';
 import { ScheduleFeed } from '../feeds/schedule-feed';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
@@ -26,7 +27,20 @@ import { LogTime } from './log-time';
 /** A technician's day: what is booked, what runs, what is recorded, and what is still open. */
 @Component({
   selector: 'dl-my-time-page',
-  imports: [ScheduleFeed, AsyncPipe, RouterLink, BeatStrip, EmptyNote, AtPipe, MinutesPipe, SecondsPipe, StateNote, Why, LogTime],
+  imports: [
+    OutsideCalendars,
+    ScheduleFeed,
+    AsyncPipe,
+    RouterLink,
+    BeatStrip,
+    EmptyNote,
+    AtPipe,
+    MinutesPipe,
+    SecondsPipe,
+    StateNote,
+    Why,
+    LogTime,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './my-time.page.html',
   styleUrl: './my-time.page.css',

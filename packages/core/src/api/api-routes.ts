@@ -36,6 +36,7 @@ import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
 import { openingRoutes } from '../openings';
+import { planAndFactRoutes } from '../plan-and-fact';
 import { outsideCalendarRoutes } from '../outside-calendars';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
@@ -78,6 +79,7 @@ export const apiRoutes = {
   ...planningRoutes,
   ...travelRoutes,
   ...openingRoutes,
+  ...planAndFactRoutes,
   ...outsideCalendarRoutes,
 };
 export type ApiRoutes = typeof apiRoutes;

@@ -22,6 +22,7 @@ import { bindFitting } from '../fitting/fitting-routes';
 import { bindPlanning } from '../planning/planning-routes';
 import { bindOpenings } from '../openings/openings-routes';
 import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-routes';
+import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -95,6 +96,7 @@ const BIND = [
   bindPlanning,
   bindTravel,
   bindOpenings,
+  bindPlanAndFact,
   bindOutsideCalendars,
 ];
 

@@ -32,6 +32,11 @@ export const routes: Routes = [
         loadComponent: () => import('../travel/travel.page').then((m) => m.TravelPage),
       },
       {
+        path: 'dispatch/plan-and-fact',
+        title: 'Plan and fact · Drumline',
+        loadComponent: () => import('../plan-and-fact/plan-and-fact.page').then((m) => m.PlanAndFactPage),
+      },
+      {
         path: 'my-time',
         title: 'My time · Drumline',
         loadComponent: () => import('../time-entries/my-time.page').then((m) => m.MyTimePage),

@@ -9,15 +9,9 @@ import { Live } from '../shell/live';
 import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
 import { DatePipe, MinutesPipe, MoneyPipe } from '../ui/pipes';
+import { monthOf } from '../ui/spans';
 import { StateNote } from '../ui/state-note';
 import { isoDay } from '../ui/time-format';
-
-/** The first and last day of the month that lies `back` months before this one. */
-function monthOf(today: string, back: number): { from: string; to: string } {
-  const [year, month] = today.split('-').map(Number) as [number, number];
-  const day = (y: number, m: number, d: number) => new Date(Date.UTC(y, m, d)).toISOString().slice(0, 10);
-  return { from: day(year, month - 1 - back, 1), to: day(year, month - back, 0) };
-}
 
 /** What was done for a client in a span, by ticket, as the client may see it. */
 @Component({

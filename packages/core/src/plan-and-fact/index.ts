@@ -1,0 +1,2 @@
+export * from './compare-plan';
+export * from './plan-and-fact-wire';

@@ -1,0 +1,107 @@
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import { BarChart as Bars } from 'echarts/charts';
+import { AriaComponent, GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
+import * as echarts from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+import { formatMinutes } from '@core/time';
+
+echarts.use([Bars, GridComponent, LegendComponent, TooltipComponent, AriaComponent, SVGRenderer]);
+
+/** A row of bars: one figure in minutes for each name. Colours are names of the interface's own. */
+export interface Bar {
+  readonly name: string;
+  readonly colour: `--${string}`;
+  readonly minutes: readonly number[];
+  /** Bars of one stack lie on each other. */
+  readonly stack?: string;
+}
+const MINUTES_AN_HOUR = 60;
+
+/** Bars side by side for each of some names; a press on one says which. What it shows stands in a table beside it too. */
+@Component({
+  selector: 'dl-bar-chart',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<div #at class="at"></div>`,
+  styles: `
+    .at {
+      height: 100%;
+      min-height: 180px;
+    }
+  `,
+})
+export class BarChart {
+  readonly names = input.required<readonly string[]>();
+  readonly bars = input.required<readonly Bar[]>();
+  readonly pressed = output<number>();
+  private readonly at = viewChild.required<ElementRef<HTMLElement>>('at');
+  private chart: echarts.ECharts | undefined;
+
+  constructor() {
+    const destroyed = inject(DestroyRef);
+    afterNextRender(() => {
+      this.chart = echarts.init(this.at().nativeElement, undefined, { renderer: 'svg' });
+      this.chart.on('click', (event) => this.pressed.emit(event.dataIndex));
+      this.draw();
+      const watch = new ResizeObserver(() => this.chart?.resize());
+      watch.observe(this.at().nativeElement);
+      destroyed.onDestroy(() => (watch.disconnect(), this.chart?.dispose()));
+    });
+    effect(() => (this.names(), this.bars(), this.draw()));
+  }
+
+  private draw(): void {
+    const style = getComputedStyle(document.documentElement);
+    const colour = (name: string) => style.getPropertyValue(name).trim();
+    const text = { color: colour('--ink'), fontFamily: colour('--text'), fontSize: 13 };
+    this.chart?.setOption(
+      {
+        aria: { enabled: true },
+        animation: false,
+        textStyle: text,
+        grid: { left: 8, right: 16, top: 32, bottom: 4, containLabel: true },
+        legend: { top: 0, left: 0, itemWidth: 12, itemHeight: 12, textStyle: text },
+        tooltip: {
+          trigger: 'axis',
+          axisPointer: { type: 'shadow' },
+          valueFormatter: (minutes: unknown) => formatMinutes(Number(minutes)),
+          backgroundColor: colour('--panel'),
+          borderColor: colour('--rule'),
+          textStyle: text,
+        },
+        xAxis: {
+          type: 'category',
+          data: [...this.names()],
+          axisLabel: { ...text, hideOverlap: true },
+          axisTick: { show: false },
+          axisLine: { lineStyle: { color: colour('--field') } },
+        },
+        yAxis: {
+          type: 'value',
+          minInterval: MINUTES_AN_HOUR,
+          axisLabel: { ...text, formatter: (minutes: number) => `${Math.round(minutes / MINUTES_AN_HOUR)} h` },
+          splitLine: { lineStyle: { color: colour('--rule') } },
+        },
+        series: this.bars().map((bar) => ({
+          type: 'bar',
+          name: bar.name,
+          data: [...bar.minutes],
+          itemStyle: { color: colour(bar.colour) },
+          barMaxWidth: 28,
+          ...(bar.stack ? { stack: bar.stack } : {}),
+        })),
+      },
+      true,
+    );
+  }
+}

@@ -15,7 +15,7 @@ const booking = (id: string, from: number, to: number, travelMinutes = 0): LaneB
 
 describe('dispatch', () => {
   it('counts overlaps once, cuts to working time and reports what collides', () => {
-    const lane = laneDay([span(8, 17)], [span(12, 13)], [booking('a', 9, 11), booking('b', 10, 12), booking('c', 16, 18)], at(10));
+    const lane = laneDay([span(8, 17)], [span(12, 13)], [booking('a', 9, 11), booking('b', 10, 12), booking('c', 16, 18)], [], at(10));
     expect([lane.available / 3600, lane.booked / 3600, lane.load]).toEqual([8, 4, 50]);
     expect(lane.free / 3600).toBe(3);
     expect(lane.conflicts.map((c) => `${c.bookingId} ${c.why}`)).toEqual([
@@ -26,7 +26,7 @@ describe('dispatch', () => {
   });
 
   it('keeps travel free and says when it is too tight', () => {
-    const lane = laneDay([span(8, 17)], [], [booking('a', 9, 10, 30), booking('b', 10, 11)], at(8));
+    const lane = laneDay([span(8, 17)], [], [booking('a', 9, 10, 30), booking('b', 10, 11)], [], at(8));
     expect(lane.gaps).toEqual([
       { from: at(8), to: at(8.5) },
       { from: at(11), to: at(17) },
@@ -42,8 +42,10 @@ describe('dispatch', () => {
         fc.array(quarter, { maxLength: 3 }),
         fc.array(quarter, { maxLength: 2 }),
         fc.array(quarter, { maxLength: 5 }),
+        fc.array(quarter, { maxLength: 3 }),
         fc.nat(96),
-        (w, o, b, now) => {
+        (w, o, b, r, now) => {
+          const recorded = r.map(of);
           const [working, off, bookings] = [
             w.map(of),
             o.map(of),
@@ -56,9 +58,9 @@ describe('dispatch', () => {
             available += 900;
             if (inside(bookings, q)) booked += 900;
             else if (q >= now) free += 900;
-            else lost += 900;
+            else if (!inside(recorded, q)) lost += 900;
           }
-          const lane = laneDay(working, off, bookings, (now * 900) as Instant);
+          const lane = laneDay(working, off, bookings, recorded, (now * 900) as Instant);
           expect([lane.available, lane.booked, lane.free, lane.lost]).toEqual([available, booked, free, lost]);
         },
       ),

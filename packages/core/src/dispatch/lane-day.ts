@@ -20,7 +20,7 @@ export interface LaneDay {
   readonly load: number;
   /** Available, not booked, from now on, without travel time. */
   readonly free: number;
-  /** Available time that passed with nothing booked and no travel. */
+  /** Available time that passed with nothing booked, no way to go and nothing recorded. */
   readonly lost: number;
   readonly gaps: readonly Interval[];
   readonly conflicts: readonly LaneConflict[];
@@ -28,12 +28,14 @@ export interface LaneDay {
 
 /**
  * Available = working hours − time off; booked = bookings cut to available time, overlaps counted once;
- * free = available − booked from now on, with travel time kept free. What passed unused is lost.
+ * free = available − booked from now on, with travel time kept free. What passed unused is lost; work that was recorded
+ * without a booking is no lost time.
  */
 export function laneDay(
   working: readonly Interval[],
   timeOff: readonly Interval[],
   bookings: readonly LaneBooking[],
+  recorded: readonly Interval[],
   now: Instant,
 ): LaneDay {
   const available = subtract(unite(working), unite(timeOff));
@@ -47,7 +49,7 @@ export function laneDay(
     booked: used,
     load: whole ? Math.floor((used * 100) / whole) : 0,
     free: secondsIn(gaps),
-    lost: secondsIn(cut(unused, -Infinity, now)),
+    lost: secondsIn(subtract(cut(unused, -Infinity, now), unite(recorded))),
     gaps,
     conflicts: conflictsOf(available, bookings),
   };

@@ -45,6 +45,8 @@ export interface LaneFacts {
   readonly person: Columns;
   readonly work: WorkOf;
   readonly bookings: readonly LaneRow[];
+  /** Time they recorded, on whatever. */
+  readonly recorded: readonly Interval[];
 }
 
 /** Technicians of some teams, or of all, in the order of lanes. */
@@ -66,22 +68,29 @@ export async function readLaneFacts(
   dates: readonly [LocalDate, LocalDate],
 ): Promise<LaneFacts[]> {
   const ids = people.map((p) => p['id'] as string);
-  const [work, bookings] = await Promise.all([
+  const span = spanOfDates(book, ...dates);
+  const [work, recorded, bookings] = await Promise.all([
     readWork(db, book, ids, dates),
-    readBookings(db, spanOfDates(book, ...dates), (q) => void q.whereIn('b.person_id', ids).whereNot('b.state', 'cancelled')),
+    loggedBy(db, ids, span),
+    readBookings(db, span, (q) => void q.whereIn('b.person_id', ids).whereNot('b.state', 'cancelled')),
   ]);
-  return people.map((person) => ({ person, work: work.get(person['id'])!, bookings: bookings.filter((b) => b.personId === person['id']) }));
+  return people.map((person) => ({
+    person,
+    work: work.get(person['id'])!,
+    bookings: bookings.filter((b) => b.personId === person['id']),
+    recorded: recorded.get(person['id']) ?? [],
+  }));
 }
 
 /** A lane's figures over a span. */
-export function laneFigures({ work, bookings }: LaneFacts, whole: Interval, now: Instant) {
+export function laneFigures({ work, bookings, recorded }: LaneFacts, whole: Interval, now: Instant) {
   const inside = (i: Interval) => i.from < whole.to && whole.from < i.to;
   const working = intersect(work.working.filter(inside), [whole]);
   const away = [...work.away, ...work.busy].filter(inside);
   const spans = bookings
     .filter((b) => inside(b.span))
     .map((b) => ({ id: b.id, ...b.span, travelBefore: b.travelBefore, travelAfter: b.travelAfter }));
-  return { working, away, spans, ...laneDay(working, away, spans, now) };
+  return { working, away, spans, ...laneDay(working, away, spans, recorded, now) };
 }
 
 export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery, now: Instant): Promise<DispatchWire> {
@@ -120,10 +129,9 @@ export async function readLanes(
   const ends = endsOf(dates);
   const span = spanOfDates(book, ...ends);
   const ids = people.map((p): string => p['id']);
-  const [facts, cancelled, logged, onCall, skills, starts] = await Promise.all([
+  const [facts, cancelled, onCall, skills, starts] = await Promise.all([
     readLaneFacts(db, book, people, ends),
     withCancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
-    loggedBy(db, ids, span),
     db('on_call').where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)).select('person_id'),
     db('person_skill').whereIn('person_id', ids).select('person_id', 'skill_id as skillId', 'level'),
     readStarts(db, ids),
@@ -141,7 +149,7 @@ export async function readLanes(
           away: f.away.map((a) => ({ ...spanWire(a), what: a.what })),
           holiday: lane.work.holidays[day] ?? null,
           gaps: f.gaps.map(spanWire),
-          beats: beatStrip(seen, f.working, unite(f.spans), logged.get(lane.person['id']) ?? []),
+          beats: beatStrip(seen, f.working, unite(f.spans), lane.recorded),
           availableMinutes: Math.floor(f.available / 60),
           bookedMinutes: Math.floor(f.booked / 60),
           load: f.load,

@@ -1,6 +1,8 @@
 import type { Knex } from 'knex';
-import { plusDays, type Instant, type LocalDate } from '@core/time';
+import { dateOf, instantAt, plusDays, plusSeconds, type Instant, type Zone } from '@core/time';
 import { learnFrom } from '../../estimates/learn';
+import { at } from '../database';
+import { DemoRandom } from './demo-random';
 import { DEMO_TOPICS } from './demo-topics';
 
 /** Where technicians begin their day, in degrees north and east; all others at the house. */
@@ -11,7 +13,8 @@ const STARTS: Readonly<Record<string, readonly [string, number, number]>> = {
 const HOUSE_PLACE = ['Rope Walk', 52.258, -7.112] as const;
 
 /** Places, public holidays, a late shift, what needs a visit, and what was learned of how long work takes. */
-export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, today: LocalDate): Promise<void> {
+export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
+  const today = dateOf(story, zone);
   await tx('house').update({ holiday_region: 'IE' });
   for (const person of await tx('person').where({ technician: true }).select('id', 'name')) {
     const [home_name, home_latitude, home_longitude] = STARTS[person.name] ?? HOUSE_PLACE;
@@ -24,4 +27,44 @@ export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, tod
   const visits = DEMO_TOPICS.filter((t) => t.activity === 'on site').flatMap((t) => t.subjects);
   await tx('ticket').whereIn('subject', visits).update({ needs_visit: true });
   await learnFrom(tx, story);
+  await loadPastBookings(tx, instantAt(today, 0, zone));
+}
+
+const PAST_DAYS = 40;
+const QUARTER = 900;
+
+/** What was booked in the weeks before the story, for time that was recorded then: most of it took another time than planned. */
+async function loadPastBookings(tx: Knex.Transaction, before: Instant): Promise<void> {
+  const random = new DemoRandom(47);
+  const entries = await tx('time_entry as e')
+    .join('person as p', 'p.id', 'e.person_id')
+    .where({ 'p.technician': true })
+    .whereNotNull('e.ticket_id')
+    .whereNull('e.removed_at')
+    .where('e.starts_at', '<', at(before))
+    .where('e.starts_at', '>=', at(plusSeconds(before, -PAST_DAYS * 86_400)))
+    .orderBy(['e.starts_at', 'e.person_id'])
+    .select('e.id', 'e.person_id', 'e.ticket_id', 'e.starts_at', 'e.ends_at');
+  for (const entry of entries) {
+    if (!random.chance(75)) continue;
+    const planned = Math.floor(entry.starts_at / QUARTER) * QUARTER;
+    const length = Math.max(2, Math.round((entry.ends_at - entry.starts_at) / QUARTER) + random.whole(-2, 2)) * QUARTER;
+    const made = plusSeconds(planned as Instant, -random.whole(2, 30) * 3600);
+    const times = { starts_at: at(entry.starts_at), ends_at: at(entry.ends_at) };
+    const [booking] = await tx('booking')
+      .insert({
+        ticket_id: entry.ticket_id,
+        person_id: entry.person_id,
+        ...times,
+        planned_starts_at: at(planned as Instant),
+        planned_ends_at: at((planned + length) as Instant),
+        state: 'done',
+      })
+      .returning('id');
+    await tx('time_entry').where({ id: entry.id }).update({ booking_id: booking.id });
+    const told = ['booked', ...(random.chance(18) ? ['moved'] : []), ...(random.chance(6) ? ['handed over'] : [])];
+    await tx('booking_change').insert(
+      told.map((what, n) => ({ booking_id: booking.id, at: at(plusSeconds(made, n * 1800)), what, person_id: entry.person_id, ...times })),
+    );
+  }
 }

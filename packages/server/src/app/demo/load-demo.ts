@@ -47,7 +47,7 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await book.load(tx);
     await tellDemoStory(tx, book, story, days);
     await loadDemoAsked(tx, story, DEMO_ZONE);
-    await loadDemoDispatch(tx, story, dateOf(story, DEMO_ZONE));
+    await loadDemoDispatch(tx, story, DEMO_ZONE);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');

@@ -73,9 +73,6 @@ export class PlanAndFactPage {
       { name: 'planned', colour: '--hold', minutes: rows.map((r) => r.plannedMinutes) },
       { name: 'actual', colour: '--run', minutes: rows.map((r) => r.actualMinutes) },
       { name: 'travel', colour: '--brass', minutes: rows.map((r) => r.travelMinutes) },
-      ...(this.gathered() === 'technician'
-        ? [{ name: 'lost', colour: '--late' as const, minutes: rows.map((r) => r.lostMinutes ?? 0) }]
-        : []),
     ];
   }
 

@@ -19,6 +19,7 @@ import { BeatStrip } from '../ui/beat-strip';
 import { EmptyNote } from '../ui/empty-note';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe, SecondsPipe } from '../ui/pipes';
+import { IsItSolved } from '../tickets/is-it-solved';
 import { StateNote } from '../ui/state-note';
 import { longDay } from '../ui/time-format';
 import { Why } from '../ui/why';
@@ -58,6 +59,8 @@ export class MyTimePage {
   private now: DaySheetWire | undefined;
   protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
+  /** The ticket whose booking was just done: whether it is solved is asked. */
+  protected readonly solving = signal<string | undefined>(undefined);
   protected readonly sheet$ = loading(
     combineLatest([this.which, merge(this.live.about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined))]).pipe(
       map(([day]) => day),
@@ -179,11 +182,16 @@ export class MyTimePage {
     this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({
       next: (done) => {
         this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version));
+        this.solving.set(booking.ticketId);
         // What its timer counted is proposed as the time of it.
-        if (this.now?.timers.some((t) => t.ticketId === booking.ticketId)) this.logging.set(booking.ticketId);
+        if (this.now && this.hasTimer(this.now, booking.ticketId)) this.logging.set(booking.ticketId);
       },
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
+  }
+
+  protected hasTimer(s: DaySheetWire, ticketId: string): boolean {
+    return s.timers.some((t) => t.ticketId === ticketId);
   }
 
   private notDone(booking: DaySheetWire['bookings'][number], version: number): void {

@@ -74,7 +74,7 @@ export class BarChart {
         tooltip: {
           trigger: 'axis',
           axisPointer: { type: 'shadow' },
-          valueFormatter: (minutes: unknown) => formatMinutes(Number(minutes)),
+          valueFormatter: (hours: unknown) => formatMinutes(Math.round(Number(hours) * MINUTES_AN_HOUR)),
           backgroundColor: colour('--panel'),
           borderColor: colour('--rule'),
           textStyle: text,
@@ -88,14 +88,13 @@ export class BarChart {
         },
         yAxis: {
           type: 'value',
-          minInterval: MINUTES_AN_HOUR,
-          axisLabel: { ...text, formatter: (minutes: number) => `${Math.round(minutes / MINUTES_AN_HOUR)} h` },
+          axisLabel: { ...text, formatter: '{value} h' },
           splitLine: { lineStyle: { color: colour('--rule') } },
         },
         series: this.bars().map((bar) => ({
           type: 'bar',
           name: bar.name,
-          data: [...bar.minutes],
+          data: bar.minutes.map((minutes) => minutes / MINUTES_AN_HOUR),
           itemStyle: { color: colour(bar.colour) },
           barMaxWidth: 28,
           ...(bar.stack ? { stack: bar.stack } : {}),

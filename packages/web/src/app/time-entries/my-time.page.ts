@@ -29,6 +29,7 @@ import { LogTime } from './log-time';
 @Component({
   selector: 'dl-my-time-page',
   imports: [
+    IsItSolved,
     OutsideCalendars,
     ScheduleFeed,
     AsyncPipe,

@@ -130,6 +130,18 @@ describe('dispatch', () => {
     for (const number of numbers) expect(said.split('No place:')[1]).toContain(`#${number}`);
   });
 
+  it('makes room for what is pressing by moving as little as possible', async () => {
+    await tomasz.go('/dispatch');
+    await tomasz.page.waitForSelector('.card');
+    const number = /#(\d+)/.exec(await tomasz.text('.card'))![1]!;
+    await tomasz.press('.card', `#${number}`);
+    await tomasz.press('dl-book-form button', 'make room for it');
+    await tomasz.sees('dl-plan-panel', `#${number}`);
+    const how = await tomasz.page.$$eval('dl-plan-panel .change .how', (all) => all.map((e) => e.textContent!.trim()));
+    expect(how.filter((h) => h === 'new').length).toBeLessThanOrEqual(1);
+    await tomasz.press('dl-plan-panel button', 'Close');
+  });
+
   it('proposes a plan, changes nothing until it is accepted, and makes what is chosen', async () => {
     const count = async () => Number((await stage.world.knex('booking').where({ state: 'planned' }).count('* as n').first())!['n']);
     const before = await count();

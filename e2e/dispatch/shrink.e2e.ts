@@ -1,4 +1,5 @@
 import { formatInstant, plusSeconds } from '@core/time';
+import { until } from '../../packages/server/testing/test-server';
 import { setStage, type Person, type Stage } from '../browser';
 
 let stage: Stage;
@@ -52,6 +53,40 @@ describe('a booking that took less than planned', () => {
     await tomasz.page.waitForFunction((n) => document.querySelector(`.booking.planned[title^="#${n},"]`) !== null, {}, t.number);
     expect(Math.abs((await width()) - planned)).toBeLessThan(3);
     expect([...tomasz.troubles, ...deepa.troubles]).toEqual([]);
+  });
+});
+
+describe('a booking that is done', () => {
+  it('asks whether its ticket is solved, and settles what stands in the way where it is asked', async () => {
+    const { world } = stage;
+    const script = await world.as('Tomasz');
+    const { id: personId } = await world.knex('person').where('name', 'like', 'Sora%').first('id');
+    const t = await world
+      .knex('ticket')
+      .where({ status: 'queued', kind: 'incident' })
+      .whereNull('umbrella_id')
+      .whereNotNull('contact_id')
+      .orderBy('number', 'desc')
+      .first('id', 'number');
+    await script.do('book', { body: { ticketId: t.id, personId, startsAt: '2026-11-24T16:00:00Z', minutes: 30 } });
+    const sora = await stage.person();
+    await sora.enter('Sora Minegishi', '/my-time');
+    const item = await sora.find('.item', `#${t.number}`);
+    await (await item.$('.acts .btn-plain'))!.click();
+    await until('begun', async () => (await world.knex('booking').where({ ticket_id: t.id, state: 'underway' })).length === 1);
+    await until('done', async () => {
+      const now = await sora.find('.item', `#${t.number}`);
+      await now.evaluate((e) => [...e.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Done')?.click());
+      return (await world.knex('booking').where({ ticket_id: t.id, state: 'done' })).length === 1;
+    });
+    await sora.sees('dl-is-it-solved', `Is #${t.number} solved`);
+    await sora.press('dl-is-it-solved button', 'Resolve it');
+    await sora.sees('dl-before-moving', 'runs');
+    await sora.sees('dl-before-moving', 'no time is logged');
+    expect((await world.knex('ticket').where({ id: t.id }).first('status')).status).toBe('underway');
+    await sora.press('dl-before-moving button', 'pause it');
+    await sora.gone('dl-before-moving', 'runs');
+    expect(sora.troubles).toEqual([]);
   });
 });
 

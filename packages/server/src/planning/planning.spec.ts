@@ -1,5 +1,7 @@
 import type { AnswerOf } from '@core/routes';
 import type { ApiRoutes } from '@core/api';
+import { makeUpProblem } from '../../../core/src/planning/made-up-problems';
+import { DemoRandom } from '../app/demo/demo-random';
 import { detailOf, startWorld, until, type Script, type World } from '../../testing/test-server';
 
 let world: World;
@@ -36,6 +38,30 @@ describe('a plan', () => {
     expect([booked.person_id, booked.starts_at]).toEqual([first.personId, Date.parse(first.startsAt) / 1000]);
     const again = await tomasz.ask('acceptPlan', { params: { planId: plan.id }, body: { workIds: [first.workId] } });
     expect([again.status, detailOf(again)]).toEqual([409, expect.stringContaining('accepted already')]);
+  });
+
+  it('stops when it is asked to, with the best so far', async () => {
+    const random = new DemoRandom(7);
+    const size = { technicians: 20, work: 200, booked: 0.3, places: 20, longest: 90 };
+    const { travel, ...problem } = makeUpProblem(size, () => random.next());
+    const places = Array.from({ length: size.places }, (_, n) => String(n));
+    const minutes = Object.fromEntries(places.flatMap((a) => places.map((b) => [`${a} ${b}`, travel(a, b)])));
+    const stop = new SharedArrayBuffer(4);
+    const costs: number[] = [];
+    const sent = await world.running.app.plans.make(
+      { ...problem, minutes },
+      {
+        rounds: 1_000_000_000,
+        most: 600_000,
+        stop,
+        on: ({ cost }) => {
+          costs.push(cost);
+          Atomics.store(new Int32Array(stop), 0, 1);
+        },
+      },
+    );
+    expect(costs.length).toBeGreaterThan(0);
+    expect(sent.cost).toBeLessThanOrEqual(costs[0]! + 0.001);
   });
 
   it('is refused as a whole where a booking of it changed meanwhile', async () => {

@@ -57,6 +57,8 @@ export class BookForm {
   readonly wanted = input.required<Wanted>();
   readonly view = input.required<DispatchWire>();
   readonly closed = output<void>();
+  /** It is pressing: a plan that moves as little as possible is to find it a place. */
+  readonly makeRoom = output<string>();
   protected readonly dispatch = inject(DispatchState);
   protected readonly session = inject(Session);
   private readonly api = inject(Api);

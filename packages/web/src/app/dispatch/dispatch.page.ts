@@ -264,8 +264,9 @@ export class DispatchPage {
     });
   }
 
-  protected plan(d: DispatchWire, onlyRepair: boolean): void {
-    const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, ticketIds: [] };
+  /** @param ticketIds what has to find a place, whatever else does */
+  protected plan(d: DispatchWire, onlyRepair: boolean, ticketIds: readonly string[] = []): void {
+    const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, ticketIds: [...ticketIds] };
     this.api.call(planningRoutes.askForPlan, { body }).subscribe({
       next: ({ id }) => this.dock.set({ is: 'plan', planId: id }),
       error: (fault: unknown) => this.toasts.trouble(fault),

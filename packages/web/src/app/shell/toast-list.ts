@@ -14,7 +14,7 @@ import { Toasts, type Toast } from './toasts';
           @if (toast.undo) {
             <button type="button" class="btn-link" (click)="undo(toast)">Undo <kbd>u</kbd></button>
           }
-          <button type="button" class="btn-link" (click)="toasts.dismiss(toast.id)" aria-label="Dismiss">Close</button>
+          <button type="button" class="btn-link" (click)="toasts.dismiss(toast.id)">Close</button>
         </div>
       }
     </div>

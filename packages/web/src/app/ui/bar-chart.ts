@@ -27,6 +27,7 @@ export interface Bar {
   readonly stack?: string;
 }
 const MINUTES_AN_HOUR = 60;
+const NAME_WIDTH = 92;
 
 /** Bars side by side for each of some names; a press on one says which. What it shows stands in a table beside it too. */
 @Component({
@@ -82,7 +83,7 @@ export class BarChart {
         xAxis: {
           type: 'category',
           data: [...this.names()],
-          axisLabel: { ...text, hideOverlap: true },
+          axisLabel: { ...text, interval: 0, overflow: 'break', width: NAME_WIDTH, lineHeight: 16 },
           axisTick: { show: false },
           axisLine: { lineStyle: { color: colour('--field') } },
         },

@@ -28,6 +28,8 @@ export class Shortcuts {
     fromEvent<KeyboardEvent>(inject(DOCUMENT), 'keydown').subscribe((event) => {
       if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
       if (isTyping(event.target) || document.querySelector('.modal.show')) return;
+      // What floats above the page closes first, and only that.
+      if (event.key === 'Escape' && document.querySelector('ngb-popover-window')) return;
       if (this.on || event.key === 'Escape') this.keys.next(event);
     });
   }

@@ -36,6 +36,7 @@ import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
 import { openingRoutes } from '../openings';
+import { proposedEntryRoutes } from '../proposed-entries';
 import { planAndFactRoutes } from '../plan-and-fact';
 import { outsideCalendarRoutes } from '../outside-calendars';
 
@@ -79,6 +80,7 @@ export const apiRoutes = {
   ...planningRoutes,
   ...travelRoutes,
   ...openingRoutes,
+  ...proposedEntryRoutes,
   ...planAndFactRoutes,
   ...outsideCalendarRoutes,
 };

@@ -58,6 +58,12 @@ export const instant = () =>
 export const optionalInstant = () =>
   string().defined().nullable().test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
 export const date = () => string().defined().required('give a date').test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
+/** A date or none. */
+export const optionalDate = () =>
+  string()
+    .defined()
+    .nullable()
+    .test('date', 'a date of the calendar, such as 2026-11-24', (v) => v === null || isDateText(v));
 /** A date that may be left out, as queries name one. */
 export const optionalDay = () => string().test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
 /** Degrees on the globe, or nothing. @param most 90 north, 180 east */

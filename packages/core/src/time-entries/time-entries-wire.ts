@@ -11,6 +11,7 @@ import {
   instant,
   list,
   nothing,
+  optionalDate,
   optionalDay,
   optionalId,
   optionalInstant,
@@ -80,6 +81,15 @@ export const daySheetSchema = record({
   expectedMinutes: count(),
   recordedMinutes: count(),
   openMinutes: count(),
+  /** Minutes in which this person was active in Drumline; nothing else of it is kept. */
+  hereMinutes: count(),
+  /** Expected time that passed with nothing recorded, five minutes long at least. */
+  open: list(record({ from: instant(), to: instant() })),
+  /** Where entries lie over each other. */
+  overlaps: list(record({ from: instant(), to: instant() })),
+  closedAt: optionalInstant(),
+  /** The last date up to which this person's time is complete. */
+  completeUpTo: optionalDate(),
   entries: list(entrySchema),
   bookings: list(
     record({
@@ -147,6 +157,37 @@ export const timeRoutes = defineRoutes({
     permission: 'time.own',
     query: record({ day: optionalDay() }),
     answer: daySheetSchema,
+  },
+  closeDay: {
+    method: 'POST',
+    path: '/day-sheet/close',
+    summary: 'Close a day of yours: what is recorded on it stays as it is until it is opened again',
+    permission: 'time.own',
+    body: record({ day: date() }),
+    answer: record({ day: date() }),
+  },
+  openDay: {
+    method: 'POST',
+    path: '/day-sheet/open',
+    summary: 'Open a closed day again',
+    permission: 'time.own',
+    body: record({ day: date() }),
+    answer: record({ day: date() }),
+  },
+  declareComplete: {
+    method: 'PUT',
+    path: '/time-complete',
+    summary: 'Declare your time complete up to a date, or take that back with an earlier one',
+    permission: 'time.own',
+    body: record({ upTo: optionalDate() }),
+    answer: record({ upTo: optionalDate() }),
+  },
+  beHere: {
+    method: 'POST',
+    path: '/here',
+    summary: 'This minute you are active; only how many minutes of a date is kept',
+    permission: 'time.own',
+    answer: record({ minutes: count() }),
   },
   previewEntry: {
     method: 'GET',

@@ -20,6 +20,7 @@ import * as feeds from '../../migrations/20261123T2800-feeds';
 import * as viewReach from '../../migrations/20261123T2900-view-reach';
 import * as dispatch from '../../migrations/20261123T3000-dispatch';
 import * as outsideCalendars from '../../migrations/20261124T0200-outside-calendars';
+import * as time from '../../migrations/20261124T0300-time';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -56,6 +57,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261123T3000-dispatch': dispatch,
   '20261124T0100-openings': openings,
   '20261124T0200-outside-calendars': outsideCalendars,
+  '20261124T0300-time': time,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -23,6 +23,7 @@ import { bindPlanning } from '../planning/planning-routes';
 import { bindOpenings } from '../openings/openings-routes';
 import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
+import { bindProposedEntries } from '../proposed-entries/proposed-entries-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -96,6 +97,7 @@ const BIND = [
   bindPlanning,
   bindTravel,
   bindOpenings,
+  bindProposedEntries,
   bindPlanAndFact,
   bindOutsideCalendars,
 ];

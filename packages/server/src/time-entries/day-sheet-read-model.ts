@@ -1,11 +1,23 @@
 import { beatStrip } from '@core/dispatch';
-import { formatInstant, instantAt, plusDays, secondsIn, subtract, unite, type Instant, type Interval, type LocalDate } from '@core/time';
-import type { DaySheetWire, EntryWire, TimerWire } from '@core/time-entries';
+import {
+  formatInstant,
+  instantAt,
+  parseInstant,
+  plusDays,
+  secondsIn,
+  subtract,
+  unite,
+  type Instant,
+  type Interval,
+  type LocalDate,
+} from '@core/time';
+import { openTime, overlapsOf, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
 import { at, wireAt, type Db } from '../app/database';
-import { shownSpan } from '../dispatch/dispatch-read-model';
+import { shownSpan, spanWire } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
 import { readWork } from '../people/read-work';
 import { siteOf } from '../tickets/ticket-list-read-model';
+import { readDayState } from './close-days';
 import { effectOfEntry } from './recorded-entry';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
@@ -51,22 +63,26 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
   const own = times.get(personId);
   const working = own ? subtract(own.working, unite(own.away)) : [];
   const booked = unite(bookings.map((b): Interval => ({ from: b.starts_at, to: b.ends_at })));
-  const logged = unite(
-    entries.map(({ entry }): Interval => ({
-      from: (Date.parse(entry.startsAt) / 1000) as Instant,
-      to: (Date.parse(entry.endsAt) / 1000) as Instant,
-    })),
-  );
-  const passed = working.map((w) => ({ from: w.from, to: Math.min(w.to, now) as Instant })).filter((w) => w.from < w.to);
+  const spans = entries.map(({ entry }): Interval => ({ from: parseInstant(entry.startsAt), to: parseInstant(entry.endsAt) }));
+  const open = openTime(working, spans, now);
+  const [state, here] = [
+    await readDayState(db, personId, day),
+    await db('minutes_here').where({ person_id: personId, day }).first('minutes'),
+  ];
   const span = shownSpan(book, day);
   return {
     day,
     from: formatInstant(span.from),
     to: formatInstant(span.to),
-    beats: beatStrip(span, working, booked, logged),
+    beats: beatStrip(span, working, booked, unite(spans)),
     expectedMinutes: Math.floor(secondsIn(working) / 60),
     recordedMinutes: entries.reduce((sum, { entry }) => sum + entry.minutes, 0),
-    openMinutes: Math.floor(secondsIn(subtract(passed, logged)) / 60),
+    openMinutes: Math.floor(secondsIn(open) / 60),
+    hereMinutes: here?.minutes ?? 0,
+    open: open.map(spanWire),
+    overlaps: overlapsOf(spans).map(spanWire),
+    closedAt: wireAt(state.closedAt),
+    completeUpTo: state.completeUpTo,
     entries: entries.map(({ entry }) => entry),
     bookings: bookings.map((b) => ({
       id: b.id,

@@ -1,6 +1,6 @@
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { isEnded } from '@core/tickets';
-import { parseInstant, parseMinutes, plusSeconds } from '@core/time';
+import { dateOf, parseInstant, parseMinutes, plusSeconds } from '@core/time';
 import type { EntryForm } from '@core/time-entries';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
@@ -8,6 +8,7 @@ import type { Work } from '../app/work';
 import { chargeEntry, isFrozen } from '../charges/charge-entry';
 import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
+import { refuseClosed } from './close-days';
 import { moveByFact } from '../tickets/move-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -31,6 +32,8 @@ async function readForm(work: Work, book: HouseBook, form: EntryForm): Promise<O
   if (from > work.now) return refuse('invalid', 'Time is recorded once it is worked.', { startsAt: 'not in the future' });
   if (!book.activity(form.activityId))
     return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
+  const closed = await refuseClosed(work, [dateOf(from, book.house.zone)]);
+  if (closed) return closed;
   const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id') : null;
   if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
   return {
@@ -64,7 +67,7 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
 }
 
 export async function editEntry(work: Work, book: HouseBook, entryId: string, version: number, form: EntryForm): Promise<Done> {
-  const entry = await ownEntry(work, entryId);
+  const entry = await ownEntry(work, book, entryId);
   if (isRefusal(entry)) return entry;
   const row = await readForm(work, book, form);
   if (isRefusal(row)) return row;
@@ -85,7 +88,7 @@ export async function editEntry(work: Work, book: HouseBook, entryId: string, ve
 }
 
 export async function removeEntry(work: Work, book: HouseBook, entryId: string, version: number): Promise<Outcome<Record<string, never>>> {
-  const entry = await ownEntry(work, entryId);
+  const entry = await ownEntry(work, book, entryId);
   if (isRefusal(entry)) return entry;
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
@@ -96,10 +99,16 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   return {};
 }
 
-async function ownEntry(work: Work, entryId: string): Promise<Outcome<{ minutes: number; ticket_id: string | null }>> {
-  const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first('person_id', 'minutes', 'ticket_id');
+async function ownEntry(work: Work, book: HouseBook, entryId: string): Promise<Outcome<{ minutes: number; ticket_id: string | null }>> {
+  const entry = await work
+    .tx('time_entry')
+    .where({ id: entryId })
+    .whereNull('removed_at')
+    .first('person_id', 'minutes', 'ticket_id', 'starts_at');
   if (!entry) return refuse('not-found', 'There is no such time entry.');
   if (entry.person_id !== work.actor.personId) return refuse('not-allowed', 'Time is changed by the one who recorded it.');
+  const closed = await refuseClosed(work, [dateOf(entry.starts_at, book.house.zone)]);
+  if (closed) return closed;
   return (await isFrozen(work, entryId)) ? refuse('not-possible-now', FROZEN) : entry;
 }
 

@@ -3,6 +3,7 @@ import { timeRoutes } from '@core/time-entries';
 import { refuse } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
+import { beHere, closeDay, declareComplete, openDay } from './close-days';
 import { readDaySheet, readEntries, readTimers } from './day-sheet-read-model';
 import { addEntry, discardTimer, editEntry, logTimer, pauseTimer, removeEntry, startTimer } from './record-time';
 import { effectOfEntry } from './recorded-entry';
@@ -17,6 +18,10 @@ export function bindTimeEntries(app: App) {
     logTimer: ({ work, params, body }) => logTimer(work, house, params.timerId, body),
     getDaySheet: ({ db, actor, query, now }) =>
       readDaySheet(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
+    closeDay: ({ work, body }) => closeDay(work, house, body.day),
+    openDay: ({ work, body }) => openDay(work, body.day),
+    declareComplete: ({ work, body }) => declareComplete(work, house, body.upTo),
+    beHere: ({ work }) => beHere(work, house),
     previewEntry: async ({ db, actor, query }) => {
       const minutes = parseMinutes(query.duration)!;
       const from = parseInstant(query.startsAt);

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, inject, TemplateRef, vi
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterOutlet } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { Here } from './here';
 import { Live } from './live';
 import { Rail } from './rail';
 import { EVERYWHERE, Shortcuts } from './shortcuts';
@@ -92,6 +93,7 @@ export class Frame {
   private readonly help = viewChild.required<TemplateRef<unknown>>('help');
 
   constructor() {
+    inject(Here);
     const [live, toasts, modal, destroyed] = [inject(Live), inject(Toasts), inject(NgbModal), inject(DestroyRef)];
     live.start();
     destroyed.onDestroy(() => live.stop());

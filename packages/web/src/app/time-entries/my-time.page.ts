@@ -2,8 +2,22 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, DestroyRef, effect, inject, input, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { BehaviorSubject, catchError, combineLatest, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  map,
+  merge,
+  of,
+  shareReplay,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
 import { OutsideCalendars } from '../outside-calendars/outside-calendars';
+import { ProposedEntries } from '../proposed-entries/proposed-entries';
 import { ScheduleFeed } from '../feeds/schedule-feed';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
@@ -21,7 +35,7 @@ import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe, SecondsPipe } from '../ui/pipes';
 import { IsItSolved } from '../tickets/is-it-solved';
 import { StateNote } from '../ui/state-note';
-import { longDay } from '../ui/time-format';
+import { clockTime, isoDay, longDay } from '../ui/time-format';
 import { Why } from '../ui/why';
 import { LogTime } from './log-time';
 
@@ -30,6 +44,7 @@ import { LogTime } from './log-time';
   selector: 'dl-my-time-page',
   imports: [
     IsItSolved,
+    ProposedEntries,
     OutsideCalendars,
     ScheduleFeed,
     AsyncPipe,
@@ -198,6 +213,44 @@ export class MyTimePage {
   private notDone(booking: DaySheetWire['bookings'][number], version: number): void {
     this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }).subscribe({
       next: () => this.toasts.done(`Booking of #${booking.number} is not done; its plan holds again`),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected isPast(s: DaySheetWire): boolean {
+    return s.day <= isoDay(this.session.now(), this.session.zone);
+  }
+
+  protected span(s: { readonly from: string; readonly to: string }): string {
+    return `${clockTime(Date.parse(s.from), this.session.zone)} to ${clockTime(Date.parse(s.to), this.session.zone)}`;
+  }
+
+  /** "45 min between 13:15 and 14:00", or in how many parts, the longest named. */
+  protected openWords(s: DaySheetWire): string {
+    const length = (g: DaySheetWire['open'][number]) => Date.parse(g.to) - Date.parse(g.from);
+    const [longest] = [...s.open].sort((a, b) => length(b) - length(a));
+    if (!longest) return '';
+    return s.open.length === 1 ? this.span(longest) : `in ${s.open.length} parts, the longest ${this.span(longest)}`;
+  }
+
+  protected close(s: DaySheetWire): void {
+    this.run(this.api.call(timeRoutes.closeDay, { body: { day: s.day } }), 'The day is closed', () => this.reopen(s));
+  }
+
+  protected reopen(s: DaySheetWire): void {
+    this.run(this.api.call(timeRoutes.openDay, { body: { day: s.day } }), 'The day is open again');
+  }
+
+  protected complete(s: DaySheetWire, upTo: string | null): void {
+    const words = upTo ? 'Your time is complete up to here' : 'Your time is not complete any more';
+    this.run(this.api.call(timeRoutes.declareComplete, { body: { upTo } }), words, () =>
+      this.run(this.api.call(timeRoutes.declareComplete, { body: { upTo: s.completeUpTo } }), 'As it was'),
+    );
+  }
+
+  private run(command: Observable<unknown>, words: string, undo?: () => void): void {
+    command.subscribe({
+      next: () => (this.toasts.done(words, undo), this.again.next()),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }

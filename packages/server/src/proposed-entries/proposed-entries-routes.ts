@@ -1,0 +1,39 @@
+import { proposedEntryRoutes } from '@core/proposed-entries';
+import { isRefusal } from '@core/outcome';
+import { parseLocalDate } from '@core/time';
+import type { App } from '../app/app';
+import { bindRoutes } from '../app/bind-routes';
+import { at } from '../app/database';
+import { addEntry } from '../time-entries/record-time';
+import { readProposedEntries } from './read-proposed-entries';
+
+const TIMER = /^timer ([0-9a-f-]{36})$/;
+
+export function bindProposedEntries(app: App) {
+  const { house } = app;
+  return bindRoutes(app, proposedEntryRoutes, {
+    listProposedEntries: async ({ db, query, actor, now }) => ({
+      proposed: await readProposedEntries(db, house, actor.personId!, parseLocalDate(query.day), now),
+    }),
+    acceptProposedEntries: async ({ work, body, actor }) => {
+      for (const [n, { key, ...entry }] of body.entries.entries()) {
+        const done = await addEntry(work, house, { ...entry, billable: true, reason: null });
+        if (isRefusal(done))
+          return { ...done, fields: Object.fromEntries(Object.entries(done.fields ?? {}).map(([f, m]) => [`entries[${n}].${f}`, m])) };
+        const timerId = TIMER.exec(key)?.[1];
+        if (timerId && (await work.tx('timer').where({ id: timerId, person_id: actor.personId }).delete()))
+          await work.emit('timer', timerId);
+      }
+      return { recorded: body.entries.length };
+    },
+    dismissProposedEntry: async ({ work, body, actor, now }) => {
+      await work
+        .tx('proposed_dismissed')
+        .insert({ person_id: actor.personId, key: body.key, at: at(now) })
+        .onConflict(['person_id', 'key'])
+        .ignore();
+      await work.emit('entry', null);
+      return { key: body.key };
+    },
+  });
+}

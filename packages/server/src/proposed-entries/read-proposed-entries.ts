@@ -1,0 +1,96 @@
+import { proposeEntries, type ProposedEntry, type ProposedEntryWire, type Recorded } from '@core/proposed-entries';
+import { formatInstant, plusDays, plusSeconds, type Instant, type Interval, type LocalDate } from '@core/time';
+import { at, type Columns, type Db } from '../app/database';
+import type { HouseBook } from '../house/house-book';
+import { spanOfDates } from '../people/read-work';
+import { readEvidence } from './read-evidence';
+
+const HISTORY_SECONDS = 60 * 86_400;
+const ON_SITE = 'on site';
+
+/** A person's day as it would be written, less what is recorded and what they said was no work. */
+export async function readProposedEntries(
+  db: Db,
+  book: HouseBook,
+  personId: string,
+  day: LocalDate,
+  now: Instant,
+): Promise<ProposedEntryWire[]> {
+  const span = spanOfDates(book, day, plusDays(day, 1));
+  const [evidence, recorded, dismissed, activities] = [
+    await readEvidence(db, personId, span, now),
+    await readRecorded(db, personId, span),
+    await db('proposed_dismissed').where({ person_id: personId }).pluck('key'),
+    await usualActivities(db, personId, now),
+  ];
+  const proposed = proposeEntries(evidence, recorded, now).filter(
+    (p) => !dismissed.includes(p.key) && p.from >= span.from && p.from < span.to,
+  );
+  const tickets: Columns[] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .whereIn(
+      't.id',
+      proposed.flatMap((p) => p.ticketId ?? []),
+    )
+    .select('t.id', 't.number', 't.subject', 'c.name as client');
+  return proposed.map((p) =>
+    proposedWire(
+      p,
+      tickets.find((t) => t['id'] === p.ticketId),
+      activities,
+    ),
+  );
+}
+
+export async function readRecorded(db: Db, personId: string, span: Interval): Promise<Recorded[]> {
+  const rows: Columns[] = await db('time_entry')
+    .where({ person_id: personId })
+    .whereNull('removed_at')
+    .where('starts_at', '<', at(span.to))
+    .where('ends_at', '>', at(span.from))
+    .select('ticket_id', 'starts_at', 'ends_at');
+  return rows.map((e) => ({ ticketId: e['ticket_id'], from: e['starts_at'], to: e['ends_at'] }));
+}
+
+interface Activities {
+  readonly onSite: string;
+  readonly usual: string;
+}
+
+/** What somebody mostly does, by their last two months, and what a visit is. */
+async function usualActivities(db: Db, personId: string, now: Instant): Promise<Activities> {
+  const rows: Columns[] = await db('activity as a')
+    .leftJoin(
+      'time_entry as e',
+      (j) =>
+        void j
+          .on('e.activity_id', 'a.id')
+          .andOn('e.person_id', db.raw('?', [personId]))
+          .andOn('e.starts_at', '>', db.raw('?', [at(plusSeconds(now, -HISTORY_SECONDS))])),
+    )
+    .groupBy('a.id', 'a.name', 'a.position')
+    .orderByRaw('count(e.id) desc, a.position')
+    .select('a.id', 'a.name');
+  const usual = (rows.find((a) => a['name'] !== ON_SITE) ?? rows[0])!['id'] as string;
+  return { usual, onSite: (rows.find((a) => a['name'] === ON_SITE)?.['id'] as string | undefined) ?? usual };
+}
+
+function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: Activities): ProposedEntryWire {
+  const visit = p.evidence.some((e) => e.is === 'booking' && e.says.startsWith(ON_SITE));
+  const said = p.evidence.find((e) => e.is === 'message' || e.is === 'call' || e.is === 'appointment')?.says;
+  return {
+    key: p.key,
+    ticketId: p.ticketId,
+    number: ticket?.['number'] ?? null,
+    subject: ticket?.['subject'] ?? null,
+    client: ticket?.['client'] ?? null,
+    startsAt: formatInstant(p.from),
+    endsAt: formatInstant(p.to),
+    minutes: p.minutes,
+    activityId: visit ? activities.onSite : activities.usual,
+    note: said ?? ticket?.['subject'] ?? 'work',
+    evidence: p.evidence.map((e) => ({ is: e.is, says: e.says, at: formatInstant(e.from) })),
+    sure: p.sure,
+    why: [...p.why],
+  };
+}

@@ -1,0 +1,114 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { combineLatest, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { houseRoutes } from '@core/house';
+import { proposedEntryRoutes, type ProposedEntryWire } from '@core/proposed-entries';
+import { formatMinutes, parseMinutes } from '@core/time';
+import { Api } from '../shell/api';
+import { Live } from '../shell/live';
+import { Toasts } from '../shell/toasts';
+import { loading } from '../ui/loading';
+import { AtPipe, MinutesPipe } from '../ui/pipes';
+import { StateNote } from '../ui/state-note';
+import { Why } from '../ui/why';
+
+type Changed = Partial<{ readonly duration: string; readonly activityId: string; readonly note: string; readonly taken: boolean }>;
+
+/** The day as Drumline would write it: every row with what shows it, changed in place, recorded in one sweep. */
+@Component({
+  selector: 'dl-proposed-entries',
+  imports: [AsyncPipe, AtPipe, MinutesPipe, RouterLink, StateNote, Why],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './proposed-entries.html',
+  styleUrl: './proposed-entries.css',
+})
+export class ProposedEntries {
+  readonly day = input.required<string>();
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  protected readonly again = new Subject<void>();
+  /** What was changed, by the key of its proposal. */
+  protected readonly changed = signal<Readonly<Record<string, Changed>>>({});
+  protected readonly wrong = signal<Readonly<Record<string, string>>>({});
+  protected readonly busy = signal(false);
+  protected readonly activities$ = this.api.call(houseRoutes.getHouse, {}).pipe(
+    map((h) => h.activities),
+    shareReplay(1),
+  );
+  protected readonly proposed$ = loading(
+    combineLatest([
+      toObservable(this.day),
+      merge(inject(Live).about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined)),
+    ]).pipe(map(([day]) => day)),
+    (day) => this.api.call(proposedEntryRoutes.listProposedEntries, { query: { day } }),
+  );
+
+  protected change(key: string, part: Changed): void {
+    this.changed.set({ ...this.changed(), [key]: { ...this.changed()[key], ...part } });
+    const { [key]: _, ...wrong } = this.wrong();
+    this.wrong.set(wrong);
+  }
+
+  protected isTaken(p: ProposedEntryWire): boolean {
+    return this.changed()[p.key]?.taken ?? p.sure;
+  }
+
+  protected duration(p: ProposedEntryWire): string {
+    return this.changed()[p.key]?.duration ?? formatMinutes(p.minutes);
+  }
+
+  protected activity(p: ProposedEntryWire): string {
+    return this.changed()[p.key]?.activityId ?? p.activityId;
+  }
+
+  protected note(p: ProposedEntryWire): string {
+    return this.changed()[p.key]?.note ?? p.note;
+  }
+
+  protected taken(all: readonly ProposedEntryWire[]): ProposedEntryWire[] {
+    return all.filter((p) => this.isTaken(p));
+  }
+
+  protected minutes(all: readonly ProposedEntryWire[]): number {
+    return this.taken(all).reduce((sum, p) => sum + (parseMinutes(this.duration(p)) ?? 0), 0);
+  }
+
+  protected accept(all: readonly ProposedEntryWire[]): void {
+    const taken = this.taken(all);
+    const wrong = taken.filter((p) => !parseMinutes(this.duration(p)));
+    if (wrong.length) {
+      this.wrong.set(Object.fromEntries(wrong.map((p) => [p.key, 'a time such as 25, 1:30, 1.5 or 1 h 40']))); // prettier-ignore
+      return;
+    }
+    const entries = taken.map((p) => ({
+      key: p.key,
+      ticketId: p.ticketId,
+      startsAt: p.startsAt,
+      duration: this.duration(p),
+      activityId: this.activity(p),
+      note: this.note(p).trim() || null,
+    }));
+    this.busy.set(true);
+    this.api.call(proposedEntryRoutes.acceptProposedEntries, { body: { entries } }).subscribe({
+      next: ({ recorded }) => {
+        this.busy.set(false);
+        this.changed.set({});
+        this.toasts.done(`${recorded} ${recorded === 1 ? 'entry' : 'entries'} recorded`);
+        this.again.next();
+      },
+      error: (fault: unknown) => {
+        this.busy.set(false);
+        this.toasts.trouble(fault);
+      },
+    });
+  }
+
+  protected dismiss(p: ProposedEntryWire): void {
+    this.api.call(proposedEntryRoutes.dismissProposedEntry, { body: { key: p.key } }).subscribe({
+      next: () => this.again.next(),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+}

@@ -8,12 +8,15 @@ import { proposedEntryRoutes, type ProposedEntryWire } from '@core/proposed-entr
 import { formatMinutes, parseMinutes } from '@core/time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
+import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
+import { clockTime } from '../ui/time-format';
 import { Why } from '../ui/why';
 
+const SHOWN = 2;
 type Changed = Partial<{ readonly duration: string; readonly activityId: string; readonly note: string; readonly taken: boolean }>;
 
 /** The day as Drumline would write it: every row with what shows it, changed in place, recorded in one sweep. */
@@ -28,6 +31,7 @@ export class ProposedEntries {
   readonly day = input.required<string>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
+  private readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   /** What was changed, by the key of its proposal. */
   protected readonly changed = signal<Readonly<Record<string, Changed>>>({});
@@ -65,6 +69,13 @@ export class ProposedEntries {
 
   protected note(p: ProposedEntryWire): string {
     return this.changed()[p.key]?.note ?? p.note;
+  }
+
+  /** Whose it is and what shows it: "Saltmarsh Ceramics · message 12:22, call 12:30, 2 more". */
+  protected shows(p: ProposedEntryWire): string {
+    const said = p.evidence.slice(0, SHOWN).map((e) => `${e.is} ${clockTime(Date.parse(e.at), this.session.zone)}`);
+    const more = p.evidence.length > SHOWN ? [`${p.evidence.length - SHOWN} more`] : [];
+    return [p.client, [...said, ...more].join(', ')].filter(Boolean).join(' · ');
   }
 
   protected taken(all: readonly ProposedEntryWire[]): ProposedEntryWire[] {

@@ -230,7 +230,8 @@ export class MyTimePage {
     const length = (g: DaySheetWire['open'][number]) => Date.parse(g.to) - Date.parse(g.from);
     const [longest] = [...s.open].sort((a, b) => length(b) - length(a));
     if (!longest) return '';
-    return s.open.length === 1 ? this.span(longest) : `in ${s.open.length} parts, the longest ${this.span(longest)}`;
+    const between = this.span(longest).replace(' to ', ' and ');
+    return s.open.length === 1 ? `between ${between}` : `in ${s.open.length} parts, the longest between ${between}`;
   }
 
   protected close(s: DaySheetWire): void {

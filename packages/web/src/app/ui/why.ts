@@ -38,7 +38,8 @@ import { nearTime } from './time-format';
   styles: `
     .why {
       font-size: 12.5px;
-      min-height: 20px;
+      min-height: 24px;
+      margin: -2px 0;
     }
   `,
 })

@@ -36,6 +36,7 @@ import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
 import { openingRoutes } from '../openings';
+import { weekSheetRoutes } from '../week-sheet';
 import { proposedEntryRoutes } from '../proposed-entries';
 import { planAndFactRoutes } from '../plan-and-fact';
 import { outsideCalendarRoutes } from '../outside-calendars';
@@ -80,6 +81,7 @@ export const apiRoutes = {
   ...planningRoutes,
   ...travelRoutes,
   ...openingRoutes,
+  ...weekSheetRoutes,
   ...proposedEntryRoutes,
   ...planAndFactRoutes,
   ...outsideCalendarRoutes,

@@ -24,6 +24,7 @@ import { bindOpenings } from '../openings/openings-routes';
 import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
 import { bindProposedEntries } from '../proposed-entries/proposed-entries-routes';
+import { bindWeekSheet } from '../week-sheet/week-sheet-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -97,6 +98,7 @@ const BIND = [
   bindPlanning,
   bindTravel,
   bindOpenings,
+  bindWeekSheet,
   bindProposedEntries,
   bindPlanAndFact,
   bindOutsideCalendars,

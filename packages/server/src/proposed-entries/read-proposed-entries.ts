@@ -1,12 +1,10 @@
 import { proposeEntries, type ProposedEntry, type ProposedEntryWire, type Recorded } from '@core/proposed-entries';
-import { formatInstant, plusDays, plusSeconds, type Instant, type Interval, type LocalDate } from '@core/time';
+import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { spanOfDates } from '../people/read-work';
+import { ON_SITE, readUsualActivities, type UsualActivities } from '../time-entries/usual-activities';
 import { readEvidence } from './read-evidence';
-
-const HISTORY_SECONDS = 60 * 86_400;
-const ON_SITE = 'on site';
 
 /** A person's day as it would be written, less what is recorded and what they said was no work. */
 export async function readProposedEntries(
@@ -21,7 +19,7 @@ export async function readProposedEntries(
     await readEvidence(db, personId, span, now),
     await readRecorded(db, personId, span),
     await db('proposed_dismissed').where({ person_id: personId }).pluck('key'),
-    await usualActivities(db, personId, now),
+    await readUsualActivities(db, personId, now),
   ];
   const proposed = proposeEntries(evidence, recorded, now).filter(
     (p) => !dismissed.includes(p.key) && p.from >= span.from && p.from < span.to,
@@ -52,30 +50,7 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
   return rows.map((e) => ({ ticketId: e['ticket_id'], from: e['starts_at'], to: e['ends_at'] }));
 }
 
-interface Activities {
-  readonly onSite: string;
-  readonly usual: string;
-}
-
-/** What somebody mostly does, by their last two months, and what a visit is. */
-async function usualActivities(db: Db, personId: string, now: Instant): Promise<Activities> {
-  const rows: Columns[] = await db('activity as a')
-    .leftJoin(
-      'time_entry as e',
-      (j) =>
-        void j
-          .on('e.activity_id', 'a.id')
-          .andOn('e.person_id', db.raw('?', [personId]))
-          .andOn('e.starts_at', '>', db.raw('?', [at(plusSeconds(now, -HISTORY_SECONDS))])),
-    )
-    .groupBy('a.id', 'a.name', 'a.position')
-    .orderByRaw('count(e.id) desc, a.position')
-    .select('a.id', 'a.name');
-  const usual = (rows.find((a) => a['name'] !== ON_SITE) ?? rows[0])!['id'] as string;
-  return { usual, onSite: (rows.find((a) => a['name'] === ON_SITE)?.['id'] as string | undefined) ?? usual };
-}
-
-function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: Activities): ProposedEntryWire {
+function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: UsualActivities): ProposedEntryWire {
   const visit = p.evidence.some((e) => e.is === 'booking' && e.says.startsWith(ON_SITE));
   const said = p.evidence.find((e) => e.is === 'message' || e.is === 'call' || e.is === 'appointment')?.says;
   return {
@@ -87,7 +62,7 @@ function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities:
     startsAt: formatInstant(p.from),
     endsAt: formatInstant(p.to),
     minutes: p.minutes,
-    activityId: visit ? activities.onSite : activities.usual,
+    activityId: visit ? activities.onSite.id : activities.usual.id,
     note: said ?? ticket?.['subject'] ?? 'work',
     evidence: p.evidence.map((e) => ({ is: e.is, says: e.says, at: formatInstant(e.from) })),
     sure: p.sure,

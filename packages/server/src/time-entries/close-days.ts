@@ -19,6 +19,13 @@ export async function readDayState(db: Db, personId: string, day: LocalDate): Pr
   return { closedAt: closed?.closed_at ?? (upTo !== null && day <= upTo ? complete.declared_at : null), completeUpTo: upTo };
 }
 
+/** Which of some days are closed, by themselves or because time is complete up to them. */
+export async function readClosedDays(db: Db, personId: string, days: readonly LocalDate[]): Promise<Set<LocalDate>> {
+  const closed: LocalDate[] = await db('day_closed').where({ person_id: personId }).whereIn('day', days).pluck('day');
+  const complete = await db('time_complete').where({ person_id: personId }).first('up_to');
+  return new Set([...closed, ...days.filter((d) => complete && d <= complete.up_to)]);
+}
+
 /** Time is recorded and changed on open days only. @param days dates that an entry leaves, goes to or lies on */
 export async function refuseClosed(work: Work, days: readonly LocalDate[]): Promise<Refusal | undefined> {
   for (const day of new Set(days)) {

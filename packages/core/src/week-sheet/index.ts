@@ -1,0 +1,3 @@
+export * from './settle-cell';
+export * from './read-grid';
+export * from './week-sheet-wire';

@@ -1,0 +1,34 @@
+import { plusSeconds, type Instant } from '@core/time';
+import { at, type Columns, type Db } from '../app/database';
+
+const HISTORY_SECONDS = 60 * 86_400;
+export const ON_SITE = 'on site';
+
+interface Named {
+  readonly id: string;
+  readonly name: string;
+}
+export interface UsualActivities {
+  readonly onSite: Named;
+  readonly usual: Named;
+}
+
+/** What somebody mostly does, by their last two months, and what a visit is. */
+export async function readUsualActivities(db: Db, personId: string, now: Instant): Promise<UsualActivities> {
+  const since = at(plusSeconds(now, -HISTORY_SECONDS));
+  const rows: Columns[] = await db('activity as a')
+    .leftJoin(
+      'time_entry as e',
+      (j) =>
+        void j
+          .on('e.activity_id', 'a.id')
+          .andOn('e.person_id', db.raw('?', [personId]))
+          .andOn('e.starts_at', '>', db.raw('?', [since])),
+    )
+    .groupBy('a.id', 'a.name', 'a.position')
+    .orderByRaw('count(e.id) desc, a.position')
+    .select('a.id', 'a.name');
+  const named = rows.map((a): Named => ({ id: a['id'], name: a['name'] }));
+  const usual = (named.find((a) => a.name !== ON_SITE) ?? named[0])!;
+  return { usual, onSite: named.find((a) => a.name === ON_SITE) ?? usual };
+}

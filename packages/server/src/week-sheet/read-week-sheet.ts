@@ -1,0 +1,130 @@
+import { subtract, unite, secondsIn, dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
+import type { WeekRowWire, WeekSheetWire } from '@core/week-sheet';
+import { at, type Columns, type Db } from '../app/database';
+import { datesShown } from '../dispatch/dispatch-read-model';
+import type { HouseBook } from '../house/house-book';
+import { readWork, spanOfDates } from '../people/read-work';
+import { readClosedDays } from '../time-entries/close-days';
+
+/** An entry as the week needs it; its date is that of its start. */
+export interface WeekEntry {
+  readonly id: string;
+  readonly version: number;
+  readonly day: LocalDate;
+  readonly ticketId: string | null;
+  readonly activityId: string;
+  readonly startsAt: Instant;
+  readonly endsAt: Instant;
+  readonly minutes: number;
+  readonly note: string | null;
+  readonly billable: boolean;
+  readonly reason: string | null;
+  readonly frozen: boolean;
+  readonly row: Columns;
+}
+
+/** What somebody recorded on dates from the first up to but not including `to`, in order of time. */
+export async function readWeekEntries(
+  db: Db,
+  book: HouseBook,
+  personId: string,
+  [from, to]: readonly [LocalDate, LocalDate],
+): Promise<WeekEntry[]> {
+  const span = spanOfDates(book, from, to);
+  const rows: Columns[] = await db('time_entry as e')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('client as c', 'c.id', 'e.client_id')
+    .where({ 'e.person_id': personId })
+    .whereNull('e.removed_at')
+    .where('e.starts_at', '>=', at(span.from))
+    .where('e.starts_at', '<', at(span.to))
+    .orderBy(['e.starts_at', 'e.id'])
+    .select(
+      'e.*',
+      'a.name as activity',
+      't.number',
+      't.subject',
+      't.status',
+      'c.name as client',
+      db.raw(
+        `exists (select 1 from charge ch where (ch.time_entry_id = e.id or ch.shared_from = e.id) and ch.state <> 'proposed') as frozen`,
+      ),
+    );
+  return rows.map((e) => ({
+    id: e['id'],
+    version: e['version'],
+    day: dateOf(e['starts_at'], book.house.zone),
+    ticketId: e['ticket_id'],
+    activityId: e['activity_id'],
+    startsAt: e['starts_at'],
+    endsAt: e['ends_at'],
+    minutes: e['minutes'],
+    note: e['note'],
+    billable: e['billable'],
+    reason: e['reason'],
+    frozen: e['frozen'],
+    row: e,
+  }));
+}
+
+export const rowKey = (e: { readonly ticketId: string | null; readonly activityId: string }): string =>
+  `${e.ticketId ?? ''} ${e.activityId}`;
+
+/** What a row says of itself besides its cells. */
+export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
+  return {
+    ticketId: e.ticketId,
+    number: e.row['number'] ?? null,
+    subject: e.row['subject'] ?? null,
+    client: e.row['client'] ?? null,
+    activityId: e.activityId,
+    activity: e.row['activity'],
+  };
+}
+
+/** The week that a date lies in, Monday first: rows by ticket and activity in the order of their first entry. */
+export async function readWeekSheet(db: Db, book: HouseBook, personId: string, day: LocalDate): Promise<WeekSheetWire> {
+  const dates = datesShown(day, 7);
+  const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
+  const [entries, work, closed] = [
+    await readWeekEntries(db, book, personId, ends),
+    await readWork(db, book, [personId], ends),
+    await readClosedDays(db, personId, dates),
+  ];
+  const { working, away, holidays } = work.get(personId)!;
+  const expected = (date: LocalDate) => {
+    const span = spanOfDates(book, date, plusDays(date, 1));
+    const own = working.filter((w) => w.from < span.to && span.from < w.to);
+    return Math.floor(secondsIn(subtract(unite(own), unite(away))) / 60);
+  };
+  return {
+    days: dates.map((date) => ({ day: date, expectedMinutes: expected(date), closed: closed.has(date), holiday: holidays[date] ?? null })),
+    rows: [...new Set(entries.map(rowKey))].map((key) =>
+      rowWire(
+        entries.filter((e) => rowKey(e) === key),
+        dates,
+      ),
+    ),
+  };
+}
+
+function rowWire(own: readonly WeekEntry[], dates: readonly LocalDate[]): WeekRowWire {
+  return {
+    ...rowHead(own[0]!),
+    cells: dates.map((day) => {
+      const cell = own.filter((e) => e.day === day);
+      return {
+        day,
+        minutes: sum(cell),
+        frozenMinutes: sum(cell.filter((e) => e.frozen)),
+        note: cell.at(-1)?.note ?? null,
+        entries: cell.length,
+      };
+    }),
+  };
+}
+
+function sum(entries: readonly WeekEntry[]): number {
+  return entries.reduce((total, e) => total + e.minutes, 0);
+}

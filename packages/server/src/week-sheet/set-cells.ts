@@ -24,11 +24,12 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   const all = await readWeekEntries(work.tx, book, work.actor.personId!, [day, plusDays(day, 1)]);
   const own = all.filter((e) => e.ticketId === cell.ticketId && e.activityId === cell.activityId);
   const stands = own.reduce((sum, e) => sum + e.minutes, 0);
-  if (stands !== cell.was)
+  const wanted = cell.typed === '' ? 0 : parseMinutes(cell.typed)!;
+  // Sent a second time because the first answer was lost: it stands as it is meant to.
+  if (stands !== cell.was && stands !== wanted)
     return refuse('changed-meanwhile', `On ${cell.day} there are ${formatMinutes(stands)} meanwhile, and not ${formatMinutes(cell.was)}.`, {
       [place]: `${stands} meanwhile`,
     });
-  const wanted = cell.typed === '' ? 0 : parseMinutes(cell.typed)!;
   const settled = settleCell(own, wanted);
   if (settled.is === 'frozen')
     return refuse(

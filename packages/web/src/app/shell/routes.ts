@@ -42,6 +42,11 @@ export const routes: Routes = [
         loadComponent: () => import('../time-entries/my-time.page').then((m) => m.MyTimePage),
       },
       {
+        path: 'my-time/sheet',
+        title: 'Week sheet · Drumline',
+        loadComponent: () => import('../week-sheet/week-sheet.page').then((m) => m.WeekSheetPage),
+      },
+      {
         path: 'my-time/week',
         title: 'My week · Drumline',
         loadComponent: () => import('../dispatch/my-week.page').then((m) => m.MyWeekPage),

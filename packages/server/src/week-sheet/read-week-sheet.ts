@@ -83,7 +83,7 @@ export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
   };
 }
 
-/** The week that a date lies in, Monday first: rows by ticket and activity in the order of their first entry. */
+/** The week that a date lies in, Monday first: rows by ticket and activity in the order of numbers, the same on every device. */
 export async function readWeekSheet(db: Db, book: HouseBook, personId: string, day: LocalDate): Promise<WeekSheetWire> {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
@@ -100,12 +100,14 @@ export async function readWeekSheet(db: Db, book: HouseBook, personId: string, d
   };
   return {
     days: dates.map((date) => ({ day: date, expectedMinutes: expected(date), closed: closed.has(date), holiday: holidays[date] ?? null })),
-    rows: [...new Set(entries.map(rowKey))].map((key) =>
-      rowWire(
-        entries.filter((e) => rowKey(e) === key),
-        dates,
-      ),
-    ),
+    rows: [...new Set(entries.map(rowKey))]
+      .map((key) =>
+        rowWire(
+          entries.filter((e) => rowKey(e) === key),
+          dates,
+        ),
+      )
+      .sort((a, b) => (a.number ?? Infinity) - (b.number ?? Infinity) || a.activity.localeCompare(b.activity)),
   };
 }
 

@@ -24,8 +24,9 @@ export class Toasts {
   }
 
   trouble(fault: unknown): void {
+    // Plain words are what somebody is to do; anything else went wrong.
     const { title, detail } = problemOf(fault);
-    this.show({ id: ++this.last, text: `${title}. ${detail}`, kind: 'trouble' }, TROUBLE_MS);
+    this.show({ id: ++this.last, text: typeof fault === 'string' ? fault : `${title}. ${detail}`, kind: 'trouble' }, TROUBLE_MS);
   }
 
   dismiss(id: number): void {

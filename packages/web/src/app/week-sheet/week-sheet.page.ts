@@ -84,7 +84,7 @@ export class WeekSheetPage {
 
   protected rows(w: WeekSheetWire): readonly (RowHead & Partial<Pick<WeekRowWire, 'cells'>>)[] {
     const there = new Set(w.rows.map(keyOfRow));
-    return [...w.rows, ...this.state.rows().filter((r) => !there.has(keyOfRow(r)))];
+    return this.state.inOrder([...w.rows, ...this.state.rows().filter((r) => !there.has(keyOfRow(r)))]);
   }
 
   protected stored(row: Partial<Pick<WeekRowWire, 'cells'>>, day: string): WeekRowWire['cells'][number] | undefined {

@@ -21,6 +21,8 @@ export class WeekSheetState {
   readonly again = new Subject<void>();
   private readonly sending = new Set<string>();
   now: WeekSheetWire | undefined;
+  /** Rows stay where they were seen first, whatever is stored meanwhile. */
+  private order: string[] = [];
   readonly cells = signal<readonly KeptCell[]>([]);
   /** Rows that were added and have nothing in them yet. */
   readonly rows = signal<readonly RowHead[]>([]);
@@ -49,6 +51,7 @@ export class WeekSheetState {
   addRow(row: RowHead): void {
     if (this.rows().some((r) => keyOfRow(r) === keyOfRow(row))) return;
     this.rows.set([...this.rows(), row]);
+    this.place([row]);
     this.keep();
   }
 
@@ -66,6 +69,14 @@ export class WeekSheetState {
   drop(cell: KeptCell): void {
     this.cells.set(withoutCells(this.cells(), [cell]));
     this.keep();
+  }
+
+  inOrder<R extends RowHead>(rows: readonly R[]): R[] {
+    return [...rows].sort((a, b) => this.order.indexOf(keyOfRow(a)) - this.order.indexOf(keyOfRow(b)));
+  }
+
+  private place(rows: readonly RowHead[]): void {
+    for (const key of rows.map(keyOfRow)) if (!this.order.includes(key)) this.order.push(key);
   }
 
   private sendWaiting(): void {
@@ -105,10 +116,13 @@ export class WeekSheetState {
   private take(sheet: WeekSheetWire): void {
     const fresh = this.now?.days[0]?.day !== sheet.days[0]!.day;
     this.now = sheet;
+    if (fresh) this.order = [];
+    this.place(sheet.rows);
     if (!fresh) return;
     const kept = this.kept.read(sheet.days[0]!.day);
     this.cells.set(kept.cells);
     this.rows.set(kept.rows);
+    this.place(kept.rows);
     this.sendWaiting();
   }
 

@@ -1,0 +1,32 @@
+import { KeptCells, keyOfCell, withCell, withoutCells, type KeptCell } from './kept-cells';
+
+const cell = (day: string, typed: string, more: Partial<KeptCell> = {}): KeptCell => ({
+  ticketId: null,
+  activityId: 'a',
+  day,
+  typed,
+  was: 0,
+  note: undefined,
+  is: 'waiting',
+  says: '',
+  ...more,
+});
+
+describe('cells that are not stored yet', () => {
+  it('are one for each place: what is typed later takes the place of what was', () => {
+    const cells = withCell(withCell([cell('2026-11-23', '1:00')], cell('2026-11-24', '2:00')), cell('2026-11-23', '3:00'));
+    expect(cells.map((c) => [c.day, c.typed])).toEqual([['2026-11-24', '2:00'], ['2026-11-23', '3:00']]); // prettier-ignore
+    expect(withoutCells(cells, [cell('2026-11-23', '')]).map(keyOfCell)).toEqual([' a 2026-11-24']);
+  });
+
+  it('are kept by person and week, and leave nothing behind once they are stored', () => {
+    const [sora, deepa] = [new KeptCells('sora'), new KeptCells('deepa')];
+    const kept = { cells: [cell('2026-11-24', '0:20')], rows: [] };
+    sora.write('2026-11-23', kept);
+    expect(new KeptCells('sora').read('2026-11-23')).toEqual({ cells: [{ ...kept.cells[0], note: undefined }], rows: [] });
+    expect(sora.read('2026-11-30')).toEqual({ cells: [], rows: [] });
+    expect(deepa.read('2026-11-23').cells).toEqual([]);
+    sora.write('2026-11-23', { cells: [], rows: [] });
+    expect(Object.keys(localStorage).filter((k) => k.startsWith('drumline.week'))).toEqual([]);
+  });
+});

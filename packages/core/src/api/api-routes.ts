@@ -36,6 +36,7 @@ import { fittingRoutes } from '../fitting';
 import { planningRoutes } from '../planning';
 import { travelRoutes } from '../travel';
 import { openingRoutes } from '../openings';
+import { teamWeekRoutes } from '../team-week';
 import { weekSheetRoutes } from '../week-sheet';
 import { proposedEntryRoutes } from '../proposed-entries';
 import { planAndFactRoutes } from '../plan-and-fact';
@@ -81,6 +82,7 @@ export const apiRoutes = {
   ...planningRoutes,
   ...travelRoutes,
   ...openingRoutes,
+  ...teamWeekRoutes,
   ...weekSheetRoutes,
   ...proposedEntryRoutes,
   ...planAndFactRoutes,

@@ -25,6 +25,7 @@ import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-rou
 import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
 import { bindProposedEntries } from '../proposed-entries/proposed-entries-routes';
 import { bindWeekSheet } from '../week-sheet/week-sheet-routes';
+import { bindTeamWeek } from '../team-week/team-week-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -98,6 +99,7 @@ const BIND = [
   bindPlanning,
   bindTravel,
   bindOpenings,
+  bindTeamWeek,
   bindWeekSheet,
   bindProposedEntries,
   bindPlanAndFact,

@@ -47,6 +47,11 @@ export const routes: Routes = [
         loadComponent: () => import('../week-sheet/week-sheet.page').then((m) => m.WeekSheetPage),
       },
       {
+        path: 'my-time/team',
+        title: 'Time of the team · Drumline',
+        loadComponent: () => import('../team-week/team-week.page').then((m) => m.TeamWeekPage),
+      },
+      {
         path: 'my-time/week',
         title: 'My week · Drumline',
         loadComponent: () => import('../dispatch/my-week.page').then((m) => m.MyWeekPage),

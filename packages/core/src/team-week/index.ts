@@ -1,0 +1,2 @@
+export * from './is-complete';
+export * from './team-week-wire';

@@ -1,0 +1,125 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
+import { Router, RouterLink } from '@angular/router';
+import { combineLatest, map, merge, startWith, Subject } from 'rxjs';
+import { teamWeekRoutes, type TeamWeekWire } from '@core/team-week';
+import { plusDays, type LocalDate } from '@core/time';
+import { Api } from '../shell/api';
+import { Live } from '../shell/live';
+import { loading } from '../ui/loading';
+import { MinutesPipe } from '../ui/pipes';
+import { StateNote } from '../ui/state-note';
+
+type Person = TeamWeekWire['people'][number];
+
+/** A week of the team's time: what is expected and recorded by day, and who is not complete. */
+@Component({
+  selector: 'dl-team-week-page',
+  imports: [AsyncPipe, MinutesPipe, RouterLink, StateNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let now = week$ | async;
+    @if (now && now.is !== 'there') {
+      <dl-state-note [state]="now" (again)="again.next()" />
+    } @else if (now) {
+      @let w = now.value;
+      <div class="page">
+        <header class="page-head">
+          <p class="small"><a routerLink="/my-time">My time</a></p>
+          <h1>Time of the team</h1>
+          <button type="button" class="btn-plain" (click)="go(w, -7)" aria-label="The week before">‹</button
+          ><button type="button" class="btn-plain" (click)="go(w, 7)" aria-label="The week after">›</button
+          ><button type="button" class="btn-plain" (click)="show(undefined)">This week</button>
+        </header>
+        <div class="page-body">
+          <p>
+            @if (late(w).length) {
+              <b class="late">{{ late(w).length }}</b> of {{ w.people.length }} are not complete: {{ names(late(w)) }}.
+            } @else {
+              Everybody's time is complete up to the last day that is over.
+            }
+          </p>
+          <table class="rows">
+            <thead>
+              <tr>
+                <th>Technician</th>
+                @for (day of w.days; track day) {
+                  <th class="num">{{ dayName(day) }}</th>
+                }
+                <th class="num">Week</th>
+                <th>Complete up to</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (p of w.people; track p.id) {
+                <tr>
+                  <td>
+                    {{ p.name }} <span class="soft small">{{ p.team }}</span>
+                  </td>
+                  @for (d of p.days; track d.day) {
+                    <td class="num mono" [title]="d.closed ? 'closed' : ''">
+                      @if (d.expectedMinutes || d.recordedMinutes) {
+                        <span [class.late]="!d.ahead && d.recordedMinutes < d.expectedMinutes">{{
+                          d.recordedMinutes | minutes
+                        }}</span><br /><span class="soft small">{{ d.closed ? 'closed, ' : '' }}of {{ d.expectedMinutes | minutes }}</span>
+                      }
+                    </td>
+                  }
+                  <td class="num mono">
+                    {{ recorded(p) | minutes }}<br /><span class="soft small">of {{ expected(p) | minutes }}</span>
+                  </td>
+                  <td>
+                    <span [class.late]="!p.complete" [class.met]="p.complete">{{
+                      p.completeUpTo ? dayName(p.completeUpTo) : 'not declared'
+                    }}</span>
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </div>
+      </div>
+    }
+  `,
+})
+export class TeamWeekPage {
+  readonly day = input<string>();
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly again = new Subject<void>();
+  protected readonly week$ = loading(
+    combineLatest([toObservable(this.day), merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined))]).pipe(
+      map(([day]) => day),
+    ),
+    (day) => this.api.call(teamWeekRoutes.getTeamWeek, { query: day ? { day } : {} }),
+  );
+
+  protected show(day: string | undefined): void {
+    void this.router.navigate([], { queryParams: { day } });
+  }
+
+  protected go(w: TeamWeekWire, days: number): void {
+    this.show(plusDays(w.days[0]! as LocalDate, days));
+  }
+
+  protected late(w: TeamWeekWire): Person[] {
+    return w.people.filter((p) => !p.complete);
+  }
+
+  protected names(people: readonly Person[]): string {
+    return people.map((p) => p.name).join(', ');
+  }
+
+  protected dayName(day: string): string {
+    return new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric' }).format(Date.parse(`${day}T12:00:00Z`));
+  }
+
+  protected recorded(p: Person): number {
+    return p.days.reduce((sum, d) => sum + d.recordedMinutes, 0);
+  }
+
+  protected expected(p: Person): number {
+    return p.days.reduce((sum, d) => sum + d.expectedMinutes, 0);
+  }
+}

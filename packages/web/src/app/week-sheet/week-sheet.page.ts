@@ -4,15 +4,16 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { map, shareReplay } from 'rxjs';
 import { houseRoutes } from '@core/house';
-import { formatMinutes, parseMinutes, plusDays, type LocalDate } from '@core/time';
-import { clock, readGrid, writeGrid, type TypedCell, type WeekRowWire, type WeekSheetWire } from '@core/week-sheet';
+import { formatMinutes, plusDays, type LocalDate } from '@core/time';
+import { clock, readGrid, writeGrid, type TypedCell, type WeekSheetWire } from '@core/week-sheet';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { isoDay } from '../ui/time-format';
-import { keyOfRow, type KeptCell, type RowHead } from './kept-cells';
+import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
+import { keyOfRow, type RowHead } from './kept-cells';
 import { RowAdder } from './row-adder';
 import { RowSuggestions, type ChosenRow } from './row-suggestions';
 import { WeekSheetState } from './week-sheet.state';
@@ -53,6 +54,14 @@ export class WeekSheetPage {
   protected readonly activities$ = inject(Api).call(houseRoutes.getHouse, {}).pipe(map((h) => h.activities), shareReplay(1)); // prettier-ignore
   private readonly today = computed(() => isoDay(this.session.now(), this.session.zone));
 
+  protected readonly grid = computed(() => {
+    const sheet = this.state.sheet();
+    if (!sheet) return undefined;
+    const there = new Set(sheet.rows.map(keyOfRow));
+    const rows = this.state.inOrder([...sheet.rows, ...this.state.rows().filter((r) => !there.has(keyOfRow(r)))]);
+    return makeGrid(sheet, rows, this.state.cells(), { today: this.today(), seven: this.days() === '7' });
+  });
+
   constructor() {
     effect(() => this.state.show(this.day()));
     this.state.sendingAgain$.pipe(takeUntilDestroyed(inject(DestroyRef))).subscribe();
@@ -64,77 +73,12 @@ export class WeekSheetPage {
     return `${say(w.days[0]!.day)} to ${say(w.days[6]!.day)}`;
   }
 
-  protected dayName(day: string): string {
-    return new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric' }).format(Date.parse(`${day}T12:00:00Z`));
-  }
-
   protected show(queryParams: Record<string, string | undefined>): void {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
   }
 
   protected go(w: WeekSheetWire, days: number): void {
     this.show({ day: plusDays(w.days[0]!.day as LocalDate, days) });
-  }
-
-  protected shown(w: WeekSheetWire): WeekSheetWire['days'] {
-    const all =
-      this.days() === '7' || w.days.slice(5).some((d, n) => d.expectedMinutes > 0 || w.rows.some((r) => r.cells[n + 5]!.minutes > 0));
-    return all ? w.days : w.days.slice(0, 5);
-  }
-
-  protected rows(w: WeekSheetWire): readonly (RowHead & Partial<Pick<WeekRowWire, 'cells'>>)[] {
-    const there = new Set(w.rows.map(keyOfRow));
-    return this.state.inOrder([...w.rows, ...this.state.rows().filter((r) => !there.has(keyOfRow(r)))]);
-  }
-
-  protected stored(row: Partial<Pick<WeekRowWire, 'cells'>>, day: string): WeekRowWire['cells'][number] | undefined {
-    return row.cells?.find((c) => c.day === day);
-  }
-
-  protected kept(row: RowHead, day: string): KeptCell | undefined {
-    return this.state.keptFor({ ...row, day });
-  }
-
-  /** What a cell shows: what was typed where that is not stored yet, else what is stored. */
-  protected text(row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>, day: string): string {
-    const kept = this.kept(row, day);
-    if (kept) return kept.typed;
-    const minutes = this.stored(row, day)?.minutes ?? 0;
-    return minutes ? clock(minutes) : '';
-  }
-
-  protected minutes(row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>, day: string): number {
-    const kept = this.kept(row, day);
-    return kept ? (parseMinutes(kept.typed) ?? 0) : (this.stored(row, day)?.minutes ?? 0);
-  }
-
-  protected ofDay(w: WeekSheetWire, day: string): number {
-    return this.rows(w).reduce((sum, r) => sum + this.minutes(r, day), 0);
-  }
-
-  protected ofRow(w: WeekSheetWire, row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>): number {
-    return w.days.reduce((sum, d) => sum + this.minutes(row, d.day), 0);
-  }
-
-  protected total(w: WeekSheetWire): number {
-    return w.days.reduce((sum, d) => sum + this.ofDay(w, d.day), 0);
-  }
-
-  protected expected(w: WeekSheetWire): number {
-    return w.days.reduce((sum, d) => sum + d.expectedMinutes, 0);
-  }
-
-  /** What is missing of a day that has come. */
-  protected missing(w: WeekSheetWire, d: WeekSheetWire['days'][number]): number {
-    return d.day <= this.today() ? Math.max(0, d.expectedMinutes - this.ofDay(w, d.day)) : 0;
-  }
-
-  protected isAhead(day: string): boolean {
-    return day > this.today();
-  }
-
-  protected label(row: RowHead, day: string): string {
-    return `${row.number ? `#${row.number}` : 'on no ticket'}, ${row.activity}, ${this.dayName(day)}`;
   }
 
   protected isChosen(row: number, column: number): boolean {
@@ -151,25 +95,19 @@ export class WeekSheetPage {
   }
 
   /** A cell is stored once it is left. */
-  protected leave(row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>, day: string, field: HTMLInputElement): void {
+  protected leave(row: GridRow, cell: GridCell, field: HTMLInputElement): void {
     const typed = field.value.trim();
-    if (typed === this.text(row, day)) return;
-    this.put(row, day, typed);
+    if (typed !== cell.text) this.put(row, cell, typed);
   }
 
-  protected put(row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>, day: string, typed: string, note?: string | null): void {
-    this.state.put([this.cell(row, day, typed, note)]);
+  protected put(row: GridRow, cell: GridCell, typed: string, note?: string | null): void {
+    this.state.put([typedCell(row.head, cell, typed, note)]);
   }
 
-  private cell(row: RowHead & Partial<Pick<WeekRowWire, 'cells'>>, day: string, typed: string, note?: string | null): TypedCell {
-    const was = this.stored(row, day)?.minutes ?? 0;
-    return { ticketId: row.ticketId, activityId: row.activityId, day, typed, was, note };
-  }
-
-  protected keys(event: KeyboardEvent, w: WeekSheetWire, at: At): void {
+  protected keys(event: KeyboardEvent, g: Grid, at: At): void {
     const field = event.target as HTMLInputElement;
     if (event.key === 'Escape') {
-      field.value = this.text(this.rows(w)[at.row]!, this.shown(w)[at.column]!.day);
+      field.value = g.rows[at.row]!.cells[at.column]!.text;
       field.select();
       return;
     }
@@ -181,43 +119,37 @@ export class WeekSheetPage {
     event.preventDefault();
     const from = event.shiftKey ? (this.corner() ?? at) : at;
     const to = { row: from.row + move[0], column: from.column + move[1] };
-    if (to.row < 0 || to.column < 0 || to.row >= this.rows(w).length || to.column >= this.shown(w).length) return;
+    if (to.row < 0 || to.column < 0 || to.row >= g.rows.length || to.column >= g.days.length) return;
     if (event.shiftKey && event.key !== 'Enter') this.corner.set(to);
     else field.closest('table')!.querySelector<HTMLInputElement>(`[data-at="${to.row} ${to.column}"]`)?.focus();
   }
 
   /** Copies what is chosen as a spreadsheet takes it. */
-  protected copy(event: ClipboardEvent, w: WeekSheetWire): void {
+  protected copy(event: ClipboardEvent, g: Grid): void {
     const [a, b] = [this.at(), this.corner()];
     if (!a || !b) return;
     event.preventDefault();
-    const [top, bottom, left, right] = [
-      Math.min(a.row, b.row),
-      Math.max(a.row, b.row),
-      Math.min(a.column, b.column),
-      Math.max(a.column, b.column),
-    ];
-    const days = this.shown(w).slice(left, right + 1);
-    const rows = this.rows(w).slice(top, bottom + 1);
-    event.clipboardData?.setData('text/plain', writeGrid(rows.map((r) => days.map((d) => this.minutes(r, d.day)))));
+    const rows = g.rows.slice(Math.min(a.row, b.row), Math.max(a.row, b.row) + 1);
+    const [left, right] = [Math.min(a.column, b.column), Math.max(a.column, b.column) + 1];
+    event.clipboardData?.setData('text/plain', writeGrid(rows.map((r) => r.cells.slice(left, right).map((c) => c.minutes))));
   }
 
   /** Takes a block from a spreadsheet from the cell on; all of it is stored or none. */
-  protected paste(event: ClipboardEvent, w: WeekSheetWire, at: At): void {
+  protected paste(event: ClipboardEvent, g: Grid, at: At): void {
     const text = event.clipboardData?.getData('text/plain') ?? '';
     if (!/[\t\n]/.test(text.trimEnd())) return;
     event.preventDefault();
-    const grid = readGrid(text);
-    const [rows, days] = [this.rows(w), this.shown(w)];
-    const [bad] = grid.wrong;
+    const block = readGrid(text);
+    const [bad] = block.wrong;
     if (bad)
       return this.toasts.trouble(`Line ${bad.row + 1}, column ${bad.column + 1} says "${bad.text}"; a time is 25, 1:30, 1.5 or 1 h 40. Nothing was put in.`); // prettier-ignore
-    if (grid.rows.length > rows.length - at.row || grid.rows.some((r) => r.length > days.length - at.column))
-      return this.toasts.trouble(`${grid.rows.length} lines of ${Math.max(...grid.rows.map((r) => r.length))} do not fit here. Add rows first, or begin further up. Nothing was put in.`); // prettier-ignore
-    const cells = grid.rows.flatMap((line, r) =>
+    if (block.rows.length > g.rows.length - at.row || block.rows.some((r) => r.length > g.days.length - at.column))
+      return this.toasts.trouble(`${block.rows.length} lines of ${Math.max(...block.rows.map((r) => r.length))} do not fit here. Add rows first, or begin further up. Nothing was put in.`); // prettier-ignore
+    const cells = block.rows.flatMap((line, r) =>
       line.flatMap((minutes, c) => {
-        const [row, day] = [rows[at.row + r]!, days[at.column + c]!.day];
-        return minutes === undefined || minutes === this.minutes(row, day) ? [] : [this.cell(row, day, clock(minutes))];
+        const row = g.rows[at.row + r]!;
+        const cell = row.cells[at.column + c]!;
+        return minutes === undefined || minutes === cell.minutes ? [] : [typedCell(row.head, cell, clock(minutes))];
       }),
     );
     if (cells.length) this.state.put(cells);
@@ -233,8 +165,8 @@ export class WeekSheetPage {
     const cells = chosen.flatMap(({ row, hours, notes }) =>
       hours
         ? w.days.flatMap((d, n) =>
-            row.minutes[n] && !d.closed && !this.isAhead(d.day)
-              ? [{ ...this.cell(row, d.day, clock(row.minutes[n])), note: notes ? row.note : undefined }]
+            row.minutes[n] && !d.closed && d.day <= this.today()
+              ? [typedCell(row, { day: d.day, stored: undefined }, clock(row.minutes[n]), notes ? row.note : undefined)]
               : [],
           )
         : [],
@@ -245,4 +177,8 @@ export class WeekSheetPage {
   }
 
   protected readonly says = formatMinutes;
+}
+
+function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, note?: string | null): TypedCell {
+  return { ticketId: row.ticketId, activityId: row.activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note };
 }

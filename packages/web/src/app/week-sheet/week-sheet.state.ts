@@ -20,7 +20,7 @@ export class WeekSheetState {
   private readonly which = new BehaviorSubject<string | undefined>(undefined);
   readonly again = new Subject<void>();
   private readonly sending = new Set<string>();
-  now: WeekSheetWire | undefined;
+  readonly sheet = signal<WeekSheetWire | undefined>(undefined);
   /** Rows stay where they were seen first, whatever is stored meanwhile. */
   private order: string[] = [];
   readonly cells = signal<readonly KeptCell[]>([]);
@@ -72,7 +72,8 @@ export class WeekSheetState {
   }
 
   inOrder<R extends RowHead>(rows: readonly R[]): R[] {
-    return [...rows].sort((a, b) => this.order.indexOf(keyOfRow(a)) - this.order.indexOf(keyOfRow(b)));
+    const places = new Map(this.order.map((key, n) => [key, n]));
+    return [...rows].sort((a, b) => places.get(keyOfRow(a))! - places.get(keyOfRow(b))!);
   }
 
   private place(rows: readonly RowHead[]): void {
@@ -114,10 +115,10 @@ export class WeekSheetState {
   }
 
   private take(sheet: WeekSheetWire): void {
-    const fresh = this.now?.days[0]?.day !== sheet.days[0]!.day;
-    this.now = sheet;
+    const fresh = this.sheet()?.days[0]?.day !== sheet.days[0]!.day;
     if (fresh) this.order = [];
     this.place(sheet.rows);
+    this.sheet.set(sheet);
     if (!fresh) return;
     const kept = this.kept.read(sheet.days[0]!.day);
     this.cells.set(kept.cells);
@@ -127,12 +128,9 @@ export class WeekSheetState {
   }
 
   private keep(): void {
-    const there = new Set(this.now?.rows.map(keyOfRow));
+    const sheet = this.sheet();
+    const there = new Set(sheet?.rows.map(keyOfRow));
     this.rows.set(this.rows().filter((r) => !there.has(keyOfRow(r))));
-    if (this.now) this.kept.write(this.now.days[0]!.day, { cells: this.cells(), rows: this.rows() });
-  }
-
-  keptFor(cell: Parameters<typeof keyOfCell>[0]): KeptCell | undefined {
-    return this.cells().find((c) => keyOfCell(c) === keyOfCell(cell));
+    if (sheet) this.kept.write(sheet.days[0]!.day, { cells: this.cells(), rows: this.rows() });
   }
 }

@@ -8,9 +8,11 @@ import { createTransport } from 'nodemailer';
 import puppeteer from 'puppeteer-core';
 import { addWorkingSeconds, parseCalendar, workingSeconds } from '@core/calendars';
 import { solvePlan } from '@core/planning';
-import { parseInstant, plusSeconds } from '@core/time';
+import { parseInstant, parseLocalDate, plusSeconds } from '@core/time';
+import { rateEntry, type RateRule } from '@core/time-entries';
 import { makeUpProblem } from '../packages/core/src/planning/made-up-problems';
 import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/planning/make-plan';
+import { writtenDays } from './bench-written-days';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
@@ -118,6 +120,41 @@ function workingTime(): void {
   if (!Number.isFinite(sum)) throw new Error('nothing was counted');
 }
 
+/** Entries of 45 minutes over half a year, some across bands, by two dozen rules. */
+function ratedEntries(): void {
+  const calendar = parseCalendar({
+    name: 'bench',
+    zone: 'Europe/Dublin',
+    week: [...Array<string[]>(5).fill(['08:30-12:30', '13:15-17:30']), [], []],
+    dates: {},
+  });
+  const rules = Array.from({ length: 24 }, (_, n): RateRule => ({
+    id: String(n),
+    level: n % 2 ? 'default' : 'client',
+    gradeId: `grade ${n % 6}`,
+    activityId: n % 3 ? null : 'remote',
+    band: null,
+    rate: String(70 + n),
+    from: parseLocalDate('2025-01-01'),
+    to: null,
+  }));
+  const bands = { 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } };
+  const rounding = { increment: 15, mode: 'up' as const, minimum: 15 };
+  const activity = { id: 'remote', name: 'remote', rounding, pricing: { factor: '1' }, callOutFee: null };
+  const start = parseInstant('2026-03-02T08:30:00Z');
+  const count = 300_000;
+  let began = performance.now();
+  for (let i = -50_000; i < count; i++) {
+    if (i === 0) began = performance.now();
+    const from = plusSeconds(start, (Math.abs(i) * 7919) % 16_000_000);
+    rateEntry(
+      { from, to: plusSeconds(from, 2700), minutes: 45, gradeId: `grade ${Math.abs(i) % 6}`, activity },
+      { calendar, currency: 'EUR', rules, bands },
+    );
+  }
+  say('entries rated, a second', Math.round(count / ((performance.now() - began) / 1000)).toLocaleString('en'));
+}
+
 /** A day of 50 technicians and 500 pieces of work, with the worker's own rounds and time allowed. */
 function planOfTheDay(): void {
   let state = 5 * 2_654_435_761 + 1;
@@ -176,6 +213,7 @@ async function firstLoad(port: number): Promise<void> {
 }
 
 workingTime();
+ratedEntries();
 planOfTheDay();
 const url = await makeDatabase('bench_drumline');
 const knex = openDatabase(url, 2);
@@ -183,6 +221,14 @@ await migrate(knex, url);
 const began = performance.now();
 await loadDemo(knex, { real: parseInstant('2026-11-24T10:40:00Z'), days: 90 });
 say('the demo of 90 days, seconds to load', ((performance.now() - began) / 1000).toFixed(1));
+for (const [what, without] of [
+  ['', []],
+  [', without bookings', ['booking' as const]],
+] as const) {
+  const { covered, apart, minutes } = await writtenDays(knex, without);
+  say(`of ${minutes} min recorded in four weeks, covered by proposals${what}`, covered.toFixed(2));
+  say(`minutes apart by ticket and day, as a share of them${what}`, apart.toFixed(2));
+}
 await knex.destroy();
 const { child, port, smtpPort } = await startBuilt(url);
 await firstLoad(port);

@@ -1,7 +1,8 @@
 import { Big } from 'big.js';
 import { step, type Explanation } from '../explanation';
 import { formatMoney, roundToMinor, type Currency, type DecimalText, type Money } from '../money';
-import { dateOf, formatMinutes, type Instant } from '../time';
+import { formatMinutes, type Instant } from '../time';
+import { bandDayAt } from './band-days';
 import type { WeeklyCalendar } from '../calendars';
 import { chooseRate } from './choose-rate';
 import type { Activity, BandPricing, Pricing, RateRule, TimeBand } from './rate-card';
@@ -55,13 +56,14 @@ export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
     step(`rounded ${mode} to ${increment} min, at least ${minimum} min`, formatMinutes(billedMinutes)),
   ];
   const parts: RatedPart[] = [];
+  const on = bandDayAt(book.calendar, entry.from).date;
   for (const [i, stretch] of stretches.entries()) {
     if (minutes[i] === 0) continue;
     const rule = chooseRate(book.rules, {
       gradeId: entry.gradeId,
       activityId: entry.activity.id,
       band: stretch.band,
-      on: dateOf(entry.from, book.calendar.zone),
+      on,
     });
     if (!rule)
       return { is: 'no rate', explanation: [...explanation, step(`no rate for this grade, ${entry.activity.name}, ${stretch.band}`)] };

@@ -1,6 +1,6 @@
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { canBeTaken } from '@core/openings';
+import { canBeTaken, heldUntil } from '@core/openings';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { parseZone, sayMoment, type Instant, type Zone } from '@core/time';
 import type { App } from '../app/app';
@@ -37,7 +37,13 @@ interface Shown {
   readonly set: Columns;
   readonly zone: Zone;
   readonly client: string;
-  readonly openings: readonly { readonly id: string; readonly says: string; readonly canBe: boolean }[];
+  readonly openings: readonly {
+    readonly id: string;
+    readonly says: string;
+    readonly canBe: boolean;
+    /** Its own last call, where that comes before the set's end. */
+    readonly lastCall: string | null;
+  }[];
 }
 
 async function read(app: App, token: string): Promise<Shown | undefined> {
@@ -70,8 +76,14 @@ async function read(app: App, token: string): Promise<Shown | undefined> {
         b['state'] === 'planned' &&
         b['tentative'] &&
         canBeTaken(set['held_until'], b['starts_at'] as Instant, now),
+      lastCall: lastCall(set['held_until'], b['starts_at'], zone),
     })),
   };
+}
+
+function lastCall(setUntil: Instant, begins: Instant, zone: Zone): string | null {
+  const until = heldUntil(setUntil, begins);
+  return until < setUntil ? sayMoment(until, zone) : null;
 }
 
 function says(b: Columns, zone: Zone): string {
@@ -108,7 +120,7 @@ async function body(app: App, { set, zone, openings }: Shown, until: string): Pr
     return '<p class="status">These times are no longer held for you.</p><p>Answer our mail, and we will send you others.</p>';
   const choices = openings.map((o) =>
     o.canBe
-      ? `<form method="post"><input type="hidden" name="take" value="${o.id}"><button>${escaped(o.says)}</button></form>`
+      ? `<form method="post"><input type="hidden" name="take" value="${o.id}"><button>${escaped(o.says)}</button>${o.lastCall ? `<p class="soft">to be taken by ${escaped(o.lastCall)}</p>` : ''}</form>`
       : `<p class="soft"><s>${escaped(o.says)}</s> is gone</p>`,
   );
   return `<p>Which of these suits you best? We hold them for you until ${escaped(until)}.</p>${choices.join('')}

@@ -3,7 +3,6 @@ import {
   count,
   date,
   defineRoutes,
-  durationTyped,
   id,
   instant,
   list,
@@ -16,6 +15,7 @@ import {
   yes,
   type Wire,
 } from '../routes';
+import { entryFormSchema } from '../time-entries';
 import { EVIDENCE } from './evidence';
 
 const MOST_AT_ONCE = 60;
@@ -35,14 +35,10 @@ export const proposedEntrySchema = record({
   why: why(),
 });
 export type ProposedEntryWire = Wire<typeof proposedEntrySchema>;
-export const acceptedEntrySchema = record({
-  key: text(80),
-  ticketId: optionalId(),
-  startsAt: instant(),
-  duration: durationTyped(),
-  activityId: id(),
-  note: optionalText(2000),
-});
+/** An entry as it is to be recorded, by the same rules as one that is typed. */
+export const acceptedEntrySchema = entryFormSchema
+  .pick(['ticketId', 'startsAt', 'duration', 'activityId', 'note'])
+  .shape({ key: text(80) });
 
 export const proposedEntryRoutes = defineRoutes({
   listProposedEntries: {

@@ -12,6 +12,7 @@ import { Shortcuts } from '../shell/shortcuts';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
+import { saySpan, shortDay } from '../ui/time-format';
 import { sideBySide, type Placed } from './side-by-side';
 
 type Day = MyWeekWire['days'][number];
@@ -81,15 +82,10 @@ export class MyWeekPage {
   }
 
   protected title(w: MyWeekWire): string {
-    const [first, last] = [w.days[0]!.day, w.days[6]!.day];
-    const say = (day: string, month: boolean) =>
-      new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', ...(month ? { month: 'long' } : {}) }).format(Date.parse(`${day}T12:00:00Z`)); // prettier-ignore
-    return `${say(first, first.slice(0, 7) !== last.slice(0, 7))} to ${say(last, true)}`;
+    return saySpan(w.days[0]!.day, w.days[6]!.day);
   }
 
-  protected dayName(day: string): string {
-    return new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric' }).format(Date.parse(`${day}T12:00:00Z`));
-  }
+  protected readonly dayName = shortDay;
 
   protected figures(w: MyWeekWire, d: Day) {
     return w.lane.days.find((l) => l.day === d.day)!;

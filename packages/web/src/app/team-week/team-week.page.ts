@@ -7,10 +7,14 @@ import { teamWeekRoutes, type TeamWeekWire } from '@core/team-week';
 import { plusDays, type LocalDate } from '@core/time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
+import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
 import { MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
+import { isoDay, shortDay } from '../ui/time-format';
 
+/** So many are named; all stand in the table. */
+const NAMED = 6;
 type Person = TeamWeekWire['people'][number];
 
 /** A week of the team's time: what is expected and recorded by day, and who is not complete. */
@@ -60,7 +64,7 @@ type Person = TeamWeekWire['people'][number];
                   @for (d of p.days; track d.day) {
                     <td class="num mono" [title]="d.closed ? 'closed' : ''">
                       @if (d.expectedMinutes || d.recordedMinutes) {
-                        <span [class.late]="!d.ahead && d.recordedMinutes < d.expectedMinutes">{{
+                        <span [class.late]="isOver(d.day) && d.recordedMinutes < d.expectedMinutes">{{
                           d.recordedMinutes | minutes
                         }}</span><br /><span class="soft small">{{ d.closed ? 'closed, ' : '' }}of {{ d.expectedMinutes | minutes }}</span>
                       }
@@ -87,6 +91,7 @@ export class TeamWeekPage {
   readonly day = input<string>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
+  private readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly week$ = loading(
     combineLatest([toObservable(this.day), merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined))]).pipe(
@@ -108,12 +113,16 @@ export class TeamWeekPage {
   }
 
   protected names(people: readonly Person[]): string {
-    return people.map((p) => p.name).join(', ');
+    const more = people.length > NAMED ? [`and ${people.length - NAMED} more`] : [];
+    return [...people.slice(0, NAMED).map((p) => p.name), ...more].join(', ');
   }
 
-  protected dayName(day: string): string {
-    return new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric' }).format(Date.parse(`${day}T12:00:00Z`));
+  /** Today may still be filled. */
+  protected isOver(day: string): boolean {
+    return day < isoDay(this.session.now(), this.session.zone);
   }
+
+  protected readonly dayName = shortDay;
 
   protected recorded(p: Person): number {
     return p.days.reduce((sum, d) => sum + d.recordedMinutes, 0);

@@ -45,7 +45,7 @@ export function nearTime(at: number, now: number, zone: string): string {
 
 /** A date without a zone, such as 2026-11-24, as "24 Nov 2026". */
 export function plainDate(date: string): string {
-  return format('UTC', { day: 'numeric', month: 'short', year: 'numeric' }).format(Date.parse(`${date}T12:00:00Z`));
+  return format('UTC', { day: 'numeric', month: 'short', year: 'numeric' }).format(noon(date));
 }
 
 /** A moment on the wall clock of a zone, as `datetime-local` takes it: "2026-11-24T10:40". */
@@ -58,4 +58,18 @@ export function momentOf(wall: string, zone: string): string {
   const [day = '', time = ''] = wall.split('T');
   const [hour = 0, minute = 0] = time.split(':').map(Number);
   return formatInstant(instantAt(parseLocalDate(day), hour * 60 + minute, parseZone(zone)));
+}
+
+const noon = (day: string): number => Date.parse(`${day}T12:00:00Z`);
+
+/** A date as the head of a column: "Tue 24". @param day YYYY-MM-DD */
+export function shortDay(day: string): string {
+  return format('UTC', { weekday: 'short', day: 'numeric' }).format(noon(day));
+}
+
+/** A span of dates, both included: "23 to 29 November", "30 November to 6 December". */
+export function saySpan(first: string, last: string): string {
+  const month: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'long' };
+  const begins: Intl.DateTimeFormatOptions = first.slice(0, 7) === last.slice(0, 7) ? { day: 'numeric' } : month;
+  return `${format('UTC', begins).format(noon(first))} to ${format('UTC', month).format(noon(last))}`;
 }

@@ -10,7 +10,7 @@ import { csvText } from './csv';
 import { Field } from './field';
 import { FormState } from './form-state';
 import { loading } from './loading';
-import { isoDay, longDay, nearTime, plainDate } from './time-format';
+import { isoDay, longDay, nearTime, plainDate, saySpan, shortDay } from './time-format';
 import { splitQuoted } from '../tickets/message-body';
 
 const clock = (more: Partial<ClockWire>): ClockWire => ({
@@ -32,6 +32,14 @@ const clock = (more: Partial<ClockWire>): ClockWire => ({
   ...more,
 });
 const NOW = Date.parse('2026-11-24T10:40:00Z');
+
+describe('dates in words', () => {
+  it('name a day and a span of days, with the first month only where there are two', () => {
+    expect(shortDay('2026-11-24')).toBe('Tue 24');
+    expect(saySpan('2026-11-23', '2026-11-29')).toBe('23 to 29 November');
+    expect(saySpan('2026-11-30', '2026-12-06')).toBe('30 November to 6 December');
+  });
+});
 
 describe('the interface kit', () => {
   it('says a clock in words, in every state', () => {

@@ -1,5 +1,6 @@
 import { parseMinutes } from '@core/time';
 import { clock, type WeekRowWire, type WeekSheetWire } from '@core/week-sheet';
+import { shortDay } from '../ui/time-format';
 import { keyOfCell, type KeptCell, type RowHead } from './kept-cells';
 
 type Stored = WeekRowWire['cells'][number];
@@ -38,7 +39,6 @@ export interface Grid {
   readonly expected: number;
 }
 
-const NAME = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', weekday: 'short', day: 'numeric' });
 const WORKING_DAYS = 5;
 
 export function makeGrid(
@@ -60,7 +60,7 @@ export function makeGrid(
         stored,
         kept: own,
         readOnly: d.closed || d.day > today,
-        label: `${head.number ? `#${head.number}` : 'on no ticket'}, ${head.activity}, ${nameOf(d.day)}`,
+        label: `${head.number ? `#${head.number}` : 'on no ticket'}, ${head.activity}, ${shortDay(d.day)}`,
       };
     });
     return { head, cells, minutes: sum(cells.map((c) => c.minutes)) };
@@ -69,7 +69,7 @@ export function makeGrid(
     const minutes = sum(whole.map((r) => r.cells[n]!.minutes));
     return {
       day: d.day,
-      name: nameOf(d.day),
+      name: shortDay(d.day),
       says: d.holiday ?? (d.closed ? 'closed' : ''),
       closed: d.closed,
       expected: d.expectedMinutes,
@@ -84,10 +84,6 @@ export function makeGrid(
     minutes: sum(days.map((d) => d.minutes)),
     expected: sum(days.map((d) => d.expected)),
   };
-}
-
-function nameOf(day: string): string {
-  return NAME.format(Date.parse(`${day}T12:00:00Z`));
 }
 
 function sum(values: readonly number[]): number {

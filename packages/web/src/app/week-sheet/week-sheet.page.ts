@@ -11,7 +11,7 @@ import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
-import { isoDay } from '../ui/time-format';
+import { isoDay, saySpan } from '../ui/time-format';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
 import { keyOfRow, type RowHead } from './kept-cells';
 import { RowAdder } from './row-adder';
@@ -68,9 +68,7 @@ export class WeekSheetPage {
   }
 
   protected title(w: WeekSheetWire): string {
-    const say = (day: string) =>
-      new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'long' }).format(Date.parse(`${day}T12:00:00Z`));
-    return `${say(w.days[0]!.day)} to ${say(w.days[6]!.day)}`;
+    return saySpan(w.days[0]!.day, w.days[6]!.day);
   }
 
   protected show(queryParams: Record<string, string | undefined>): void {

@@ -37,6 +37,8 @@ export const meSchema = record({
   zone: text(),
   currency: currency(),
   demo: yes(),
+  /** Opening a ticket starts its timer. */
+  timerOnOpen: yes(),
   /** The server's clock, which the demo sets. */
   now: instant(),
 });

@@ -40,6 +40,12 @@ import { teamWeekRoutes } from '../team-week';
 import { weekSheetRoutes } from '../week-sheet';
 import { proposedEntryRoutes } from '../proposed-entries';
 import { planAndFactRoutes } from '../plan-and-fact';
+import { actionTimeRoutes } from '../action-time';
+import { internalWorkRoutes } from '../internal-work';
+import { approvalRoutes } from '../approval';
+import { expenseRoutes } from '../expenses';
+import { absenceRoutes } from '../absences';
+import { hoursRoutes } from '../hours';
 import { outsideCalendarRoutes } from '../outside-calendars';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
@@ -49,6 +55,12 @@ export const apiRoutes = {
   ...ticketRoutes,
   ...dispatchRoutes,
   ...timeRoutes,
+  ...approvalRoutes,
+  ...actionTimeRoutes,
+  ...internalWorkRoutes,
+  ...expenseRoutes,
+  ...absenceRoutes,
+  ...hoursRoutes,
   ...chargeRoutes,
   ...invoiceRoutes,
   ...clientRoutes,

@@ -30,9 +30,16 @@ export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = {
   reopen: 'proposed',
 };
 
-/** How quantities count: minutes are priced by the hour, pieces each. */
-export const UNIT_BASE = { MIN: 60, C62: 1 } as const;
+/** How quantities count: minutes are priced by the hour, pieces, kilometres and miles each. Codes of UN/ECE recommendation 20. */
+export const UNIT_BASE = { MIN: 60, C62: 1, KMT: 1, SMI: 1 } as const;
 export type ChargeUnit = keyof typeof UNIT_BASE;
+export const CHARGE_UNITS = Object.keys(UNIT_BASE) as ChargeUnit[];
+const UNIT_WORDS: Readonly<Record<Exclude<ChargeUnit, 'MIN'>, string>> = { C62: '', KMT: ' km', SMI: ' miles' };
+
+/** A quantity as people say it: "1 h 30", "2", "42 km". */
+export function sayQuantity(quantity: DecimalText, unit: ChargeUnit): string {
+  return unit === 'MIN' ? formatMinutes(Number(quantity)) : `${quantity}${UNIT_WORDS[unit]}`;
+}
 
 /** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
 export function chargeAmount(

@@ -18,7 +18,7 @@ import {
   why,
   type Wire,
 } from '../routes';
-import { CHARGE_KINDS, CHARGE_STATES } from './charge';
+import { CHARGE_KINDS, CHARGE_STATES, CHARGE_UNITS } from './charge';
 
 export const chargeSchema = record({
   id: id(),
@@ -33,7 +33,7 @@ export const chargeSchema = record({
   on: date(),
   description: text(500),
   quantity: decimal(),
-  unit: oneOf(['MIN', 'C62']),
+  unit: oneOf(CHARGE_UNITS),
   unitPrice: decimal(),
   net: amount(),
   taxPercent: decimal(),

@@ -1,3 +1,4 @@
+import { optionalActionTime } from '../action-time';
 import { array, boolean, number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { PRIORITIES } from '../priority';
@@ -315,9 +316,10 @@ export const dispatchRoutes = defineRoutes({
   finishBooking: {
     method: 'POST',
     path: '/bookings/:bookingId/done',
-    summary: 'Mark a booking done',
+    summary: 'Mark a booking done, with its time if wanted',
     permission: 'time.own',
     versioned: true,
+    body: record({ time: optionalActionTime() }),
     answer: done(),
   },
   listQuestions: {

@@ -1,3 +1,4 @@
+import { TIMED_ACTIONS } from '../action-time';
 import { CLOCK_NAMES } from '../clocks';
 import { count, defineRoutes, done, id, list, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../routes';
 import { array } from 'yup';
@@ -39,13 +40,19 @@ export const kindRuleSchema = record({
   offered: yes(),
   /** The promise of its tickets where the client has no policy of their own; none takes the house's. */
   policyId: optionalId(),
+  /** Actions that ask for their time. */
+  asksTime: list(oneOf(TIMED_ACTIONS)),
+  /** What may be chosen for time on it; all where none is named. */
+  activityIds: list(id()),
 });
 export type KindRuleWire = Wire<typeof kindRuleSchema>;
 export const houseSchema = record({
   provider: text(),
   zone: text(),
-  desks: list(record({ id: id(), name: text(), letter: text(1) })),
-  activities: list(record({ id: id(), name: text() })),
+  desks: list(record({ id: id(), name: text(), letter: text(1), usualActivityId: optionalId() })),
+  activities: list(record({ id: id(), name: text(), visit: yes() })),
+  /** What distances are measured in. */
+  distanceUnit: text(10),
   grades: list(record({ id: id(), name: text() })),
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
   policies: list(record({ name: text(), version: count(), targets: list(target) })),

@@ -1,4 +1,5 @@
 import type { Tax } from '../catalogue';
+import type { ChargeUnit } from '../charges';
 import type { DecimalText, Money } from '../money';
 import type { InvoiceLine } from './invoice';
 
@@ -6,7 +7,7 @@ export interface ChargeToInvoice {
   readonly id: string;
   readonly description: string;
   readonly quantity: DecimalText;
-  readonly unit: 'MIN' | 'C62';
+  readonly unit: ChargeUnit;
   readonly unitPrice: DecimalText;
   readonly net: Money;
   readonly tax: Tax;

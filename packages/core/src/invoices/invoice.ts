@@ -1,4 +1,5 @@
 import type { Tax } from '../catalogue';
+import type { ChargeUnit } from '../charges';
 import type { Currency, DecimalText, Money } from '../money';
 import type { LocalDate } from '../time';
 
@@ -7,7 +8,7 @@ export interface InvoiceLine {
   readonly description: string;
   readonly quantity: DecimalText;
   /** UN/ECE Recommendation 20: MIN minutes, priced by the hour; C62 pieces, priced each. */
-  readonly unit: 'MIN' | 'C62';
+  readonly unit: ChargeUnit;
   readonly unitPrice: DecimalText;
   readonly net: Money;
   readonly tax: Tax;

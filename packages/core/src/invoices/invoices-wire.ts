@@ -1,5 +1,6 @@
 import { array, string } from 'yup';
 import { TAX_CATEGORIES } from '../catalogue';
+import { CHARGE_UNITS } from '../charges';
 import {
   amount,
   count,
@@ -43,7 +44,7 @@ const lineFields = {
   position: count(),
   description: text(500),
   quantity: decimal(),
-  unit: oneOf(['MIN', 'C62']),
+  unit: oneOf(CHARGE_UNITS),
   unitPrice: decimal(),
   net: amount(),
   taxCategory: oneOf(TAX_CATEGORIES),

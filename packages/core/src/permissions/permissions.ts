@@ -17,6 +17,8 @@ export const PERMISSIONS = {
   'dispatch.read': DESK,
   'dispatch.book': ['service manager', 'dispatcher', 'administrator'],
   'time.own': DESK,
+  'time.approve': MANAGERS,
+  'expenses.pay': MONEY,
   'charges.read': [...MONEY, 'account manager'],
   'charges.decide': MONEY,
   'invoices.read': [...MONEY, 'account manager'],

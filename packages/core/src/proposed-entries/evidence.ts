@@ -10,6 +10,8 @@ export interface Evidence extends Interval {
   /** null for what belongs to no ticket, as appointments from elsewhere. */
   readonly ticketId: string | null;
   readonly says: string;
+  /** At the client's. */
+  readonly visit?: boolean;
 }
 
 /** Work of one stretch on one ticket, with all that shows it. */

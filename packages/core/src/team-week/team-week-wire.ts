@@ -10,6 +10,11 @@ export const teamWeekSchema = record({
       completeUpTo: optionalDate(),
       /** Whether all their days that have come, with anything expected, lie before what is declared complete. */
       complete: yes(),
+      /** Entries and expenses of the week that wait for approval, how many of them look odd, and what was returned and not changed yet. */
+      waiting: count(),
+      odd: count(),
+      returned: count(),
+      approvedMinutes: count(),
       days: list(record({ day: date(), expectedMinutes: count(), recordedMinutes: count(), closed: yes(), ahead: yes() })),
     }),
   ),

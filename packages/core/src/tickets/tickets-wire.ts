@@ -1,3 +1,4 @@
+import { optionalActionTime } from '../action-time';
 import { array, number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
@@ -278,6 +279,7 @@ export const statusSchema = record({
   ownStatusId: optionalId().default(null),
   /** Why it is resolved though something stands in the way; needs the permission for that. */
   override: string().trim().nullable().max(500).default(null),
+  time: optionalActionTime(),
 });
 export const callSchema = record({
   way: oneOf(['in', 'out']),
@@ -287,6 +289,7 @@ export const callSchema = record({
   at: optionalInstant(),
   /** Puts a call on the person's own day. */
   callBackAt: optionalInstant(),
+  time: optionalActionTime(),
 });
 export type CallForm = Wire<typeof callSchema>;
 export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
@@ -297,12 +300,13 @@ const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldes
 const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
 export const replySchema = record({
   text: text(50_000),
+  time: optionalActionTime(),
   cc: array(string().defined().email('write an address')).defined().max(20),
   then: optionalOneOf(STATUSES),
   seenMessageId: optionalId(),
   uploadIds: uploadIds(),
 });
-export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds() });
+export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds(), time: optionalActionTime() });
 const padCell = record({
   impact: oneOf(IMPACTS),
   urgency: oneOf(URGENCIES),

@@ -5,4 +5,5 @@ export * from './round-minutes';
 export * from './rate-entry';
 export * from './call-out-fee';
 export * from './open-time';
+export * from './approval';
 export * from './time-entries-wire';

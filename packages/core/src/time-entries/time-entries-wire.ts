@@ -1,4 +1,5 @@
-import { string } from 'yup';
+import { string, type Schema } from 'yup';
+import { APPROVALS } from './approval';
 import type { Beat } from '../dispatch';
 import {
   amount,
@@ -11,6 +12,7 @@ import {
   instant,
   list,
   nothing,
+  oneOf,
   optionalDate,
   optionalDay,
   optionalId,
@@ -23,6 +25,16 @@ import {
   yes,
   type Wire,
 } from '../routes';
+
+const MOST_DISTANCE = 9999;
+/** What may be left out of a form; it is then none. */
+const leftOut = <S extends Schema>(schema: S) => schema.optional() as ReturnType<S['optional']>;
+const distanceTyped = () =>
+  optionalText(8).test(
+    'distance',
+    `a distance such as 42 or 42.5, up to ${MOST_DISTANCE}`,
+    (v) => !v || (/^\d{1,4}(\.\d)?$/.test(v) && Number(v) > 0),
+  );
 
 export const timerSchema = record({
   id: id(),
@@ -44,7 +56,13 @@ export const entryFormSchema = record({
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
-});
+  /** Named work of the provider's own, on no ticket. */
+  internalId: leftOut(optionalId()),
+  /** For the provider's own eyes. */
+  insideNote: leftOut(optionalText(2000)),
+  /** How far it was, in the house's unit, with one place. */
+  distance: leftOut(distanceTyped()),
+}).test('one work', 'a ticket or internal work, not both', ({ ticketId, internalId }) => !ticketId || !internalId);
 export type EntryForm = Wire<typeof entryFormSchema>;
 export const entryEffectSchema = record({
   amount: amount().nullable(),
@@ -69,8 +87,17 @@ export const entrySchema = record({
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(),
+  internalId: optionalId(),
+  internal: optionalText(),
+  insideNote: optionalText(2000),
+  distance: optionalText(8),
   effect: entryEffectSchema,
   frozen: yes(),
+  approval: oneOf(APPROVALS),
+  /** What a manager said when they returned it. */
+  remark: optionalText(500),
+  /** It puts right an entry that was approved; its minutes are the difference. */
+  corrects: yes(),
 });
 export type EntryWire = Wire<typeof entrySchema>;
 export const daySheetSchema = record({
@@ -140,6 +167,22 @@ export const timeRoutes = defineRoutes({
     summary: 'Pause a timer',
     permission: 'time.own',
     answer: record({ id: id() }),
+  },
+  moveTimer: {
+    method: 'POST',
+    path: '/timers/:timerId/move',
+    summary: 'Move what a timer counted to another ticket; added to what stands there',
+    permission: 'time.own',
+    body: record({ ticketId: id() }),
+    answer: record({ id: id() }),
+  },
+  setTimerOnOpen: {
+    method: 'PUT',
+    path: '/timers/on-open',
+    summary: 'Say whether opening a ticket starts its timer',
+    permission: 'time.own',
+    body: record({ on: yes() }),
+    answer: nothing(),
   },
   discardTimer: { method: 'DELETE', path: '/timers/:timerId', summary: 'Throw a timer away', permission: 'time.own', answer: nothing() },
   logTimer: {

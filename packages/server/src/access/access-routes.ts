@@ -20,6 +20,7 @@ export function bindAccess(app: App) {
         zone: app.house.house.zone,
         currency: app.house.house.currency,
         demo: app.house.house.isDemo,
+        timerOnOpen: (await db('person').where({ id: actor.personId }).first('timer_on_open')).timer_on_open,
         now: formatInstant(now),
       };
     },

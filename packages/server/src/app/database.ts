@@ -21,6 +21,10 @@ import * as viewReach from '../../migrations/20261123T2900-view-reach';
 import * as dispatch from '../../migrations/20261123T3000-dispatch';
 import * as outsideCalendars from '../../migrations/20261124T0200-outside-calendars';
 import * as time from '../../migrations/20261124T0300-time';
+import * as approval from '../../migrations/20261124T0400-approval';
+import * as expenses from '../../migrations/20261124T0500-expenses';
+import * as absences from '../../migrations/20261124T0600-absences';
+import * as asWorkHappens from '../../migrations/20261124T0700-as-work-happens';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -58,6 +62,10 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261124T0100-openings': openings,
   '20261124T0200-outside-calendars': outsideCalendars,
   '20261124T0300-time': time,
+  '20261124T0400-approval': approval,
+  '20261124T0500-expenses': expenses,
+  '20261124T0600-absences': absences,
+  '20261124T0700-as-work-happens': asWorkHappens,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -10,6 +10,11 @@ import pg from 'pg';
 import { pinoHttp } from 'pino-http';
 import { bindAccess } from '../access/access-routes';
 import { identify } from '../access/identify';
+import { bindActionTime } from '../action-time/action-time-routes';
+import { bindInternalWork } from '../internal-work/internal-work-routes';
+import { bindApproval } from '../approval/approval-routes';
+import { bindAbsences } from '../absences/absences-routes';
+import { bindHours } from '../hours/hours-routes';
 import { bindAssets } from '../assets/assets-routes';
 import { bindCalendars } from '../calendars/calendars-routes';
 import { bindCanned } from '../canned/canned-routes';
@@ -26,6 +31,7 @@ import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
 import { bindProposedEntries } from '../proposed-entries/proposed-entries-routes';
 import { bindWeekSheet } from '../week-sheet/week-sheet-routes';
 import { bindTeamWeek } from '../team-week/team-week-routes';
+import { bindExpenses } from '../expenses/expenses-routes';
 import { openingsPages } from '../openings/openings-page';
 import { bindTravel } from '../travel/travel-routes';
 import { bindEscalation } from '../escalation/escalation-routes';
@@ -66,6 +72,12 @@ const BIND = [
   bindTickets,
   bindDispatch,
   bindTimeEntries,
+  bindApproval,
+  bindActionTime,
+  bindInternalWork,
+  bindExpenses,
+  bindAbsences,
+  bindHours,
   bindCharges,
   bindInvoices,
   bindClients,

@@ -14,7 +14,20 @@ export interface Actor {
 
 export interface Told {
   readonly subject:
-    'ticket' | 'client' | 'contact' | 'asset' | 'item' | 'charge' | 'invoice' | 'booking' | 'timer' | 'entry' | 'person' | 'house';
+    | 'ticket'
+    | 'client'
+    | 'contact'
+    | 'asset'
+    | 'item'
+    | 'charge'
+    | 'invoice'
+    | 'booking'
+    | 'timer'
+    | 'entry'
+    | 'expense'
+    | 'absence'
+    | 'person'
+    | 'house';
   readonly id: string;
   /** What happened, as the story shows it after the person's name: "routed to Support". */
   readonly what: string;

@@ -2,12 +2,18 @@ import { chargeAmount, taxOfCharge } from '@core/charges';
 import { callOutFeesDue, type VisitEntry } from '@core/time-entries';
 import { dateOf, formatMinutes, type LocalDate } from '@core/time';
 import { step } from '@core/explanation';
+import { worthOfDistance } from '@core/expenses';
+import { majorOf } from '@core/money';
+import type { Columns } from '../app/database';
+import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
-import { effectOfEntry } from '../time-entries/recorded-entry';
+import { effectOfRow } from '../time-entries/effect-of-row';
+import type { EntryEffect } from '../time-entries/recorded-entry';
 
 const NO_NOTE = 'no note';
 const NO_RATE = 'no rate';
+const CORRECTION = 'correction';
 const LONG = 'over 8 hours';
 const LONG_MINUTES = 480;
 
@@ -43,7 +49,7 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
       visit.map((v) => v.id),
     )
     .select('e.*', 't.kind', 't.subject', 't.division_id', 'p.name as person', 'c.tax_exempt');
-  const counted = rows.filter((r) => r.removed_at === null && r.billable && r.client_id !== null);
+  const counted = rows.filter((r) => r.removed_at === null && r.billable && r.client_id !== null && r.corrects === null);
   const fees = callOutFeesDue(
     counted.map((r): VisitEntry => ({
       id: r.id,
@@ -57,51 +63,46 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
   for (const row of rows) if (!(await isFrozen(work, row.id))) await replaceCharges(work, book, row, fees.has(row.id));
 }
 
-async function replaceCharges(work: Work, book: HouseBook, row: Record<string, never>, withFee: boolean): Promise<void> {
-  const get = <T>(name: string) => row[name] as T;
-  await work
-    .tx('charge')
-    .where({ time_entry_id: get('id'), state: 'proposed' })
-    .delete();
-  if (get('removed_at') !== null || get('client_id') === null) return;
-  const effect = await effectOfEntry(work.tx, book, {
-    from: get('starts_at'),
-    to: get('ends_at'),
-    minutes: get('minutes'),
-    gradeId: get('grade_id'),
-    activityId: get('activity_id'),
-    billable: get('billable'),
-    clientId: get('client_id'),
-    ticketKind: get('kind'),
-  });
-  const noRate = effect.amount === null && effect.sentence.startsWith('no rate');
-  if (effect.amount === null && !noRate) return;
-  const activity = book.activity(get('activity_id'))!;
-  const tax = taxOfCharge(book.house.labourTax, get('tax_exempt'));
-  const odd = [
-    ...(get<string | null>('note') ? [] : [NO_NOTE]),
-    ...(noRate ? [NO_RATE] : []),
-    ...(get<number>('minutes') > LONG_MINUTES ? [LONG] : []),
-  ];
-  const on: LocalDate = dateOf(get('starts_at'), book.house.zone);
-  const common = {
-    division_id: get('division_id'),
-    client_id: get('client_id'),
-    ticket_id: get('ticket_id'),
-    time_entry_id: get('id'),
-    person_id: get('person_id'),
-    on_date: on,
+async function replaceCharges(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<void> {
+  await work.tx('charge').where({ time_entry_id: row['id'], state: 'proposed' }).delete();
+  if (row['removed_at'] !== null || row['client_id'] === null) return;
+  const effect = await effectOfRow(work.tx, book, row);
+  const charges = row['corrects']
+    ? correctionCharges(row, effect)
+    : [...labourCharges(book, row, effect), ...(await visitCharges(work, book, row, withFee)), ...distanceCharges(book, row)];
+  if (charges.length) await work.tx('charge').insert(charges.map((c) => ({ ...commonOf(book, row), ...c, odd: c['odd'] ?? oddOf(row) })));
+  await work.emit('charge', null);
+}
+
+function commonOf(book: HouseBook, row: Columns) {
+  const tax = taxOfCharge(book.house.labourTax, row['tax_exempt']);
+  return {
+    division_id: row['division_id'],
+    client_id: row['client_id'],
+    ticket_id: row['ticket_id'],
+    time_entry_id: row['id'],
+    person_id: row['person_id'],
+    on_date: dateOf(row['starts_at'], book.house.zone),
     currency: book.house.currency,
     tax_category: tax.category,
     tax_percent: tax.percent,
-    odd,
   };
-  const parts = noRate ? [{ band: 'working hours', minutes: get<number>('minutes'), rate: '0', net: { minor: 0 } }] : effect.parts;
-  const charges: Record<string, unknown>[] = parts.map((part, i) => ({
-    ...common,
+}
+
+function oddOf(row: Columns): string[] {
+  return [...(row['note'] ? [] : [NO_NOTE]), ...(row['minutes'] > LONG_MINUTES ? [LONG] : [])];
+}
+
+function labourCharges(book: HouseBook, row: Columns, effect: EntryEffect): Columns[] {
+  const noRate = effect.amount === null && effect.sentence.startsWith('no rate');
+  if (effect.amount === null && !noRate) return [];
+  const parts = noRate ? [{ band: 'working hours', minutes: row['minutes'], rate: '0', net: { minor: 0 } }] : effect.parts;
+  const odd = [...oddOf(row), ...(noRate ? [NO_RATE] : [])];
+  return parts.map((part, i) => ({
     kind: 'labour',
     part: i,
-    description: `${get<string>('person')}, ${activity.name}, ${part.band}: ${get<string | null>('note') ?? get<string>('subject')}`.slice(
+    odd,
+    description: `${row['person']}, ${book.activity(row['activity_id'])!.name}, ${part.band}: ${row['note'] ?? row['subject']}`.slice(
       0,
       500,
     ),
@@ -111,30 +112,82 @@ async function replaceCharges(work: Work, book: HouseBook, row: Record<string, n
     net_minor: part.net.minor,
     explanation: JSON.stringify(effect.why),
   }));
-  if (withFee && activity.callOutFee !== null && !(await feeStands(work, row, on))) {
-    const { net, explanation } = chargeAmount('1', 'C62', activity.callOutFee, book.house.currency);
-    charges.push({
-      ...common,
+}
+
+/** A price is never below nothing; what is given back has a quantity below nothing. Source: EN 16931, BR-27. */
+function correctionCharges(row: Columns, { amount, why }: EntryEffect): Columns[] {
+  if (!amount || amount.minor === 0) return [];
+  return [
+    {
+      kind: 'labour',
+      part: 0,
+      odd: [CORRECTION],
+      description: `Correction, ${row['person']}: ${row['note'] ?? row['subject']}`.slice(0, 500),
+      quantity: Math.sign(amount.minor),
+      unit: 'C62',
+      unit_price: majorOf({ ...amount, minor: Math.abs(amount.minor) }).toFixed(),
+      net_minor: amount.minor,
+      explanation: JSON.stringify(why),
+    },
+  ];
+}
+
+/** The call-out fee of the visit that an entry begins. */
+async function visitCharges(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<Columns[]> {
+  const activity = book.activity(row['activity_id'])!;
+  if (
+    !withFee ||
+    activity.callOutFee === null ||
+    !isCharged(row) ||
+    (await feeStands(work, row, dateOf(row['starts_at'], book.house.zone)))
+  )
+    return [];
+  const { net, explanation } = chargeAmount('1', 'C62', activity.callOutFee, book.house.currency);
+  return [
+    {
       kind: 'fee',
       part: 99,
-      description: `Call-out, ${get<string>('person')}`,
+      description: `Call-out, ${row['person']}`,
       quantity: 1,
       unit: 'C62',
       unit_price: activity.callOutFee,
       net_minor: net.minor,
       explanation: JSON.stringify([
         step('first entry of a visit: call-out fee', activity.callOutFee),
-        step('worked', formatMinutes(get('minutes'))),
+        step('worked', formatMinutes(row['minutes'])),
         ...explanation,
       ]),
-    });
-  }
-  if (charges.length) await work.tx('charge').insert(charges);
-  await work.emit('charge', null);
+    },
+  ];
+}
+
+/** The way there, at the house's rate for one unit of it. */
+function distanceCharges(book: HouseBook, row: Columns): Columns[] {
+  const { unit, rate } = book.house.distance;
+  if (row['distance'] === null || Number(rate) === 0 || !isCharged(row)) return [];
+  const distance = plainDecimal(row['distance']);
+  const { net, explanation } = worthOfDistance(distance, rate, { unit, currency: book.house.currency });
+  return [
+    {
+      kind: 'expense',
+      part: 98,
+      description: `Travel, ${row['person']}, ${distance} ${unit}`,
+      quantity: distance,
+      unit: unit === 'km' ? 'KMT' : 'SMI',
+      unit_price: rate,
+      net_minor: net.minor,
+      explanation: JSON.stringify(explanation),
+    },
+  ];
+}
+
+/** Whether time on this is charged at all, flat-fee jobs and internal tickets left out. */
+function isCharged(row: Columns): boolean {
+  return row['billable'] && row['kind'] !== 'internal' && row['kind'] !== 'flat-fee job';
 }
 
 /** Whether a decided entry of the same visit carries the fee already. */
-async function feeStands(work: Work, row: Record<string, never>, on: LocalDate): Promise<boolean> {
+async function feeStands(work: Work, row: Columns, on: LocalDate): Promise<boolean> {
   return Boolean(
     await work
       .tx('charge')

@@ -2,6 +2,7 @@ import { dispatchRoutes } from '@core/dispatch';
 import { isRefusal, refuse } from '@core/outcome';
 import { dateOf, formatInstant, parseLocalDate, plusSeconds } from '@core/time';
 import type { App } from '../app/app';
+import { withTime } from '../action-time/with-time';
 import { bindRoutes } from '../app/bind-routes';
 import { at } from '../app/database';
 import { bookTicket } from './book-ticket';
@@ -87,7 +88,12 @@ export function bindDispatch(app: App) {
       if (body.tellClient) await tellClient(app, work, params.bookingId, `${actor.name} has begun to work on it.`);
       return { id: begun.id, version: begun.version };
     },
-    finishBooking: ({ work, params, version }) => setBookingState(work, house, params.bookingId, version, 'done'),
+    finishBooking: async ({ work, params, version, body }) => {
+      const finish = () => setBookingState(work, house, params.bookingId, version, 'done');
+      const booking = await work.tx('booking').where({ id: params.bookingId }).first('ticket_id', 'on_site', 'person_id');
+      if (!booking || booking.person_id !== work.actor.personId || (!booking.on_site && !body.time)) return finish();
+      return withTime(work, house, { ticketId: booking.ticket_id, action: 'visit', time: body.time, note: 'visit' }, finish);
+    },
     listQuestions: async ({ db, actor, now }) => {
       const asked = await readQuestions(db, house.house.zone, actor.personId!, at(plusSeconds(now, -ASKED_DAYS * 86_400)));
       return {

@@ -3,7 +3,7 @@ import { type Columns } from '../app/database';
 import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
-import { startTimer } from '../time-entries/record-time';
+import { startTimer } from '../time-entries/timers';
 import { endOpeningsOf } from '../openings/end-openings';
 import { keepChange } from './booking-store';
 

@@ -1,3 +1,4 @@
+import type { TimedAction } from '@core/action-time';
 import {
   parseCalendar,
   replaceCalendar,
@@ -8,6 +9,7 @@ import {
 } from '@core/calendars';
 import type { Tax } from '@core/catalogue';
 import { CLOCK_NAMES, TARGET_CALENDARS, type Policy, type PolicyTargets, type Target } from '@core/clocks';
+import type { DistanceSettings } from '@core/expenses';
 import type { Seller } from '@core/invoices';
 import type { Currency } from '@core/money';
 import { PRIORITIES, type Priority, type PriorityMatrix } from '@core/priority';
@@ -16,6 +18,7 @@ import type { ClosingBook, ClosingCheck, Kind, OwnCondition } from '@core/ticket
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
 import type { Db } from '../app/database';
+import { plainDecimal } from '../app/plain-decimal';
 
 /** A version of a policy as it is kept, with its name. */
 export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
@@ -24,6 +27,8 @@ export interface KindRule {
   readonly kind: Kind;
   readonly offered: boolean;
   readonly policyId: string | null;
+  readonly asksTime: readonly TimedAction[];
+  readonly activityIds: readonly string[];
 }
 
 export interface House {
@@ -52,6 +57,8 @@ export interface House {
   /** At how many unanswered messages the on-call person is rung, and after how many minutes others are. */
   readonly escalateAfterMessages: number;
   readonly escalateAgainMinutes: number;
+  /** What distances are measured in, charged at and paid back at. */
+  readonly distance: DistanceSettings;
   readonly clockOffsetSeconds: number;
   readonly isDemo: boolean;
 }
@@ -88,7 +95,13 @@ export class HouseBook {
       .whereNull('archived_at')
       .orderBy('name')
       .select('id', 'name', 'kinds', 'moves', 'rule');
-    const kinds = await db('kind_rule').select('kind', 'offered', 'policy_id as policyId');
+    const kinds = await db('kind_rule').select(
+      'kind',
+      'offered',
+      'policy_id as policyId',
+      'asks_time as asksTime',
+      'activity_ids as activityIds',
+    );
     this.known = {
       provider: h.provider,
       zone: parseZone(h.zone),
@@ -108,6 +121,7 @@ export class HouseBook {
       reopenDays: h.reopen_days,
       escalateAfterMessages: h.escalate_after_messages,
       escalateAgainMinutes: h.escalate_again_minutes,
+      distance: { unit: h.distance_unit, rate: plainDecimal(h.distance_rate), paidBack: plainDecimal(h.distance_paid_back) },
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };
@@ -135,7 +149,7 @@ export class HouseBook {
   }
 
   kindRule(kind: Kind): KindRule {
-    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, policyId: null };
+    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, policyId: null, asksTime: [], activityIds: [] };
   }
 
   calendar(id: string): WeeklyCalendar {

@@ -13,8 +13,8 @@ export function bindHouse(app: App) {
   return bindRoutes(app, houseRoutes, {
     getHouse: async ({ db }) => {
       const [desks, activities, grades, calendars, rates] = await Promise.all([
-        db('desk').orderBy('position').select('id', 'name', 'letter'),
-        db('activity').orderBy('position').select('id', 'name'),
+        db('desk').orderBy('position').select('id', 'name', 'letter', 'usual_activity_id as usualActivityId'),
+        db('activity').orderBy('position').select('id', 'name', 'visit'),
         db('grade').orderBy('position').select('id', 'name'),
         db('calendar').orderBy('name').select('id', 'name', 'written'),
         db('rate_rule as r')
@@ -29,6 +29,7 @@ export function bindHouse(app: App) {
         zone: app.house.house.zone,
         desks,
         activities,
+        distanceUnit: app.house.house.distance.unit,
         grades,
         calendars: calendars.map((c) => ({
           id: c.id,
@@ -49,8 +50,8 @@ export function bindHouse(app: App) {
           reopenDays: app.house.house.reopenDays,
         },
         kinds: SORTED_KINDS.map((kind) => {
-          const { offered, policyId } = app.house.kindRule(kind);
-          return { kind, offered, policyId };
+          const { offered, policyId, asksTime, activityIds } = app.house.kindRule(kind);
+          return { kind, offered, policyId, asksTime: [...asksTime], activityIds: [...activityIds] };
         }),
         rates: rates.map((r) => ({
           level: r.level,
@@ -80,7 +81,13 @@ export function bindHouse(app: App) {
       return {};
     },
     setKinds: async ({ work, body }) => {
-      const rows = body.kinds.map((k) => ({ kind: k.kind, offered: k.offered, policy_id: k.policyId }));
+      const rows = body.kinds.map((k) => ({
+        kind: k.kind,
+        offered: k.offered,
+        policy_id: k.policyId,
+        asks_time: k.asksTime,
+        activity_ids: k.activityIds,
+      }));
       if (rows.length) await work.tx('kind_rule').insert(rows).onConflict('kind').merge();
       const withheld: string[] = await work.tx('kind_rule').where({ offered: false }).pluck('kind');
       if (SORTED_KINDS.every((kind) => withheld.includes(kind)))

@@ -2,7 +2,7 @@ import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interface
 import { FONT, INK, pdfOf, RULED, SOFT } from '../app/documents/pdf';
 import type { IssuedInvoice, Party } from '@core/invoices';
 import { formatMoney, formatUnitPrice } from '@core/money';
-import { formatMinutes } from '@core/time';
+import { sayQuantity } from '@core/charges';
 
 /** The invoice as the client gets it: A4, one table of lines, tax by rate, what to pay and how. */
 export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
@@ -57,7 +57,7 @@ function lines(invoice: IssuedInvoice): Content {
   const body = invoice.lines.map((l): TableCell[] => [
     { text: String(l.position), color: SOFT },
     l.description,
-    right(l.unit === 'MIN' ? formatMinutes(Number(l.quantity)) : l.quantity, { noWrap: true }),
+    right(sayQuantity(l.quantity, l.unit), { noWrap: true }),
     right(`${formatUnitPrice(l.unitPrice, invoice.currency)}${l.unit === 'MIN' ? ' / h' : ''}`, { noWrap: true }),
     right(`${l.tax.percent} %`, { noWrap: true }),
     right(formatMoney(l.net), { noWrap: true }),

@@ -154,6 +154,8 @@ export function bindPeople(app: App) {
       return { id: row.id as string, bookings: n };
     },
     removeTimeOff: async ({ work, params }) => {
+      const asked = await work.tx('time_off').where({ id: params.timeOffId }).whereNotNull('absence_id').first('id');
+      if (asked) return refuse('not-possible-now', 'It is an approved absence. Take the approval back in Absences instead.');
       const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
       if (!gone) return { removed: 0 };
       await told(work, gone.person_id, 'took time away off again');

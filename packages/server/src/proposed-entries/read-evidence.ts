@@ -4,7 +4,7 @@ import { at, type Columns, type Db } from '../app/database';
 
 const MOST_WORDS = 200;
 /** What dispatch and the clockwork do to a ticket is told in its story too, and is nobody's work on it. */
-const NO_WORK = /^(recorded|removed|changed to|(tentatively )?booked|booking|took an opening|offered|openings ended)/;
+const NO_WORK = /^(recorded|corrected|removed|changed to|(tentatively )?booked|booking|took an opening|offered|openings ended)/;
 
 type Read = (db: Db, personId: string, span: Interval, now: Instant) => Promise<Evidence[]>;
 
@@ -44,6 +44,7 @@ const bookings: Read = async (db, personId, span, now) => {
     from: b['starts_at'],
     to: b['ends_at'],
     says: `${b['on_site'] ? 'on site, ' : ''}${b['state']}`,
+    visit: b['on_site'],
   }));
 };
 

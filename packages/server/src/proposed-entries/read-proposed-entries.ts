@@ -3,7 +3,7 @@ import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } 
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { spanOfDates } from '../people/read-work';
-import { ON_SITE, readUsualActivities, type UsualActivities } from '../time-entries/usual-activities';
+import { readUsualActivities, type UsualActivities } from '../time-entries/usual-activities';
 import { readEvidence } from './read-evidence';
 
 /** A person's day as it would be written, less what is recorded and what they said was no work. */
@@ -51,7 +51,7 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
 }
 
 function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: UsualActivities): ProposedEntryWire {
-  const visit = p.evidence.some((e) => e.is === 'booking' && e.says.startsWith(ON_SITE));
+  const visit = p.evidence.some((e) => e.visit);
   const said = p.evidence.find((e) => e.is === 'message' || e.is === 'call' || e.is === 'appointment')?.says;
   return {
     key: p.key,

@@ -1,8 +1,11 @@
-import { isRefusal, refuse } from '@core/outcome';
+import type { ActionTime, TimedAction } from '@core/action-time';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { ticketRoutes } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
+import { withTime } from '../action-time/with-time';
 import { changeRow } from '../app/change-row';
+import type { Work } from '../app/work';
 import { writeCall } from '../messages/write-call';
 import { addNote, replyToTicket, takeBackReply } from '../messages/write-messages';
 import { addChecklistItem, answerChecklistItem } from './checklist';
@@ -17,6 +20,14 @@ import { setNotWork, triageTicket, untriageTicket } from './triage-ticket';
 
 export function bindTickets(app: App) {
   const { house } = app;
+  /** What is work carries its time; a status that is no end of work carries none. */
+  const timed = <T>(
+    work: Work,
+    ticketId: string,
+    action: TimedAction | null,
+    { time, text }: { readonly time?: ActionTime | null | undefined; readonly text?: string },
+    act: () => Promise<Outcome<T>>,
+  ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action }, act) : act());
   return bindRoutes(app, ticketRoutes, {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
     getTicket: ({ db, params, now }) => readTicket(db, house, params.ticketId, now),
@@ -28,19 +39,23 @@ export function bindTickets(app: App) {
     restoreTicket: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, false),
     editTicket: ({ work, params, version, body }) => editTicket(work, house, params.ticketId, version, body),
     setTicketStatus: ({ work, params, version, body }) =>
-      setStatus(work, house, {
-        ticketId: params.ticketId,
-        version,
-        to: body.status,
-        holdReason: body.holdReason ?? null,
-        ownStatusId: body.ownStatusId ?? null,
-        override: body.override ?? null,
-      }),
+      timed(work, params.ticketId, body.status === 'resolved' ? 'resolve' : null, body, () =>
+        setStatus(work, house, {
+          ticketId: params.ticketId,
+          version,
+          to: body.status,
+          holdReason: body.holdReason ?? null,
+          ownStatusId: body.ownStatusId ?? null,
+          override: body.override ?? null,
+        }),
+      ),
     assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
-    replyToTicket: ({ work, params, body }) => replyToTicket(app, work, params.ticketId, body),
+    replyToTicket: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'reply', body, () => replyToTicket(app, work, params.ticketId, body)),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
-    addNote: ({ work, params, body }) => addNote(work, params.ticketId, body.text, body.uploadIds),
-    writeCall: ({ work, params, body }) => writeCall(work, house, params.ticketId, body),
+    addNote: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'note', body, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
+    writeCall: ({ work, params, body }) => timed(work, params.ticketId, 'call', body, () => writeCall(work, house, params.ticketId, body)),
     waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
     unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
     setResolution: async ({ work, params, version, body }) => {

@@ -13,12 +13,13 @@ import {
 } from '@core/time';
 import { openTime, overlapsOf, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
 import { at, wireAt, type Db } from '../app/database';
+import { plainDecimal } from '../app/plain-decimal';
 import { shownSpan, spanWire } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
 import { readWork } from '../people/read-work';
 import { siteOf } from '../tickets/ticket-list-read-model';
 import { readDayState } from './close-days';
-import { effectOfEntry } from './recorded-entry';
+import { effectOfRow } from './effect-of-row';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
   const { zone } = book.house;
@@ -123,6 +124,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
     .join('activity as a', 'a.id', 'e.activity_id')
     .leftJoin('ticket as t', 't.id', 'e.ticket_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
     .whereNull('e.removed_at');
   narrow(query as never);
   const rows = await query
@@ -135,20 +137,15 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       't.subject',
       't.kind',
       'c.name as client',
+      'iw.name as internal',
+      db.raw(
+        `(select d.remark from time_decision d where d.entry_id = e.id and d.decision = 'return' order by d.id desc limit 1) as remark`,
+      ),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
     );
   return Promise.all(
     rows.map(async (e) => {
-      const effect = await effectOfEntry(db, book, {
-        from: e.starts_at,
-        to: e.ends_at,
-        minutes: e.minutes,
-        gradeId: e.grade_id,
-        activityId: e.activity_id,
-        billable: e.billable,
-        clientId: e.client_id,
-        ticketKind: e.kind,
-      });
+      const effect = await effectOfRow(db, book, e);
       const entry: EntryWire = {
         id: e.id,
         version: e.version,
@@ -164,7 +161,14 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
         note: e.note,
         billable: e.billable,
         reason: e.reason,
+        internalId: e.internal_id,
+        internal: e.internal,
+        insideNote: e.inside_note,
+        distance: e.distance && plainDecimal(e.distance),
         frozen: e.frozen,
+        approval: e.approval,
+        remark: e.approval === 'returned' ? e.remark : null,
+        corrects: e.corrects !== null,
         effect: {
           amount: effect.amount,
           sentence: effect.sentence,

@@ -1,21 +1,29 @@
-import { isRefusal, refuse, type Outcome } from '@core/outcome';
-import { isEnded } from '@core/tickets';
+import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
+import type { Kind } from '@core/tickets';
 import { dateOf, parseInstant, parseMinutes, plusSeconds } from '@core/time';
 import type { EntryForm } from '@core/time-entries';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
+import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import { chargeEntry, isFrozen } from '../charges/charge-entry';
 import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
 import { refuseClosed } from './close-days';
-import { moveByFact } from '../tickets/move-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;
 const FROZEN = 'Its charge was decided on already. Take that decision back in charge review first.';
 
+const LOCKED = 'It is approved and locked. Correct it by a row of its own.';
+
+/** Who changes time: its own person, on days that are open, or somebody who approves time. */
+export type ChangedBy = 'own' | 'approver';
+
 interface EntryRow {
   readonly ticket_id: string | null;
+  readonly internal_id: string | null;
+  readonly inside_note: string | null;
+  readonly distance: string | null;
   readonly client_id: string | null;
   readonly starts_at: string;
   readonly ends_at: string;
@@ -26,18 +34,25 @@ interface EntryRow {
   readonly reason: string | null;
 }
 
-async function readForm(work: Work, book: HouseBook, form: EntryForm): Promise<Outcome<EntryRow>> {
+async function readForm(work: Work, book: HouseBook, form: EntryForm, by: ChangedBy): Promise<Outcome<EntryRow>> {
   const minutes = parseMinutes(form.duration)!;
   const from = parseInstant(form.startsAt);
   if (from > work.now) return refuse('invalid', 'Time is recorded once it is worked.', { startsAt: 'not in the future' });
   if (!book.activity(form.activityId))
     return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
-  const closed = await refuseClosed(work, [dateOf(from, book.house.zone)]);
+  const closed = by === 'own' ? await refuseClosed(work, [dateOf(from, book.house.zone)]) : undefined;
   if (closed) return closed;
-  const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id') : null;
+  if (form.internalId && !(await work.tx('internal_work').where({ id: form.internalId }).first('id')))
+    return refuse('invalid', 'There is no such internal work.', { internalId: 'choose one of the list' });
+  const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id', 'kind') : null;
   if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
+  const barred = ticket && barredActivity(book, ticket.kind, form.activityId);
+  if (barred) return barred;
   return {
     ticket_id: form.ticketId,
+    internal_id: form.internalId ?? null,
+    inside_note: form.insideNote || null,
+    distance: form.distance || null,
     client_id: ticket?.client_id ?? null,
     starts_at: at(from),
     ends_at: at(plusSeconds(from, minutes * 60)),
@@ -49,9 +64,19 @@ async function readForm(work: Work, book: HouseBook, form: EntryForm): Promise<O
   };
 }
 
+/** Kinds may leave only some activities to choose. */
+function barredActivity(book: HouseBook, kind: Kind | 'unsorted', activityId: string): Refusal | undefined {
+  const allowed = kind === 'unsorted' ? [] : book.kindRule(kind).activityIds;
+  if (!allowed.length || allowed.includes(activityId)) return undefined;
+  const names = allowed.map((id) => book.activity(id)?.name).join(', ');
+  return refuse('invalid', `${book.activity(activityId)!.name} is not for tickets of the kind ${kind}; ${names} are.`, {
+    activityId: `one of ${names}`,
+  });
+}
+
 /** Records time worked; what it charges is proposed in the same transaction. */
 export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Promise<Done> {
-  const row = await readForm(work, book, form);
+  const row = await readForm(work, book, form, 'own');
   if (isRefusal(row)) return row;
   const person = await work.tx('person').where({ id: work.actor.personId }).first('grade_id');
   if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
@@ -66,17 +91,36 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
   return entry;
 }
 
-export async function editEntry(work: Work, book: HouseBook, entryId: string, version: number, form: EntryForm): Promise<Done> {
-  const entry = await ownEntry(work, book, entryId);
+/** Which entry, as the one who changes it saw it. */
+export interface SeenEntry {
+  readonly id: string;
+  readonly version: number;
+  readonly by?: ChangedBy;
+}
+
+/** Changes an entry; one that was returned waits for approval again. What is left out of inside note and distance stays. */
+export async function editEntry(
+  work: Work,
+  book: HouseBook,
+  { id: entryId, version, by = 'own' }: SeenEntry,
+  form: EntryForm,
+): Promise<Done> {
+  const entry = await changeableEntry(work, book, entryId, by);
   if (isRefusal(entry)) return entry;
-  const row = await readForm(work, book, form);
+  const stays = {
+    insideNote: entry.inside_note,
+    distance: entry.distance && plainDecimal(entry.distance),
+    internalId: form.ticketId ? null : entry.internal_id,
+  };
+  const row = await readForm(work, book, { ...stays, ...given(form) }, by);
   if (isRefusal(row)) return row;
-  const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: row as unknown as Record<string, unknown> });
+  const set = { ...row, approval: 'open' };
+  const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
   if (isRefusal(changed)) return changed;
   await chargeEntry(work, book, entryId);
   // A changed entry may have left one ticket for another.
   for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
-    await fitBookings(work, book.house.zone, { ticketId, personId: work.actor.personId });
+    await fitBookings(work, book.house.zone, { ticketId, personId: entry.person_id });
   await work.tell({
     subject: 'entry',
     id: entryId,
@@ -88,7 +132,7 @@ export async function editEntry(work: Work, book: HouseBook, entryId: string, ve
 }
 
 export async function removeEntry(work: Work, book: HouseBook, entryId: string, version: number): Promise<Outcome<Record<string, never>>> {
-  const entry = await ownEntry(work, book, entryId);
+  const entry = await changeableEntry(work, book, entryId, 'own');
   if (isRefusal(entry)) return entry;
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
@@ -99,93 +143,26 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   return {};
 }
 
-async function ownEntry(work: Work, book: HouseBook, entryId: string): Promise<Outcome<{ minutes: number; ticket_id: string | null }>> {
-  const entry = await work
-    .tx('time_entry')
-    .where({ id: entryId })
-    .whereNull('removed_at')
-    .first('person_id', 'minutes', 'ticket_id', 'starts_at');
+interface Changeable {
+  readonly person_id: string;
+  readonly minutes: number;
+  readonly ticket_id: string | null;
+  readonly internal_id: string | null;
+  readonly inside_note: string | null;
+  readonly distance: string | null;
+}
+
+async function changeableEntry(work: Work, book: HouseBook, entryId: string, by: ChangedBy): Promise<Outcome<Changeable>> {
+  const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first();
   if (!entry) return refuse('not-found', 'There is no such time entry.');
-  if (entry.person_id !== work.actor.personId) return refuse('not-allowed', 'Time is changed by the one who recorded it.');
-  const closed = await refuseClosed(work, [dateOf(entry.starts_at, book.house.zone)]);
+  if (by === 'own' && entry.person_id !== work.actor.personId) return refuse('not-allowed', 'Time is changed by the one who recorded it.');
+  if (entry.approval === 'approved' || entry.corrects) return refuse('not-possible-now', LOCKED);
+  const closed = by === 'own' ? await refuseClosed(work, [dateOf(entry.starts_at, book.house.zone)]) : undefined;
   if (closed) return closed;
   return (await isFrozen(work, entryId)) ? refuse('not-possible-now', FROZEN) : entry;
 }
 
-/** Starts or resumes the timer of a ticket. One runs for a person; a running one pauses. */
-export async function startTimer(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
-  if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  await pauseRunning(work);
-  const personId = work.actor.personId;
-  const [timer] = await work
-    .tx('timer')
-    .insert({ person_id: personId, ticket_id: ticketId, started_at: at(work.now), running_since: at(work.now) })
-    .onConflict(['person_id', 'ticket_id'])
-    .merge({ running_since: at(work.now) })
-    .returning('id');
-  if (ticket.kind !== 'unsorted' && !isEnded(ticket.status) && ticket.status !== 'underway')
-    await moveByFact(work, book, ticketId, 'underway');
-  await work.emit('timer', timer.id);
-  return timer;
-}
-
-async function pauseRunning(work: Work): Promise<void> {
-  await work
-    .tx('timer')
-    .where({ person_id: work.actor.personId })
-    .whereNotNull('running_since')
-    .update({ counted_seconds: counted(work), running_since: null });
-}
-
-function counted(work: Work) {
-  return work.tx.raw('counted_seconds + greatest(0, extract(epoch from ?::timestamptz - running_since))::int', [at(work.now)]);
-}
-
-export async function pauseTimer(work: Work, timerId: string): Promise<Outcome<{ id: string }>> {
-  const [timer] = await work
-    .tx('timer')
-    .where({ id: timerId, person_id: work.actor.personId })
-    .update({
-      counted_seconds: work.tx.raw('counted_seconds + coalesce(greatest(0, extract(epoch from ?::timestamptz - running_since)), 0)::int', [
-        at(work.now),
-      ]),
-      running_since: null,
-    })
-    .returning('id');
-  if (!timer) return refuse('not-found', 'You have no such timer.');
-  await work.emit('timer', timerId);
-  return timer;
-}
-
-export async function discardTimer(work: Work, timerId: string): Promise<Outcome<Record<string, never>>> {
-  const gone = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).delete();
-  if (!gone) return refuse('not-found', 'You have no such timer.');
-  await work.emit('timer', timerId);
-  return {};
-}
-
-/** Turns a timer into a time entry that ends now, and ends the timer. */
-export async function logTimer(
-  work: Work,
-  book: HouseBook,
-  timerId: string,
-  form: { activityId: string; note: string | null; duration: string },
-): Promise<Done> {
-  const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).first('ticket_id');
-  if (!timer) return refuse('not-found', 'You have no such timer.');
-  const startsAt = at(plusSeconds(work.now, -parseMinutes(form.duration)! * 60));
-  const entry = await addEntry(work, book, {
-    ticketId: timer.ticket_id,
-    startsAt,
-    duration: form.duration,
-    activityId: form.activityId,
-    note: form.note,
-    billable: true,
-    reason: null,
-  });
-  if (isRefusal(entry)) return entry;
-  await work.tx('timer').where({ id: timerId }).delete();
-  await work.emit('timer', timerId);
-  return entry;
+/** What a form says, without what it leaves out. */
+function given(form: EntryForm): EntryForm {
+  return Object.fromEntries(Object.entries(form).filter(([, value]) => value !== undefined)) as EntryForm;
 }

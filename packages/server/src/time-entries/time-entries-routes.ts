@@ -5,7 +5,8 @@ import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { beHere, closeDay, declareComplete, openDay } from './close-days';
 import { readDaySheet, readEntries, readTimers } from './day-sheet-read-model';
-import { addEntry, discardTimer, editEntry, logTimer, pauseTimer, removeEntry, startTimer } from './record-time';
+import { addEntry, editEntry, removeEntry } from './record-time';
+import { discardTimer, logTimer, moveTimer, pauseTimer, startTimer } from './timers';
 import { effectOfEntry } from './recorded-entry';
 
 export function bindTimeEntries(app: App) {
@@ -14,6 +15,11 @@ export function bindTimeEntries(app: App) {
     listTimers: async ({ db, actor, now }) => ({ timers: await readTimers(db, actor.personId!, now) }),
     startTimer: ({ work, body }) => startTimer(work, house, body.ticketId),
     pauseTimer: ({ work, params }) => pauseTimer(work, params.timerId),
+    moveTimer: ({ work, params, body }) => moveTimer(work, params.timerId, body.ticketId),
+    setTimerOnOpen: async ({ work, body }) => {
+      await work.tx('person').where({ id: work.actor.personId }).update({ timer_on_open: body.on });
+      return {};
+    },
     discardTimer: ({ work, params }) => discardTimer(work, params.timerId),
     logTimer: ({ work, params, body }) => logTimer(work, house, params.timerId, body),
     getDaySheet: ({ db, actor, query, now }) =>
@@ -44,7 +50,7 @@ export function bindTimeEntries(app: App) {
       entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),
     }),
     addEntry: ({ work, body }) => addEntry(work, house, body),
-    editEntry: ({ work, params, version, body }) => editEntry(work, house, params.entryId, version, body),
+    editEntry: ({ work, params, version, body }) => editEntry(work, house, { id: params.entryId, version }, body),
     removeEntry: ({ work, params, version }) => removeEntry(work, house, params.entryId, version),
   });
 }

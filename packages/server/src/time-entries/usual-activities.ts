@@ -2,7 +2,6 @@ import { plusSeconds, type Instant } from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
 
 const HISTORY_SECONDS = 60 * 86_400;
-export const ON_SITE = 'on site';
 
 interface Named {
   readonly id: string;
@@ -25,10 +24,11 @@ export async function readUsualActivities(db: Db, personId: string, now: Instant
           .andOn('e.person_id', db.raw('?', [personId]))
           .andOn('e.starts_at', '>', db.raw('?', [since])),
     )
-    .groupBy('a.id', 'a.name', 'a.position')
+    .groupBy('a.id', 'a.name', 'a.visit', 'a.position')
     .orderByRaw('count(e.id) desc, a.position')
-    .select('a.id', 'a.name');
-  const named = rows.map((a): Named => ({ id: a['id'], name: a['name'] }));
-  const usual = (named.find((a) => a.name !== ON_SITE) ?? named[0])!;
-  return { usual, onSite: named.find((a) => a.name === ON_SITE) ?? usual };
+    .select('a.id', 'a.name', 'a.visit');
+  const named = (a: Columns): Named => ({ id: a['id'], name: a['name'] });
+  const usual = named((rows.find((a) => !a['visit']) ?? rows[0])!);
+  const visit = rows.find((a) => a['visit']);
+  return { usual, onSite: visit ? named(visit) : usual };
 }

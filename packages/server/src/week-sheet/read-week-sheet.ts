@@ -1,8 +1,9 @@
-import { subtract, unite, secondsIn, dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
+import { dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
 import type { WeekRowWire, WeekSheetWire } from '@core/week-sheet';
 import { at, type Columns, type Db } from '../app/database';
 import { datesShown } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
+import { expectedMinutes } from '../people/expected-minutes';
 import { readWork, spanOfDates } from '../people/read-work';
 import { readClosedDays } from '../time-entries/close-days';
 
@@ -63,7 +64,7 @@ export async function readWeekEntries(
     note: e['note'],
     billable: e['billable'],
     reason: e['reason'],
-    frozen: e['frozen'],
+    frozen: e['frozen'] || e['approval'] === 'approved' || e['corrects'] !== null,
     row: e,
   }));
 }
@@ -92,14 +93,14 @@ export async function readWeekSheet(db: Db, book: HouseBook, personId: string, d
     await readWork(db, book, [personId], ends),
     await readClosedDays(db, personId, dates),
   ];
-  const { working, away, holidays } = work.get(personId)!;
-  const expected = (date: LocalDate) => {
-    const span = spanOfDates(book, date, plusDays(date, 1));
-    const own = working.filter((w) => w.from < span.to && span.from < w.to);
-    return Math.floor(secondsIn(subtract(unite(own), unite(away))) / 60);
-  };
+  const own = work.get(personId)!;
   return {
-    days: dates.map((date) => ({ day: date, expectedMinutes: expected(date), closed: closed.has(date), holiday: holidays[date] ?? null })),
+    days: dates.map((date) => ({
+      day: date,
+      expectedMinutes: expectedMinutes(book, own, date),
+      closed: closed.has(date),
+      holiday: own.holidays[date] ?? null,
+    })),
     rows: [...new Set(entries.map(rowKey))]
       .map((key) =>
         rowWire(

@@ -43,7 +43,7 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   }
   for (const { id, minutes } of change) {
     const entry = own.find((e) => e.id === id)!;
-    const done = await editEntry(work, book, id, entry.version, { ...formOf(entry), duration: String(minutes), note: noteOf(cell, entry) });
+    const done = await editEntry(work, book, entry, { ...formOf(entry), duration: String(minutes), note: noteOf(cell, entry) });
     if (isRefusal(done)) return done;
   }
   if (add) {
@@ -66,7 +66,7 @@ async function noteAlone(
   if (cell.note === undefined || touched.length || added) return 0;
   const last = own.filter((e) => !e.frozen).at(-1);
   if (!last || last.note === cell.note) return 0;
-  const done = await editEntry(work, book, last.id, last.version, { ...formOf(last), note: cell.note });
+  const done = await editEntry(work, book, last, { ...formOf(last), note: cell.note });
   return isRefusal(done) ? done : 1;
 }
 

@@ -9,6 +9,8 @@ import { loadDemoAsked } from './load-demo-asked';
 import { loadDemoDispatch } from './load-demo-dispatch';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
 import { loadDemoClients } from './load-demo-clients';
+import { loadDemoAbsences } from './load-demo-absences';
+import { loadDemoTime } from './load-demo-time';
 import { loadDemoCanned, loadDemoFees } from './load-demo-fees';
 import { tellDemoStory } from './load-demo-work';
 import { DEMO_DESKS, DEMO_PEOPLE, DEMO_TEAMS, demoEmail, isDemoTechnician } from './demo-people';
@@ -45,9 +47,11 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await loadDemoFees(tx);
     await loadDemoCanned(tx);
     await book.load(tx);
+    await loadDemoAbsences(tx, book, story, DEMO_ZONE);
     await tellDemoStory(tx, book, story, days);
     await loadDemoAsked(tx, story, DEMO_ZONE);
     await loadDemoDispatch(tx, story, DEMO_ZONE);
+    await loadDemoTime(tx, book, story, DEMO_ZONE);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');
@@ -99,6 +103,8 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
       phone: '+353 20 910 0100',
       account: 'IE87PELL99021200004711',
     }),
+    distance_rate: '0.62',
+    distance_paid_back: '0.42',
     labour_tax: JSON.stringify({ category: 'S', percent: '23' }),
     calendar_id: calendar.id,
     policy_version_id: versionId,
@@ -183,7 +189,7 @@ async function loadActivities(tx: Knex.Transaction): Promise<void> {
   const factor = (f: string) => JSON.stringify({ factor: f });
   await tx('activity').insert([
     { name: 'remote', rounding: rounding(5, 15), pricing: factor('1'), call_out_fee: null, position: 1 },
-    { name: 'on site', rounding: rounding(15, 30), pricing: factor('1.1'), call_out_fee: '45', position: 2 },
+    { name: 'on site', rounding: rounding(15, 30), pricing: factor('1.1'), call_out_fee: '45', position: 2, visit: true },
     { name: 'workshop', rounding: rounding(15, 15), pricing: factor('0.9'), call_out_fee: null, position: 3 },
     { name: 'travel', rounding: rounding(15, 15), pricing: JSON.stringify({ fixedRate: '48' }), call_out_fee: null, position: 4 },
   ]);
@@ -217,12 +223,4 @@ async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
         week: JSON.stringify(person.name === 'Fionn Hartigan' ? [...Array<string[]>(5).fill(['10:00-16:00']), [], []] : week),
       });
   }
-  const callum = await tx('person').where({ name: 'Callum Strachan' }).first('id');
-  const day = dateOf(story, DEMO_ZONE);
-  await tx('time_off').insert({
-    person_id: callum.id,
-    starts_at: at(instantAt(day, 0, DEMO_ZONE)),
-    ends_at: at(instantAt(plusDays(day, 2), 0, DEMO_ZONE)),
-    reason: 'day off',
-  });
 }

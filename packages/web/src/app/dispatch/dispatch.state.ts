@@ -166,7 +166,7 @@ export class DispatchState {
 
   finish(booking: BookingWire): void {
     this.run(
-      this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }),
+      this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }),
       `Booking of #${booking.number} done`,
       (done) => this.restore(booking, done.version, `#${booking.number} is not done; its plan holds again`),
     );

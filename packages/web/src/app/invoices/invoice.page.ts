@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angu
 import { RouterLink } from '@angular/router';
 import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject } from 'rxjs';
 import { invoiceRoutes, type InvoiceWire } from '@core/invoices';
-import { formatMinutes } from '@core/time';
+import { sayQuantity } from '@core/charges';
 import { Api, urlOf } from '../shell/api';
 import { Live } from '../shell/live';
 import { loading } from '../ui/loading';
@@ -193,6 +193,6 @@ export class InvoicePage {
   }
 
   protected amount(l: InvoiceWire['lines'][number]): string {
-    return l.unit === 'MIN' ? formatMinutes(Number(l.quantity)) : l.quantity;
+    return sayQuantity(l.quantity, l.unit);
   }
 }

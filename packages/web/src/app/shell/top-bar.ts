@@ -29,8 +29,10 @@ import { Theme } from './theme';
     }
     @let news = notices$ | async;
     @if (ringing(news?.notices); as ring) {
-      <a class="ring" role="alert" [routerLink]="ring.ticketId ? ['/tickets', ring.ticketId] : []" (click)="seen(1)"
-        ><b>Rings you</b> <span class="clip">{{ ring.text }}</span></a
+      <span class="rings" role="alert"
+        ><a class="ring" [routerLink]="ring.ticketId ? ['/tickets', ring.ticketId] : []" (click)="seen(1)"
+          ><b>Rings you</b> <span class="clip">{{ ring.text }}</span></a
+        ></span
       >
     }
     @if (timer$ | async; as running) {
@@ -108,7 +110,7 @@ import { Theme } from './theme';
       white-space: nowrap;
     }
     /* While it rings, the strip gives its room. */
-    .ring ~ .today {
+    .rings ~ .today {
       display: none;
     }
     .timer {

@@ -177,7 +177,7 @@ export class BeforeMoving {
     if (!booking) return;
     const to = { params: { bookingId: booking.id }, version: booking.version };
     const left = { reason: null, series: false, crew: false, tellClient: false };
-    if (by === 'finishBooking') this.run(this.api.call(dispatchRoutes.finishBooking, to));
+    if (by === 'finishBooking') this.run(this.api.call(dispatchRoutes.finishBooking, { ...to, body: {} }));
     else this.run(this.api.call(dispatchRoutes.cancelBooking, { ...to, body: left }));
   }
 

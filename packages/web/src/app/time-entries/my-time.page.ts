@@ -195,7 +195,7 @@ export class MyTimePage {
   }
 
   protected finish(booking: DaySheetWire['bookings'][number]): void {
-    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version }).subscribe({
+    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }).subscribe({
       next: (done) => {
         this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version));
         this.solving.set(booking.ticketId);

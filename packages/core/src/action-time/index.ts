@@ -1,0 +1,2 @@
+export * from './propose-minutes';
+export * from './action-time-wire';

@@ -1,0 +1,80 @@
+import { array, string } from 'yup';
+import { count, date, defineRoutes, done, id, instant, list, oneOf, optionalDay, optionalText, record, text, type Wire } from '../routes';
+import { parseMinutes } from '../time';
+import { APPROVALS, entryFormSchema, entrySchema, TIME_DECISIONS } from '../time-entries';
+import { expenseSchema } from '../expenses';
+
+import { ODD_MARKS } from './mark-odd';
+
+const MOST_AT_ONCE = 500;
+const seen = record({ id: id(), version: count() });
+export const decisionFormSchema = record({
+  entries: array(seen).defined().max(MOST_AT_ONCE, `at most ${MOST_AT_ONCE} at once`),
+  expenses: array(seen).defined().max(MOST_AT_ONCE, `at most ${MOST_AT_ONCE} at once`),
+  decision: oneOf(TIME_DECISIONS),
+  remark: optionalText(500).when('decision', { is: 'return', then: (s) => s.required('say what is to be changed') }),
+}).test('some', 'name at least one entry or expense', ({ entries, expenses }) => entries.length + expenses.length > 0);
+export type DecisionForm = Wire<typeof decisionFormSchema>;
+/** A decision or change that stands on record. */
+export const traceSchema = record({ at: instant(), who: text(), what: text(300), remark: optionalText(500) });
+export const judgedEntrySchema = record({
+  entry: entrySchema,
+  approval: oneOf(APPROVALS),
+  odd: list(record({ mark: oneOf(ODD_MARKS), says: text() })),
+  trace: list(traceSchema),
+});
+export type JudgedEntryWire = Wire<typeof judgedEntrySchema>;
+export const correctionFormSchema = record({
+  /** The minutes that are right, as people type them; 0 takes all away. */
+  duration: string()
+    .trim()
+    .defined()
+    .required('write how long it was')
+    .test(
+      'duration',
+      'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours; 0 takes it all away',
+      (v) => parseMinutes(v ?? '') !== undefined,
+    ),
+  reason: text(300),
+});
+
+export const approvalRoutes = defineRoutes({
+  getPersonWeek: {
+    method: 'GET',
+    path: '/approval/:personId',
+    summary: "A week of somebody's time and expenses with what is odd about each, and who decided what",
+    permission: 'time.approve',
+    query: record({ day: optionalDay() }),
+    answer: record({
+      person: text(),
+      days: list(record({ day: date(), expectedMinutes: count(), recordedMinutes: count() })),
+      entries: list(judgedEntrySchema),
+      expenses: list(record({ expense: expenseSchema, trace: list(traceSchema) })),
+    }),
+  },
+  decideTime: {
+    method: 'POST',
+    path: '/approval/decisions',
+    summary: 'Approve or return time and expenses, or take an approval back; all that is named or nothing',
+    permission: 'time.approve',
+    body: decisionFormSchema,
+    answer: record({ decided: count() }),
+  },
+  changeTimeOf: {
+    method: 'PUT',
+    path: '/approval/entries/:entryId',
+    summary: "Change somebody's time, with a reason that stays on record",
+    permission: 'time.approve',
+    versioned: true,
+    body: record({ entry: entryFormSchema, reason: text(300) }),
+    answer: done(),
+  },
+  correctTime: {
+    method: 'POST',
+    path: '/time-entries/:entryId/corrections',
+    summary: 'Correct approved time by a row of its own',
+    permission: 'time.own',
+    body: correctionFormSchema,
+    answer: done(),
+  },
+});

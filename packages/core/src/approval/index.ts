@@ -1,0 +1,3 @@
+export * from './mark-odd';
+export * from './correct-time';
+export * from './approval-wire';

@@ -1,0 +1,3 @@
+export * from './worth-of-expense';
+export * from './worth-of-distance';
+export * from './expenses-wire';

@@ -1,0 +1,2 @@
+export * from './gather-hours';
+export * from './hours-wire';

@@ -1,0 +1,60 @@
+import type { ActionTime, TimedAction } from '@core/action-time';
+import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
+import { formatInstant, parseMinutes, plusSeconds } from '@core/time';
+import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
+import { addEntry } from '../time-entries/record-time';
+
+export interface Timed {
+  readonly ticketId: string;
+  readonly action: TimedAction;
+  readonly time: ActionTime | null | undefined;
+  /** What the entry says was done. */
+  readonly note: string;
+}
+const NOTE_MOST = 200;
+
+/** Does what is work on a ticket and records its time with it, ending now: both or neither. The ticket's timer ends with that. */
+export async function withTime<T>(work: Work, book: HouseBook, timed: Timed, act: () => Promise<Outcome<T>>): Promise<Outcome<T>> {
+  const missing = timed.time ? undefined : await refuseUntimed(work, book, timed);
+  if (missing) return missing;
+  const recorded = timed.time ? await record(work, book, timed, timed.time) : undefined;
+  return isRefusal(recorded) ? recorded : act();
+}
+
+/** Before what is done, which may ask whether time is recorded and no timer runs. */
+async function record(
+  work: Work,
+  book: HouseBook,
+  timed: Timed,
+  { duration, activityId, billable, reason }: ActionTime,
+): Promise<Outcome<unknown>> {
+  const entry = await addEntry(work, book, {
+    ticketId: timed.ticketId,
+    startsAt: formatInstant(plusSeconds(work.now, -parseMinutes(duration)! * 60)),
+    duration,
+    activityId,
+    note: timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action,
+    billable,
+    reason,
+  });
+  if (isRefusal(entry))
+    return { ...entry, fields: Object.fromEntries(Object.entries(entry.fields ?? {}).map(([f, m]) => [`time.${f}`, m])) };
+  if (await work.tx('timer').where({ person_id: work.actor.personId, ticket_id: timed.ticketId }).delete()) await work.emit('timer', null);
+  return entry;
+}
+
+/** Some kinds ask for the time of what is done; of those who record none, nothing is asked. */
+export async function refuseUntimed(
+  work: Work,
+  book: HouseBook,
+  { ticketId, action }: Pick<Timed, 'ticketId' | 'action'>,
+): Promise<Refusal | undefined> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind');
+  if (!ticket || ticket.kind === 'unsorted' || !book.kindRule(ticket.kind).asksTime.includes(action)) return undefined;
+  const person = work.actor.personId && (await work.tx('person').where({ id: work.actor.personId }).first('grade_id'));
+  if (!person || !person.grade_id) return undefined;
+  return refuse('invalid', `A ${action} on a ticket of the kind ${ticket.kind} asks for its time.`, {
+    'time.duration': 'write how long it took',
+  });
+}

@@ -1,0 +1,215 @@
+import type { Knex } from 'knex';
+import { worthOfExpense } from '@core/expenses';
+import { money } from '@core/money';
+import { dateOf, instantAt, plusDays, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
+import { chargeEntry } from '../../charges/charge-entry';
+import { chargeExpense } from '../../expenses/charge-expense';
+import type { HouseBook } from '../../house/house-book';
+import { at, type Columns } from '../database';
+import { makeWork, type Work } from '../work';
+import { DemoRandom } from './demo-random';
+
+const WEEKS_OF_MEETINGS = 8;
+const EXPENSE_DAYS = 45;
+/** Whose last week still waits for approval on the Tuesday. */
+const WAITING = ['Deepa Raghunathan', 'Ines Valadares', 'Yusuf Demirel', 'Marisol Quintero'];
+const CATEGORIES = [
+  {
+    name: 'Parking and tolls',
+    tax_percent: '23',
+    billable: true,
+    markup_percent: '0',
+    notes: ['quay car park', 'bridge toll, both ways'],
+    from: 250,
+    to: 1400,
+  },
+  {
+    name: 'Small parts',
+    tax_percent: '23',
+    billable: true,
+    markup_percent: '15',
+    notes: ['patch leads', 'wall bracket and screws', 'label tape'],
+    from: 480,
+    to: 5200,
+  },
+  {
+    name: 'Ferry and rail',
+    tax_percent: '0',
+    billable: true,
+    markup_percent: '0',
+    notes: ['return to the terminal', 'day return'],
+    from: 900,
+    to: 3800,
+  },
+  {
+    name: 'Meals on the road',
+    tax_percent: '13.5',
+    billable: false,
+    markup_percent: '0',
+    notes: ['lunch between two sites'],
+    from: 850,
+    to: 1900,
+  },
+] as const;
+
+/** What was recorded besides tickets, what was spent, and what a manager approved in the weeks before the story. */
+export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone): Promise<void> {
+  const today = dateOf(story, zone);
+  const monday = plusDays(today, 1 - weekdayOf(today));
+  const random = new DemoRandom(53);
+  await loadMeetings(tx, { story, monday, zone });
+  await loadDistances(tx, book, { story, monday, zone, random });
+  await loadExpenses(tx, book, { story, today, zone, random });
+  await loadApprovals(tx, { story, monday, zone });
+}
+
+interface Weeks {
+  readonly story: Instant;
+  readonly monday: LocalDate;
+  readonly zone: Zone;
+}
+
+/** The team meets on Mondays at eight, save who was at work for a client. */
+async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Promise<void> {
+  const [meeting] = await tx('internal_work')
+    .insert([{ name: 'Team meeting' }, { name: 'Training' }, { name: 'Vans and stock' }, { name: 'Administration' }])
+    .returning('id');
+  const remote = await tx('activity').where({ name: 'remote' }).first('id');
+  const people = await tx('person').where({ technician: true }).whereNotNull('grade_id').select('id', 'grade_id');
+  for (let week = 1; week <= WEEKS_OF_MEETINGS; week++) {
+    const [from, to] = [8 * 60, 8 * 60 + 30].map((m) => at(instantAt(plusDays(monday, -7 * week), m, zone))) as [string, string];
+    const busy: string[] = await tx('time_entry')
+      .where('starts_at', '<', to)
+      .where('ends_at', '>', from)
+      .whereNull('removed_at')
+      .pluck('person_id');
+    const there = people.filter((p) => !busy.includes(p.id));
+    if (!there.length) continue;
+    await tx('time_entry').insert(
+      there.map((p) => ({
+        person_id: p.id,
+        grade_id: p.grade_id,
+        internal_id: meeting.id,
+        activity_id: remote.id,
+        starts_at: from,
+        ends_at: to,
+        minutes: 30,
+        note: 'what the week brings',
+        billable: false,
+        reason: 'internal',
+      })),
+    );
+  }
+}
+
+const quiet = (tx: Knex.Transaction, story: Instant, personId: string): Work => ({
+  ...makeWork(tx, story, { personId, name: '', role: 'technician', via: 'web' }),
+  emit: async () => undefined,
+  enqueue: async () => undefined,
+});
+
+/** How far last week's visits were. */
+async function loadDistances(
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, monday, zone, random }: Weeks & { random: DemoRandom },
+): Promise<void> {
+  const visits: Columns[] = await tx('time_entry as e')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .where({ 'a.visit': true })
+    .where('e.starts_at', '>=', at(instantAt(plusDays(monday, -7), 0, zone)))
+    .where('e.starts_at', '<', at(instantAt(monday, 0, zone)))
+    .orderBy(['e.starts_at', 'e.person_id'])
+    .select('e.id', 'e.person_id');
+  for (const visit of visits) {
+    await tx('time_entry')
+      .where({ id: visit['id'] })
+      .update({ distance: `${random.whole(4, 61)}.${random.pick(['0', '5'])}` });
+    await chargeEntry(quiet(tx, story, visit['person_id']), book, visit['id']);
+  }
+}
+
+async function loadExpenses(
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, today, zone, random }: { story: Instant; today: LocalDate; zone: Zone; random: DemoRandom },
+): Promise<void> {
+  const kept = await tx('expense_category')
+    .insert(CATEGORIES.map(({ name, tax_percent, billable, markup_percent }) => ({ name, tax_percent, billable, markup_percent })))
+    .returning(['id', 'name']);
+  const visits: Columns[] = await tx('time_entry as e')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .where({ 'a.visit': true })
+    .whereNotNull('e.ticket_id')
+    .where('e.starts_at', '>=', at(instantAt(plusDays(today, -EXPENSE_DAYS), 0, zone)))
+    .orderBy(['e.starts_at', 'e.person_id'])
+    .select('e.person_id', 'e.ticket_id', 'e.client_id', 'e.starts_at');
+  for (const visit of visits) {
+    if (!random.chance(30)) continue;
+    const category = random.pick(CATEGORIES);
+    const paid = money(random.whole(category.from, category.to), book.house.currency);
+    const { gross, net } = worthOfExpense({ paid, exchange: null, taxPercent: category.tax_percent }, book.house.currency);
+    const [expense] = await tx('expense')
+      .insert({
+        person_id: visit['person_id'],
+        ticket_id: visit['ticket_id'],
+        client_id: visit['client_id'],
+        day: dateOf(visit['starts_at'], zone),
+        category_id: kept.find((k) => k.name === category.name)!.id,
+        paid_minor: paid.minor,
+        currency: paid.currency,
+        gross_minor: gross.minor,
+        net_minor: net.minor,
+        tax_percent: category.tax_percent,
+        note: random.pick(category.notes),
+        billable: category.billable,
+        markup_percent: category.markup_percent,
+        own_money: random.chance(70),
+      })
+      .returning('id');
+    await chargeExpense(quiet(tx, story, visit['person_id']), book, expense.id);
+  }
+}
+
+/** All before last week is approved, and of last week what does not wait; one entry went back with a question. */
+async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Weeks): Promise<void> {
+  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id');
+  const waiting: string[] = await tx('person').whereIn('name', WAITING).pluck('id');
+  const [week, last] = [instantAt(monday, 0, zone), instantAt(plusDays(monday, -7), 0, zone)];
+  const entries = (q: Knex.QueryBuilder) =>
+    void q
+      .where('starts_at', '<', at(week))
+      .whereNull('removed_at')
+      .whereNot({ person_id: aoife.id })
+      .where((w) => void w.where('starts_at', '<', at(last)).orWhereNotIn('person_id', waiting));
+  const expenses = (q: Knex.QueryBuilder) =>
+    void q.where('day', '<', monday).where((w) => void w.where('day', '<', plusDays(monday, -7)).orWhereNotIn('person_id', waiting));
+  for (const [table, column, narrow] of [
+    ['time_entry', 'entry_id', entries],
+    ['expense', 'expense_id', expenses],
+  ] as const) {
+    const ids: string[] = await tx(table).modify(narrow).orderBy('id').pluck('id');
+    await tx(table).whereIn('id', ids).update({ approval: 'approved' });
+    await tx.batchInsert(
+      'time_decision',
+      ids.map((id) => ({ [column]: id, at: at(story), person_id: aoife.id, decision: 'approve' })),
+      500,
+    );
+  }
+  const ines = await tx('person').where({ name: 'Ines Valadares' }).first('id');
+  const asked = await tx('time_entry')
+    .where({ person_id: ines.id })
+    .where('starts_at', '>=', at(last))
+    .where('starts_at', '<', at(week))
+    .orderBy('minutes', 'desc')
+    .first('id');
+  if (!asked) return;
+  await tx('time_entry').where({ id: asked.id }).update({ approval: 'returned' });
+  await tx('time_decision').insert({
+    entry_id: asked.id,
+    at: at(story),
+    person_id: aoife.id,
+    decision: 'return',
+    remark: 'Which terminal was this? The note does not say.',
+  });
+}

@@ -1,0 +1,48 @@
+import { approvalRoutes } from '@core/approval';
+import { isRefusal, refuse } from '@core/outcome';
+import { dateOf, formatMinutes, parseLocalDate } from '@core/time';
+import type { App } from '../app/app';
+import { bindRoutes } from '../app/bind-routes';
+import { at } from '../app/database';
+import { editEntry } from '../time-entries/record-time';
+import { tellPerson } from '../notices/tell-person';
+import { correctTime } from './correct-time';
+import { decideTime } from './decide-time';
+import { readPersonWeek } from './read-person-week';
+
+export function bindApproval(app: App) {
+  const { house } = app;
+  return bindRoutes(app, approvalRoutes, {
+    getPersonWeek: async ({ db, params, query, now }) => {
+      const person = await db('person').where({ id: params.personId }).first('id', 'name');
+      if (!person) return refuse('not-found', 'There is no such person.');
+      return readPersonWeek(db, house, person, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone));
+    },
+    decideTime: ({ work, body }) => decideTime(work, house, body),
+    changeTimeOf: async ({ work, params, version, body }) => {
+      const was = await work.tx('time_entry').where({ id: params.entryId }).whereNull('removed_at').first();
+      if (!was) return refuse('not-found', 'There is no such time entry.');
+      if (was.person_id === work.actor.personId) return refuse('not-allowed', 'Change your own time in My time.');
+      const changed = await editEntry(work, house, { id: params.entryId, version, by: 'approver' }, body.entry);
+      if (isRefusal(changed)) return changed;
+      const kept = `${formatMinutes(was.minutes)} ${house.activity(was.activity_id)?.name}`;
+      await work.tx('time_decision').insert({
+        entry_id: params.entryId,
+        at: at(work.now),
+        person_id: work.actor.personId,
+        decision: 'change',
+        remark: body.reason,
+        was: JSON.stringify(kept),
+      });
+      const day = dateOf(was.starts_at, house.house.zone);
+      await tellPerson(
+        work,
+        was.person_id,
+        `${work.actor.name} changed your time of ${day}, which was ${kept}: ${body.reason}`,
+        was.ticket_id,
+      );
+      return changed;
+    },
+    correctTime: ({ work, params, body }) => correctTime(work, house, params.entryId, body),
+  });
+}

@@ -13,7 +13,7 @@ export const decisionFormSchema = record({
   expenses: array(seen).defined().max(MOST_AT_ONCE, `at most ${MOST_AT_ONCE} at once`),
   decision: oneOf(TIME_DECISIONS),
   remark: optionalText(500).when('decision', { is: 'return', then: (s) => s.required('say what is to be changed') }),
-}).test('some', 'name at least one entry or expense', ({ entries, expenses }) => entries.length + expenses.length > 0);
+}).test('some', 'name at least one entry or expense', ({ entries, expenses }) => (entries ?? []).length + (expenses ?? []).length > 0);
 export type DecisionForm = Wire<typeof decisionFormSchema>;
 /** A decision or change that stands on record. */
 export const traceSchema = record({ at: instant(), who: text(), what: text(300), remark: optionalText(500) });
@@ -24,6 +24,9 @@ export const judgedEntrySchema = record({
   trace: list(traceSchema),
 });
 export type JudgedEntryWire = Wire<typeof judgedEntrySchema>;
+/** Somebody's time as it is to be, and why it is changed. */
+export const changeTimeSchema = entryFormSchema.concat(record({ because: text(300) }));
+export type ChangeTimeForm = Wire<typeof changeTimeSchema>;
 export const correctionFormSchema = record({
   /** The minutes that are right, as people type them; 0 takes all away. */
   duration: string()
@@ -66,7 +69,7 @@ export const approvalRoutes = defineRoutes({
     summary: "Change somebody's time, with a reason that stays on record",
     permission: 'time.approve',
     versioned: true,
-    body: record({ entry: entryFormSchema, reason: text(300) }),
+    body: changeTimeSchema,
     answer: done(),
   },
   correctTime: {

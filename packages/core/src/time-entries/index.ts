@@ -5,5 +5,6 @@ export * from './round-minutes';
 export * from './rate-entry';
 export * from './call-out-fee';
 export * from './open-time';
+export * from './likely-work';
 export * from './approval';
 export * from './time-entries-wire';

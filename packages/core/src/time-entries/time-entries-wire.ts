@@ -1,5 +1,6 @@
 import { string, type Schema } from 'yup';
 import { APPROVALS } from './approval';
+import { LIKELY_BECAUSE } from './likely-work';
 import type { Beat } from '../dispatch';
 import {
   amount,
@@ -29,7 +30,7 @@ import {
 const MOST_DISTANCE = 9999;
 /** What may be left out of a form; it is then none. */
 const leftOut = <S extends Schema>(schema: S) => schema.optional() as ReturnType<S['optional']>;
-const distanceTyped = () =>
+export const distanceTyped = () =>
   optionalText(8).test(
     'distance',
     `a distance such as 42 or 42.5, up to ${MOST_DISTANCE}`,
@@ -110,10 +111,18 @@ export const daySheetSchema = record({
   openMinutes: count(),
   /** Minutes in which this person was active in Drumline; nothing else of it is kept. */
   hereMinutes: count(),
-  /** Expected time that passed with nothing recorded, five minutes long at least. */
-  open: list(record({ from: instant(), to: instant() })),
+  /** Expected time that passed with nothing recorded, five minutes long at least, with the likely ticket. */
+  open: list(
+    record({
+      from: instant(),
+      to: instant(),
+      likely: record({ ticketId: id(), number: count(), subject: text(), because: oneOf(LIKELY_BECAUSE) }).nullable(),
+    }),
+  ),
   /** Where entries lie over each other. */
   overlaps: list(record({ from: instant(), to: instant() })),
+  /** What distances are measured in. */
+  distanceUnit: text(10),
   closedAt: optionalInstant(),
   /** The last date up to which this person's time is complete. */
   completeUpTo: optionalDate(),
@@ -243,8 +252,15 @@ export const timeRoutes = defineRoutes({
       duration: durationTyped(),
       activityId: id(),
       billable: string().oneOf(['true', 'false']).required(),
+      /** The entry that is changed, which does not lie over itself. */
+      entryId: string().uuid(),
     }),
-    answer: entryEffectSchema,
+    answer: entryEffectSchema.concat(
+      record({
+        /** Other time of yours that it would lie over. */
+        over: list(record({ from: instant(), to: instant(), number: count().nullable(), what: text() })),
+      }),
+    ),
   },
   listTicketEntries: {
     method: 'GET',

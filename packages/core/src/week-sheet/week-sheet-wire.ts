@@ -1,6 +1,7 @@
 import { array, number, string } from 'yup';
 import { count, date, defineRoutes, id, list, oneOf, optionalDay, optionalId, optionalText, record, text, yes, type Wire } from '../routes';
 import { parseMinutes } from '../time';
+import { distanceTyped } from '../time-entries';
 
 const MOST_CELLS = 400;
 export const SUGGESTED_FROM = ['booked', 'last week', 'habit'] as const;
@@ -11,15 +12,23 @@ const rowFields = {
   number: count().nullable(),
   subject: optionalText(),
   client: optionalText(),
+  /** Named work of the provider's own, on no ticket. */
+  internalId: optionalId(),
+  internal: optionalText(),
   activityId: id(),
   activity: text(),
 };
 export const weekCellSchema = record({
   day: date(),
   minutes: count(),
-  /** Of these minutes, what money was decided on already. */
+  /** Of these minutes, what can change no more: approved, or decided on in money. */
   frozenMinutes: count(),
+  approvedMinutes: count(),
+  /** Of these minutes, what was returned with a remark. */
+  returned: optionalText(500),
   note: optionalText(2000),
+  insideNote: optionalText(2000),
+  distance: optionalText(8),
   entries: count(),
 });
 export const weekRowSchema = record({ ...rowFields, cells: list(weekCellSchema) });
@@ -40,6 +49,7 @@ export const suggestedRowSchema = record({
 export type SuggestedRowWire = Wire<typeof suggestedRowSchema>;
 export const typedCellSchema = record({
   ticketId: optionalId(),
+  internalId: optionalId().default(null),
   activityId: id(),
   day: date(),
   /** As people type it; nothing empties the cell. */
@@ -51,6 +61,8 @@ export const typedCellSchema = record({
   was: count(),
   /** The note of the cell; left out where it stays as it is. */
   note: string().trim().nullable().max(2000, 'at most 2000 characters'),
+  insideNote: string().trim().nullable().max(2000, 'at most 2000 characters'),
+  distance: distanceTyped().optional(),
 });
 export type TypedCell = Wire<typeof typedCellSchema>;
 

@@ -23,7 +23,8 @@ export function bindApproval(app: App) {
       const was = await work.tx('time_entry').where({ id: params.entryId }).whereNull('removed_at').first();
       if (!was) return refuse('not-found', 'There is no such time entry.');
       if (was.person_id === work.actor.personId) return refuse('not-allowed', 'Change your own time in My time.');
-      const changed = await editEntry(work, house, { id: params.entryId, version, by: 'approver' }, body.entry);
+      const { because, ...form } = body;
+      const changed = await editEntry(work, house, { id: params.entryId, version, by: 'approver' }, form);
       if (isRefusal(changed)) return changed;
       const kept = `${formatMinutes(was.minutes)} ${house.activity(was.activity_id)?.name}`;
       await work.tx('time_decision').insert({
@@ -31,16 +32,11 @@ export function bindApproval(app: App) {
         at: at(work.now),
         person_id: work.actor.personId,
         decision: 'change',
-        remark: body.reason,
+        remark: because,
         was: JSON.stringify(kept),
       });
       const day = dateOf(was.starts_at, house.house.zone);
-      await tellPerson(
-        work,
-        was.person_id,
-        `${work.actor.name} changed your time of ${day}, which was ${kept}: ${body.reason}`,
-        was.ticket_id,
-      );
+      await tellPerson(work, was.person_id, `${work.actor.name} changed your time of ${day}, which was ${kept}: ${because}`, was.ticket_id);
       return changed;
     },
     correctTime: ({ work, params, body }) => correctTime(work, house, params.entryId, body),

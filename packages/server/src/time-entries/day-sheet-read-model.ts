@@ -11,8 +11,8 @@ import {
   type Interval,
   type LocalDate,
 } from '@core/time';
-import { openTime, overlapsOf, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
-import { at, wireAt, type Db } from '../app/database';
+import { likelyWork, openTime, overlapsOf, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
+import { at, wireAt, type Columns, type Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 import { shownSpan, spanWire } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
@@ -80,8 +80,16 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     recordedMinutes: entries.reduce((sum, { entry }) => sum + entry.minutes, 0),
     openMinutes: Math.floor(secondsIn(open) / 60),
     hereMinutes: here?.minutes ?? 0,
-    open: open.map(spanWire),
+    open: open.map((gap) => ({
+      ...spanWire(gap),
+      likely: likelyOf(
+        gap,
+        bookings,
+        entries.map((e) => e.entry),
+      ),
+    })),
     overlaps: overlapsOf(spans).map(spanWire),
+    distanceUnit: book.house.distance.unit,
     closedAt: wireAt(state.closedAt),
     completeUpTo: state.completeUpTo,
     entries: entries.map(({ entry }) => entry),
@@ -116,6 +124,53 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
   };
 }
 
+/** The ticket that a gap was likely spent on. */
+function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly EntryWire[]): DaySheetWire['open'][number]['likely'] {
+  const found = likelyWork(
+    gap,
+    bookings.map((b) => ({
+      from: b['starts_at'],
+      to: b['ends_at'],
+      work: { ticketId: b['ticket_id'] as string, number: b['number'] as number, subject: b['subject'] as string },
+    })),
+    entries.flatMap((e) =>
+      e.ticketId
+        ? [
+            {
+              from: parseInstant(e.startsAt),
+              to: parseInstant(e.endsAt),
+              work: { ticketId: e.ticketId, number: e.number!, subject: e.subject! },
+            },
+          ]
+        : [],
+    ),
+  );
+  return found ? { ...found.work, because: found.because } : null;
+}
+
+/** Other recorded time of somebody that a span would lie over. */
+export async function readOver(db: Db, { personId, except }: { personId: string; except?: string | undefined }, span: Interval) {
+  const rows: Columns[] = await db('time_entry as e')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
+    .where({ 'e.person_id': personId })
+    .whereNull('e.removed_at')
+    .where('e.starts_at', '<', at(span.to))
+    .where('e.ends_at', '>', at(span.from))
+    .modify((q) => except && void q.whereNot('e.id', except))
+    .orderBy('e.starts_at')
+    .select('e.starts_at', 'e.ends_at', 't.number', 't.subject', 'iw.name');
+  return rows.map((e) => ({
+    from: formatInstant(e['starts_at']),
+    to: formatInstant(e['ends_at']),
+    number: e['number'] as number | null,
+    what: (e['subject'] ?? e['name'] ?? 'internal work') as string,
+  }));
+}
+
+/** What was said of an entry when it was returned last. */
+export const REMARK = `(select d.remark from time_decision d where d.entry_id = e.id and d.decision = 'return' order by d.id desc limit 1) as remark`;
+
 type Narrow = (query: ReturnType<Db>) => unknown;
 
 export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Promise<{ person: string; entry: EntryWire }[]> {
@@ -138,9 +193,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       't.kind',
       'c.name as client',
       'iw.name as internal',
-      db.raw(
-        `(select d.remark from time_decision d where d.entry_id = e.id and d.decision = 'return' order by d.id desc limit 1) as remark`,
-      ),
+      db.raw(REMARK),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
     );
   return Promise.all(

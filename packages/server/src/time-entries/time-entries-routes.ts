@@ -4,7 +4,7 @@ import { refuse } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { beHere, closeDay, declareComplete, openDay } from './close-days';
-import { readDaySheet, readEntries, readTimers } from './day-sheet-read-model';
+import { readDaySheet, readEntries, readOver, readTimers } from './day-sheet-read-model';
 import { addEntry, editEntry, removeEntry } from './record-time';
 import { discardTimer, logTimer, moveTimer, pauseTimer, startTimer } from './timers';
 import { effectOfEntry } from './recorded-entry';
@@ -44,7 +44,15 @@ export function bindTimeEntries(app: App) {
         clientId: ticket?.client_id ?? null,
         ticketKind: ticket?.kind ?? null,
       });
-      return { amount: effect.amount, sentence: effect.sentence, minutes, billedMinutes: effect.billedMinutes, why: effect.why };
+      const to = plusSeconds(from, minutes * 60);
+      return {
+        amount: effect.amount,
+        sentence: effect.sentence,
+        minutes,
+        billedMinutes: effect.billedMinutes,
+        why: effect.why,
+        over: await readOver(db, { personId: actor.personId!, except: query.entryId }, { from, to }),
+      };
     },
     listTicketEntries: async ({ db, params }) => ({
       entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),

@@ -1,11 +1,13 @@
 import { dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
 import type { WeekRowWire, WeekSheetWire } from '@core/week-sheet';
 import { at, type Columns, type Db } from '../app/database';
+import { plainDecimal } from '../app/plain-decimal';
 import { datesShown } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
 import { expectedMinutes } from '../people/expected-minutes';
 import { readWork, spanOfDates } from '../people/read-work';
 import { readClosedDays } from '../time-entries/close-days';
+import { REMARK } from '../time-entries/day-sheet-read-model';
 
 /** An entry as the week needs it; its date is that of its start. */
 export interface WeekEntry {
@@ -13,11 +15,14 @@ export interface WeekEntry {
   readonly version: number;
   readonly day: LocalDate;
   readonly ticketId: string | null;
+  readonly internalId: string | null;
   readonly activityId: string;
   readonly startsAt: Instant;
   readonly endsAt: Instant;
   readonly minutes: number;
   readonly note: string | null;
+  readonly insideNote: string | null;
+  readonly distance: string | null;
   readonly billable: boolean;
   readonly reason: string | null;
   readonly frozen: boolean;
@@ -36,6 +41,7 @@ export async function readWeekEntries(
     .join('activity as a', 'a.id', 'e.activity_id')
     .leftJoin('ticket as t', 't.id', 'e.ticket_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(span.from))
@@ -48,6 +54,8 @@ export async function readWeekEntries(
       't.subject',
       't.status',
       'c.name as client',
+      'iw.name as internal',
+      db.raw(REMARK),
       db.raw(
         `exists (select 1 from charge ch where (ch.time_entry_id = e.id or ch.shared_from = e.id) and ch.state <> 'proposed') as frozen`,
       ),
@@ -57,11 +65,14 @@ export async function readWeekEntries(
     version: e['version'],
     day: dateOf(e['starts_at'], book.house.zone),
     ticketId: e['ticket_id'],
+    internalId: e['internal_id'],
     activityId: e['activity_id'],
     startsAt: e['starts_at'],
     endsAt: e['ends_at'],
     minutes: e['minutes'],
     note: e['note'],
+    insideNote: e['inside_note'],
+    distance: e['distance'] && plainDecimal(e['distance']),
     billable: e['billable'],
     reason: e['reason'],
     frozen: e['frozen'] || e['approval'] === 'approved' || e['corrects'] !== null,
@@ -69,8 +80,8 @@ export async function readWeekEntries(
   }));
 }
 
-export const rowKey = (e: { readonly ticketId: string | null; readonly activityId: string }): string =>
-  `${e.ticketId ?? ''} ${e.activityId}`;
+export const rowKey = (e: { readonly ticketId: string | null; readonly internalId: string | null; readonly activityId: string }): string =>
+  `${e.ticketId ?? e.internalId ?? ''} ${e.activityId}`;
 
 /** What a row says of itself besides its cells. */
 export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
@@ -79,6 +90,8 @@ export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
     number: e.row['number'] ?? null,
     subject: e.row['subject'] ?? null,
     client: e.row['client'] ?? null,
+    internalId: e.internalId,
+    internal: e.row['internal'] ?? null,
     activityId: e.activityId,
     activity: e.row['activity'],
   };
@@ -121,7 +134,11 @@ function rowWire(own: readonly WeekEntry[], dates: readonly LocalDate[]): WeekRo
         day,
         minutes: sum(cell),
         frozenMinutes: sum(cell.filter((e) => e.frozen)),
+        approvedMinutes: sum(cell.filter((e) => e.row['approval'] === 'approved')),
+        returned: cell.find((e) => e.row['approval'] === 'returned')?.row['remark'] ?? null,
         note: cell.at(-1)?.note ?? null,
+        insideNote: cell.at(-1)?.insideNote ?? null,
+        distance: cell.at(-1)?.distance ?? null,
         entries: cell.length,
       };
     }),

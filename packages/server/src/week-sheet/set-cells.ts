@@ -5,7 +5,7 @@ import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { readWork, spanOfDates } from '../people/read-work';
 import { addEntry, editEntry, removeEntry } from '../time-entries/record-time';
-import { readWeekEntries, type WeekEntry } from './read-week-sheet';
+import { readWeekEntries, rowKey, type WeekEntry } from './read-week-sheet';
 
 /** Brings cells to what was typed into them, by as few changes of entries as that takes; all of them or none. */
 export async function setCells(work: Work, book: HouseBook, cells: readonly TypedCell[]): Promise<Outcome<{ changed: number }>> {
@@ -22,7 +22,7 @@ export async function setCells(work: Work, book: HouseBook, cells: readonly Type
 async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: string): Promise<Outcome<number>> {
   const day = parseLocalDate(cell.day);
   const all = await readWeekEntries(work.tx, book, work.actor.personId!, [day, plusDays(day, 1)]);
-  const own = all.filter((e) => e.ticketId === cell.ticketId && e.activityId === cell.activityId);
+  const own = all.filter((e) => rowKey(e) === rowKey(cell));
   const stands = own.reduce((sum, e) => sum + e.minutes, 0);
   const wanted = cell.typed === '' ? 0 : parseMinutes(cell.typed)!;
   // Sent a second time because the first answer was lost: it stands as it is meant to.
@@ -43,7 +43,7 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   }
   for (const { id, minutes } of change) {
     const entry = own.find((e) => e.id === id)!;
-    const done = await editEntry(work, book, entry, { ...formOf(entry), duration: String(minutes), note: noteOf(cell, entry) });
+    const done = await editEntry(work, book, entry, { ...formOf(entry), duration: String(minutes), ...saidOf(cell, entry) });
     if (isRefusal(done)) return done;
   }
   if (add) {
@@ -54,7 +54,7 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   return isRefusal(noted) ? noted : remove.length + change.length + (add ? 1 : 0) + noted;
 }
 
-/** A note that was typed where no minutes change goes to the last entry that can be changed. */
+/** Notes and a distance that were typed where no minutes change go to the last entry that can be changed. */
 async function noteAlone(
   work: Work,
   book: HouseBook,
@@ -63,10 +63,12 @@ async function noteAlone(
   touched: readonly string[],
   added: number,
 ): Promise<Outcome<number>> {
-  if (cell.note === undefined || touched.length || added) return 0;
+  if (touched.length || added) return 0;
   const last = own.filter((e) => !e.frozen).at(-1);
-  if (!last || last.note === cell.note) return 0;
-  const done = await editEntry(work, book, last, { ...formOf(last), note: cell.note });
+  if (!last) return 0;
+  const said = saidOf(cell, last);
+  if (said.note === last.note && said.insideNote === last.insideNote && said.distance === last.distance) return 0;
+  const done = await editEntry(work, book, last, { ...formOf(last), ...said });
   return isRefusal(done) ? done : 1;
 }
 
@@ -84,18 +86,26 @@ async function addNew(work: Work, book: HouseBook, cell: TypedCell, minutes: num
     duration: String(minutes),
     activityId: cell.activityId,
     note: cell.note ?? null,
-    billable: true,
-    reason: null,
+    insideNote: cell.insideNote ?? null,
+    distance: cell.distance ?? null,
+    ...(cell.internalId ? { internalId: cell.internalId, billable: false, reason: 'internal' } : { billable: true, reason: null }),
   });
 }
 
-function noteOf(cell: TypedCell, entry: WeekEntry): string | null {
-  return cell.note === undefined ? entry.note : cell.note;
+/** What the cell says of an entry; what it leaves out stays. */
+function saidOf(cell: TypedCell, entry: WeekEntry) {
+  const of = <T>(typed: T | undefined, stands: T): T => (typed === undefined ? stands : typed || (null as T));
+  return {
+    note: of(cell.note, entry.note),
+    insideNote: of(cell.insideNote, entry.insideNote),
+    distance: of(cell.distance, entry.distance),
+  };
 }
 
 function formOf(e: WeekEntry) {
   return {
     ticketId: e.ticketId,
+    internalId: e.internalId,
     startsAt: formatInstant(e.startsAt),
     duration: String(e.minutes),
     activityId: e.activityId,

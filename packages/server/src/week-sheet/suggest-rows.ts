@@ -55,6 +55,8 @@ async function bookedRows(
       number: own[0]!['number'],
       subject: own[0]!['subject'],
       client: own[0]!['client'],
+      internalId: null,
+      internal: null,
       activityId: activity.id,
       activity: activity.name,
       from: 'booked',

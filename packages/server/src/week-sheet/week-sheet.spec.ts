@@ -137,9 +137,13 @@ describe('the week as a grid', () => {
     }
     const { rows } = await sora.do('suggestRows', { query: { day: week } });
     expect(rows.find((r) => r.ticketId === id)).toMatchObject({ from: 'booked', minutes: [0, 60, 0, 0, 0, 0, 0] });
-    expect(rows.find((r) => r.ticketId === null)).toMatchObject({ from: 'last week', minutes: [0, 30, 0, 0, 0, 0, 0], note: 'Stand-up' });
-    expect(new Set(rows.map((r) => `${r.ticketId} ${r.activityId}`)).size).toBe(rows.length);
-    const there = new Set((await sheet()).rows.map((r) => `${r.ticketId} ${r.activityId}`));
-    expect(rows.filter((r) => there.has(`${r.ticketId} ${r.activityId}`))).toEqual([]);
+    expect(rows.find((r) => r.ticketId === null && r.internalId === null)).toMatchObject({
+      from: 'last week',
+      minutes: [0, 30, 0, 0, 0, 0, 0],
+      note: 'Stand-up',
+    });
+    expect(new Set(rows.map((r) => `${r.ticketId ?? r.internalId} ${r.activityId}`)).size).toBe(rows.length);
+    const there = new Set((await sheet()).rows.map((r) => `${r.ticketId ?? r.internalId} ${r.activityId}`));
+    expect(rows.filter((r) => there.has(`${r.ticketId ?? r.internalId} ${r.activityId}`))).toEqual([]);
   });
 });

@@ -42,7 +42,7 @@ import { StateNote } from '../ui/state-note';
                   [attr.aria-label]="k.kind + ' is offered'"
                   [disabled]="!session.may('setup.edit')"
                   [checked]="k.offered"
-                  (change)="set(now.value.kinds, { kind: k.kind, policyId: k.policyId, offered: !k.offered })"
+                  (change)="set(now.value.kinds, { ...k, offered: !k.offered })"
                 />
               </td>
               <td>
@@ -50,7 +50,7 @@ import { StateNote } from '../ui/state-note';
                   class="in"
                   [attr.aria-label]="'Promise of ' + k.kind"
                   [disabled]="!session.may('setup.edit')"
-                  (change)="set(now.value.kinds, { kind: k.kind, offered: k.offered, policyId: $any($event.target).value || null })"
+                  (change)="set(now.value.kinds, { ...k, policyId: $any($event.target).value || null })"
                 >
                   <option value="" [selected]="!k.policyId">that of the house</option>
                   @for (p of now.value.policies; track p.id) {

@@ -130,6 +130,15 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
               <h2>People's time</h2>
               <p><a routerLink="/setup/people">See and change working hours, skills and who is away</a></p>
             </section>
+            <section aria-label="Time, expenses and absence">
+              <h2>Time, expenses and absence</h2>
+              <p>
+                <a routerLink="/setup/time"
+                  >See and change what asks for its time, usual activities, internal work, categories of expenses, distances and kinds of
+                  absence</a
+                >
+              </p>
+            </section>
           }
           <section aria-label="Templates and routine work">
             <h2>Templates and routine work</h2>

@@ -52,6 +52,31 @@ export const routes: Routes = [
         loadComponent: () => import('../team-week/team-week.page').then((m) => m.TeamWeekPage),
       },
       {
+        path: 'my-time/team/:personId',
+        title: 'Approval · Drumline',
+        loadComponent: () => import('../approval/person-week.page').then((m) => m.PersonWeekPage),
+      },
+      {
+        path: 'my-time/expenses',
+        title: 'Expenses · Drumline',
+        loadComponent: () => import('../expenses/expenses.page').then((m) => m.ExpensesPage),
+      },
+      {
+        path: 'my-time/reimbursements',
+        title: 'Reimbursements · Drumline',
+        loadComponent: () => import('../expenses/reimbursements.page').then((m) => m.ReimbursementsPage),
+      },
+      {
+        path: 'my-time/absences',
+        title: 'Absences · Drumline',
+        loadComponent: () => import('../absences/absences.page').then((m) => m.AbsencesPage),
+      },
+      {
+        path: 'my-time/hours',
+        title: 'Hours · Drumline',
+        loadComponent: () => import('../hours/hours.page').then((m) => m.HoursPage),
+      },
+      {
         path: 'my-time/week',
         title: 'My week · Drumline',
         loadComponent: () => import('../dispatch/my-week.page').then((m) => m.MyWeekPage),
@@ -104,6 +129,11 @@ export const routes: Routes = [
         path: 'setup/people',
         title: "People's time · Drumline",
         loadComponent: () => import('../people/people.page').then((m) => m.PeoplePage),
+      },
+      {
+        path: 'setup/time',
+        title: 'What time is asked for · Drumline',
+        loadComponent: () => import('../action-time/time-rules.page').then((m) => m.TimeRulesPage),
       },
       {
         path: 'setup/calendars',

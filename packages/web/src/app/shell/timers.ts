@@ -31,6 +31,22 @@ export class Timers {
     this.api.call(timeRoutes.startTimer, { body: { ticketId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
+  /** What a timer counted goes to another ticket. */
+  move(timerId: string, ticketId: string, words: string): void {
+    this.api.call(timeRoutes.moveTimer, { params: { timerId }, body: { ticketId } }).subscribe({
+      next: () => this.toasts.done(words),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  /** Whether opening a ticket starts its timer; kept with the person. */
+  setOnOpen(on: boolean): void {
+    this.api
+      .call(timeRoutes.setTimerOnOpen, { body: { on } })
+      .pipe(switchMap(() => this.session.load()))
+      .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
   pause(timerId: string): void {
     this.api.call(timeRoutes.pauseTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }

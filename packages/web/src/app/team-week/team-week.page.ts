@@ -35,9 +35,23 @@ type Person = TeamWeekWire['people'][number];
           <button type="button" class="btn-plain" (click)="go(w, -7)" aria-label="The week before">‹</button
           ><button type="button" class="btn-plain" (click)="go(w, 7)" aria-label="The week after">›</button
           ><button type="button" class="btn-plain" (click)="show(undefined)">This week</button>
+          <span class="grow"></span>
+          @if (session.may('time.approve')) {
+            <a class="btn-link" routerLink="/my-time/absences">Absences</a>
+            <a class="btn-link" routerLink="/my-time/hours">Hours</a>
+          }
+          @if (session.may('expenses.pay')) {
+            <a class="btn-link" routerLink="/my-time/reimbursements">Reimbursements</a>
+          }
         </header>
         <div class="page-body">
           <p>
+            @if (waiting(w); as n) {
+              <b>{{ n }}</b> entries and expenses wait for approval<span class="late">{{
+                odd(w) ? ', ' + odd(w) + ' of them odd' : ''
+              }}</span
+              >.
+            }
             @if (late(w).length) {
               <b class="late">{{ late(w).length }}</b> of {{ w.people.length }} are not complete: {{ names(late(w)) }}.
             } @else {
@@ -52,6 +66,7 @@ type Person = TeamWeekWire['people'][number];
                   <th class="num">{{ dayName(day) }}</th>
                 }
                 <th class="num">Week</th>
+                <th>Approval</th>
                 <th>Complete up to</th>
               </tr>
             </thead>
@@ -59,7 +74,12 @@ type Person = TeamWeekWire['people'][number];
               @for (p of w.people; track p.id) {
                 <tr>
                   <td>
-                    {{ p.name }} <span class="soft small">{{ p.team }}</span>
+                    @if (session.may('time.approve')) {
+                      <a class="ink-link" [routerLink]="['/my-time/team', p.id]" [queryParams]="{ day: w.days[0] }">{{ p.name }}</a>
+                    } @else {
+                      {{ p.name }}
+                    }
+                    <span class="soft small">{{ p.team }}</span>
                   </td>
                   @for (d of p.days; track d.day) {
                     <td class="num mono" [title]="d.closed ? 'closed' : ''">
@@ -72,6 +92,12 @@ type Person = TeamWeekWire['people'][number];
                   }
                   <td class="num mono">
                     {{ recorded(p) | minutes }}<br /><span class="soft small">of {{ expected(p) | minutes }}</span>
+                  </td>
+                  <td>
+                    <span [class.met]="!p.waiting && !p.returned && p.approvedMinutes">{{ stands(p) }}</span>
+                    @if (p.odd) {
+                      <br /><span class="late small">{{ p.odd }} odd</span>
+                    }
                   </td>
                   <td>
                     <span [class.late]="!p.complete" [class.met]="p.complete">{{
@@ -91,7 +117,7 @@ export class TeamWeekPage {
   readonly day = input<string>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  private readonly session = inject(Session);
+  protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly week$ = loading(
     combineLatest([toObservable(this.day), merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined))]).pipe(
@@ -110,6 +136,19 @@ export class TeamWeekPage {
 
   protected late(w: TeamWeekWire): Person[] {
     return w.people.filter((p) => !p.complete);
+  }
+
+  protected waiting(w: TeamWeekWire): number {
+    return w.people.reduce((sum, p) => sum + p.waiting, 0);
+  }
+
+  protected odd(w: TeamWeekWire): number {
+    return w.people.reduce((sum, p) => sum + p.odd, 0);
+  }
+
+  protected stands(p: Person): string {
+    const parts = [p.waiting ? `${p.waiting} wait` : '', p.returned ? `${p.returned} returned` : ''].filter(Boolean);
+    return parts.join(', ') || (p.approvedMinutes ? 'approved' : '');
   }
 
   protected names(people: readonly Person[]): string {

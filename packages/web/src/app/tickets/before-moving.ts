@@ -47,6 +47,7 @@ export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'nam
                 }
               }
               @case ('running timers') {
+                <button type="button" class="btn-link" (click)="ask.emit('time')">log its time</button>
                 <button type="button" class="btn-link" (click)="pause(o)">pause it</button>
               }
               @case ('no time logged') {

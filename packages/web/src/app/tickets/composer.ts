@@ -3,6 +3,8 @@ import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, 
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
 import { ticketRoutes, type Status, type TicketWire } from '@core/tickets';
+import { ActionTimeStrip } from '../action-time/action-time';
+import type { ActionTime } from '@core/action-time';
 import { Api } from '../shell/api';
 import { problemOf } from '../shell/problem';
 import { Toasts } from '../shell/toasts';
@@ -26,7 +28,7 @@ interface View {
 /** What the client will see, and what they never see, cannot be confused: words, colour, edge and button differ. */
 @Component({
   selector: 'dl-composer',
-  imports: [AsyncPipe, CannedMenu, ComposerFiles, MemberUpdate, MentionList],
+  imports: [ActionTimeStrip, AsyncPipe, CannedMenu, ComposerFiles, MemberUpdate, MentionList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let v = view$ | async;
@@ -105,6 +107,9 @@ interface View {
                 </label>
               }
               <dl-composer-files [ticketId]="ticket().id" (changed)="uploadIds = $event" />
+              @if (v.text.trim()) {
+                <dl-action-time [ticketId]="ticket().id" [action]="v.mode" />
+              }
               <span class="grow"></span>
               <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">
                 {{ v.mode === 'reply' ? 'Send to client' : 'Keep inside' }} <kbd>ctrl ↵</kbd>
@@ -125,6 +130,7 @@ export class Composer {
   protected readonly people = toSignal(inject(TicketState).people$, { initialValue: [] });
   private readonly files = viewChild(ComposerFiles);
   private readonly mentions = viewChild(MentionList);
+  private readonly time = viewChild(ActionTimeStrip);
   /** The text up to the caret, where somebody may be named. */
   protected readonly before = signal('');
   protected uploadIds: readonly string[] = [];
@@ -207,12 +213,14 @@ export class Composer {
     const { mode, text, busy } = this.view.value;
     if (busy || !text.trim()) return;
     if (this.files()?.waiting()) return this.patch({ trouble: 'A file is still on the way. Send it in a moment.' });
+    const time = this.time() ? this.time()!.take() : null;
+    if (time === undefined) return;
     this.patch({ busy: true, trouble: '' });
-    if (mode === 'reply') this.reply(text);
-    else this.note(text);
+    if (mode === 'reply') this.reply(text, time);
+    else this.note(text, time);
   }
 
-  private reply(text: string): void {
+  private reply(text: string, time: ActionTime | null): void {
     const t = this.ticket();
     const newest = t.messages.filter((m) => m.visibility === 'public' && !m.takenBack).at(-1);
     this.api
@@ -224,6 +232,7 @@ export class Composer {
           then: this.view.value.then || null,
           seenMessageId: newest?.id ?? null,
           uploadIds: [...this.uploadIds],
+          time,
         },
       })
       .subscribe({
@@ -232,20 +241,25 @@ export class Composer {
           this.toasts.done('Leaves in ten seconds', () => this.takeBack(done.id));
           this.sent.emit();
         },
-        error: (fault: unknown) => this.patch({ busy: false, trouble: wordsOf(fault) }),
+        error: (fault: unknown) => this.refused(fault),
       });
   }
 
-  private note(text: string): void {
+  private note(text: string, time: ActionTime | null): void {
     this.api
-      .call(ticketRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text, uploadIds: [...this.uploadIds] } })
+      .call(ticketRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text, uploadIds: [...this.uploadIds], time } })
       .subscribe({
         next: () => {
           this.clear('note');
           this.sent.emit();
         },
-        error: (fault: unknown) => this.patch({ busy: false, trouble: problemOf(fault).detail }),
+        error: (fault: unknown) => this.refused(fault),
       });
+  }
+
+  private refused(fault: unknown): void {
+    this.time()?.refused(problemOf(fault).fields);
+    this.patch({ busy: false, trouble: wordsOf(fault) });
   }
 
   takeBack(messageId: string): void {
@@ -262,6 +276,7 @@ export class Composer {
   private clear(mode: Mode): void {
     localStorage.removeItem(this.draft(mode));
     this.files()?.clear();
+    this.time()?.clear();
     this.writing.emit(false);
     this.patch({ text: '', then: '', busy: false });
   }

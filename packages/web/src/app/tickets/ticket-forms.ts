@@ -1,6 +1,7 @@
 import { inject } from '@angular/core';
 import { forkJoin, map, type Observable } from 'rxjs';
 import type { PersonWire } from '@core/access';
+import type { ActionTime } from '@core/action-time';
 import { assetRoutes } from '@core/assets';
 import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
@@ -54,14 +55,15 @@ export function ticketForms() {
     error: () => undefined,
   });
   return {
-    call: (t: TicketWire): TicketForm => ({
+    /** A call carries its time, which stands beside the form. */
+    call: (t: TicketWire, time: () => ActionTime | null = () => null): TicketForm => ({
       lines: CALL_LINES,
       form: {
         schema: callSchema,
         initial: { way: 'out', outcome: 'spoke', text: '', at: null, callBackAt: null },
         draft: `call.${t.id}`,
         does: 'Write it down',
-        save: (body) => api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body }),
+        save: (body) => api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body: { ...body, time: time() } }),
       },
     }),
     handOver: (t: TicketWire): TicketForm => ({

@@ -12,7 +12,7 @@ import {
 } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
-import { STATUS_MOVES, type HoldReason, type MessageWire, type Status, type TicketWire } from '@core/tickets';
+import { isEnded, STATUS_MOVES, type HoldReason, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import type { PersonWire } from '@core/access';
 import { WAITS_FOR, type OwnStatus } from '@core/statuses';
 import { Session } from '../shell/session';
@@ -23,6 +23,7 @@ import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 import { isoDay } from '../ui/time-format';
+import { ActionTimeStrip } from '../action-time/action-time';
 import { LogTime } from '../time-entries/log-time';
 import { TicketCharges } from '../charges/ticket-charges';
 import { FlatFeePanel } from '../flat-fees/ticket-fee';
@@ -56,6 +57,7 @@ interface Line {
 @Component({
   selector: 'dl-ticket-page',
   imports: [
+    ActionTimeStrip,
     AsyncPipe,
     RouterLink,
     ClockStrip,
@@ -95,6 +97,10 @@ export class TicketPage {
   private readonly fee = viewChild(FlatFeePanel);
   private readonly fields = viewChild(OwnFields);
   private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
+  private readonly callTime = viewChild<ActionTimeStrip>('callTime');
+  private readonly resolveTime = viewChild<ActionTimeStrip>('resolveTime');
+  /** Resolving asks for its time. */
+  protected timing = false;
   private shown = '';
   protected showStory = false;
   /** Something stands in the composer: others who look at the ticket see it. */
@@ -117,7 +123,11 @@ export class TicketPage {
 
   constructor() {
     effect(() => this.state.open(this.ticketId()));
-    this.state.ticket$.pipe(takeUntilDestroyed()).subscribe((t) => t.is === 'there' && this.showNewest(t.value));
+    this.state.ticket$.pipe(takeUntilDestroyed()).subscribe((t) => {
+      if (t.is !== 'there') return;
+      this.showNewest(t.value);
+      if (isEnded(t.value.status)) this.timing = false;
+    });
     const [keys, destroyed, router] = [inject(Shortcuts), inject(DestroyRef), inject(Router)];
     keys.register(this, [
       { keys: 'r', what: 'reply to the client' },
@@ -153,7 +163,8 @@ export class TicketPage {
   }
 
   protected open(name: 'call' | 'waive' | 'resolution' | 'handOver', t: TicketWire): void {
-    this.small = this.small?.name === name ? undefined : { name, ...this.forms[name](t) };
+    const form = name === 'call' ? this.forms.call(t, () => this.callTime()?.take() ?? null) : this.forms[name](t);
+    this.small = this.small?.name === name ? undefined : { name, ...form };
   }
 
   protected openToDo(t: TicketWire, people: readonly PersonWire[]): void {
@@ -164,11 +175,18 @@ export class TicketPage {
   private showNewest(t: TicketWire): void {
     if (this.shown === t.id) return;
     this.shown = t.id;
+    if (this.startsByItself(t)) this.timers.start(t.id);
     if (!t.isUmbrella)
       setTimeout(() => {
         const talk = this.talk()?.nativeElement;
         if (talk) talk.scrollTop = talk.scrollHeight;
       });
+  }
+
+  /** By preference, opening a ticket that is worked on starts its timer. */
+  private startsByItself(t: TicketWire): boolean {
+    const me = this.session.current;
+    return Boolean(me?.timerOnOpen && me.person.gradeId && this.session.may('time.own') && t.kind !== 'unsorted' && !isEnded(t.status));
   }
 
   protected openWho(t: TicketWire): void {
@@ -191,7 +209,20 @@ export class TicketPage {
     this.holdFor = holdFor;
     this.ownStatus = ownStatus;
     this.barred = t.obstacles.some((o) => o.move === to) ? to : undefined;
-    if (!this.barred) this.state.setStatus(to, holdFor, null, ownStatus);
+    if (this.barred) return;
+    if (to !== 'resolved') return this.state.setStatus(to, holdFor, null, ownStatus);
+    this.state.asksTime('resolve').subscribe((asks) => {
+      if (!asks) return this.state.setStatus(to, holdFor, null, ownStatus);
+      this.timing = true;
+      this.state.retry();
+    });
+  }
+
+  /** Resolves with the time that it took, which is asked for. */
+  protected resolve(): void {
+    const time = this.resolveTime()?.take();
+    if (time === undefined) return;
+    this.state.setStatus('resolved', null, null, this.ownStatus, time, (fields) => !this.resolveTime()?.refused(fields));
   }
 
   /** Holds for a reason, or moves to a status under the house's own name. */

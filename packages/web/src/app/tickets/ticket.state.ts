@@ -23,9 +23,11 @@ import { statusRoutes } from '@core/statuses';
 import { umbrellaRoutes } from '@core/umbrellas';
 import { categoryGroups } from '../intake/category-groups';
 import type { ChosenKind } from '../kinds/kind-choice';
+import type { ActionTime, TimedAction } from '@core/action-time';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { problemOf } from '../shell/problem';
+import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
 
@@ -34,6 +36,7 @@ import { loading } from '../ui/loading';
 export class TicketState {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
+  private readonly session = inject(Session);
   private readonly id = new BehaviorSubject<string | undefined>(undefined);
   private readonly again = new Subject<void>();
   private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
@@ -86,13 +89,27 @@ export class TicketState {
     this.again.next();
   }
 
-  setStatus(status: Status, holdReason: HoldReason | null, override: string | null = null, ownStatusId: string | null = null): void {
+  /** Whether a kind of work on this ticket asks for its time, of somebody who records any. */
+  asksTime(action: TimedAction): Observable<boolean> {
+    const records = this.session.current?.person.gradeId != null;
+    return this.house$.pipe(map((h) => records && h.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
+  }
+
+  /** @param elsewhere shows what was refused of some fields where they stand; answers whether it is still to be said here */
+  setStatus(
+    status: Status,
+    holdReason: HoldReason | null,
+    override: string | null = null,
+    ownStatusId: string | null = null,
+    time: ActionTime | null = null,
+    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
+  ): void {
     const was = this.now!;
     this.run(
       this.api.call(ticketRoutes.setTicketStatus, {
         params: { ticketId: was.id },
         version: was.version,
-        body: { status, holdReason, override, ownStatusId },
+        body: { status, holdReason, override, ownStatusId, time },
       }),
       `#${was.number} is ${status}`,
       (done) =>
@@ -109,6 +126,7 @@ export class TicketState {
           }),
           `#${was.number} is ${was.status} again`,
         ),
+      elsewhere,
     );
   }
 
@@ -218,7 +236,12 @@ export class TicketState {
   }
 
   /** Carries out a command; a change by somebody else meanwhile is shown beside what was wanted. */
-  private run<T>(command: Observable<T>, words: string | undefined, undo?: (done: T) => void): void {
+  private run<T>(
+    command: Observable<T>,
+    words: string | undefined,
+    undo?: (done: T) => void,
+    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
+  ): void {
     command.subscribe({
       next: (done) => {
         if (words) this.toasts.done(words, undo && (() => undo(done)));
@@ -229,7 +252,7 @@ export class TicketState {
         if (problem.status === 412) {
           this.conflict.next(problem.detail);
           this.again.next();
-        } else this.toasts.trouble(fault);
+        } else if (elsewhere(problem.fields)) this.toasts.trouble(fault);
       },
     });
   }

@@ -1,8 +1,20 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, type OnInit } from '@angular/core';
-import { BehaviorSubject, catchError, combineLatest, debounceTime, filter, map, of, shareReplay, switchMap, take } from 'rxjs';
+import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, type OnInit } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { BehaviorSubject, catchError, combineLatest, debounceTime, map, of, shareReplay, switchMap, take } from 'rxjs';
+import { actionTimeRoutes } from '@core/action-time';
 import { houseRoutes } from '@core/house';
-import { dateOf, formatInstant, instantAt, instantOfMillis, parseMinutes, plusSeconds } from '@core/time';
+import {
+  dateOf,
+  formatInstant,
+  formatMinutes,
+  instantAt,
+  instantOfMillis,
+  parseLocalDate,
+  parseMinutes,
+  plusSeconds,
+  type LocalDate,
+} from '@core/time';
 import { entryFormSchema, timeRoutes, type EntryWire } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
@@ -10,7 +22,9 @@ import { Timers } from '../shell/timers';
 import { Toasts } from '../shell/toasts';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
+import { AtPipe } from '../ui/pipes';
 import { Why } from '../ui/why';
+import { sayWork, WorkFinder, type Work } from './work-finder';
 import { clockTime } from '../ui/time-format';
 
 const WAIT_MS = 150;
@@ -18,7 +32,7 @@ const WAIT_MS = 150;
 /** Records time on a ticket, from its timer or typed; says what it will do before it is saved. */
 @Component({
   selector: 'dl-log-time',
-  imports: [AsyncPipe, Field, Why],
+  imports: [AsyncPipe, AtPipe, Field, Why, WorkFinder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let form = state.view$ | async;
@@ -39,13 +53,28 @@ const WAIT_MS = 150;
           (changed)="state.set('ended', $event); endedWrong = ''"
         />
       </div>
+      @if (!ticketId()) {
+        @if (work(); as w) {
+          <p class="work">
+            <span class="clip"
+              ><b>{{ say(w) }}</b> <span class="soft small">{{ w.client }}</span></span
+            >
+            <button type="button" class="btn-link small" (click)="take(undefined)">another</button>
+          </p>
+        } @else {
+          <dl-work-finder (chosen)="take($event)" />
+          @if (workWrong) {
+            <p class="late small" role="alert">{{ workWrong }}</p>
+          }
+        }
+      }
       <dl-field
         label="How"
         kind="choice"
         [options]="(activities$ | async) ?? []"
         [value]="form?.values?.['activityId']"
         [error]="form?.errors?.['activityId']"
-        (changed)="state.set('activityId', $event)"
+        (changed)="chose = true; state.set('activityId', $event)"
       />
       <dl-field
         label="Note"
@@ -53,6 +82,22 @@ const WAIT_MS = 150;
         [error]="form?.errors?.['note']"
         (changed)="state.set('note', $event || null)"
       />
+      <div class="two">
+        <dl-field
+          label="Inside note"
+          placeholder="the client never sees it"
+          [value]="form?.values?.['insideNote']"
+          [error]="form?.errors?.['insideNote']"
+          (changed)="state.set('insideNote', $event || null)"
+        />
+        <dl-field
+          [label]="'How far, ' + ((unit$ | async) ?? 'km')"
+          placeholder="there and back"
+          [value]="form?.values?.['distance']"
+          [error]="form?.errors?.['distance']"
+          (changed)="state.set('distance', $event || null)"
+        />
+      </div>
       <dl-field kind="yes" label="Billable" [value]="form?.values?.['billable']" (changed)="state.set('billable', $event)" />
       @if (form?.values?.['billable'] === false) {
         <dl-field
@@ -66,6 +111,12 @@ const WAIT_MS = 150;
         <p class="effect" role="status">
           <b>{{ effect.sentence }}</b> <dl-why [explanation]="effect.why" of="what this time comes to" />
         </p>
+        @for (o of effect.over; track o.from) {
+          <p class="late small">
+            Lies over {{ o.from | at: 'time' }} to {{ o.to | at: 'time' }}, recorded on {{ o.number ? '#' + o.number + ' ' : ''
+            }}{{ o.what }}.
+          </p>
+        }
       }
       <p class="buttons">
         <button class="btn-main" [disabled]="form?.busy">Record</button
@@ -86,14 +137,23 @@ const WAIT_MS = 150;
       grid-template-columns: 1fr 1fr;
       gap: 8px;
     }
-    .buttons {
+    .buttons,
+    .work {
       display: flex;
       gap: 16px;
+    }
+    p {
+      margin: 0;
     }
   `,
 })
 export class LogTime implements OnInit {
-  readonly ticketId = input.required<string>();
+  /** The ticket it is on; without one, what it is on is chosen here. */
+  readonly ticketId = input<string | undefined>(undefined);
+  /** Time to be filled, with what it was likely spent on. */
+  readonly gap = input<{ readonly from: string; readonly to: string; readonly likely?: Work | undefined } | undefined>(undefined);
+  /** The day it was on, where that is not today. */
+  readonly day = input<string | undefined>(undefined);
   /** Set to change an entry instead of recording a new one. */
   readonly entry = input<EntryWire | undefined>(undefined);
   readonly saved = output<void>();
@@ -103,7 +163,12 @@ export class LogTime implements OnInit {
   private readonly toasts = inject(Toasts);
   private readonly timers = inject(Timers);
   protected endedWrong = '';
+  protected workWrong = '';
+  protected readonly work = signal<Work | undefined>(undefined);
+  protected readonly say = sayWork;
   private timerId: string | undefined;
+  /** Somebody chose how it was done. */
+  protected chose = false;
   protected readonly state = new FormState(entryFormSchema, {
     duration: '',
     ended: clockTime(this.session.now(), this.session.zone),
@@ -111,21 +176,38 @@ export class LogTime implements OnInit {
     note: null,
     billable: true,
     reason: null,
+    insideNote: null,
+    distance: null,
   });
-  protected readonly activities$ = this.api.call(houseRoutes.getHouse, {}).pipe(
-    map((h): Option[] => h.activities.map((a) => ({ value: a.id, label: a.name }))),
+  private readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+  protected readonly unit$ = this.house$.pipe(map((h) => h.distanceUnit));
+  private readonly ticket = new BehaviorSubject('');
+  /** What may be chosen on the ticket's kind, the usual first; all activities for work on no ticket. */
+  private readonly offered$ = this.ticket.pipe(
+    switchMap((ticketId) =>
+      ticketId
+        ? this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId } }).pipe(catchError(() => of(undefined)))
+        : of(undefined),
+    ),
+    switchMap((p) =>
+      p
+        ? of({ activities: p.activities, usual: p.activityId })
+        : this.house$.pipe(map((h) => ({ activities: h.activities, usual: h.activities[0]?.id }))),
+    ),
     shareReplay(1),
   );
-  private readonly ticket = new BehaviorSubject('');
+  protected readonly activities$ = this.offered$.pipe(map((o): Option[] => o.activities.map((a) => ({ value: a.id, label: a.name }))));
   protected readonly effect$ = combineLatest([this.state.view$, this.ticket]).pipe(
     debounceTime(WAIT_MS),
     switchMap(([{ values }, ticketId]) => {
       const [duration, startsAt] = [String(values['duration'] ?? ''), this.startsAt()];
-      if (!parseMinutes(duration) || !startsAt || !values['activityId'] || !ticketId) return of(undefined);
+      if (!parseMinutes(duration) || !startsAt || !values['activityId'] || (!ticketId && !this.work())) return of(undefined);
+      const entry = this.entry();
       return this.api
         .call(timeRoutes.previewEntry, {
           query: {
-            ticketId,
+            ...(ticketId ? { ticketId } : {}),
+            ...(entry ? { entryId: entry.id } : {}),
             startsAt,
             duration,
             activityId: String(values['activityId']),
@@ -137,7 +219,14 @@ export class LogTime implements OnInit {
   );
 
   constructor() {
-    effect(() => this.ticket.next(this.ticketId()));
+    effect(() => this.ticket.next(this.ticketId() ?? this.work()?.ticketId ?? ''));
+    effect(() => {
+      const gap = this.gap();
+      if (!gap) return;
+      this.state.set('duration', formatMinutes(Math.round((Date.parse(gap.to) - Date.parse(gap.from)) / 60_000)));
+      this.state.set('ended', clockTime(Date.parse(gap.to), this.session.zone));
+      if (gap.likely) this.take(gap.likely);
+    });
     effect(() => {
       const entry = this.entry();
       if (entry)
@@ -148,22 +237,33 @@ export class LogTime implements OnInit {
           note: entry.note,
           billable: entry.billable,
           reason: entry.reason,
+          insideNote: entry.insideNote,
+          distance: entry.distance,
         }))
           this.state.set(name, value);
+      if (entry && !this.ticketId()) this.take(workOf(entry));
     });
-    this.activities$
-      .pipe(
-        take(1),
-        filter(() => !this.state.values['activityId']),
-      )
-      .subscribe((a) => this.state.set('activityId', a[0]?.value));
+    // What is usual is proposed until somebody chooses.
+    this.offered$.pipe(takeUntilDestroyed()).subscribe(({ activities, usual }) => {
+      const chosen = String(this.state.values['activityId'] ?? '');
+      if (!this.entry() && (!this.chose || !activities.some((a) => a.id === chosen))) this.state.set('activityId', usual);
+    });
+  }
+
+  /** Chooses what it is on; nothing to look for something else. */
+  protected take(work: Work | undefined): void {
+    this.work.set(work);
+    this.workWrong = '';
+    if (!work?.internalId || this.entry()) return;
+    this.state.set('billable', false);
+    this.state.set('reason', 'internal');
   }
 
   ngOnInit(): void {
     // A timer that ran on this ticket says how long.
     this.timers.timers$.pipe(take(1)).subscribe(({ timers }) => {
       const timer = timers.find((t) => t.ticketId === this.ticketId());
-      if (!timer || this.entry()) return;
+      if (!timer || this.entry() || this.gap()) return;
       this.timerId = timer.id;
       this.state.set('duration', String(Math.max(1, Math.round(timer.seconds / 60))));
     });
@@ -174,18 +274,31 @@ export class LogTime implements OnInit {
     const found = /^([01]?\d|2[0-3]):([0-5]\d)$/.exec(String(this.state.values['ended'] ?? '').trim());
     const minutes = parseMinutes(String(this.state.values['duration'] ?? ''));
     if (!found || !minutes) return undefined;
-    const day = dateOf(instantOfMillis(this.entry() ? Date.parse(this.entry()!.endsAt) : this.session.now()), this.session.zone);
+    const day = this.dayOfEnd();
     return formatInstant(plusSeconds(instantAt(day, Number(found[1]) * 60 + Number(found[2]), this.session.zone), -minutes * 60));
+  }
+
+  private dayOfEnd(): LocalDate {
+    const day = this.day();
+    if (day && !this.entry() && !this.gap()) return parseLocalDate(day);
+    const end = this.entry()?.endsAt ?? this.gap()?.to;
+    return dateOf(instantOfMillis(end ? Date.parse(end) : this.session.now()), this.session.zone);
   }
 
   protected save(event: Event): void {
     event.preventDefault();
+    const work = this.work();
+    if (!this.ticketId() && !work && !this.entry()) {
+      this.workWrong = 'choose a ticket, or internal work';
+      return;
+    }
     const startsAt = this.startsAt();
     if (!startsAt && parseMinutes(String(this.state.values['duration'] ?? ''))) {
       this.endedWrong = 'a time of day such as 10:40';
       return;
     }
-    this.state.set('ticketId', this.ticketId());
+    this.state.set('ticketId', this.ticketId() ?? work?.ticketId ?? null);
+    this.state.set('internalId', this.ticketId() ? null : (work?.internalId ?? null));
     this.state.set('startsAt', startsAt ?? '2000-01-01T00:00:00Z');
     const body = this.state.check();
     if (!body) return;
@@ -218,4 +331,10 @@ export class LogTime implements OnInit {
       },
     });
   }
+}
+
+/** What an entry is on, as the finder gives it; undefined where it is on nothing named. */
+export function workOf(e: EntryWire): Work | undefined {
+  if (!e.ticketId && !e.internalId) return undefined;
+  return { ticketId: e.ticketId, number: e.number, subject: e.subject, client: e.client, internalId: e.internalId, internal: e.internal };
 }

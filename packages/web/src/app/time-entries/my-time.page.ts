@@ -16,15 +16,18 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
+import { ActionTimeStrip } from '../action-time/action-time';
 import { OutsideCalendars } from '../outside-calendars/outside-calendars';
 import { ProposedEntries } from '../proposed-entries/proposed-entries';
 import { ScheduleFeed } from '../feeds/schedule-feed';
+import { actionTimeRoutes, type ActionTime } from '@core/action-time';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
 import { ticketRoutes } from '@core/tickets';
 import { timeRoutes, type DaySheetWire, type EntryWire } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
+import { problemOf } from '../shell/problem';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
 import { Timers } from '../shell/timers';
@@ -37,12 +40,20 @@ import { IsItSolved } from '../tickets/is-it-solved';
 import { StateNote } from '../ui/state-note';
 import { clockTime, isoDay, longDay } from '../ui/time-format';
 import { Why } from '../ui/why';
+import { CorrectTime } from '../approval/correct-time';
 import { LogTime } from './log-time';
+import { NO_WORK, sayWork, WorkFinder, type Work } from './work-finder';
+
+/** So many gaps are offered to be filled; the sentence tells of all. */
+const MOST_GAPS = 4;
 
 /** A technician's day: what is booked, what runs, what is recorded, and what is still open. */
 @Component({
   selector: 'dl-my-time-page',
   imports: [
+    ActionTimeStrip,
+    CorrectTime,
+    WorkFinder,
     IsItSolved,
     ProposedEntries,
     OutsideCalendars,
@@ -75,6 +86,16 @@ export class MyTimePage {
   private now: DaySheetWire | undefined;
   protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
+  protected readonly correcting = signal<string | undefined>(undefined);
+  /** The timer whose count goes to another ticket. */
+  protected readonly moving = signal<string | undefined>(undefined);
+  /** The booking that is marked done, with its time. */
+  protected readonly finishing = signal<string | undefined>(undefined);
+  protected readonly filling = signal<
+    | { readonly key: string; readonly gap: { readonly from: string; readonly to: string; readonly likely?: Work | undefined } | undefined }
+    | undefined
+  >(undefined);
+  protected readonly mostGaps = MOST_GAPS;
   /** The ticket whose booking was just done: whether it is solved is asked. */
   protected readonly solving = signal<string | undefined>(undefined);
   protected readonly sheet$ = loading(
@@ -144,6 +165,19 @@ export class MyTimePage {
     });
   }
 
+  /** Opens the form for time that is missing, or for any time of this day. */
+  protected fill(s: DaySheetWire, gap: DaySheetWire['open'][number] | undefined): void {
+    const likely = gap?.likely
+      ? { ...NO_WORK, ticketId: gap.likely.ticketId, number: gap.likely.number, subject: gap.likely.subject }
+      : undefined;
+    this.filling.set({ key: `${s.day} ${gap?.from ?? ''}`, gap: gap && { from: gap.from, to: gap.to, likely } });
+  }
+
+  protected moveTimer(timerId: string, work: Work): void {
+    this.moving.set(undefined);
+    if (work.ticketId) this.timers.move(timerId, work.ticketId, `The timer is on ${sayWork(work)} now`);
+  }
+
   protected answer(itemId: string): void {
     const answer = (to: 'done' | null) => this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer: to } });
     answer('done').subscribe({
@@ -194,15 +228,33 @@ export class MyTimePage {
     });
   }
 
-  protected finish(booking: DaySheetWire['bookings'][number]): void {
-    this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }).subscribe({
+  /** A booking is done at once, unless there is time of it to record with that. */
+  protected done(booking: DaySheetWire['bookings'][number]): void {
+    const asked = this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId: booking.ticketId } });
+    asked.subscribe({
+      next: (p) => {
+        const some = p.from === 'timer' || p.from === 'booking' || p.asks.includes('visit');
+        if (some && this.session.current?.person.gradeId) this.finishing.set(booking.id);
+        else this.finish(booking, null);
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  /** Marks a booking done with the time that it took; what is wrong with that stands at its field. */
+  protected finish(booking: DaySheetWire['bookings'][number], time: ActionTime | null | undefined, strip?: ActionTimeStrip): void {
+    if (time === undefined) return;
+    const to = { params: { bookingId: booking.id }, version: booking.version, body: { time } };
+    this.api.call(dispatchRoutes.finishBooking, to).subscribe({
       next: (done) => {
         this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version));
         this.solving.set(booking.ticketId);
-        // What its timer counted is proposed as the time of it.
-        if (this.now && this.hasTimer(this.now, booking.ticketId)) this.logging.set(booking.ticketId);
+        this.finishing.set(undefined);
+        this.again.next();
       },
-      error: (fault: unknown) => this.toasts.trouble(fault),
+      error: (fault: unknown) => {
+        if (!strip?.refused(problemOf(fault).fields)) this.toasts.trouble(fault);
+      },
     });
   }
 

@@ -67,9 +67,10 @@ export function shortDay(day: string): string {
   return format('UTC', { weekday: 'short', day: 'numeric' }).format(noon(day));
 }
 
-/** A span of dates, both included: "23 to 29 November", "30 November to 6 December". */
+/** A span of dates, both included: "23 to 29 November", "30 November to 6 December", "24 November". */
 export function saySpan(first: string, last: string): string {
   const month: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'long' };
+  if (first === last) return format('UTC', month).format(noon(first));
   const begins: Intl.DateTimeFormatOptions = first.slice(0, 7) === last.slice(0, 7) ? { day: 'numeric' } : month;
   return `${format('UTC', begins).format(noon(first))} to ${format('UTC', month).format(noon(last))}`;
 }

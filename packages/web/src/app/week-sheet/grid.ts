@@ -14,6 +14,8 @@ export interface GridCell {
   readonly stored: Stored | undefined;
   readonly kept: KeptCell | undefined;
   readonly readOnly: boolean;
+  /** All that stands in it is approved, and locked. */
+  readonly approved: boolean;
   readonly label: string;
 }
 export interface GridRow {
@@ -28,6 +30,8 @@ export interface GridDay {
   readonly closed: boolean;
   readonly expected: number;
   readonly minutes: number;
+  /** Of the recorded minutes, what is approved. */
+  readonly approved: number;
   /** Expected and not recorded, of a day that has come. */
   readonly missing: number;
 }
@@ -60,7 +64,8 @@ export function makeGrid(
         stored,
         kept: own,
         readOnly: d.closed || d.day > today,
-        label: `${head.number ? `#${head.number}` : 'on no ticket'}, ${head.activity}, ${shortDay(d.day)}`,
+        approved: !!stored && stored.minutes > 0 && stored.approvedMinutes === stored.minutes,
+        label: `${head.number ? `#${head.number}` : (head.internal ?? 'on no ticket')}, ${head.activity}, ${shortDay(d.day)}`,
       };
     });
     return { head, cells, minutes: sum(cells.map((c) => c.minutes)) };
@@ -74,6 +79,7 @@ export function makeGrid(
       closed: d.closed,
       expected: d.expectedMinutes,
       minutes,
+      approved: sum(whole.map((r) => r.cells[n]!.stored?.approvedMinutes ?? 0)),
       missing: d.day <= today ? Math.max(0, d.expectedMinutes - minutes) : 0,
     };
   });

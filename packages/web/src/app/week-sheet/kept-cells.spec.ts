@@ -2,6 +2,7 @@ import { KeptCells, keyOfCell, withCell, withoutCells, type KeptCell } from './k
 
 const cell = (day: string, typed: string, more: Partial<KeptCell> = {}): KeptCell => ({
   ticketId: null,
+  internalId: null,
   activityId: 'a',
   day,
   typed,

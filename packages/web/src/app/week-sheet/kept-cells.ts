@@ -1,7 +1,10 @@
 import type { SuggestedRowWire, TypedCell } from '@core/week-sheet';
 
 /** What a row says of itself. */
-export type RowHead = Pick<SuggestedRowWire, 'ticketId' | 'number' | 'subject' | 'client' | 'activityId' | 'activity'>;
+export type RowHead = Pick<
+  SuggestedRowWire,
+  'ticketId' | 'number' | 'subject' | 'client' | 'internalId' | 'internal' | 'activityId' | 'activity'
+>;
 
 /** A cell that was typed and is not stored: waiting for the server, refused, or met by somebody else's change. */
 export interface KeptCell extends TypedCell {
@@ -14,10 +17,9 @@ interface Kept {
   readonly rows: readonly RowHead[];
 }
 
-export const keyOfRow = (r: { readonly ticketId: string | null; readonly activityId: string }): string =>
-  `${r.ticketId ?? ''} ${r.activityId}`;
-export const keyOfCell = (c: { readonly ticketId: string | null; readonly activityId: string; readonly day: string }): string =>
-  `${keyOfRow(c)} ${c.day}`;
+type RowKey = { readonly ticketId: string | null; readonly internalId: string | null; readonly activityId: string };
+export const keyOfRow = (r: RowKey): string => `${r.ticketId ?? r.internalId ?? ''} ${r.activityId}`;
+export const keyOfCell = (c: RowKey & { readonly day: string }): string => `${keyOfRow(c)} ${c.day}`;
 
 /** What was typed into the weeks of a person and not stored yet, kept in this browser: no closed window loses it. */
 export class KeptCells {

@@ -29,7 +29,7 @@ export interface ChosenRow {
           <label class="row">
             <input type="checkbox" [checked]="!left().has(key(row))" (change)="flip(key(row))" />
             <span class="clip"
-              ><b>{{ row.number ? '#' + row.number : 'on no ticket' }}</b> {{ row.subject }}
+              ><b>{{ row.number ? '#' + row.number : (row.internal ?? 'on no ticket') }}</b> {{ row.subject }}
               <span class="soft">{{ row.client }}{{ row.client ? ', ' : '' }}{{ row.activity }}</span></span
             >
             <span class="small soft">{{ row.says }}</span>

@@ -4,7 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { map, shareReplay } from 'rxjs';
 import { houseRoutes } from '@core/house';
-import { formatMinutes, plusDays, type LocalDate } from '@core/time';
+import { plusDays, type LocalDate } from '@core/time';
 import { clock, readGrid, writeGrid, type TypedCell, type WeekSheetWire } from '@core/week-sheet';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
@@ -14,6 +14,7 @@ import { StateNote } from '../ui/state-note';
 import { isoDay, saySpan } from '../ui/time-format';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
 import { keyOfRow, type RowHead } from './kept-cells';
+import { CellDetails, type CellSaid } from './cell-details';
 import { RowAdder } from './row-adder';
 import { RowSuggestions, type ChosenRow } from './row-suggestions';
 import { WeekSheetState } from './week-sheet.state';
@@ -33,7 +34,7 @@ const MOVES: Readonly<Record<string, readonly [rows: number, columns: number]>> 
 /** One's week as a grid to type in: rows by ticket and activity, a cell a day, as quick as a spreadsheet. */
 @Component({
   selector: 'dl-week-sheet-page',
-  imports: [AsyncPipe, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
+  imports: [AsyncPipe, CellDetails, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
   providers: [WeekSheetState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './week-sheet.page.html',
@@ -79,6 +80,11 @@ export class WeekSheetPage {
     this.show({ day: plusDays(w.days[0]!.day as LocalDate, days) });
   }
 
+  /** Some of the week is approved, so it is worth a line. */
+  protected anyApproved(g: Grid): boolean {
+    return g.days.some((d) => d.approved > 0);
+  }
+
   protected isChosen(row: number, column: number): boolean {
     const [a, b] = [this.at(), this.corner()];
     if (!a || !b) return false;
@@ -98,8 +104,8 @@ export class WeekSheetPage {
     if (typed !== cell.text) this.put(row, cell, typed);
   }
 
-  protected put(row: GridRow, cell: GridCell, typed: string, note?: string | null): void {
-    this.state.put([typedCell(row.head, cell, typed, note)]);
+  protected put(row: GridRow, cell: GridCell, typed: string, said: CellSaid = {}): void {
+    this.state.put([typedCell(row.head, cell, typed, said)]);
   }
 
   protected keys(event: KeyboardEvent, g: Grid, at: At): void {
@@ -164,7 +170,7 @@ export class WeekSheetPage {
       hours
         ? w.days.flatMap((d, n) =>
             row.minutes[n] && !d.closed && d.day <= this.today()
-              ? [typedCell(row, { day: d.day, stored: undefined }, clock(row.minutes[n]), notes ? row.note : undefined)]
+              ? [typedCell(row, { day: d.day, stored: undefined }, clock(row.minutes[n]), notes ? { note: row.note } : {})]
               : [],
           )
         : [],
@@ -173,10 +179,10 @@ export class WeekSheetPage {
     if (cells.length) this.state.put(cells);
     this.asking.set(undefined);
   }
-
-  protected readonly says = formatMinutes;
 }
 
-function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, note?: string | null): TypedCell {
-  return { ticketId: row.ticketId, activityId: row.activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note };
+/** What is said of a cell besides its time; what is left out stays. */
+function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, said: CellSaid = {}): TypedCell {
+  const { ticketId, internalId, activityId } = row;
+  return { ticketId, internalId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said };
 }

@@ -1,0 +1,37 @@
+import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { AbsenceGrants } from '../absences/absence-grants';
+import { absenceKindsSection } from '../absences/absence-kinds.section';
+import { DistanceSettingsForm } from '../expenses/distance-settings';
+import { expenseCategoriesSection } from '../expenses/expense-categories.section';
+import { SetupList } from '../house/setup-list';
+import { internalWorkSection } from '../internal-work/internal-work.section';
+import { TimeAsked } from './time-asked';
+
+/** What asks for its time and what may be chosen for it, and what else is recorded: internal work, expenses, distances, absence. */
+@Component({
+  selector: 'dl-time-rules-page',
+  imports: [AbsenceGrants, DistanceSettingsForm, RouterLink, SetupList, TimeAsked],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <div class="page">
+      <header class="page-head">
+        <p class="small"><a routerLink="/setup">Setup</a></p>
+        <h1>Time, expenses and absence</h1>
+      </header>
+      <div class="page-body">
+        <dl-time-asked />
+        <dl-setup-list [section]="internal" />
+        <dl-setup-list [section]="categories" />
+        <dl-distance-settings />
+        <dl-setup-list [section]="kinds" (changed)="grants.reload()" />
+        <dl-absence-grants #grants />
+      </div>
+    </div>
+  `,
+})
+export class TimeRulesPage {
+  protected readonly internal = internalWorkSection();
+  protected readonly categories = expenseCategoriesSection();
+  protected readonly kinds = absenceKindsSection();
+}

@@ -1,0 +1,65 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { map, startWith, Subject } from 'rxjs';
+import { DISTANCE_UNITS, distanceSettingsSchema, expenseRoutes } from '@core/expenses';
+import { Api } from '../shell/api';
+import { Session } from '../shell/session';
+import { loading } from '../ui/loading';
+import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
+import { StateNote } from '../ui/state-note';
+import { isoDay } from '../ui/time-format';
+
+/** What distances are measured in, charged at and paid back at. */
+@Component({
+  selector: 'dl-distance-settings',
+  imports: [AsyncPipe, RecordFormPanel, StateNote],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let now = now$ | async;
+    <section aria-label="Distances">
+      <h2>Distances</h2>
+      <p class="soft small">
+        What a way to a client is charged at, and what its technician gets back for the own car. Time recorded from now on goes by it.
+      </p>
+      @if (now && now.is !== 'there') {
+        <dl-state-note [state]="now" (again)="again.next()" />
+      } @else if (now) {
+        @if (session.may('setup.edit')) {
+          @for (form of [now.value]; track form) {
+            <dl-record-form [form]="form" [lines]="lines" (saved)="again.next()" (closed)="again.next()" />
+          }
+        } @else {
+          <p>{{ now.value.initial['rate'] }} and {{ now.value.initial['paidBack'] }} for one of {{ now.value.initial['unit'] }}</p>
+        }
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      max-width: 900px;
+      margin-bottom: 28px;
+    }
+  `,
+})
+export class DistanceSettingsForm {
+  private readonly api = inject(Api);
+  protected readonly session = inject(Session);
+  protected readonly again = new Subject<void>();
+  protected readonly lines: readonly Line[] = [
+    { name: 'unit', label: 'Measured in', kind: 'choice', options: DISTANCE_UNITS.map((u) => ({ value: u, label: u })) },
+    { name: 'rate', label: 'To the client, for one of it', kind: 'number' },
+    { name: 'paidBack', label: 'Paid back, for one of it', kind: 'number' },
+  ];
+  protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () => {
+    const day = isoDay(this.session.now(), this.session.zone);
+    return this.api.call(expenseRoutes.listExpenses, { query: { from: day, to: day } }).pipe(
+      map(({ distance }): RecordForm<typeof distanceSettingsSchema> => ({
+        schema: distanceSettingsSchema,
+        initial: distance,
+        draft: 'distances',
+        does: 'Save',
+        save: (body) => this.api.call(expenseRoutes.setDistances, { body }).pipe(map(() => ({ id: 'distances' }))),
+      })),
+    );
+  });
+}

@@ -7,9 +7,10 @@ export async function up(knex: Knex): Promise<void> {
       add column approval text not null default 'open' check (approval in ('open','approved','returned')),
       add column corrects uuid references time_entry,
       add column corrected_at timestamptz,
+      add column corrected_from int,
       drop constraint time_entry_minutes_check,
       add constraint time_entry_minutes_check check (minutes > 0 or (corrects is not null and minutes <> 0)),
-      add check ((corrects is null) = (corrected_at is null));
+      add check ((corrects is null) = (corrected_at is null)), add check ((corrects is null) = (corrected_from is null));
     create index time_entry_correction on time_entry (corrects) where corrects is not null;
     -- Who decided what of time and expenses, and why; nothing in it is ever changed.
     create table time_decision (
@@ -25,6 +26,6 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop table time_decision;
     delete from time_entry where corrects is not null;
-    alter table time_entry drop column corrected_at, drop column corrects, drop column approval, add check (minutes > 0);
+    alter table time_entry drop column corrected_from, drop column corrected_at, drop column corrects, drop column approval, add check (minutes > 0);
   `);
 }

@@ -44,6 +44,8 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
       note: form.reason,
       corrects: entry.id,
       corrected_at: at(work.now),
+      // What stood before it, so that what it does never depends on others.
+      corrected_from: standing,
       approval: approver ? 'approved' : 'open',
     })
     .returning(['id', 'version']);

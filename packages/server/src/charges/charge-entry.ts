@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import { chargeAmount, taxOfCharge } from '@core/charges';
 import { callOutFeesDue, type VisitEntry } from '@core/time-entries';
 import { dateOf, formatMinutes, type LocalDate } from '@core/time';
@@ -36,9 +37,11 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
   // What was shared out of it was of what it was before; whoever shared it does so anew.
   await work.tx('charge').where({ shared_from: entryId, state: 'proposed' }).delete();
   const entry = await work.tx('time_entry').where({ id: entryId }).first();
-  const visit = entry.ticket_id
-    ? await work.tx('time_entry').where({ person_id: entry.person_id, ticket_id: entry.ticket_id }).select('id')
-    : [{ id: entryId }];
+  // A correction charges its difference alone.
+  const visit =
+    entry.ticket_id && !entry.corrects
+      ? await work.tx('time_entry').where({ person_id: entry.person_id, ticket_id: entry.ticket_id }).select('id')
+      : [{ id: entryId }];
   const rows = await work
     .tx('time_entry as e')
     .leftJoin('ticket as t', 't.id', 'e.ticket_id')
@@ -64,15 +67,34 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
 }
 
 async function replaceCharges(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<void> {
-  await work.tx('charge').where({ time_entry_id: row['id'], state: 'proposed' }).delete();
-  if (row['removed_at'] !== null || row['client_id'] === null) return;
-  const effect = await effectOfRow(work.tx, book, row);
-  const charges = row['corrects']
-    ? correctionCharges(row, effect)
-    : [...labourCharges(book, row, effect), ...(await visitCharges(work, book, row, withFee)), ...distanceCharges(book, row)];
-  if (charges.length) await work.tx('charge').insert(charges.map((c) => ({ ...commonOf(book, row), ...c, odd: c['odd'] ?? oddOf(row) })));
-  await work.emit('charge', null);
+  const stands: Columns[] = await work.tx('charge').where({ time_entry_id: row['id'], state: 'proposed' });
+  const wanted = (await chargesOf(work, book, row, withFee)).map((c) => ({ ...commonOf(book, row), ...c, odd: c['odd'] ?? oddOf(row) }));
+  // Only what changed is stored anew.
+  const kept = stands.filter((c) => wanted.some((w) => isSame(c, w)));
+  const fresh = wanted.filter((w) => !kept.some((c) => isSame(c, w)));
+  const gone = stands.filter((c) => !kept.includes(c));
+  if (gone.length) await work.tx('charge').whereIn('id', gone.map((c) => c['id'])).delete(); // prettier-ignore
+  if (fresh.length) await work.tx('charge').insert(fresh);
+  if (gone.length || fresh.length) await work.emit('charge', null);
 }
+
+async function chargesOf(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<Columns[]> {
+  if (row['removed_at'] !== null || row['client_id'] === null) return [];
+  const effect = await effectOfRow(work.tx, book, row);
+  if (row['corrects']) return correctionCharges(row, effect);
+  return [...labourCharges(book, row, effect), ...(await visitCharges(work, book, row, withFee)), ...distanceCharges(book, row)];
+}
+
+/** Whether a stored charge says just what is wanted; numbers by their value, since the store writes them with all places. */
+function isSame(stored: Columns, wanted: Columns): boolean {
+  return Object.entries(wanted).every(([name, value]) => {
+    const there: unknown = stored[name];
+    if (name === 'explanation') return isDeepStrictEqual(there, JSON.parse(value));
+    if (FIGURES.includes(name)) return Number(there) === Number(value);
+    return isDeepStrictEqual(there, value);
+  });
+}
+const FIGURES = ['quantity', 'unit_price', 'net_minor', 'tax_percent'];
 
 function commonOf(book: HouseBook, row: Columns) {
   const tax = taxOfCharge(book.house.labourTax, row['tax_exempt']);

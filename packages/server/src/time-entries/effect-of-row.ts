@@ -9,17 +9,7 @@ import { effectOfEntry, type EntryEffect } from './recorded-entry';
 export async function effectOfRow(db: Db, book: HouseBook, row: Columns): Promise<EntryEffect> {
   if (!row['corrects']) return rated(db, book, row, row['minutes']);
   const first = await db('time_entry').where({ id: row['corrects'] }).first();
-  const earlier: Columns[] = await db('time_entry')
-    .where({ corrects: row['corrects'] })
-    .orderBy(['corrected_at', 'id'])
-    .select('id', 'minutes');
-  const before = earlier
-    .slice(
-      0,
-      earlier.findIndex((c) => c['id'] === row['id']),
-    )
-    .reduce((sum, c) => sum + c['minutes'], first.minutes);
-  return effectOfCorrection(db, book, { ...first, kind: row['kind'] }, [before, before + row['minutes']]);
+  return effectOfCorrection(db, book, { ...first, kind: row['kind'] }, [row['corrected_from'], row['corrected_from'] + row['minutes']]);
 }
 
 /** What it does to bring an entry from some minutes to others. */

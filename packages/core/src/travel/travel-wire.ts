@@ -1,5 +1,5 @@
 import { number } from 'yup';
-import { count, defineRoutes, degrees, id, list, nothing, optionalText, record, text, type Wire } from '../routes';
+import { count, defineRoutes, degrees, id, list, nothing, optionalText, record, text, yes, type Wire } from '../routes';
 
 /** Where work is done or a day begins. */
 export const placeFields = { id: id(), latitude: degrees(90), longitude: degrees(180) };
@@ -31,7 +31,7 @@ export const travelRoutes = defineRoutes({
     path: '/travel/places',
     summary: 'Sites, and where technicians begin their day',
     permission: 'dispatch.read',
-    answer: record({ places: list(record({ id: id(), name: text(), latitude: degrees(90), longitude: degrees(180) })) }),
+    answer: record({ places: list(record({ id: id(), name: text(), isSite: yes(), latitude: degrees(90), longitude: degrees(180) })) }),
   },
   setTravel: {
     method: 'PUT',

@@ -9,7 +9,7 @@ export function bindTravel(app: App) {
   return bindRoutes(app, travelRoutes, {
     listPlaces: async ({ db }) => {
       const places = await readPlaces(db);
-      return { places: places.map(({ place, name }) => ({ ...place, name })) };
+      return { places: places.map(({ place, name, isSite }) => ({ ...place, name, isSite })) };
     },
     listTravel: async ({ db, query }) => {
       const [places, known, rows] = [
@@ -54,7 +54,7 @@ export function bindTravel(app: App) {
 }
 
 /** Sites of clients, and where technicians begin their day. */
-async function readPlaces(db: Db): Promise<{ place: Place; name: string }[]> {
+async function readPlaces(db: Db): Promise<{ place: Place; name: string; isSite: boolean }[]> {
   const sites = await db('site as s')
     .join('client as c', 'c.id', 's.client_id')
     .whereNull('c.archived_at')
@@ -66,7 +66,11 @@ async function readPlaces(db: Db): Promise<{ place: Place; name: string }[]> {
     .orderBy('name')
     .select('id', 'name', 'home_name', 'home_latitude', 'home_longitude');
   return [
-    ...people.map((p) => ({ place: placeOf(p.id, p.home_latitude, p.home_longitude)!, name: `${p.home_name ?? 'start'} (${p.name})` })),
-    ...sites.map((s) => ({ place: placeOf(s.id, s.latitude, s.longitude)!, name: `${s.client}, ${s.name}` })),
+    ...people.map((p) => ({
+      place: placeOf(p.id, p.home_latitude, p.home_longitude)!,
+      name: `${p.home_name ?? 'start'} (${p.name})`,
+      isSite: false,
+    })),
+    ...sites.map((s) => ({ place: placeOf(s.id, s.latitude, s.longitude)!, name: `${s.client}, ${s.name}`, isSite: true })),
   ];
 }

@@ -8,6 +8,7 @@ import type { HouseBook } from '../../house/house-book';
 import { at, type Columns } from '../database';
 import { makeWork, type Work } from '../work';
 import { DemoRandom } from './demo-random';
+import { loadDemoDays } from './load-demo-days';
 
 const WEEKS_OF_MEETINGS = 8;
 const EXPENSE_DAYS = 45;
@@ -52,15 +53,21 @@ const CATEGORIES = [
   },
 ] as const;
 
+/** Who has said that last week is complete. */
+const COMPLETE = ['Fionn Hartigan', 'Odalys Figueroa', 'Piotr Zaleski', 'Hanna Lindqvist'];
+
 /** What was recorded besides tickets, what was spent, and what a manager approved in the weeks before the story. */
-export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone): Promise<void> {
+export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone, days: number): Promise<void> {
   const today = dateOf(story, zone);
   const monday = plusDays(today, 1 - weekdayOf(today));
   const random = new DemoRandom(53);
   await loadMeetings(tx, { story, monday, zone });
+  await loadDemoDays(tx, book, story, zone, days);
   await loadDistances(tx, book, { story, monday, zone, random });
   await loadExpenses(tx, book, { story, today, zone, random });
   await loadApprovals(tx, { story, monday, zone });
+  const complete: string[] = await tx('person').whereIn('name', COMPLETE).pluck('id');
+  await tx('time_complete').insert(complete.map((person_id) => ({ person_id, up_to: plusDays(monday, -1), declared_at: at(story) })));
 }
 
 interface Weeks {

@@ -51,7 +51,7 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await tellDemoStory(tx, book, story, days);
     await loadDemoAsked(tx, story, DEMO_ZONE);
     await loadDemoDispatch(tx, story, DEMO_ZONE);
-    await loadDemoTime(tx, book, story, DEMO_ZONE);
+    await loadDemoTime(tx, book, story, DEMO_ZONE, days);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');

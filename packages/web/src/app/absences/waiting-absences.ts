@@ -50,8 +50,13 @@ import { saySpan } from '../ui/time-format';
               </form>
             } @else {
               <span class="acts">
-                <button type="button" class="btn-main" (click)="decide(a, 'approve', null)">
-                  Approve<span class="visually-hidden"> {{ a.person }} {{ a.from }}</span>
+                <button
+                  type="button"
+                  class="btn-main"
+                  [attr.aria-label]="'Approve ' + a.person + ' ' + a.from"
+                  (click)="decide(a, 'approve', null)"
+                >
+                  Approve
                 </button>
                 <button type="button" class="btn-link" (click)="refusing.set(a.id)">
                   Refuse<span class="visually-hidden"> {{ a.person }} {{ a.from }}</span>

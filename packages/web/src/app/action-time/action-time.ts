@@ -94,7 +94,7 @@ export class ActionTimeStrip {
   /** Something is typed in it, or proposed for sure. */
   readonly changed = output<void>();
   private readonly api = inject(Api);
-  protected readonly records = inject(Session).current?.person.gradeId != null;
+  protected readonly records = !!inject(Session).current?.person.gradeId;
   protected readonly duration = signal('');
   protected readonly typed = signal(false);
   protected readonly activityId = signal('');

@@ -4,13 +4,10 @@ import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, injec
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
-import { map } from 'rxjs';
 import type { ClockWire } from '@core/clocks';
 import type { BookingWire, DispatchWire, LaneWire, UnbookedWire } from '@core/dispatch';
-import { houseRoutes } from '@core/house';
 import { planningRoutes } from '@core/planning';
 import { formatMinutes, plusDays, type LocalDate } from '@core/time';
-import { viewRoutes } from '@core/views';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Shortcuts } from '../shell/shortcuts';
@@ -31,7 +28,8 @@ import { dropPlace, firstRoom, ghostOf, troublesOf, type Dragged } from './drop-
 import { GapFits } from './gap-fits';
 import { OverrunNote } from './overrun-note';
 import { PlanPanel } from './plan-panel';
-import { ONLY_CHOICES, unbookedFilter } from './unbooked-filter';
+import { UnbookedChoice } from './unbooked-choice';
+import { unbookedFilter } from './unbooked-filter';
 
 type Dock =
   | { readonly is: 'gap'; readonly lane: LaneWire; readonly gap: Gap }
@@ -62,6 +60,7 @@ type Found = Loading<{ work: UnbookedWire[]; count: number; countCapped: boolean
     DispatchLane,
     GapFits,
     OverrunNote,
+    UnbookedChoice,
     PlanPanel,
   ],
   providers: [DispatchState],
@@ -91,9 +90,6 @@ export class DispatchPage {
     return dock?.is === 'book' ? dock.wanted : undefined;
   });
   protected readonly teamIds = computed(() => (this.teams() ? this.teams()!.split(',') : []));
-  protected readonly desks$ = this.api.call(houseRoutes.getHouse, {}).pipe(map((h) => h.desks));
-  protected readonly views$ = this.api.call(viewRoutes.listViews, { query: { list: 'tickets' } }).pipe(map((a) => a.views));
-  protected readonly onlys = ONLY_CHOICES;
   protected readonly spans = [
     { days: '1', words: 'Day' },
     { days: '3', words: '3 days' },

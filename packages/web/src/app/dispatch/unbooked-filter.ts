@@ -1,7 +1,7 @@
 import { dateOf, formatInstant, instantAt, instantOfMillis, type Zone } from '@core/time';
 import type { UnbookedFilter } from './dispatch.state';
 
-/** The quick choices of unbooked work; skills, desks and kept views of tickets follow them. */
+/** The quick choices of unbooked work; skills, desks, sites and kept views of tickets follow them. */
 export const ONLY_CHOICES = [
   { value: '', label: 'waiting for nobody' },
   { value: 'client', label: 'waiting for the client' },
@@ -14,7 +14,7 @@ export const ONLY_CHOICES = [
 const NOT_OF_WORK = ['columns', 'as', 'most', 'after', 'state', 'booked'];
 
 /**
- * The filter of tickets behind a choice: one of the quick ones, "skill:…", "desk:…", or "view:" with the address of
+ * The filter of tickets behind a choice: one of the quick ones, "skill:…", "desk:…", "site:…", or "view:" with the address of
  * a kept view of tickets.
  */
 export function unbookedFilter(only: string | undefined, q: string | undefined, now: number, zone: Zone): UnbookedFilter {
@@ -29,6 +29,7 @@ export function unbookedFilter(only: string | undefined, q: string | undefined, 
   const [what, rest] = [only.slice(0, only.indexOf(':')), only.slice(only.indexOf(':') + 1)];
   if (what === 'skill') return { ...words, skillId: rest };
   if (what === 'desk') return { ...words, deskId: rest };
+  if (what === 'site') return { ...words, siteId: rest };
   if (what === 'view') return { ...Object.fromEntries([...new URLSearchParams(rest)].filter(([k]) => !NOT_OF_WORK.includes(k))), ...words };
   return words;
 }

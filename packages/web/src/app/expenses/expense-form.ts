@@ -47,6 +47,15 @@ import { isoDay } from '../ui/time-format';
     p {
       margin: 0;
     }
+    input::file-selector-button {
+      font: inherit;
+      color: var(--brass);
+      background: var(--panel);
+      border: 1px solid var(--brass);
+      border-radius: 4px;
+      padding: 4px 12px;
+      margin-right: 12px;
+    }
     label {
       display: grid;
       gap: 3px;

@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { combineLatest, map, merge, startWith, Subject } from 'rxjs';
 import { expenseRoutes, type ReimbursementWire } from '@core/expenses';
 import { formatMoney, money, plainMoney, sumMoney } from '@core/money';
@@ -27,13 +27,12 @@ interface PersonOwed {
 /** What is owed to people for money and ways of their own, once it is approved; marked paid, and out as CSV for who pays. */
 @Component({
   selector: 'dl-reimbursements-page',
-  imports: [AsyncPipe, DatePipe, EmptyNote, MoneyPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, DatePipe, EmptyNote, MoneyPipe, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = now$ | async;
     <div class="page">
       <header class="page-head">
-        <p class="small"><a routerLink="/my-time/expenses">Expenses</a></p>
         <h1>Reimbursements</h1>
         <span class="grow"></span>
         @if (now && now.is === 'there' && now.value.rows.length) {

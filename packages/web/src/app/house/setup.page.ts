@@ -15,6 +15,7 @@ import { loading } from '../ui/loading';
 import { AtPipe } from '../ui/pipes';
 import { Integrity } from '../umbrellas/integrity';
 import { StateNote } from '../ui/state-note';
+import { SETUP_PARTS } from './setup-parts';
 
 const JOBS_EVERY_MS = 3000;
 const JOB_WORDS: Readonly<Record<string, string>> = {
@@ -115,43 +116,16 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
               <dl-integrity />
             </section>
           }
-          @if (session.may('setup.read')) {
-            <section aria-label="On call and third parties">
-              <h2>On call and third parties</h2>
-              <p><a routerLink="/setup/on-call">See and change who is on call, when they are rung, and who is no client</a></p>
-            </section>
+          @for (part of parts; track part.link) {
+            @if (!part.needs || session.may(part.needs)) {
+              <section [attr.aria-label]="part.heading">
+                <h2>{{ part.heading }}</h2>
+                <p>
+                  <a [routerLink]="part.link">{{ part.says }}</a>
+                </p>
+              </section>
+            }
           }
-          <section aria-label="What tickets are asked for">
-            <h2>What tickets are asked for</h2>
-            <p><a routerLink="/setup/tickets">See and change own fields, conditions before moves, kinds, statuses and hold reasons</a></p>
-          </section>
-          @if (session.may('setup.read')) {
-            <section aria-label="People's time">
-              <h2>People's time</h2>
-              <p><a routerLink="/setup/people">See and change working hours, skills and who is away</a></p>
-            </section>
-            <section aria-label="Time, expenses and absence">
-              <h2>Time, expenses and absence</h2>
-              <p>
-                <a routerLink="/setup/time"
-                  >See and change what asks for its time, usual activities, internal work, categories of expenses, distances and kinds of
-                  absence</a
-                >
-              </p>
-            </section>
-          }
-          <section aria-label="Templates and routine work">
-            <h2>Templates and routine work</h2>
-            <p><a routerLink="/setup/templates">See and change templates, checklists, routine work and request forms</a></p>
-          </section>
-          <section aria-label="Desks and categories">
-            <h2>Desks and categories</h2>
-            <p><a routerLink="/setup/routing">See and change desks, their lines and the categories of tickets</a></p>
-          </section>
-          <section aria-label="Flat-fee jobs">
-            <h2>Flat-fee jobs</h2>
-            <p><a routerLink="/setup/flat-fees">See and change the jobs that are done at a flat fee</a></p>
-          </section>
           <section aria-label="Promises">
             <h2>Promises</h2>
             @for (p of newest(house.policies); track p.name) {
@@ -251,6 +225,7 @@ export class SetupPage {
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly token = new FormState(newTokenSchema, { label: '' });
+  protected readonly parts = SETUP_PARTS;
   protected fresh = '';
   protected readonly jobs$ = this.session.may('setup.read')
     ? loading(merge(timer(0, JOBS_EVERY_MS), this.again), () =>

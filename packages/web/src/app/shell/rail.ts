@@ -41,6 +41,7 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
     entries: [
       { label: 'Charges', link: '/charges', permission: 'charges.read', count: 'charges' },
       { label: 'Billing', link: '/billing', permission: 'invoices.read', count: 'cleared' },
+      { label: 'Reimbursements', link: '/reimbursements', permission: 'expenses.pay' },
     ],
   },
 ];

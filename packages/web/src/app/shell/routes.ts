@@ -62,7 +62,7 @@ export const routes: Routes = [
         loadComponent: () => import('../expenses/expenses.page').then((m) => m.ExpensesPage),
       },
       {
-        path: 'my-time/reimbursements',
+        path: 'reimbursements',
         title: 'Reimbursements · Drumline',
         loadComponent: () => import('../expenses/reimbursements.page').then((m) => m.ReimbursementsPage),
       },

@@ -31,6 +31,12 @@ export class Timers {
     this.api.call(timeRoutes.startTimer, { body: { ticketId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
+  /** By preference, opening a ticket that is worked on starts its timer. */
+  startByItself(ticketId: string): void {
+    const me = this.session.current;
+    if (me?.timerOnOpen && me.person.gradeId && this.session.may('time.own')) this.start(ticketId);
+  }
+
   /** What a timer counted goes to another ticket. */
   move(timerId: string, ticketId: string, words: string): void {
     this.api.call(timeRoutes.moveTimer, { params: { timerId }, body: { ticketId } }).subscribe({
@@ -45,6 +51,10 @@ export class Timers {
       .call(timeRoutes.setTimerOnOpen, { body: { on } })
       .pipe(switchMap(() => this.session.load()))
       .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
+  discard(timerId: string): void {
+    this.api.call(timeRoutes.discardTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   pause(timerId: string): void {

@@ -41,7 +41,7 @@ type Person = TeamWeekWire['people'][number];
             <a class="btn-link" routerLink="/my-time/hours">Hours</a>
           }
           @if (session.may('expenses.pay')) {
-            <a class="btn-link" routerLink="/my-time/reimbursements">Reimbursements</a>
+            <a class="btn-link" routerLink="/reimbursements">Reimbursements</a>
           }
         </header>
         <div class="page-body">
@@ -79,7 +79,7 @@ type Person = TeamWeekWire['people'][number];
                     } @else {
                       {{ p.name }}
                     }
-                    <span class="soft small">{{ p.team }}</span>
+                    <br /><span class="soft small">{{ p.team }}</span>
                   </td>
                   @for (d of p.days; track d.day) {
                     <td class="num mono" [title]="d.closed ? 'closed' : ''">

@@ -11,6 +11,7 @@ import { Toasts } from '../shell/toasts';
 import { CannedMenu } from '../canned/canned-menu';
 import { MentionList } from '../followers/mention-list';
 import { ComposerFiles } from '../uploads/composer-files';
+import { addressesOf, wordsOf } from './composer-words';
 import { TicketState } from './ticket.state';
 import { MemberUpdate } from '../umbrellas/member-update';
 
@@ -288,18 +289,4 @@ export class Composer {
   private draft(mode: Mode): string {
     return `drumline.draft.${mode}.${this.ticket().id}`;
   }
-}
-
-function addressesOf(typed: string): string[] {
-  return typed
-    .split(/[,;\s]+/)
-    .map((a) => a.trim())
-    .filter(Boolean);
-}
-
-/** What was refused, at its field where it is about one. */
-function wordsOf(fault: unknown): string {
-  const problem = problemOf(fault);
-  const wrong = Object.entries(problem.fields ?? {}).find(([field]) => field.startsWith('cc'));
-  return wrong ? `Copies: ${wrong[1]}` : problem.detail;
 }

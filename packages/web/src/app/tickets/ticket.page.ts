@@ -24,13 +24,14 @@ import { StateNote } from '../ui/state-note';
 import { Why } from '../ui/why';
 import { isoDay } from '../ui/time-format';
 import { ActionTimeStrip } from '../action-time/action-time';
+import { ResolveTime } from '../action-time/resolve-time';
 import { LogTime } from '../time-entries/log-time';
+import { TicketEntries } from '../time-entries/ticket-entries';
 import { TicketCharges } from '../charges/ticket-charges';
 import { FlatFeePanel } from '../flat-fees/ticket-fee';
 import { RecordFormPanel } from '../ui/record-form';
 import { MoveClient } from '../intake/move-client';
 import { Members } from '../umbrellas/members';
-import { ShareEntry } from '../umbrellas/share-entry';
 import { UmbrellaState } from '../umbrellas/umbrella.state';
 import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { OthersHere } from '../presence/others-here';
@@ -44,6 +45,7 @@ import { MessageBody } from './message-body';
 import { TicketNext } from './ticket-next';
 import { TicketSorting } from './ticket-sorting';
 import { TicketState } from './ticket.state';
+import type { ActionTime } from '@core/action-time';
 import type { ClockWire } from '@core/clocks';
 
 interface Line {
@@ -80,7 +82,8 @@ interface Line {
     RecordFormPanel,
     Members,
     MoveClient,
-    ShareEntry,
+    ResolveTime,
+    TicketEntries,
     UnderUmbrella,
   ],
   providers: [TicketState, UmbrellaState],
@@ -98,7 +101,7 @@ export class TicketPage {
   private readonly fields = viewChild(OwnFields);
   private readonly talk = viewChild<ElementRef<HTMLElement>>('talk');
   private readonly callTime = viewChild<ActionTimeStrip>('callTime');
-  private readonly resolveTime = viewChild<ActionTimeStrip>('resolveTime');
+  private readonly resolveTime = viewChild(ResolveTime);
   /** Resolving asks for its time. */
   protected timing = false;
   private shown = '';
@@ -115,8 +118,6 @@ export class TicketPage {
   protected readonly waitsFor = WAITS_FOR;
   protected joining = false;
   protected moving = false;
-  /** The time entry of an umbrella that is being shared out. */
-  protected sharing: string | undefined;
   private readonly forms = ticketForms();
   private readonly changes = inject(ChangeDetectorRef);
   protected holding = false;
@@ -175,18 +176,12 @@ export class TicketPage {
   private showNewest(t: TicketWire): void {
     if (this.shown === t.id) return;
     this.shown = t.id;
-    if (this.startsByItself(t)) this.timers.start(t.id);
+    if (t.kind !== 'unsorted' && !isEnded(t.status)) this.timers.startByItself(t.id);
     if (!t.isUmbrella)
       setTimeout(() => {
         const talk = this.talk()?.nativeElement;
         if (talk) talk.scrollTop = talk.scrollHeight;
       });
-  }
-
-  /** By preference, opening a ticket that is worked on starts its timer. */
-  private startsByItself(t: TicketWire): boolean {
-    const me = this.session.current;
-    return Boolean(me?.timerOnOpen && me.person.gradeId && this.session.may('time.own') && t.kind !== 'unsorted' && !isEnded(t.status));
   }
 
   protected openWho(t: TicketWire): void {
@@ -218,11 +213,8 @@ export class TicketPage {
     });
   }
 
-  /** Resolves with the time that it took, which is asked for. */
-  protected resolve(): void {
-    const time = this.resolveTime()?.take();
-    if (time === undefined) return;
-    this.state.setStatus('resolved', null, null, this.ownStatus, time, (fields) => !this.resolveTime()?.refused(fields));
+  protected resolve(time: ActionTime | null): void {
+    this.state.setStatus('resolved', null, null, this.ownStatus, time, (fields) => this.resolveTime()?.refused(fields) ?? true);
   }
 
   /** Holds for a reason, or moves to a status under the house's own name. */

@@ -91,7 +91,7 @@ export class TicketState {
 
   /** Whether a kind of work on this ticket asks for its time, of somebody who records any. */
   asksTime(action: TimedAction): Observable<boolean> {
-    const records = this.session.current?.person.gradeId != null;
+    const records = !!this.session.current?.person.gradeId;
     return this.house$.pipe(map((h) => records && h.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
   }
 

@@ -24,7 +24,7 @@ import { actionTimeRoutes, type ActionTime } from '@core/action-time';
 import { dispatchRoutes } from '@core/dispatch';
 import { plusDays, type LocalDate } from '@core/time';
 import { ticketRoutes } from '@core/tickets';
-import { timeRoutes, type DaySheetWire, type EntryWire } from '@core/time-entries';
+import { timeRoutes, type DaySheetWire } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { problemOf } from '../shell/problem';
@@ -33,16 +33,15 @@ import { Shortcuts } from '../shell/shortcuts';
 import { Timers } from '../shell/timers';
 import { Toasts } from '../shell/toasts';
 import { BeatStrip } from '../ui/beat-strip';
-import { EmptyNote } from '../ui/empty-note';
 import { loading } from '../ui/loading';
-import { AtPipe, MinutesPipe, SecondsPipe } from '../ui/pipes';
+import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { IsItSolved } from '../tickets/is-it-solved';
 import { StateNote } from '../ui/state-note';
 import { clockTime, isoDay, longDay } from '../ui/time-format';
-import { Why } from '../ui/why';
-import { CorrectTime } from '../approval/correct-time';
 import { LogTime } from './log-time';
-import { NO_WORK, sayWork, WorkFinder, type Work } from './work-finder';
+import { MyTimers } from './my-timers';
+import { RecordedEntries } from './recorded-entries';
+import { NO_WORK, type Work } from './work-finder';
 
 /** So many gaps are offered to be filled; the sentence tells of all. */
 const MOST_GAPS = 4;
@@ -52,8 +51,8 @@ const MOST_GAPS = 4;
   selector: 'dl-my-time-page',
   imports: [
     ActionTimeStrip,
-    CorrectTime,
-    WorkFinder,
+    MyTimers,
+    RecordedEntries,
     IsItSolved,
     ProposedEntries,
     OutsideCalendars,
@@ -61,12 +60,9 @@ const MOST_GAPS = 4;
     AsyncPipe,
     RouterLink,
     BeatStrip,
-    EmptyNote,
     AtPipe,
     MinutesPipe,
-    SecondsPipe,
     StateNote,
-    Why,
     LogTime,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -84,11 +80,7 @@ export class MyTimePage {
   private readonly which = new BehaviorSubject<string | undefined>(undefined);
   private readonly again = new Subject<void>();
   private now: DaySheetWire | undefined;
-  protected readonly editing = signal<EntryWire | undefined>(undefined);
   protected readonly logging = signal<string | undefined>(undefined);
-  protected readonly correcting = signal<string | undefined>(undefined);
-  /** The timer whose count goes to another ticket. */
-  protected readonly moving = signal<string | undefined>(undefined);
   /** The booking that is marked done, with its time. */
   protected readonly finishing = signal<string | undefined>(undefined);
   protected readonly filling = signal<
@@ -143,39 +135,12 @@ export class MyTimePage {
     return at >= 0 && at <= 100 ? at : undefined;
   }
 
-  protected remove(entry: EntryWire): void {
-    this.api.call(timeRoutes.removeEntry, { params: { entryId: entry.id }, version: entry.version }).subscribe({
-      next: () =>
-        this.toasts.done('Entry removed', () =>
-          this.api
-            .call(timeRoutes.addEntry, {
-              body: {
-                ticketId: entry.ticketId,
-                startsAt: entry.startsAt,
-                duration: String(entry.minutes),
-                activityId: entry.activityId,
-                note: entry.note,
-                billable: entry.billable,
-                reason: entry.reason,
-              },
-            })
-            .subscribe({ error: (f: unknown) => this.toasts.trouble(f) }),
-        ),
-      error: (fault: unknown) => this.toasts.trouble(fault),
-    });
-  }
-
   /** Opens the form for time that is missing, or for any time of this day. */
   protected fill(s: DaySheetWire, gap: DaySheetWire['open'][number] | undefined): void {
     const likely = gap?.likely
       ? { ...NO_WORK, ticketId: gap.likely.ticketId, number: gap.likely.number, subject: gap.likely.subject }
       : undefined;
     this.filling.set({ key: `${s.day} ${gap?.from ?? ''}`, gap: gap && { from: gap.from, to: gap.to, likely } });
-  }
-
-  protected moveTimer(timerId: string, work: Work): void {
-    this.moving.set(undefined);
-    if (work.ticketId) this.timers.move(timerId, work.ticketId, `The timer is on ${sayWork(work)} now`);
   }
 
   protected answer(itemId: string): void {
@@ -306,9 +271,5 @@ export class MyTimePage {
       next: () => (this.toasts.done(words, undo), this.again.next()),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
-  }
-
-  protected discard(timerId: string): void {
-    this.api.call(timeRoutes.discardTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 }

@@ -71,6 +71,9 @@ export function sayWork(work: Work): string {
       font-weight: 600;
       color: var(--ink-soft);
     }
+    .in {
+      font-weight: 400;
+    }
     ul {
       list-style: none;
       margin: 4px 0 0;

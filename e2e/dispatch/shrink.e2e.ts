@@ -74,11 +74,14 @@ describe('a booking that is done', () => {
     const item = await sora.find('.item', `#${t.number}`);
     await (await item.$('.acts .btn-plain'))!.click();
     await until('begun', async () => (await world.knex('booking').where({ ticket_id: t.id, state: 'underway' })).length === 1);
-    await until('done', async () => {
-      const now = await sora.find('.item', `#${t.number}`);
-      await now.evaluate((e) => [...e.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Done')?.click());
-      return (await world.knex('booking').where({ ticket_id: t.id, state: 'done' })).length === 1;
-    });
+    const begun = await sora.find('.item', `#${t.number}`);
+    await until('resumed', async () => begun.evaluate((e) => e.textContent!.includes('Resume')));
+    await begun.evaluate((e) => [...e.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Done')!.click());
+    // Its timer tells how long it took; left out, the timer runs on.
+    await sora.sees('.finish', 'your timer counts');
+    await sora.fill('How long this took', '');
+    await sora.press('.finish button', 'It is done');
+    await until('done', async () => (await world.knex('booking').where({ ticket_id: t.id, state: 'done' })).length === 1);
     await sora.sees('dl-is-it-solved', `Is #${t.number} solved`);
     await sora.press('dl-is-it-solved button', 'Resolve it');
     await sora.sees('dl-before-moving', 'runs');

@@ -74,8 +74,8 @@ describe('the week sheet', () => {
 
   it('takes rows that are suggested or picked, a block from a spreadsheet whole or not at all, and gives one back', async () => {
     await sora.press('button', 'Add a row');
-    await sora.press('dl-row-adder button', 'on no ticket');
-    await sora.sees('tbody tr:last-child', 'on no ticket');
+    await sora.press('dl-row-adder button', 'Vans and stock');
+    await sora.sees('tbody tr:last-child', 'Vans and stock');
     const last = await sora.page.$$eval('tbody tr', (all) => all.length - 1);
     const before = [await total('2026-11-23'), await total('2026-11-24')];
     await paste(`${last} 0`, '0:30\tlater');

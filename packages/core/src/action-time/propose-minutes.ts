@@ -10,7 +10,7 @@ export type TimeSource = (typeof TIME_SOURCES)[number];
 export interface TimeClues {
   /** Seconds of their timer on it; null without one. */
   readonly timerSeconds: number | null;
-  /** Their booking on it that reaches up to now. */
+  /** Their booking on it that has begun, with no time of it recorded yet. */
   readonly booking: Interval | null;
   /** Until when their day is recorded. */
   readonly recordedUntil: Instant | null;

@@ -26,6 +26,10 @@ export async function readProposedTime(
     .where(mine)
     .whereIn('state', ['underway', 'planned'])
     .where('starts_at', '<', at(now))
+    // Once some of it is recorded, the rest of a plan says nothing of how long it took.
+    .whereRaw(
+      'not exists (select 1 from time_entry e where e.ticket_id = booking.ticket_id and e.person_id = booking.person_id and e.removed_at is null and e.starts_at < booking.ends_at and e.ends_at > booking.starts_at)',
+    )
     .orderBy('starts_at', 'desc')
     .first();
   const last = await db('time_entry')

@@ -22,7 +22,8 @@ describe('hours', () => {
       expect([total.minutes, total.billableMinutes]).toEqual([(await hours('client')).total.minutes, (await hours('client')).total.billableMinutes]); // prettier-ignore
       for (const row of rows.slice(0, 3)) {
         const { entries, count } = await aoife.do('listWorkedEntries', { query: { ...span, by, key: row.key } });
-        expect(count).toBe(entries.length);
+        expect(entries).toHaveLength(Math.min(count, 500));
+        if (count > entries.length) continue;
         expect(entries.reduce((s, e) => s + e.minutes, 0)).toBe(row.minutes);
         expect(entries.filter((e) => e.billable).reduce((s, e) => s + e.minutes, 0)).toBe(row.billableMinutes);
       }

@@ -23,7 +23,7 @@ const STEP = 300;
 const PIECE = [20, 95] as const;
 const LEAST = 10;
 /** In percent: how much of the day is on tickets, and how often something is forgotten. */
-const ON_TICKETS = 58;
+const ON_TICKETS = 80;
 const FORGOTTEN = 7;
 /** A ticket is worked on for so many days after it came in. */
 const FRESH_DAYS = 9;

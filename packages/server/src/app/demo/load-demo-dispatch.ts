@@ -27,14 +27,14 @@ export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zon
   const visits = DEMO_TOPICS.filter((t) => t.activity === 'on site').flatMap((t) => t.subjects);
   await tx('ticket').whereIn('subject', visits).update({ needs_visit: true });
   await learnFrom(tx, story);
-  await loadPastBookings(tx, instantAt(today, 0, zone));
 }
 
 const PAST_DAYS = 40;
 const QUARTER = 900;
 
 /** What was booked in the weeks before the story, for time that was recorded then: most of it took another time than planned. */
-async function loadPastBookings(tx: Knex.Transaction, before: Instant): Promise<void> {
+export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
+  const before = instantAt(dateOf(story, zone), 0, zone);
   const random = new DemoRandom(47);
   const entries = await tx('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
@@ -46,7 +46,7 @@ async function loadPastBookings(tx: Knex.Transaction, before: Instant): Promise<
     .orderBy(['e.starts_at', 'e.person_id'])
     .select('e.id', 'e.person_id', 'e.ticket_id', 'e.starts_at', 'e.ends_at');
   for (const entry of entries) {
-    if (!random.chance(75)) continue;
+    if (!random.chance(80)) continue;
     const planned = Math.floor(entry.starts_at / QUARTER) * QUARTER;
     const length = Math.max(2, Math.round((entry.ends_at - entry.starts_at) / QUARTER) + random.whole(-2, 2)) * QUARTER;
     const made = plusSeconds(planned as Instant, -random.whole(2, 30) * 3600);

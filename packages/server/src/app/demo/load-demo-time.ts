@@ -9,6 +9,7 @@ import { at, type Columns } from '../database';
 import { makeWork, type Work } from '../work';
 import { DemoRandom } from './demo-random';
 import { loadDemoDays } from './load-demo-days';
+import { loadPastBookings } from './load-demo-dispatch';
 
 const WEEKS_OF_MEETINGS = 8;
 const EXPENSE_DAYS = 45;
@@ -63,6 +64,7 @@ export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story:
   const random = new DemoRandom(53);
   await loadMeetings(tx, { story, monday, zone });
   await loadDemoDays(tx, book, story, zone, days);
+  await loadPastBookings(tx, story, zone);
   await loadDistances(tx, book, { story, monday, zone, random });
   await loadExpenses(tx, book, { story, today, zone, random });
   await loadApprovals(tx, { story, monday, zone });

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { worthOfExpense } from '@core/expenses';
 import { money } from '@core/money';
-import { dateOf, instantAt, plusDays, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
+import { dateOf, instantAt, plusDays, plusSeconds, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
 import { chargeEntry } from '../../charges/charge-entry';
 import { chargeExpense } from '../../expenses/charge-expense';
 import type { HouseBook } from '../../house/house-book';
@@ -67,6 +67,7 @@ export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story:
   await loadPastBookings(tx, story, zone);
   await loadDistances(tx, book, { story, monday, zone, random });
   await loadExpenses(tx, book, { story, today, zone, random });
+  await loadOddities(tx, { story, monday, zone });
   await loadApprovals(tx, { story, monday, zone });
   const complete: string[] = await tx('person').whereIn('name', COMPLETE).pluck('id');
   await tx('time_complete').insert(complete.map((person_id) => ({ person_id, up_to: plusDays(monday, -1), declared_at: at(story) })));
@@ -178,6 +179,28 @@ async function loadExpenses(
       .returning('id');
     await chargeExpense(quiet(tx, story, visit['person_id']), book, expense.id);
   }
+}
+
+/** What makes a manager look twice at last week: no note, an evening, time that lies over other time. */
+async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Promise<void> {
+  const one = (name: string, nth: number) =>
+    tx('time_entry as e')
+      .join('person as p', 'p.id', 'e.person_id')
+      .where({ 'p.name': name, 'e.billable': false })
+      .whereNotNull('e.ticket_id')
+      .where('e.starts_at', '>=', at(instantAt(plusDays(monday, -7), 0, zone)))
+      .where('e.starts_at', '<', at(instantAt(plusDays(monday, -3), 0, zone)))
+      .orderBy(['e.starts_at', 'e.id'])
+      .offset(nth)
+      .first('e.*');
+  const [silent, evening, over] = [await one('Deepa Raghunathan', 4), await one('Deepa Raghunathan', 9), await one('Marisol Quintero', 5)];
+  await tx('time_entry').where({ id: silent.id }).update({ note: null });
+  const late = instantAt(dateOf(evening.starts_at, zone), 19 * 60 + 10, zone);
+  const { id: _, booking_id: __, ...same } = evening;
+  await tx('time_entry').insert({ ...same, starts_at: at(late), ends_at: at(plusSeconds(late, 50 * 60)), minutes: 50, note: 'Restart after hours, as agreed with the office manager.' }); // prettier-ignore
+  await tx('time_entry')
+    .where({ id: over.id })
+    .update({ ends_at: at(plusSeconds(over.ends_at, 25 * 60)), minutes: over.minutes + 25 });
 }
 
 /** All before last week is approved, and of last week what does not wait; one entry went back with a question. */

@@ -13,6 +13,7 @@ import { rateEntry, type RateRule } from '@core/time-entries';
 import { makeUpProblem } from '../packages/core/src/planning/made-up-problems';
 import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/planning/make-plan';
 import { writtenDays } from './bench-written-days';
+import { fillWeek, weekSheet } from './bench-week-sheet';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
@@ -208,7 +209,10 @@ async function firstLoad(port: number): Promise<void> {
     paints.push(await page.evaluate(() => (window as unknown as { paint: number }).paint));
     await context.close();
   }
+  const week = await weekSheet(browser, port);
   await browser.close();
+  say(`a week of ${week.rows} rows, ms to the answer, 95 of 100`, week.read.toFixed(0));
+  say('a key in its grid, ms to the frame with it, 95 of 100', week.paint.toFixed(0));
   say('largest paint of the first page, cold, ms (middle of 5)', paints.sort((a, b) => a - b)[2]!.toFixed(0));
 }
 
@@ -229,6 +233,7 @@ for (const [what, without] of [
   say(`of ${minutes} min recorded in four weeks, covered by proposals${what}`, covered.toFixed(2));
   say(`minutes apart by ticket and day, as a share of them${what}`, apart.toFixed(2));
 }
+await fillWeek(knex);
 await knex.destroy();
 const { child, port, smtpPort } = await startBuilt(url);
 await firstLoad(port);

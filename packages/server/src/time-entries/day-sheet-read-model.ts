@@ -65,6 +65,8 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
   const working = own ? subtract(own.working, unite(own.away)) : [];
   const booked = unite(bookings.map((b): Interval => ({ from: b.starts_at, to: b.ends_at })));
   const spans = entries.map(({ entry }): Interval => ({ from: parseInstant(entry.startsAt), to: parseInstant(entry.endsAt) }));
+  // What reaches over midnight fills the beats of both days, and counts on the one it began on.
+  const begun = entries.filter(({ entry }) => parseInstant(entry.startsAt) >= whole.from);
   const open = openTime(working, spans, now);
   const [state, here] = [
     await readDayState(db, personId, day),
@@ -77,7 +79,7 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     to: formatInstant(span.to),
     beats: beatStrip(span, working, booked, unite(spans)),
     expectedMinutes: Math.floor(secondsIn(working) / 60),
-    recordedMinutes: entries.reduce((sum, { entry }) => sum + entry.minutes, 0),
+    recordedMinutes: begun.reduce((sum, { entry }) => sum + entry.minutes, 0),
     openMinutes: Math.floor(secondsIn(open) / 60),
     hereMinutes: here?.minutes ?? 0,
     open: open.map((gap) => ({
@@ -92,7 +94,7 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     distanceUnit: book.house.distance.unit,
     closedAt: wireAt(state.closedAt),
     completeUpTo: state.completeUpTo,
-    entries: entries.map(({ entry }) => entry),
+    entries: begun.map(({ entry }) => entry),
     bookings: bookings.map((b) => ({
       id: b.id,
       version: b.version,

@@ -1,20 +1,23 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { catchError, combineLatest, map, of, startWith, Subject, switchMap, tap } from 'rxjs';
+import { catchError, combineLatest, debounceTime, map, of, startWith, Subject, switchMap, tap } from 'rxjs';
 import { actionTimeRoutes, actionTimeSchema, type ActionTime, type ProposedTimeWire, type TimedAction } from '@core/action-time';
-import { formatMinutes } from '@core/time';
+import { formatInstant, formatMinutes, instantOfMillis, parseMinutes, plusSeconds } from '@core/time';
+import { timeRoutes } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
+import { Why } from '../ui/why';
 
+const WAIT_MS = 150;
 /** What ends a piece of work. */
 const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
 
 /** How long what is done on a ticket took, recorded with it in one step; proposed from what is known, and left out where nothing is typed. */
 @Component({
   selector: 'dl-action-time',
-  imports: [AsyncPipe],
+  imports: [AsyncPipe, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (records && (proposed$ | async); as p) {
@@ -48,6 +51,9 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
               (input)="reason.set($any($event.target).value)"
             />
           }
+        }
+        @if (effect$ | async; as e) {
+          <span role="status">{{ e.sentence }} <dl-why [explanation]="e.why" of="what this time comes to" /></span>
         }
         @if (wrong(); as says) {
           <span class="late" role="alert">{{ says }}</span>
@@ -94,7 +100,8 @@ export class ActionTimeStrip {
   /** Something is typed in it, or proposed for sure. */
   readonly changed = output<void>();
   private readonly api = inject(Api);
-  protected readonly records = !!inject(Session).current?.person.gradeId;
+  private readonly session = inject(Session);
+  protected readonly records = !!this.session.current?.person.gradeId;
   protected readonly duration = signal('');
   protected readonly typed = signal(false);
   protected readonly activityId = signal('');
@@ -115,6 +122,24 @@ export class ActionTimeStrip {
     map((p) => p ?? null),
   );
   protected readonly wrong = computed(() => this.refusal());
+  /** What the time would do, before it is recorded. */
+  private readonly asked = computed(() => ({ duration: this.duration().trim(), activityId: this.activityId(), billable: this.billable() }));
+  protected readonly effect$ = toObservable(this.asked).pipe(
+    debounceTime(WAIT_MS),
+    switchMap(({ duration, activityId, billable }) => {
+      const minutes = parseMinutes(duration);
+      if (!minutes || !activityId) return of(null);
+      const startsAt = formatInstant(plusSeconds(instantOfMillis(this.session.now()), -minutes * 60));
+      const query = {
+        ticketId: this.ticketId(),
+        startsAt,
+        duration,
+        activityId,
+        billable: billable ? ('true' as const) : ('false' as const),
+      };
+      return this.api.call(timeRoutes.previewEntry, { query }).pipe(catchError(() => of(null)));
+    }),
+  );
 
   /** What a timer or a booking tells is put in where work ends or its time is asked for; else it is only offered. */
   private propose(p: ProposedTimeWire): void {

@@ -5,7 +5,7 @@ import { CURRENCY_DECIMALS, majorOf, money, type Currency } from '@core/money';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
-import { sayWork, WorkFinder, type Work } from '../time-entries/work-finder';
+import { sayWorkedOn, WorkFinder, type WorkedOn } from '../time-entries/work-finder';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
 import { isoDay } from '../ui/time-format';
 
@@ -67,14 +67,14 @@ export class ExpenseFormPanel implements OnInit {
   readonly expense = input<ExpenseWire | undefined>(undefined);
   /** The day and ticket it begins with. */
   readonly day = input<string | undefined>(undefined);
-  readonly on = input<Work | undefined>(undefined);
+  readonly on = input<WorkedOn | undefined>(undefined);
   readonly saved = output<void>();
   readonly closed = output<void>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly session = inject(Session);
-  protected readonly work = signal<Work | undefined>(undefined);
-  protected readonly say = sayWork;
+  protected readonly work = signal<WorkedOn | undefined>(undefined);
+  protected readonly say = sayWorkedOn;
   private receipt: File | undefined;
   protected lines: readonly Line[] = [];
   protected readonly form = signal<RecordForm<typeof expenseFormSchema> | undefined>(undefined);

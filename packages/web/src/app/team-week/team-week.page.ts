@@ -28,6 +28,7 @@ type Person = TeamWeekWire['people'][number];
       <dl-state-note [state]="now" (again)="again.next()" />
     } @else if (now) {
       @let w = now.value;
+      @let people = of(w);
       <div class="page">
         <header class="page-head">
           <p class="small"><a routerLink="/my-time">My time</a></p>
@@ -35,6 +36,12 @@ type Person = TeamWeekWire['people'][number];
           <button type="button" class="btn-plain" (click)="go(w, -7)" aria-label="The week before">‹</button
           ><button type="button" class="btn-plain" (click)="go(w, 7)" aria-label="The week after">›</button
           ><button type="button" class="btn-plain" (click)="show(undefined)">This week</button>
+          <select class="in team" aria-label="Team" (change)="narrow($any($event.target).value || undefined)">
+            <option value="" [selected]="!team()">every team</option>
+            @for (t of teams(w); track t) {
+              <option [value]="t" [selected]="t === team()">{{ t }}</option>
+            }
+          </select>
           <span class="grow"></span>
           @if (session.may('time.approve')) {
             <a class="btn-link" routerLink="/my-time/absences">Absences</a>
@@ -46,14 +53,14 @@ type Person = TeamWeekWire['people'][number];
         </header>
         <div class="page-body">
           <p>
-            @if (waiting(w); as n) {
+            @if (waiting(people); as n) {
               <b>{{ n }}</b> entries and expenses wait for approval<span class="late">{{
-                odd(w) ? ', ' + odd(w) + ' of them odd' : ''
+                odd(people) ? ', ' + odd(people) + ' of them odd' : ''
               }}</span
               >.
             }
-            @if (late(w).length) {
-              <b class="late">{{ late(w).length }}</b> of {{ w.people.length }} are not complete: {{ names(late(w)) }}.
+            @if (late(people).length) {
+              <b class="late">{{ late(people).length }}</b> of {{ people.length }} are not complete: {{ names(late(people)) }}.
             } @else {
               Everybody's time is complete up to the last day that is over.
             }
@@ -71,7 +78,7 @@ type Person = TeamWeekWire['people'][number];
               </tr>
             </thead>
             <tbody>
-              @for (p of w.people; track p.id) {
+              @for (p of people; track p.id) {
                 <tr>
                   <td>
                     @if (session.may('time.approve')) {
@@ -115,6 +122,8 @@ type Person = TeamWeekWire['people'][number];
 })
 export class TeamWeekPage {
   readonly day = input<string>();
+  /** The name of a team; all where nothing is said. */
+  readonly team = input<string>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
@@ -127,23 +136,35 @@ export class TeamWeekPage {
   );
 
   protected show(day: string | undefined): void {
-    void this.router.navigate([], { queryParams: { day } });
+    void this.router.navigate([], { queryParams: { day }, queryParamsHandling: 'merge' });
+  }
+
+  protected narrow(team: string | undefined): void {
+    void this.router.navigate([], { queryParams: { team }, queryParamsHandling: 'merge' });
+  }
+
+  protected teams(w: TeamWeekWire): string[] {
+    return [...new Set(w.people.flatMap((p) => p.team ?? []))];
+  }
+
+  protected of(w: TeamWeekWire): Person[] {
+    return w.people.filter((p) => !this.team() || p.team === this.team());
   }
 
   protected go(w: TeamWeekWire, days: number): void {
     this.show(plusDays(w.days[0]! as LocalDate, days));
   }
 
-  protected late(w: TeamWeekWire): Person[] {
-    return w.people.filter((p) => !p.complete);
+  protected late(people: readonly Person[]): Person[] {
+    return people.filter((p) => !p.complete);
   }
 
-  protected waiting(w: TeamWeekWire): number {
-    return w.people.reduce((sum, p) => sum + p.waiting, 0);
+  protected waiting(people: readonly Person[]): number {
+    return people.reduce((sum, p) => sum + p.waiting, 0);
   }
 
-  protected odd(w: TeamWeekWire): number {
-    return w.people.reduce((sum, p) => sum + p.odd, 0);
+  protected odd(people: readonly Person[]): number {
+    return people.reduce((sum, p) => sum + p.odd, 0);
   }
 
   protected stands(p: Person): string {

@@ -24,7 +24,7 @@ import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { AtPipe } from '../ui/pipes';
 import { Why } from '../ui/why';
-import { sayWork, WorkFinder, type Work } from './work-finder';
+import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
 import { clockTime } from '../ui/time-format';
 
 const WAIT_MS = 150;
@@ -41,7 +41,7 @@ export class LogTime implements OnInit {
   /** The ticket it is on; without one, what it is on is chosen here. */
   readonly ticketId = input<string | undefined>(undefined);
   /** Time to be filled, with what it was likely spent on. */
-  readonly gap = input<{ readonly from: string; readonly to: string; readonly likely?: Work | undefined } | undefined>(undefined);
+  readonly gap = input<{ readonly from: string; readonly to: string; readonly likely?: WorkedOn | undefined } | undefined>(undefined);
   /** The day it was on, where that is not today. */
   readonly day = input<string | undefined>(undefined);
   /** Set to change an entry instead of recording a new one. */
@@ -54,8 +54,8 @@ export class LogTime implements OnInit {
   private readonly timers = inject(Timers);
   protected endedWrong = '';
   protected workWrong = '';
-  protected readonly work = signal<Work | undefined>(undefined);
-  protected readonly say = sayWork;
+  protected readonly work = signal<WorkedOn | undefined>(undefined);
+  protected readonly say = sayWorkedOn;
   private timerId: string | undefined;
   /** Somebody chose how it was done. */
   protected chose = false;
@@ -141,7 +141,7 @@ export class LogTime implements OnInit {
   }
 
   /** Chooses what it is on; nothing to look for something else. */
-  protected take(work: Work | undefined): void {
+  protected take(work: WorkedOn | undefined): void {
     this.work.set(work);
     this.workWrong = '';
     if (!work?.internalId || this.entry()) return;
@@ -224,7 +224,7 @@ export class LogTime implements OnInit {
 }
 
 /** What an entry is on, as the finder gives it; undefined where it is on nothing named. */
-export function workOf(e: EntryWire): Work | undefined {
+export function workOf(e: EntryWire): WorkedOn | undefined {
   if (!e.ticketId && !e.internalId) return undefined;
   return { ticketId: e.ticketId, number: e.number, subject: e.subject, client: e.client, internalId: e.internalId, internal: e.internal };
 }

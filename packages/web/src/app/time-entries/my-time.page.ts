@@ -41,7 +41,7 @@ import { clockTime, isoDay, longDay } from '../ui/time-format';
 import { LogTime } from './log-time';
 import { MyTimers } from './my-timers';
 import { RecordedEntries } from './recorded-entries';
-import { NO_WORK, type Work } from './work-finder';
+import { ON_NOTHING, type WorkedOn } from './work-finder';
 
 /** So many gaps are offered to be filled; the sentence tells of all. */
 const MOST_GAPS = 4;
@@ -84,7 +84,10 @@ export class MyTimePage {
   /** The booking that is marked done, with its time. */
   protected readonly finishing = signal<string | undefined>(undefined);
   protected readonly filling = signal<
-    | { readonly key: string; readonly gap: { readonly from: string; readonly to: string; readonly likely?: Work | undefined } | undefined }
+    | {
+        readonly key: string;
+        readonly gap: { readonly from: string; readonly to: string; readonly likely?: WorkedOn | undefined } | undefined;
+      }
     | undefined
   >(undefined);
   protected readonly mostGaps = MOST_GAPS;
@@ -138,7 +141,7 @@ export class MyTimePage {
   /** Opens the form for time that is missing, or for any time of this day. */
   protected fill(s: DaySheetWire, gap: DaySheetWire['open'][number] | undefined): void {
     const likely = gap?.likely
-      ? { ...NO_WORK, ticketId: gap.likely.ticketId, number: gap.likely.number, subject: gap.likely.subject }
+      ? { ...ON_NOTHING, ticketId: gap.likely.ticketId, number: gap.likely.number, subject: gap.likely.subject }
       : undefined;
     this.filling.set({ key: `${s.day} ${gap?.from ?? ''}`, gap: gap && { from: gap.from, to: gap.to, likely } });
   }

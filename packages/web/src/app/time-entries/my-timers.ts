@@ -5,7 +5,7 @@ import { Session } from '../shell/session';
 import { Timers } from '../shell/timers';
 import { SecondsPipe } from '../ui/pipes';
 import { LogTime } from './log-time';
-import { sayWork, WorkFinder, type Work } from './work-finder';
+import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
 
 /** One running timer and several paused ones: each paused, resumed, logged, moved to another ticket or thrown away. */
 @Component({
@@ -23,9 +23,9 @@ export class MyTimers {
   /** The timer whose count goes to another ticket. */
   protected readonly moving = signal<string | undefined>(undefined);
 
-  protected moveTimer(timerId: string, work: Work): void {
+  protected moveTimer(timerId: string, work: WorkedOn): void {
     this.moving.set(undefined);
-    if (work.ticketId) this.own.move(timerId, work.ticketId, `The timer is on ${sayWork(work)} now`);
+    if (work.ticketId) this.own.move(timerId, work.ticketId, `The timer is on ${sayWorkedOn(work)} now`);
   }
 
   protected discard(timerId: string): void {

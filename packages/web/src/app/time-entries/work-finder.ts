@@ -11,7 +11,7 @@ import { Toasts } from '../shell/toasts';
 const WAIT_MS = 150;
 
 /** What time is recorded on: a ticket, or internal work. */
-export interface Work {
+export interface WorkedOn {
   readonly ticketId: string | null;
   readonly number: number | null;
   readonly subject: string | null;
@@ -19,10 +19,10 @@ export interface Work {
   readonly internalId: string | null;
   readonly internal: string | null;
 }
-export const NO_WORK: Work = { ticketId: null, number: null, subject: null, client: null, internalId: null, internal: null };
+export const ON_NOTHING: WorkedOn = { ticketId: null, number: null, subject: null, client: null, internalId: null, internal: null };
 
 /** "#1204 Printer is slow", or the name of internal work. */
-export function sayWork(work: Work): string {
+export function sayWorkedOn(work: WorkedOn): string {
   return work.ticketId ? `#${work.number} ${work.subject}` : (work.internal ?? 'on no ticket');
 }
 
@@ -94,7 +94,7 @@ export function sayWork(work: Work): string {
 })
 export class WorkFinder {
   readonly withInternal = input(true);
-  readonly chosen = output<Work>();
+  readonly chosen = output<WorkedOn>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly q = signal('');
@@ -123,12 +123,12 @@ export class WorkFinder {
 
   protected take(hit: HitWire): void {
     this.api.call(ticketRoutes.getTicket, { params: { ticketId: hit.id } }).subscribe({
-      next: (t) => this.chosen.emit({ ...NO_WORK, ticketId: t.id, number: t.number, subject: t.subject, client: t.client }),
+      next: (t) => this.chosen.emit({ ...ON_NOTHING, ticketId: t.id, number: t.number, subject: t.subject, client: t.client }),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 
   protected inside(work: InternalWorkWire): void {
-    this.chosen.emit({ ...NO_WORK, internalId: work.id, internal: work.name });
+    this.chosen.emit({ ...ON_NOTHING, internalId: work.id, internal: work.name });
   }
 }

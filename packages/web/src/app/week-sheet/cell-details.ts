@@ -11,7 +11,7 @@ import { ExpenseFormPanel } from '../expenses/expense-form';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Toasts } from '../shell/toasts';
-import { NO_WORK, type Work } from '../time-entries/work-finder';
+import { ON_NOTHING, type WorkedOn } from '../time-entries/work-finder';
 import { MoneyPipe } from '../ui/pipes';
 import type { GridCell, RowOfWeek } from './grid';
 import type { KeptCell } from './kept-cells';
@@ -41,7 +41,7 @@ export class CellDetails {
   protected readonly spending = signal<string | undefined>(undefined);
   protected readonly says = formatMinutes;
   protected readonly key = computed(() => `${this.row().ticketId ?? ''} ${this.cell().day}`);
-  protected readonly work = computed((): Work => ({ ...NO_WORK, ticketId: this.row().ticketId, number: this.row().number, subject: this.row().subject, client: this.row().client })); // prettier-ignore
+  protected readonly work = computed((): WorkedOn => ({ ...ON_NOTHING, ticketId: this.row().ticketId, number: this.row().number, subject: this.row().subject, client: this.row().client })); // prettier-ignore
   protected readonly unit$ = this.api.call(houseRoutes.getHouse, {}).pipe(
     map((h) => h.distanceUnit),
     catchError(() => of('km')),

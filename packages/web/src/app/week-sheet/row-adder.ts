@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { WorkFinder, type Work } from '../time-entries/work-finder';
+import { WorkFinder, type WorkedOn } from '../time-entries/work-finder';
 import type { RowHead } from './kept-cells';
 
 /** Picks a ticket or internal work, and how it was done. */
@@ -44,7 +44,7 @@ export class RowAdder {
   readonly chosen = output<RowHead>();
   readonly closed = output<void>();
 
-  protected take(activityId: string, work: Work): void {
+  protected take(activityId: string, work: WorkedOn): void {
     this.chosen.emit({ ...work, activityId, activity: this.activities().find((a) => a.id === activityId)!.name });
   }
 }

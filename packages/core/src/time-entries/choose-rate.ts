@@ -14,12 +14,9 @@ export interface RateQuestion {
  * the later start, then the smaller id. Source: calculations.md 5.3 and 12, Entries.
  */
 export function chooseRate(rules: readonly RateRule[], question: RateQuestion): RateRule | undefined {
-  const fitting = rules.filter((rule) => fits(rule, question));
-  for (const level of RATE_LEVELS) {
-    const [first] = fitting.filter((rule) => rule.level === level).sort(bySpecificity);
-    if (first) return first;
-  }
-  return undefined;
+  let best: RateRule | undefined;
+  for (const rule of rules) if (fits(rule, question) && (best === undefined || comesBefore(rule, best))) best = rule;
+  return best;
 }
 
 function fits(rule: RateRule, { gradeId, activityId, band, on }: RateQuestion): boolean {
@@ -32,11 +29,14 @@ function fits(rule: RateRule, { gradeId, activityId, band, on }: RateQuestion): 
   );
 }
 
-function bySpecificity(a: RateRule, b: RateRule): number {
-  return weight(b) - weight(a) || (a.from === b.from ? (a.id < b.id ? -1 : 1) : a.from > b.from ? -1 : 1);
+function comesBefore(a: RateRule, b: RateRule): boolean {
+  if (a.level !== b.level) return RATE_LEVELS.indexOf(a.level) < RATE_LEVELS.indexOf(b.level);
+  const more = weight(a) - weight(b);
+  if (more !== 0) return more > 0;
+  return a.from === b.from ? a.id < b.id : a.from > b.from;
 }
 
-function weight(rule: RateRule): number {
-  const named = [rule.gradeId, rule.activityId, rule.band].map((part) => (part === null ? 0 : 1));
-  return (named[0]! + named[1]! + named[2]!) * 8 + named[0]! * 4 + named[1]! * 2 + named[2]!;
+/** How much a rule names: the number of its parts first, then grade before activity before band. */
+function weight({ gradeId, activityId, band }: RateRule): number {
+  return (gradeId === null ? 0 : 8 + 4) + (activityId === null ? 0 : 8 + 2) + (band === null ? 0 : 8 + 1);
 }

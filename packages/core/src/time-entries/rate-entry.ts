@@ -90,7 +90,7 @@ function applyFactors(rule: RateRule, activity: Activity, band: TimeBand, bands:
   let rate = new Big(rule.rate);
   const why = [];
   for (const [name, pricing] of open) {
-    if (!('factor' in pricing) || new Big(pricing.factor).eq(1)) continue;
+    if (!('factor' in pricing) || pricing.factor === '1' || new Big(pricing.factor).eq(1)) continue;
     rate = rate.times(pricing.factor);
     why.push(step(`${name}: factor`, `× ${pricing.factor}`));
   }
@@ -99,6 +99,7 @@ function applyFactors(rule: RateRule, activity: Activity, band: TimeBand, bands:
 
 /** Whole minutes shared over stretches by their length; what is left goes to the largest remainder, the earlier if equal. */
 function shareMinutes(minutes: number, lengths: readonly number[]): number[] {
+  if (lengths.length === 1) return [minutes];
   const total = lengths.reduce((a, b) => a + b, 0);
   if (total === 0) return lengths.map(() => 0);
   const shares = lengths.map((length, i) => ({ i, whole: Math.floor((minutes * length) / total), remainder: (minutes * length) % total }));

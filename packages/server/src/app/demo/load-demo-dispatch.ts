@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { dateOf, instantAt, plusDays, plusSeconds, type Instant, type Zone } from '@core/time';
 import { learnFrom } from '../../estimates/learn';
-import { at } from '../database';
+import { at, type Columns } from '../database';
 import { DemoRandom } from './demo-random';
 import { DEMO_TOPICS } from './demo-topics';
 
@@ -45,26 +45,27 @@ export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zon
     .where('e.starts_at', '>=', at(plusSeconds(before, -PAST_DAYS * 86_400)))
     .orderBy(['e.starts_at', 'e.person_id'])
     .select('e.id', 'e.person_id', 'e.ticket_id', 'e.starts_at', 'e.ends_at');
+  const [bookings, changes]: [Columns[], Columns[]] = [[], []];
   for (const entry of entries) {
     if (!random.chance(80)) continue;
     const planned = Math.floor(entry.starts_at / QUARTER) * QUARTER;
     const length = Math.max(2, Math.round((entry.ends_at - entry.starts_at) / QUARTER) + random.whole(-2, 2)) * QUARTER;
     const made = plusSeconds(planned as Instant, -random.whole(2, 30) * 3600);
     const times = { starts_at: at(entry.starts_at), ends_at: at(entry.ends_at) };
-    const [booking] = await tx('booking')
-      .insert({
-        ticket_id: entry.ticket_id,
-        person_id: entry.person_id,
-        ...times,
-        planned_starts_at: at(planned as Instant),
-        planned_ends_at: at((planned + length) as Instant),
-        state: 'done',
-      })
-      .returning('id');
-    await tx('time_entry').where({ id: entry.id }).update({ booking_id: booking.id });
+    // One booking an entry, so that the entry's id serves both and all go in at once.
+    const id: string = entry.id;
+    const planned_starts_at = at(planned as Instant);
+    const planned_ends_at = at((planned + length) as Instant);
+    const { ticket_id, person_id } = entry;
+    bookings.push({ id, ticket_id, person_id, ...times, planned_starts_at, planned_ends_at, state: 'done' });
     const told = ['booked', ...(random.chance(18) ? ['moved'] : []), ...(random.chance(6) ? ['handed over'] : [])];
-    await tx('booking_change').insert(
-      told.map((what, n) => ({ booking_id: booking.id, at: at(plusSeconds(made, n * 1800)), what, person_id: entry.person_id, ...times })),
-    );
+    changes.push(...told.map((what, n) => ({ booking_id: id, at: at(plusSeconds(made, n * 1800)), what, person_id, ...times })));
   }
+  await tx.batchInsert('booking', bookings as Record<string, string>[], 500);
+  await tx.batchInsert('booking_change', changes as Record<string, string>[], 500);
+  const ids = bookings.map((b) => b['id'] as string);
+  for (let i = 0; i < ids.length; i += 1000)
+    await tx('time_entry')
+      .whereIn('id', ids.slice(i, i + 1000))
+      .update({ booking_id: tx.ref('id') });
 }

@@ -15,6 +15,7 @@ import { isoDay, saySpan } from '../ui/time-format';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
 import { keyOfRow, type RowHead } from './kept-cells';
 import { CellDetails, type CellSaid } from './cell-details';
+import { GridKeys, type GridKey } from './grid-keys';
 import { RowAdder } from './row-adder';
 import { RowSuggestions, type ChosenRow } from './row-suggestions';
 import { WeekSheetState } from './week-sheet.state';
@@ -23,18 +24,10 @@ interface At {
   readonly row: number;
   readonly column: number;
 }
-const MOVES: Readonly<Record<string, readonly [rows: number, columns: number]>> = {
-  ArrowUp: [-1, 0],
-  ArrowDown: [1, 0],
-  ArrowLeft: [0, -1],
-  ArrowRight: [0, 1],
-  Enter: [1, 0],
-};
-
 /** One's week as a grid to type in: rows by ticket and activity, a cell a day, as quick as a spreadsheet. */
 @Component({
   selector: 'dl-week-sheet-page',
-  imports: [AsyncPipe, CellDetails, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
+  imports: [AsyncPipe, CellDetails, GridKeys, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
   providers: [WeekSheetState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './week-sheet.page.html',
@@ -108,23 +101,18 @@ export class WeekSheetPage {
     this.state.put([typedCell(row.head, cell, typed, said)]);
   }
 
-  protected keys(event: KeyboardEvent, g: Grid, at: At): void {
-    const field = event.target as HTMLInputElement;
-    if (event.key === 'Escape') {
+  protected keys({ field, step, chooses }: GridKey, g: Grid): void {
+    const at = this.at();
+    if (!at) return;
+    if (!step) {
       field.value = g.rows[at.row]!.cells[at.column]!.text;
       field.select();
       return;
     }
-    const move = MOVES[event.key];
-    if (!move || event.ctrlKey || event.metaKey || event.altKey) return;
-    const whole = field.selectionStart === 0 && field.selectionEnd === field.value.length;
-    const edge = event.key === 'ArrowLeft' ? field.selectionEnd === 0 : field.selectionStart === field.value.length;
-    if (move[1] !== 0 && !whole && !edge) return;
-    event.preventDefault();
-    const from = event.shiftKey ? (this.corner() ?? at) : at;
-    const to = { row: from.row + move[0], column: from.column + move[1] };
+    const from = chooses ? (this.corner() ?? at) : at;
+    const to = { row: from.row + step[0], column: from.column + step[1] };
     if (to.row < 0 || to.column < 0 || to.row >= g.rows.length || to.column >= g.days.length) return;
-    if (event.shiftKey && event.key !== 'Enter') this.corner.set(to);
+    if (chooses) this.corner.set(to);
     else field.closest('table')!.querySelector<HTMLInputElement>(`[data-at="${to.row} ${to.column}"]`)?.focus();
   }
 

@@ -68,4 +68,10 @@ export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zon
     await tx('time_entry')
       .whereIn('id', ids.slice(i, i + 1000))
       .update({ booking_id: tx.ref('id') });
+  // Of what fits several bookings equally nobody is asked of the past.
+  await tx.raw(
+    `update time_entry e set booking_id = b.id from (select distinct on (ticket_id, person_id, starts_at::date) * from booking where state = 'done' order by ticket_id, person_id, starts_at::date, starts_at, id) b
+     where e.booking_id is null and e.removed_at is null and b.ticket_id = e.ticket_id and b.person_id = e.person_id and b.starts_at::date = e.starts_at::date and e.starts_at < ?`,
+    [at(before)],
+  );
 }

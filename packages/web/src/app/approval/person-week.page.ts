@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, DestroyRef, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, startWith, Subject, tap } from 'rxjs';
@@ -54,6 +54,7 @@ export class PersonWeekPage {
   protected readonly correcting = signal<string | undefined>(undefined);
   protected readonly traced = signal<string | undefined>(undefined);
   protected remark = '';
+  private readonly said = viewChild<ElementRef<HTMLInputElement>>('said');
   protected readonly dayName = shortDay;
   private days: readonly Day[] = [];
   private readonly changes$ = merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined));
@@ -70,6 +71,8 @@ export class PersonWeekPage {
   );
 
   constructor() {
+    // Returning begins with its remark.
+    effect(() => this.said()?.nativeElement.focus());
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
     keys.register(this, [
       { keys: 'a', what: 'approve all that is chosen' },

@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { map, startWith, Subject } from 'rxjs';
 import { DISTANCE_UNITS, distanceSettingsSchema, expenseRoutes } from '@core/expenses';
 import { Api } from '../shell/api';
@@ -24,12 +24,17 @@ import { isoDay } from '../ui/time-format';
       @if (now && now.is !== 'there') {
         <dl-state-note [state]="now" (again)="again.next()" />
       } @else if (now) {
-        @if (session.may('setup.edit')) {
-          @for (form of [now.value]; track form) {
-            <dl-record-form [form]="form" [lines]="lines" (saved)="again.next()" (closed)="again.next()" />
+        @let d = now.value.initial;
+        <p class="line">
+          <span
+            >In <b>{{ d['unit'] }}</b>: <b>{{ d['rate'] }}</b> for one of it to the client, <b>{{ d['paidBack'] }}</b> paid back</span
+          >
+          @if (session.may('setup.edit') && !open()) {
+            <button type="button" class="btn-link" (click)="open.set(true)">change<span class="visually-hidden"> distances</span></button>
           }
-        } @else {
-          <p>{{ now.value.initial['rate'] }} and {{ now.value.initial['paidBack'] }} for one of {{ now.value.initial['unit'] }}</p>
+        </p>
+        @if (open()) {
+          <dl-record-form [form]="now.value" [lines]="lines" (saved)="done()" (closed)="open.set(false)" />
         }
       }
     </section>
@@ -39,12 +44,19 @@ import { isoDay } from '../ui/time-format';
       max-width: 900px;
       margin-bottom: 28px;
     }
+    .line {
+      display: flex;
+      justify-content: space-between;
+      padding: 7px 0;
+      border-bottom: 1px solid var(--rule);
+    }
   `,
 })
 export class DistanceSettingsForm {
   private readonly api = inject(Api);
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
+  protected readonly open = signal(false);
   protected readonly lines: readonly Line[] = [
     { name: 'unit', label: 'Measured in', kind: 'choice', options: DISTANCE_UNITS.map((u) => ({ value: u, label: u })) },
     { name: 'rate', label: 'To the client, for one of it', kind: 'number' },
@@ -62,4 +74,9 @@ export class DistanceSettingsForm {
       })),
     );
   });
+
+  protected done(): void {
+    this.open.set(false);
+    this.again.next();
+  }
 }

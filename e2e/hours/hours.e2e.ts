@@ -18,10 +18,10 @@ describe('hours', () => {
     expect(await aoife.address()).toContain('thanFrom=2026-11-09&thanTo=2026-11-15');
     expect(await aoife.accessibility()).toEqual([]);
     for (const by of ['client', 'activity', 'time band', 'technician']) {
-      await aoife.press('.by button', `by ${by}`);
+      await aoife.press('dl-gathered-by button', `by ${by}`);
       await aoife.sees('thead th:first-child', by.charAt(0).toUpperCase());
     }
-    await aoife.press('.by button', 'by client');
+    await aoife.press('dl-gathered-by button', 'by client');
     await aoife.press('table button', 'Hollin Veterinary Group');
     await aoife.page.waitForSelector('.behind a');
     await aoife.page.click('.behind a');

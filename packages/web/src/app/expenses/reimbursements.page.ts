@@ -13,7 +13,8 @@ import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
 import { loading } from '../ui/loading';
 import { DatePipe, MoneyPipe } from '../ui/pipes';
-import { namedSpans } from '../ui/spans';
+import { SpanChoice } from '../ui/span-choice';
+import { monthOf, type DateSpan } from '../ui/spans';
 import { StateNote } from '../ui/state-note';
 import { isoDay } from '../ui/time-format';
 
@@ -27,7 +28,7 @@ interface PersonOwed {
 /** What is owed to people for money and ways of their own, once it is approved; marked paid, and out as CSV for who pays. */
 @Component({
   selector: 'dl-reimbursements-page',
-  imports: [AsyncPipe, DatePipe, EmptyNote, MoneyPipe, StateNote],
+  imports: [AsyncPipe, DatePipe, EmptyNote, MoneyPipe, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = now$ | async;
@@ -43,13 +44,7 @@ interface PersonOwed {
         }
       </header>
       <div class="page-body">
-        <p class="span">
-          <label>From <input class="in" type="date" [value]="span().from" (change)="set({ from: $any($event.target).value })" /></label>
-          <label>to <input class="in" type="date" [value]="span().to" (change)="set({ to: $any($event.target).value })" /></label>
-          @for (s of spans; track s.name) {
-            <button type="button" class="btn-link" (click)="set({ from: s.from, to: s.to })">{{ s.name }}</button>
-          }
-        </p>
+        <dl-span-choice [span]="span()" (chosen)="set($event)" />
         @if (now && now.is !== 'there') {
           <dl-state-note [state]="now" (again)="again.next()" />
         } @else if (now) {
@@ -92,17 +87,6 @@ interface PersonOwed {
     </div>
   `,
   styles: `
-    .span {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 8px 16px;
-      align-items: center;
-    }
-    .span label {
-      display: flex;
-      gap: 8px;
-      align-items: center;
-    }
     h2 {
       margin: 16px 0 4px;
     }
@@ -131,7 +115,6 @@ export class ReimbursementsPage {
   protected readonly again = new Subject<void>();
   /** Rows that are left for later; all others that are open are chosen. */
   protected readonly left = signal<ReadonlySet<string>>(new Set());
-  protected readonly spans = namedSpans(isoDay(this.session.now(), this.session.zone));
   protected readonly now$ = loading(
     combineLatest([
       toObservable(this.from),
@@ -141,15 +124,14 @@ export class ReimbursementsPage {
     (query) => this.api.call(expenseRoutes.listReimbursements, { query }),
   );
 
-  protected span(): { from: string; to: string } {
-    const last = this.spans.at(-1)!;
+  /** From the first day of last month up to today, unless somebody chose. */
+  protected span(): DateSpan {
     const today = isoDay(this.session.now(), this.session.zone);
-    return { from: this.from() ?? last.from, to: this.to() ?? today };
+    return { from: this.from() ?? monthOf(today, 1).from, to: this.to() ?? today };
   }
 
-  protected set(queryParams: Record<string, string>): void {
-    const span = { ...this.span(), ...queryParams };
-    void this.router.navigate([], { queryParams: span.from <= span.to ? span : { from: span.from, to: span.from } });
+  protected set({ from, to }: DateSpan): void {
+    void this.router.navigate([], { queryParams: { from, to } });
   }
 
   protected people(rows: readonly ReimbursementWire[]): PersonOwed[] {

@@ -11,16 +11,18 @@ import { Session } from '../shell/session';
 import { BarChart, type Bar } from '../ui/bar-chart';
 import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
+import { GatheredByChoice } from '../ui/gathered-by';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { namedSpans, type DateSpan } from '../ui/spans';
+import { SpanChoice } from '../ui/span-choice';
 import { StateNote } from '../ui/state-note';
 import { isoDay, saySpan } from '../ui/time-format';
 
 /** Hours of any span, by technician, client, activity or time band; with the billable share, against what is expected and another span. */
 @Component({
   selector: 'dl-hours-page',
-  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, MinutesPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './hours.page.html',
   styleUrl: '../plan-and-fact/plan-and-fact.page.css',
@@ -73,23 +75,11 @@ export class HoursPage {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
   }
 
-  /** A span whose end would come before its beginning takes the other end along. */
-  protected setDay(which: 'from' | 'to', day: string): void {
-    if (!day) return;
-    const span = { ...this.shown(), [which]: day };
-    this.set(span.from <= span.to ? span : { from: day, to: day });
-  }
-
   /** As many days, right before those that are shown. */
   protected before(): void {
     const { from, to } = this.shown() as { from: LocalDate; to: LocalDate };
     const days = daysBetween(from, to) + 1;
     this.set({ thanFrom: plusDays(from, -days), thanTo: plusDays(from, -1) });
-  }
-
-  protected setThan(which: 'from' | 'to', day: string): void {
-    const span = { ...(this.than() ?? { from: day, to: day }), [which]: day };
-    this.set(span.from <= span.to ? { thanFrom: span.from, thanTo: span.to } : { thanFrom: day, thanTo: day });
   }
 
   protected bars(rows: readonly HoursRowWire[]): Bar[] {

@@ -10,9 +10,11 @@ import { Session } from '../shell/session';
 import { BarChart, type Bar } from '../ui/bar-chart';
 import { downloadCsv } from '../ui/csv';
 import { EmptyNote } from '../ui/empty-note';
+import { GatheredByChoice } from '../ui/gathered-by';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { namedSpans } from '../ui/spans';
+import { SpanChoice } from '../ui/span-choice';
 import { StateNote } from '../ui/state-note';
 import { isoDay } from '../ui/time-format';
 
@@ -21,7 +23,7 @@ type Row = Omit<PlanFactWire, 'key'>;
 /** How the plan held: planned against actual, lost time, travel and moves of any span, open to the bookings behind. */
 @Component({
   selector: 'dl-plan-and-fact-page',
-  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, MinutesPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-and-fact.page.html',
   styleUrl: './plan-and-fact.page.css',
@@ -59,13 +61,6 @@ export class PlanAndFactPage {
 
   protected set(queryParams: Record<string, string | undefined>): void {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge' });
-  }
-
-  /** A span whose end would come before its beginning takes the other end along. */
-  protected setDay(which: 'from' | 'to', day: string): void {
-    if (!day) return;
-    const span = { ...this.shown(), [which]: day };
-    this.set(span.from <= span.to ? span : { from: day, to: day });
   }
 
   protected bars(rows: readonly PlanFactWire[]): Bar[] {

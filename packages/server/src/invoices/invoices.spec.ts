@@ -201,6 +201,31 @@ describe('from time to money', () => {
     expect(again.bytes.equals(ubl.bytes)).toBe(true);
   });
 
+  it('carries a distance, an expense and a correction that gives back, and another reader finds nothing wrong', async () => {
+    const aoife = await world.as('Aoife');
+    const t = await openTicket('Larkspur Seed Co-op');
+    const done = await entry(t.id, '2026-11-24T08:00:00Z', '90', 'on site', { distance: '18.5' });
+    const approved = { entries: [done], expenses: [], decision: 'approve', remark: null };
+    await aoife.do('decideTime', { body: approved });
+    const less = await technician.do('correctTime', { params: { entryId: done.id }, body: { duration: '60', reason: 'they rang off' } });
+    const { categories } = await technician.do('listExpenses', { query: { from: '2026-11-24', to: '2026-11-24' } });
+    const spent = { day: '2026-11-24', ticketId: t.id, categoryId: categories[0]!.id, paid: '12.30', currency: 'EUR', exchange: null, taxPercent: '23', note: 'quay', billable: true, markupPercent: '10', ownMoney: true }; // prettier-ignore
+    await technician.do('addExpense', { body: spent });
+    const draft = await clear(t.client_id);
+    const { id } = await billing.do('issueInvoice', { body: { clientId: t.client_id, chargeIds: draft.lines.map((l) => l.chargeId) } });
+    const invoice = await billing.do('getInvoice', { params: { invoiceId: id } });
+    const back = (await chargesOf(less.id))[0];
+    expect(back.net_minor).toBeLessThan(0);
+    expect(invoice.lines.map((l) => l.net.minor)).toEqual(expect.arrayContaining([back.net_minor, 1147, 1100]));
+    expect(invoice.lines.map((l) => l.unit)).toEqual(expect.arrayContaining(['KMT', 'MIN', 'C62']));
+    expect(invoice.lines.reduce((sum, l) => sum + l.net.minor, 0)).toBe(invoice.net.minor);
+    const ubl = await billing.ask('getInvoiceUbl', { params: { invoiceId: id } });
+    await readByAnother(ubl.bytes.toString(), invoice.gross.minor);
+    const pdfFile = join(world.folder, 'corrected.pdf');
+    await writeFile(pdfFile, (await billing.ask('getInvoicePdf', { params: { invoiceId: id } })).bytes);
+    expect((await run('pdftotext', ['-layout', pdfFile, '-'])).stdout).toContain('18.5 km');
+  });
+
   it('never changes what is issued, whoever tries', async () => {
     await world.knex('mail_source').insert({
       sha256: Buffer.from('x'),

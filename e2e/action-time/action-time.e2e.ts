@@ -19,7 +19,7 @@ const entries = () =>
     .where({ 'e.ticket_id': t.id })
     .whereNull('e.removed_at')
     .orderBy('e.starts_at')
-    .select('e.minutes', 'e.note', 'e.billable', 'e.reason');
+    .select('e.minutes', 'e.note', 'e.inside_note', 'e.billable', 'e.reason');
 
 describe('what is done carries its time', () => {
   it('is offered by the timer, taken with one press, and recorded with the note in one step', async () => {
@@ -33,7 +33,7 @@ describe('what is done carries its time', () => {
     expect(await sora.value('How long this took')).toBe('17 min');
     await sora.press('dl-composer button', 'Keep inside');
     const mine = await until('the entry', async () => (await entries())[0]);
-    expect(mine).toMatchObject({ minutes: 17, note: 'Cable swapped, watching it', billable: true });
+    expect(mine).toMatchObject({ minutes: 17, note: null, inside_note: 'Cable swapped, watching it', billable: true });
     expect((await (await world.as('Sora')).do('listTimers')).timers.filter((m) => m.ticketId === t.id)).toEqual([]);
   });
 

@@ -12,6 +12,8 @@ export interface Evidence extends Interval {
   readonly says: string;
   /** At the client's. */
   readonly visit?: boolean;
+  /** The client never sees it, so it says nothing in a time entry's note. */
+  readonly inside?: boolean;
 }
 
 /** Work of one stretch on one ticket, with all that shows it. */

@@ -16,7 +16,7 @@ afterAll(() => world.stop());
 const ticket = async (n: number) =>
   (await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('contact_id').orderBy('number').offset(n).first('id')).id as string; // prettier-ignore
 const mine = (ticketId: string) =>
-  world.knex('time_entry').where({ ticket_id: ticketId, person_id: soraId }).whereNull('removed_at').orderBy('starts_at').select('minutes', 'note', 'billable'); // prettier-ignore
+  world.knex('time_entry').where({ ticket_id: ticketId, person_id: soraId }).whereNull('removed_at').orderBy('starts_at').select('minutes', 'note', 'inside_note', 'billable'); // prettier-ignore
 const time = (duration: string, more: object = {}) => ({ duration, activityId: remote, billable: true, reason: null, ...more });
 const note = (ticketId: string, more: object) =>
   sora.ask('addNote', { params: { ticketId }, body: { text: 'Swapped the cable', uploadIds: [], ...more } });
@@ -28,7 +28,11 @@ describe('what is done carries its time', () => {
     world.clock.forward(26 * 60);
     expect(await sora.do('getProposedTime', { params: { ticketId: id } })).toMatchObject({ minutes: 26, from: 'timer' });
     expect((await note(id, { time: time('26') })).status).toBe(200);
-    expect(await mine(id)).toEqual([{ minutes: 26, note: 'Swapped the cable', billable: true }]);
+    // An inside note stays inside: the note of time stands on the client's invoice.
+    expect(await mine(id)).toEqual([{ minutes: 26, note: null, inside_note: 'Swapped the cable', billable: true }]);
+    const charged = await world.knex('charge').where({ ticket_id: id, kind: 'labour' }).pluck('description');
+    expect(charged.length).toBeGreaterThan(0);
+    expect(charged.join()).not.toContain('Swapped');
     expect((await sora.do('listTimers')).timers.filter((t) => t.ticketId === id)).toEqual([]);
   });
 

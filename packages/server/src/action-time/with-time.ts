@@ -11,6 +11,8 @@ export interface Timed {
   readonly time: ActionTime | null | undefined;
   /** What the entry says was done. */
   readonly note: string;
+  /** Only inside: the note of time stands on the client's invoice. */
+  readonly inside?: boolean;
 }
 const NOTE_MOST = 200;
 
@@ -29,12 +31,14 @@ async function record(
   timed: Timed,
   { duration, activityId, billable, reason }: ActionTime,
 ): Promise<Outcome<unknown>> {
+  const said = timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action;
   const entry = await addEntry(work, book, {
     ticketId: timed.ticketId,
     startsAt: formatInstant(plusSeconds(work.now, -parseMinutes(duration)! * 60)),
     duration,
     activityId,
-    note: timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action,
+    note: timed.inside ? null : said,
+    insideNote: timed.inside ? said : null,
     billable,
     reason,
   });

@@ -69,7 +69,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
       id: e.id,
       from: parseInstant(e.startsAt),
       to: parseInstant(e.endsAt),
-      note: e.note,
+      note: e.note ?? e.insideNote,
       closedAt: (closed.get(e.ticketId ?? '') as never) ?? null,
     })),
     { calendar: book.house.calendar, longMinutes: LONG_MINUTES },

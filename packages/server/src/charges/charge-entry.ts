@@ -112,7 +112,7 @@ function commonOf(book: HouseBook, row: Columns) {
 }
 
 function oddOf(row: Columns): string[] {
-  return [...(row['note'] ? [] : [NO_NOTE]), ...(row['minutes'] > LONG_MINUTES ? [LONG] : [])];
+  return [...(row['note'] || row['inside_note'] ? [] : [NO_NOTE]), ...(row['minutes'] > LONG_MINUTES ? [LONG] : [])];
 }
 
 function labourCharges(book: HouseBook, row: Columns, effect: EntryEffect): Columns[] {

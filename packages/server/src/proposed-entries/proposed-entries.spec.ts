@@ -42,6 +42,9 @@ describe('the day already written', () => {
     const mine = after.find((p) => p.ticketId === t.id)!;
     expect(mine.evidence.map((e) => e.is)).toEqual(expect.arrayContaining(['call', 'message']));
     expect([mine.sure, mine.number]).toEqual([true, t.number]);
+    // What the client never sees is shown as evidence, and never put into the note that stands on their invoice.
+    expect(mine.evidence.some((e) => e.says.includes('Spare cable'))).toBe(true);
+    expect(after.filter((p) => p.note.includes('Spare cable'))).toEqual([]);
     expect(Date.parse(mine.startsAt)).toBeGreaterThanOrEqual(Date.parse(called));
     const sure = after.filter((p) => p.sure);
     const { recorded } = await sora.do('acceptProposedEntries', { body: { entries: accepted(sure) } });

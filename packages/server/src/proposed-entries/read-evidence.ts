@@ -55,7 +55,7 @@ const messages: Read = async (db, personId, span) => {
     .whereNull('taken_back_at')
     .where('at', '>=', at(span.from))
     .where('at', '<', at(span.to))
-    .select('id', 'at', 'ticket_id', 'direction', 'text', 'call_outcome');
+    .select('id', 'at', 'ticket_id', 'direction', 'text', 'call_outcome', 'visibility');
   return rows.map((m) => ({
     id: m['id'],
     is: m['call_outcome'] ? ('call' as const) : ('message' as const),
@@ -63,6 +63,7 @@ const messages: Read = async (db, personId, span) => {
     from: m['at'],
     to: m['at'],
     says: `${m['direction'] === 'note' && !m['call_outcome'] ? 'inside note: ' : ''}${oneLine(m['text'])}`,
+    inside: m['visibility'] === 'inside',
   }));
 };
 

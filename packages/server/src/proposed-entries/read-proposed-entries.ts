@@ -1,4 +1,4 @@
-import { proposeEntries, type ProposedEntry, type ProposedEntryWire, type Recorded } from '@core/proposed-entries';
+import { proposeEntries, type EvidenceKind, type ProposedEntry, type ProposedEntryWire, type Recorded } from '@core/proposed-entries';
 import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
@@ -50,9 +50,12 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
   return rows.map((e) => ({ ticketId: e['ticket_id'], from: e['starts_at'], to: e['ends_at'] }));
 }
 
+const SAYS_WHAT: readonly EvidenceKind[] = ['message', 'call', 'appointment'];
+
 function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: UsualActivities): ProposedEntryWire {
   const visit = p.evidence.some((e) => e.visit);
-  const said = p.evidence.find((e) => e.is === 'message' || e.is === 'call' || e.is === 'appointment')?.says;
+  // A time entry's note stands on the client's invoice; what is inside stays inside.
+  const said = p.evidence.find((e) => SAYS_WHAT.includes(e.is) && !e.inside)?.says;
   return {
     key: p.key,
     ticketId: p.ticketId,

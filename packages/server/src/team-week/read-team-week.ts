@@ -65,14 +65,31 @@ function readEntries(db: Db, book: HouseBook, ids: readonly string[], ends: read
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(span.from))
     .where('e.starts_at', '<', at(span.to))
-    .select('e.id', 'e.person_id', 'e.starts_at', 'e.ends_at', 'e.minutes', 'e.note', 'e.approval', 'e.corrects', 't.closed_at') as never;
+    .select(
+      'e.id',
+      'e.person_id',
+      'e.starts_at',
+      'e.ends_at',
+      'e.minutes',
+      'e.note',
+      'e.inside_note',
+      'e.approval',
+      'e.corrects',
+      't.closed_at',
+    ) as never;
 }
 
 /** How many of the entries that wait have anything odd about them. */
 function countOdd(book: HouseBook, own: readonly Columns[]): number {
   const judged = own.filter((e) => e['corrects'] === null);
   const odd = markOdd(
-    judged.map((e) => ({ id: e['id'], from: e['starts_at'], to: e['ends_at'], note: e['note'], closedAt: e['closed_at'] })),
+    judged.map((e) => ({
+      id: e['id'],
+      from: e['starts_at'],
+      to: e['ends_at'],
+      note: e['note'] ?? e['inside_note'],
+      closedAt: e['closed_at'],
+    })),
     { calendar: book.house.calendar, longMinutes: LONG_MINUTES },
   );
   return judged.filter((e) => e['approval'] === 'open' && odd.get(e['id'])!.length > 0).length;

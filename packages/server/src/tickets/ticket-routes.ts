@@ -25,9 +25,9 @@ export function bindTickets(app: App) {
     work: Work,
     ticketId: string,
     action: TimedAction | null,
-    { time, text }: { readonly time?: ActionTime | null | undefined; readonly text?: string },
+    { time, text, inside }: { readonly time?: ActionTime | null | undefined; readonly text?: string; readonly inside?: boolean },
     act: () => Promise<Outcome<T>>,
-  ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action }, act) : act());
+  ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
   return bindRoutes(app, ticketRoutes, {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
     getTicket: ({ db, params, now }) => readTicket(db, house, params.ticketId, now),
@@ -54,8 +54,11 @@ export function bindTickets(app: App) {
       timed(work, params.ticketId, 'reply', body, () => replyToTicket(app, work, params.ticketId, body)),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
     addNote: ({ work, params, body }) =>
-      timed(work, params.ticketId, 'note', body, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
-    writeCall: ({ work, params, body }) => timed(work, params.ticketId, 'call', body, () => writeCall(work, house, params.ticketId, body)),
+      timed(work, params.ticketId, 'note', { ...body, inside: true }, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
+    writeCall: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'call', { ...body, inside: body.outcome !== 'spoke' }, () =>
+        writeCall(work, house, params.ticketId, body),
+      ),
     waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
     unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
     setResolution: async ({ work, params, version, body }) => {

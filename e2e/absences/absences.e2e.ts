@@ -26,8 +26,9 @@ describe('time off', () => {
     await sora.sees('dl-absence-ask', 'It takes 1½ days');
     expect(await sora.accessibility()).toEqual([]);
     await sora.press('dl-absence-ask button', 'Ask for it');
-    await sora.sees('[aria-label="Yours"]', 'requested');
-    expect((await asked()).days).toEqual({ '2026-11-26': 2, '2026-11-27': 1 });
+    const { days } = await until('the request', asked);
+    expect(days).toEqual({ '2026-11-26': 2, '2026-11-27': 1 });
+    await sora.sees('[aria-label="Yours"]', '26 Nov 2026');
   });
 
   it('is approved by a manager, stands on the lanes at once, and nothing is expected then', async () => {

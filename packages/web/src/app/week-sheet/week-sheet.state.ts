@@ -10,6 +10,7 @@ import { loading } from '../ui/loading';
 import { keyOfCell, keyOfRow, KeptCells, withCell, withoutCells, type KeptCell, type RowHead } from './kept-cells';
 
 const AGAIN_MS = 3000;
+const QUIET_MS = 300;
 
 /** A week of one's own time: what is stored, and what was typed and is on its way. */
 @Injectable()
@@ -26,7 +27,8 @@ export class WeekSheetState {
   readonly cells = signal<readonly KeptCell[]>([]);
   /** Rows that were added and have nothing in them yet. */
   readonly rows = signal<readonly RowHead[]>([]);
-  private readonly changes$ = merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined));
+  /** What is typed is told of here too; many such are one reason to read the week again. */
+  private readonly changes$ = merge(inject(Live).about('entry').pipe(debounceTime(QUIET_MS)), this.again).pipe(startWith(undefined));
   readonly sheet$ = loading(combineLatest([this.which, this.changes$]).pipe(map(([day]) => day)), (day) =>
     this.api.call(weekSheetRoutes.getWeekSheet, { query: day ? { day } : {} }),
   ).pipe(

@@ -23,8 +23,8 @@ export async function fillWeek(knex: Knex): Promise<void> {
   );
 }
 
-/** @returns 95th percentiles in ms: of the answer with the week, and of the time from a key to the next frame with it */
-export async function weekSheet(browser: Browser, port: number): Promise<{ rows: number; read: number; paint: number }> {
+/** @returns 95th percentiles in ms: of the answer with the week, and from a key to the frame with it, of figures and of keys that store a cell and leave it */
+export async function weekSheet(browser: Browser, port: number): Promise<{ rows: number; read: number; typed: number; left: number }> {
   const context = await browser.createBrowserContext();
   const page = await context.newPage();
   await page.setViewport({ width: 1280, height: 800 });
@@ -44,15 +44,15 @@ export async function weekSheet(browser: Browser, port: number): Promise<{ rows:
     return took;
   }, READS);
   await page.evaluate(() => {
-    const paints: number[] = [];
-    (window as unknown as { paints: number[] }).paints = paints;
+    const paints: [string, number][] = [];
+    (window as unknown as { paints: typeof paints }).paints = paints;
     // A frame with it has been drawn once a message sent from within that frame arrives.
     document.addEventListener(
       'keydown',
       (event) =>
         requestAnimationFrame(() => {
           const { port1, port2 } = new MessageChannel();
-          port1.onmessage = () => paints.push(performance.now() - event.timeStamp);
+          port1.onmessage = () => paints.push([event.key, performance.now() - event.timeStamp]);
           port2.postMessage(0);
         }),
       { capture: true },
@@ -61,7 +61,8 @@ export async function weekSheet(browser: Browser, port: number): Promise<{ rows:
   await page.focus('[data-at="0 1"]');
   for (let row = 0; row < ROWS; row++)
     for (const key of ['0', ':', '2', '0', 'ArrowDown']) await page.keyboard.press(key as never, { delay: 40 });
-  const paints = await page.evaluate(() => (window as unknown as { paints: number[] }).paints);
+  const paints = await page.evaluate(() => (window as unknown as { paints: [string, number][] }).paints);
   await context.close();
-  return { rows, read: p95(reads), paint: p95(paints) };
+  const of = (leaves: boolean) => p95(paints.filter(([key]) => (key === 'ArrowDown') === leaves).map(([, ms]) => ms));
+  return { rows, read: p95(reads), typed: of(false), left: of(true) };
 }

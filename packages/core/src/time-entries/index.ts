@@ -6,5 +6,6 @@ export * from './rate-entry';
 export * from './call-out-fee';
 export * from './open-time';
 export * from './likely-work';
+export * from './is-charged-by-time';
 export * from './approval';
 export * from './time-entries-wire';

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import { chargeAmount, taxOfCharge } from '@core/charges';
-import { callOutFeesDue, type VisitEntry } from '@core/time-entries';
+import { callOutFeesDue, isChargedByTime, type VisitEntry } from '@core/time-entries';
 import { dateOf, formatMinutes, type LocalDate } from '@core/time';
 import { step } from '@core/explanation';
 import { worthOfDistance } from '@core/expenses';
@@ -205,7 +205,7 @@ function distanceCharges(book: HouseBook, row: Columns): Columns[] {
 
 /** Whether time on this is charged at all, flat-fee jobs and internal tickets left out. */
 function isCharged(row: Columns): boolean {
-  return row['billable'] && row['kind'] !== 'internal' && row['kind'] !== 'flat-fee job';
+  return isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] });
 }
 
 /** Whether a decided entry of the same visit carries the fee already. */

@@ -1,4 +1,5 @@
 import { gatherHours, partsOf, type HoursBy, type HoursPart, type HoursRowWire, type HoursTotalWire, type WorkedTime } from '@core/hours';
+import { isChargedByTime } from '@core/time-entries';
 import { plusDays, secondsIn, subtract, unite, type Instant, type LocalDate } from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
 import { readTechnicians } from '../dispatch/dispatch-read-model';
@@ -40,7 +41,7 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
       name: { technician: row['person'], client: row['client'] ?? NO_CLIENT, activity: row['activity'] },
       from: row['starts_at'],
       minutes: row['minutes'],
-      billable: row['billable'] && row['client_id'] !== null && row['kind'] !== 'internal' && row['kind'] !== 'flat-fee job',
+      billable: isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] }),
     }));
 }
 

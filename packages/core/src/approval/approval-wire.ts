@@ -1,7 +1,7 @@
 import { array, string } from 'yup';
 import { count, date, defineRoutes, done, id, instant, list, oneOf, optionalDay, optionalText, record, text, type Wire } from '../routes';
 import { parseMinutes } from '../time';
-import { APPROVALS, entryFormSchema, entrySchema, TIME_DECISIONS } from '../time-entries';
+import { APPROVALS, entryEffectSchema, entryFormSchema, entrySchema, TIME_DECISIONS } from '../time-entries';
 import { expenseSchema } from '../expenses';
 
 import { ODD_MARKS } from './mark-odd';
@@ -71,6 +71,24 @@ export const approvalRoutes = defineRoutes({
     versioned: true,
     body: changeTimeSchema,
     answer: done(),
+  },
+  previewChangeOf: {
+    method: 'POST',
+    path: '/approval/entries/:entryId/preview',
+    summary: "What a change of somebody's time would do; nothing is stored",
+    permission: 'time.approve',
+    body: entryFormSchema.pick(['startsAt', 'duration', 'activityId', 'billable']),
+    reads: true,
+    answer: record({ effect: entryEffectSchema }),
+  },
+  previewCorrection: {
+    method: 'POST',
+    path: '/time-entries/:entryId/corrections/preview',
+    summary: 'What a correction of approved time would do to the client; nothing is stored',
+    permission: 'time.own',
+    body: correctionFormSchema.pick(['duration']),
+    reads: true,
+    answer: record({ effect: entryEffectSchema }),
   },
   correctTime: {
     method: 'POST',

@@ -7,5 +7,7 @@ export * from './call-out-fee';
 export * from './open-time';
 export * from './likely-work';
 export * from './is-charged-by-time';
+export * from './usual-activity';
+export * from './together';
 export * from './approval';
 export * from './time-entries-wire';

@@ -1,4 +1,4 @@
-import { string, type Schema } from 'yup';
+import { array, string, type Schema } from 'yup';
 import { APPROVALS } from './approval';
 import { LIKELY_BECAUSE } from './likely-work';
 import type { Beat } from '../dispatch';
@@ -73,6 +73,10 @@ export const entryEffectSchema = record({
   why: why(),
 });
 export type EntryEffectWire = Wire<typeof entryEffectSchema>;
+/** As much of an entry as decides what it does. */
+export const previewedEntrySchema = entryFormSchema.pick(['ticketId', 'startsAt', 'duration', 'activityId', 'billable']);
+export type PreviewedEntry = Wire<typeof previewedEntrySchema>;
+const MOST_PREVIEWED = 100;
 export const entrySchema = record({
   id: id(),
   version: count(),
@@ -261,6 +265,21 @@ export const timeRoutes = defineRoutes({
         over: list(record({ from: instant(), to: instant(), number: count().nullable(), what: text() })),
       }),
     ),
+  },
+  previewEntries: {
+    method: 'POST',
+    path: '/time-entries/previews',
+    summary: 'What several entries would do, in their order; nothing is stored',
+    permission: 'time.own',
+    body: record({
+      entries: array(previewedEntrySchema)
+        .defined()
+        .required()
+        .min(1, 'at least one entry')
+        .max(MOST_PREVIEWED, `at most ${MOST_PREVIEWED}`),
+    }),
+    reads: true,
+    answer: record({ effects: list(entryEffectSchema) }),
   },
   listTicketEntries: {
     method: 'GET',

@@ -1,4 +1,4 @@
-import { subtract, unite, type Instant, type Interval } from '../time';
+import type { Instant } from '../time';
 
 /** An entry of a cell, as far as changing the cell goes; whole minutes. */
 export interface CellEntry {
@@ -46,26 +46,4 @@ export function settleCell(entries: readonly CellEntry[], wanted: number): Settl
 
 function settled(part: Partial<CellChange>): Settled {
   return { is: 'settled', change: { add: 0, change: [], remove: [], ...part } };
-}
-
-/**
- * Where an entry of so many minutes that nobody gave a time begins: in the first gap of working time that is long
- * enough, else after all that is recorded, else where work begins. Not later than it can have been worked.
- * @param latest the instant it has to be over by
- */
-export function placeEntry(
-  working: readonly Interval[],
-  recorded: readonly Interval[],
-  day: Interval,
-  minutes: number,
-  latest: Instant,
-): Instant {
-  const seconds = minutes * 60;
-  const end = Math.min(day.to, latest);
-  const gaps = subtract(unite(working), unite(recorded)).map((g) => ({ from: g.from, to: Math.min(g.to, end) as Instant }));
-  const gap = gaps.find((g) => g.to - g.from >= seconds);
-  if (gap) return gap.from;
-  const after = Math.max(day.from, ...recorded.map((r) => r.to), ...working.slice(0, 1).map((w) => w.from));
-  if (after + seconds <= end) return after as Instant;
-  return Math.max(day.from, end - seconds) as Instant;
 }

@@ -1,7 +1,7 @@
-import { array, number, string } from 'yup';
+import { array, boolean, number, string } from 'yup';
 import { count, date, defineRoutes, id, list, oneOf, optionalDay, optionalId, optionalText, record, text, yes, type Wire } from '../routes';
 import { parseMinutes } from '../time';
-import { distanceTyped } from '../time-entries';
+import { distanceTyped, entryEffectSchema } from '../time-entries';
 
 const MOST_CELLS = 400;
 export const SUGGESTED_FROM = ['booked', 'last week', 'habit'] as const;
@@ -29,6 +29,9 @@ export const weekCellSchema = record({
   note: optionalText(2000),
   insideNote: optionalText(2000),
   distance: optionalText(8),
+  billable: yes(),
+  /** Why it is not billable. */
+  reason: optionalText(),
   entries: count(),
 });
 export const weekRowSchema = record({ ...rowFields, cells: list(weekCellSchema) });
@@ -63,8 +66,20 @@ export const typedCellSchema = record({
   note: string().trim().nullable().max(2000, 'at most 2000 characters'),
   insideNote: string().trim().nullable().max(2000, 'at most 2000 characters'),
   distance: distanceTyped().optional(),
+  /** Left out where it stays; new time is billable. */
+  billable: boolean().strict(),
+  reason: string()
+    .trim()
+    .nullable()
+    .max(300, 'at most 300 characters')
+    .when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
 });
 export type TypedCell = Wire<typeof typedCellSchema>;
+
+/** What typing into a cell would do: to the client, or why it cannot be stored. */
+export const cellEffectSchema = record({ effect: entryEffectSchema.nullable(), refused: optionalText() });
+export type CellEffectWire = Wire<typeof cellEffectSchema>;
+const cellsTyped = () => array(typedCellSchema).defined().required().min(1, 'at least one cell').max(MOST_CELLS, `at most ${MOST_CELLS} cells`); // prettier-ignore
 
 export const weekSheetRoutes = defineRoutes({
   getWeekSheet: {
@@ -80,10 +95,17 @@ export const weekSheetRoutes = defineRoutes({
     path: '/week-sheet/cells',
     summary: 'Type into cells of your week: entries are added, changed or removed until the cells are right; all or none',
     permission: 'time.own',
-    body: record({
-      cells: array(typedCellSchema).defined().required().min(1, 'at least one cell').max(MOST_CELLS, `at most ${MOST_CELLS} cells`),
-    }),
+    body: record({ cells: cellsTyped() }),
     answer: record({ changed: number().integer().defined().required() }),
+  },
+  previewCells: {
+    method: 'POST',
+    path: '/week-sheet/cells/preview',
+    summary: 'What typing into cells would do to the clients, cell by cell; nothing is stored',
+    permission: 'time.own',
+    body: record({ cells: cellsTyped() }),
+    reads: true,
+    answer: record({ cells: list(cellEffectSchema) }),
   },
   suggestRows: {
     method: 'GET',

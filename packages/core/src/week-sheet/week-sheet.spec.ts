@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import { intersect, secondsIn, type Instant, type Interval } from '../time';
-import { placeEntry, readGrid, settleCell, writeGrid, type CellEntry } from './index';
+import { intersect, secondsIn, subtract, unite, type Instant, type Interval } from '../time';
+import { placeEntry, planCell, readGrid, settleCell, writeGrid, type CellEntry, type DayOfCell } from './index';
 
 const entries = fc
   .array(fc.record({ startsAt: fc.integer({ min: 0, max: 86_000 }), minutes: fc.integer({ min: 1, max: 300 }), frozen: fc.boolean() }), {
@@ -59,6 +59,71 @@ describe('a cell of the week', () => {
           expect(from + minutes * 60).toBeLessThanOrEqual(now * 60);
           const room = work.some((g) => secondsIn(intersect([g], recorded)) === 0 && Math.min(g.to, now * 60) - g.from >= minutes * 60);
           if (room) expect(secondsIn(intersect([{ from, to: (from + minutes * 60) as Instant }], recorded))).toBe(0);
+        },
+      ),
+    );
+  });
+
+  it('is planned so that time that is new or grows lies over nothing where there is room, and is never still to come', () => {
+    const span = { from: at(0), to: at(24) };
+    const entry = (id: string, from: number, minutes: number): CellEntry => ({ id, startsAt: at(from), minutes, frozen: false });
+    const day = (taken: readonly CellEntry[], now = 24): DayOfCell => ({
+      span,
+      working: [{ from: at(8), to: at(17) }],
+      taken: taken.map((e) => ({ id: e.id, from: e.startsAt, to: (e.startsAt + e.minutes * 60) as Instant })),
+      now: at(now),
+    });
+    const startOf = (all: CellEntry[], own: CellEntry, wanted: number, now?: number) => {
+      const plan = planCell([own], wanted, day(all, now));
+      return plan.is === 'planned' ? (plan.change[0]?.startsAt ?? plan.add?.startsAt)! / 3600 : plan.is;
+    };
+    const [nine, ten] = [entry('a', 9, 30), entry('b', 10, 60)];
+    expect(startOf([nine, ten], nine, 60)).toBe(9);
+    // Ten o'clock is taken, so it began earlier; there are two hours before it.
+    expect(startOf([nine, ten], nine, 90)).toBe(8.5);
+    expect(startOf([nine, ten], nine, 120)).toBe(8);
+    // More than the gap between: out of working time, and where there is no gap at all it stays.
+    expect(startOf([nine, ten], nine, 150)).toBe(7.5);
+    expect(startOf([entry('c', 0, 540), nine, ten], nine, 90)).toBe(9);
+    expect(startOf([nine], nine, 120, 10)).toBe(8);
+    expect(startOf([entry('c', 0, 540), nine], nine, 120, 10)).toBe(8);
+    expect(startOf([nine], nine, 660, 10)).toBe('no room');
+    expect(startOf([nine], nine, 15)).toBe(9);
+    const quarters = fc.array(fc.tuple(fc.integer({ min: 0, max: 80 }), fc.integer({ min: 1, max: 16 }), fc.boolean()), { maxLength: 5 });
+    fc.assert(
+      fc.property(
+        quarters,
+        fc.integer({ min: 0, max: 2 }),
+        fc.integer({ min: 0, max: 900 }),
+        fc.integer({ min: 40, max: 96 }),
+        (all, own, wanted, now) => {
+          const entries = all
+            .map(([from, n, frozen], id): CellEntry => ({ id: String(id), startsAt: at(from / 4), minutes: n * 15, frozen }))
+            .filter((e) => e.startsAt + e.minutes * 60 <= now * 900);
+          const cell = entries.slice(0, own);
+          const plan = planCell(cell, wanted, day(entries, now / 4));
+          if (plan.is !== 'planned') return;
+          const kept = cell.filter((e) => !plan.remove.includes(e.id)).map((e) => plan.change.find((c) => c.id === e.id) ?? e);
+          const after = [...kept, ...(plan.add ? [plan.add] : [])];
+          expect(after.reduce((s, e) => s + e.minutes, 0)).toBe(wanted);
+          for (const e of [...plan.change, ...(plan.add ? [plan.add] : [])]) {
+            expect(e.startsAt).toBeGreaterThanOrEqual(0);
+            expect(e.startsAt + e.minutes * 60).toBeLessThanOrEqual(now * 900);
+          }
+          // What grows lies over no more than it did, where the gap around it has room.
+          for (const e of plan.change) {
+            const was = cell.find((c) => c.id === e.id)!;
+            const others = entries
+              .filter((o) => o.id !== e.id)
+              .map((o) => ({ from: o.startsAt, to: (o.startsAt + o.minutes * 60) as Instant }));
+            const over = (from: number, minutes: number) =>
+              secondsIn(intersect([{ from: from as Instant, to: (from + minutes * 60) as Instant }], unite(others)));
+            const gap = subtract([{ from: at(0), to: (now * 900) as Instant }], unite(others)).find(
+              (g) => g.from <= was.startsAt && g.to >= was.startsAt + was.minutes * 60,
+            );
+            if (gap && gap.to - gap.from >= e.minutes * 60) expect(over(e.startsAt, e.minutes)).toBe(0);
+            if (e.minutes <= was.minutes) expect(e.startsAt).toBe(was.startsAt);
+          }
         },
       ),
     );

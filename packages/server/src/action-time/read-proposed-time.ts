@@ -1,6 +1,7 @@
 import { proposeMinutes, type ProposedTimeWire, type TimeSource } from '@core/action-time';
 import { refuse, type Outcome } from '@core/outcome';
 import { formatMinutes, plusSeconds, type Instant } from '@core/time';
+import { usualActivity } from '@core/time-entries';
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { readUsualActivities } from '../time-entries/usual-activities';
@@ -56,13 +57,18 @@ export async function readProposedTime(
     now,
   );
   const rule = book.kindRule(ticket.kind);
-  const activities = await readActivities(db, rule.activityIds);
-  const usual = await readUsualActivities(db, personId, now);
-  const wanted = booking?.on_site ? usual.onSite.id : (ticket.usual_activity_id ?? usual.usual.id);
+  const allowed = book.activitiesOf(ticket.kind);
+  const activities = await readActivities(db, allowed);
+  const own = await readUsualActivities(db, personId, now);
   return {
     ...proposed,
     says: SAYS[proposed.from](formatMinutes(proposed.minutes)),
-    activityId: activities.some((a) => a.id === wanted) ? wanted : activities[0]!.id,
+    activityId: usualActivity({
+      onSite: booking?.on_site ?? false,
+      allowed,
+      deskUsual: ticket.usual_activity_id,
+      own,
+    }),
     activities,
     asks: ticket.kind === 'unsorted' ? [] : [...rule.asksTime],
   };

@@ -1,12 +1,14 @@
 import { approvalRoutes } from '@core/approval';
 import { isRefusal, refuse } from '@core/outcome';
-import { dateOf, formatMinutes, parseLocalDate } from '@core/time';
+import { dateOf, formatMinutes, parseInstant, parseLocalDate, parseMinutes } from '@core/time';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
-import { at } from '../app/database';
+import { at, type Columns } from '../app/database';
+import { effectOfRow } from '../time-entries/effect-of-row';
+import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
 import { tellPerson } from '../notices/tell-person';
-import { correctTime } from './correct-time';
+import { correctTime, previewCorrection } from './correct-time';
 import { decideTime } from './decide-time';
 import { readPersonWeek } from './read-person-week';
 
@@ -38,6 +40,21 @@ export function bindApproval(app: App) {
       const day = dateOf(was.starts_at, house.house.zone);
       await tellPerson(work, was.person_id, `${work.actor.name} changed your time of ${day}, which was ${kept}: ${because}`, was.ticket_id);
       return changed;
+    },
+    previewChangeOf: async ({ db, params, body }) => {
+      const entry: Columns | undefined = await db('time_entry as e')
+        .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+        .where({ 'e.id': params.entryId })
+        .whereNull('e.removed_at')
+        .first('e.*', 't.kind');
+      if (!entry) return refuse('not-found', 'There is no such time entry.');
+      const minutes = parseMinutes(body.duration)!;
+      const changed = { starts_at: parseInstant(body.startsAt), minutes, activity_id: body.activityId, billable: body.billable };
+      return { effect: sentEffect({ ...(await effectOfRow(db, house, { ...entry, ...changed })), minutes }) };
+    },
+    previewCorrection: async ({ db, actor, params, body }) => {
+      const effect = await previewCorrection(db, house, actor, params.entryId, body.duration);
+      return isRefusal(effect) ? effect : { effect: sentEffect(effect) };
     },
     correctTime: ({ work, params, body }) => correctTime(work, house, params.entryId, body),
   });

@@ -107,9 +107,11 @@ describe('approval of time', () => {
     const { id, version } = await record(t.id, '2026-11-23T16:00:00Z', '60');
     const body = { ticketId: t.id, startsAt: '2026-11-23T16:00:00Z', duration: '45', activityId: remote, note: 'looked at it', billable: true, reason: null }; // prettier-ignore
     expect((await aoife.ask('changeTimeOf', { params: { entryId: id }, version, body: { ...body, because: '' } })).status).toBe(422);
+    const said = await aoife.do('previewChangeOf', { params: { entryId: id }, body: { startsAt: body.startsAt, duration: '45', activityId: remote, billable: true } }); // prettier-ignore
     await aoife.do('changeTimeOf', { params: { entryId: id }, version, body: { ...body, because: 'the call was shorter' } });
     const { entry, trace } = await judged(id);
     expect(entry.minutes).toBe(45);
+    expect(said.effect).toEqual(entry.effect);
     expect(trace).toMatchObject([{ what: 'changed, was 1 h remote', remark: 'the call was shorter' }]);
     expect((await sora.do('listNotices')).notices.some((n) => n.text.includes('the call was shorter'))).toBe(true);
   });
@@ -120,6 +122,7 @@ describe('approval of time', () => {
     await decide('approve', [{ id, version }]);
     const before = await chargesOf(id);
     expect((await sora.ask('correctTime', { params: { entryId: id }, body: { duration: '60', reason: 'x' } })).status).toBe(422);
+    const said = (duration: string) => sora.do('previewCorrection', { params: { entryId: id }, body: { duration } });
     const less = await sora.do('correctTime', { params: { entryId: id }, body: { duration: '25', reason: 'the lift was out' } });
     expect(await chargesOf(id)).toEqual(before);
     const effect = async (of: string) => (await judged(of)).entry.effect;
@@ -128,10 +131,14 @@ describe('approval of time', () => {
     const preview = await sora.do('previewEntry', { query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '25', activityId: onSite, billable: 'true' } }); // prettier-ignore
     expect(labour + given.net_minor).toBe(preview.amount!.minor);
     expect((await effect(less.id)).sentence).toContain('less to the client');
+    expect((await said('25')).effect).toMatchObject({ amount: { minor: 0 }, minutes: 0 });
+    const longer = await said('90');
     const more = await sora.do('correctTime', { params: { entryId: less.id }, body: { duration: '90', reason: 'no, longer' } });
     const whole = await sora.do('previewEntry', { query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '90', activityId: onSite, billable: 'true' } }); // prettier-ignore
     const all = [...before.filter((c) => c.kind === 'labour'), ...(await chargesOf(less.id)), ...(await chargesOf(more.id))];
     expect(all.reduce((s, c) => s + c.net_minor, 0)).toBe(whole.amount!.minor);
+    expect(longer.effect).toEqual(await effect(more.id));
+    expect(longer.effect.amount!.minor).toBe((await chargesOf(more.id)).reduce((s, c) => s + c.net_minor, 0));
     expect((await judged(more.id)).entry).toMatchObject({ minutes: 65, corrects: true, approval: 'open' });
     const takenBack = await decide('take back', [{ id, version: version + 1 }]);
     expect([takenBack.status, detailOf(takenBack)]).toEqual([409, expect.stringContaining('correction builds on it')]);

@@ -38,19 +38,26 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
   await work.tx('charge').where({ shared_from: entryId, state: 'proposed' }).delete();
   const entry = await work.tx('time_entry').where({ id: entryId }).first();
   // A correction charges its difference alone.
-  const visit =
-    entry.ticket_id && !entry.corrects
-      ? await work.tx('time_entry').where({ person_id: entry.person_id, ticket_id: entry.ticket_id }).select('id')
-      : [{ id: entryId }];
+  if (entry.ticket_id && !entry.corrects) await chargeVisit(work, book, { personId: entry.person_id, ticketId: entry.ticket_id });
+  else await chargeRows(work, book, [entryId]);
+}
+
+/** Makes the proposed charges of what somebody recorded on a ticket anew: an entry that left it may have had the fee. */
+export async function chargeVisit(
+  work: Work,
+  book: HouseBook,
+  { personId, ticketId }: { readonly personId: string; readonly ticketId: string },
+): Promise<void> {
+  await chargeRows(work, book, await work.tx('time_entry').where({ person_id: personId, ticket_id: ticketId }).pluck('id'));
+}
+
+async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): Promise<void> {
   const rows = await work
     .tx('time_entry as e')
     .leftJoin('ticket as t', 't.id', 'e.ticket_id')
     .join('person as p', 'p.id', 'e.person_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
-    .whereIn(
-      'e.id',
-      visit.map((v) => v.id),
-    )
+    .whereIn('e.id', ids)
     .select('e.*', 't.kind', 't.subject', 't.division_id', 'p.name as person', 'c.tax_exempt');
   const counted = rows.filter((r) => r.removed_at === null && r.billable && r.client_id !== null && r.corrects === null);
   const fees = callOutFeesDue(

@@ -158,6 +158,11 @@ export class HouseBook {
     return calendar;
   }
 
+  /** What may be chosen on tickets of a kind, by id; empty where all may be. */
+  activitiesOf(kind: Kind | 'unsorted'): readonly string[] {
+    return kind === 'unsorted' ? [] : this.kindRule(kind).activityIds;
+  }
+
   activity(id: string): Activity | undefined {
     return this.acts.get(id);
   }

@@ -1,9 +1,10 @@
 import { proposeEntries, type EvidenceKind, type ProposedEntry, type ProposedEntryWire, type Recorded } from '@core/proposed-entries';
 import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } from '@core/time';
+import { usualActivity } from '@core/time-entries';
 import { at, type Columns, type Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { spanOfDates } from '../people/read-work';
-import { readUsualActivities, type UsualActivities } from '../time-entries/usual-activities';
+import { readUsualActivities } from '../time-entries/usual-activities';
 import { readEvidence } from './read-evidence';
 
 /** A person's day as it would be written, less what is recorded and what they said was no work. */
@@ -15,7 +16,7 @@ export async function readProposedEntries(
   now: Instant,
 ): Promise<ProposedEntryWire[]> {
   const span = spanOfDates(book, day, plusDays(day, 1));
-  const [evidence, recorded, dismissed, activities] = [
+  const [evidence, recorded, dismissed, own] = [
     await readEvidence(db, personId, span, now),
     await readRecorded(db, personId, span),
     await db('proposed_dismissed').where({ person_id: personId }).pluck('key'),
@@ -26,18 +27,22 @@ export async function readProposedEntries(
   );
   const tickets: Columns[] = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
     .whereIn(
       't.id',
       proposed.flatMap((p) => p.ticketId ?? []),
     )
-    .select('t.id', 't.number', 't.subject', 'c.name as client');
-  return proposed.map((p) =>
-    proposedWire(
-      p,
-      tickets.find((t) => t['id'] === p.ticketId),
-      activities,
-    ),
-  );
+    .select('t.id', 't.number', 't.subject', 't.kind', 'c.name as client', 'd.usual_activity_id');
+  return proposed.map((p) => {
+    const ticket = tickets.find((t) => t['id'] === p.ticketId);
+    const activityId = usualActivity({
+      onSite: p.evidence.some((e) => e.visit),
+      allowed: ticket ? book.activitiesOf(ticket['kind']) : [],
+      deskUsual: ticket?.['usual_activity_id'] ?? null,
+      own,
+    });
+    return proposedWire(p, ticket, activityId);
+  });
 }
 
 export async function readRecorded(db: Db, personId: string, span: Interval): Promise<Recorded[]> {
@@ -52,8 +57,7 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
 
 const SAYS_WHAT: readonly EvidenceKind[] = ['message', 'call', 'appointment'];
 
-function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities: UsualActivities): ProposedEntryWire {
-  const visit = p.evidence.some((e) => e.visit);
+function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activityId: string): ProposedEntryWire {
   // A time entry's note stands on the client's invoice; what is inside stays inside.
   const said = p.evidence.find((e) => SAYS_WHAT.includes(e.is) && !e.inside)?.says;
   return {
@@ -65,7 +69,7 @@ function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activities:
     startsAt: formatInstant(p.from),
     endsAt: formatInstant(p.to),
     minutes: p.minutes,
-    activityId: visit ? activities.onSite.id : activities.usual.id,
+    activityId,
     note: said ?? ticket?.['subject'] ?? 'work',
     evidence: p.evidence.map((e) => ({ is: e.is, says: e.says, at: formatInstant(e.from) })),
     sure: p.sure,

@@ -1,14 +1,14 @@
-import { isRefusal, refuse, type Outcome, type Refusal } from '@core/outcome';
-import type { Kind } from '@core/tickets';
+import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { dateOf, parseInstant, parseMinutes, plusSeconds } from '@core/time';
 import type { EntryForm } from '@core/time-entries';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
 import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
-import { chargeEntry, isFrozen } from '../charges/charge-entry';
+import { chargeEntry, chargeVisit, isFrozen } from '../charges/charge-entry';
 import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
+import { barredActivity } from './barred-activity';
 import { refuseClosed } from './close-days';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -64,16 +64,6 @@ async function readForm(work: Work, book: HouseBook, form: EntryForm, by: Change
   };
 }
 
-/** Kinds may leave only some activities to choose. */
-function barredActivity(book: HouseBook, kind: Kind | 'unsorted', activityId: string): Refusal | undefined {
-  const allowed = kind === 'unsorted' ? [] : book.kindRule(kind).activityIds;
-  if (!allowed.length || allowed.includes(activityId)) return undefined;
-  const names = allowed.map((id) => book.activity(id)?.name).join(', ');
-  return refuse('invalid', `${book.activity(activityId)!.name} is not for tickets of the kind ${kind}; ${names} are.`, {
-    activityId: `one of ${names}`,
-  });
-}
-
 /** Records time worked; what it charges is proposed in the same transaction. */
 export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Promise<Done> {
   const row = await readForm(work, book, form, 'own');
@@ -118,7 +108,9 @@ export async function editEntry(
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
   if (isRefusal(changed)) return changed;
   await chargeEntry(work, book, entryId);
-  // A changed entry may have left one ticket for another.
+  // A changed entry may have left one ticket for another, and a visit there whose fee it had.
+  if (entry.ticket_id && entry.ticket_id !== row.ticket_id)
+    await chargeVisit(work, book, { personId: entry.person_id, ticketId: entry.ticket_id });
   for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
     await fitBookings(work, book.house.zone, { ticketId, personId: entry.person_id });
   await work.tell({

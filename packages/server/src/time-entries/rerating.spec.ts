@@ -145,4 +145,18 @@ describe('what entries charge', () => {
       { numRuns: 25, endOnFailure: true },
     );
   }, 150_000);
+
+  it('leaves the call-out fee with the visit that an entry leaves', async () => {
+    const tickets = await pair();
+    const visit = activities.findIndex((a) => a.name === 'on site');
+    const at = (slot: number, second: boolean) => formOf(slot, { minutes: 30, activity: visit, second, billable: true }, tickets);
+    const first = await deepa.do('addEntry', { body: at(0, false) });
+    await deepa.do('addEntry', { body: at(9, false) });
+    const fees = async () => (await charged(tickets)).filter((c) => (c as { kind: string }).kind === 'fee').map((c) => (c as { second: boolean }).second); // prettier-ignore
+    expect(await fees()).toEqual([false]);
+    const moved = await deepa.do('editEntry', { params: { entryId: first.id }, version: first.version, body: at(0, true) });
+    expect(await fees()).toEqual([true, false]);
+    await deepa.do('editEntry', { params: { entryId: first.id }, version: moved.version, body: at(0, false) });
+    expect(await fees()).toEqual([false]);
+  });
 });

@@ -1,13 +1,13 @@
-import { dateOf, parseInstant, parseLocalDate, parseMinutes, plusSeconds } from '@core/time';
+import { dateOf, parseInstant, parseLocalDate, plusSeconds } from '@core/time';
 import { timeRoutes } from '@core/time-entries';
-import { refuse } from '@core/outcome';
+import { isRefusal } from '@core/outcome';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { beHere, closeDay, declareComplete, openDay } from './close-days';
 import { readDaySheet, readEntries, readOver, readTimers } from './day-sheet-read-model';
 import { addEntry, editEntry, removeEntry } from './record-time';
 import { discardTimer, logTimer, moveTimer, pauseTimer, startTimer } from './timers';
-import { effectOfEntry } from './recorded-entry';
+import { previewEntry, readGraded, sentEffect } from './preview-entry';
 
 export function bindTimeEntries(app: App) {
   const { house } = app;
@@ -29,30 +29,20 @@ export function bindTimeEntries(app: App) {
     declareComplete: ({ work, body }) => declareComplete(work, house, body.upTo),
     beHere: ({ work }) => beHere(work, house),
     previewEntry: async ({ db, actor, query }) => {
-      const minutes = parseMinutes(query.duration)!;
-      const from = parseInstant(query.startsAt);
-      const person = await db('person').where({ id: actor.personId }).first('grade_id');
-      const ticket = query.ticketId ? await db('ticket').where({ id: query.ticketId }).first('client_id', 'kind') : null;
-      if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate.');
-      const effect = await effectOfEntry(db, house, {
-        from,
-        to: plusSeconds(from, minutes * 60),
-        minutes,
-        gradeId: person.grade_id,
-        activityId: query.activityId,
-        billable: query.billable === 'true',
-        clientId: ticket?.client_id ?? null,
-        ticketKind: ticket?.kind ?? null,
-      });
-      const to = plusSeconds(from, minutes * 60);
-      return {
-        amount: effect.amount,
-        sentence: effect.sentence,
-        minutes,
-        billedMinutes: effect.billedMinutes,
-        why: effect.why,
-        over: await readOver(db, { personId: actor.personId!, except: query.entryId }, { from, to }),
-      };
+      const who = await readGraded(db, actor.personId!);
+      if (isRefusal(who)) return who;
+      const { ticketId = null, billable, entryId, ...entry } = query;
+      const from = parseInstant(entry.startsAt);
+      const effect = await previewEntry(db, house, who, { ...entry, ticketId, billable: billable === 'true' });
+      const to = plusSeconds(from, effect.minutes * 60);
+      return { ...sentEffect(effect), over: await readOver(db, { personId: who.personId, except: entryId }, { from, to }) };
+    },
+    previewEntries: async ({ db, actor, body }) => {
+      const who = await readGraded(db, actor.personId!);
+      if (isRefusal(who)) return who;
+      const effects = [];
+      for (const entry of body.entries) effects.push(sentEffect(await previewEntry(db, house, who, entry)));
+      return { effects };
     },
     listTicketEntries: async ({ db, params }) => ({
       entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),

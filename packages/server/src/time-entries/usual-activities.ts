@@ -3,13 +3,10 @@ import { at, type Columns, type Db } from '../app/database';
 
 const HISTORY_SECONDS = 60 * 86_400;
 
-interface Named {
-  readonly id: string;
-  readonly name: string;
-}
+/** Ids of activities. */
 export interface UsualActivities {
-  readonly onSite: Named;
-  readonly usual: Named;
+  readonly onSite: string;
+  readonly usual: string;
 }
 
 /** What somebody mostly does, by their last two months, and what a visit is. */
@@ -24,11 +21,9 @@ export async function readUsualActivities(db: Db, personId: string, now: Instant
           .andOn('e.person_id', db.raw('?', [personId]))
           .andOn('e.starts_at', '>', db.raw('?', [since])),
     )
-    .groupBy('a.id', 'a.name', 'a.visit', 'a.position')
+    .groupBy('a.id', 'a.visit', 'a.position')
     .orderByRaw('count(e.id) desc, a.position')
-    .select('a.id', 'a.name', 'a.visit');
-  const named = (a: Columns): Named => ({ id: a['id'], name: a['name'] });
-  const usual = named((rows.find((a) => !a['visit']) ?? rows[0])!);
-  const visit = rows.find((a) => a['visit']);
-  return { usual, onSite: visit ? named(visit) : usual };
+    .select('a.id', 'a.visit');
+  const usual: string = (rows.find((a) => !a['visit']) ?? rows[0])!['id'];
+  return { usual, onSite: rows.find((a) => a['visit'])?.['id'] ?? usual };
 }

@@ -53,6 +53,7 @@ export async function readWeekEntries(
       't.number',
       't.subject',
       't.status',
+      't.kind',
       'c.name as client',
       'iw.name as internal',
       db.raw(REMARK),
@@ -139,6 +140,8 @@ function rowWire(own: readonly WeekEntry[], dates: readonly LocalDate[]): WeekRo
         note: cell.at(-1)?.note ?? null,
         insideNote: cell.at(-1)?.insideNote ?? null,
         distance: cell.at(-1)?.distance ?? null,
+        billable: cell.at(-1)?.billable ?? true,
+        reason: cell.at(-1)?.reason ?? null,
         entries: cell.length,
       };
     }),

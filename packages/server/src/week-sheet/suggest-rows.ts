@@ -1,5 +1,6 @@
 import { isEnded } from '@core/tickets';
 import { dateOf, formatMinutes, plusDays, type Instant, type LocalDate } from '@core/time';
+import { usualActivity } from '@core/time-entries';
 import type { SuggestedRowWire } from '@core/week-sheet';
 import { at, type Columns, type Db } from '../app/database';
 import { datesShown } from '../dispatch/dispatch-read-model';
@@ -38,17 +39,22 @@ async function bookedRows(
   const bookings: Columns[] = await db('booking as b')
     .join('ticket as t', 't.id', 'b.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
     .where({ 'b.person_id': personId, 'b.tentative': false })
     .whereNot('b.state', 'cancelled')
     .where('b.starts_at', '>=', at(span.from))
     .where('b.starts_at', '<', at(span.to))
     .orderBy('b.starts_at')
-    .select('b.*', 't.number', 't.subject', 'c.name as client');
-  const usual = await readUsualActivities(db, personId, now);
+    .select('b.*', 't.number', 't.subject', 't.kind', 'c.name as client', 'd.usual_activity_id');
+  const mine = await readUsualActivities(db, personId, now);
   return [...new Set(bookings.map((b) => b['ticket_id'] as string))].map((ticketId) => {
     const own = bookings.filter((b) => b['ticket_id'] === ticketId);
-    const onSite = own.some((b) => b['on_site']);
-    const activity = onSite ? usual.onSite : usual.usual;
+    const activityId = usualActivity({
+      onSite: own.some((b) => b['on_site']),
+      allowed: book.activitiesOf(own[0]!['kind']),
+      deskUsual: own[0]!['usual_activity_id'],
+      own: mine,
+    });
     const worked = own.filter((b) => b['starts_at'] < now);
     return {
       ticketId,
@@ -57,8 +63,8 @@ async function bookedRows(
       client: own[0]!['client'],
       internalId: null,
       internal: null,
-      activityId: activity.id,
-      activity: activity.name,
+      activityId,
+      activity: book.activity(activityId)!.name,
       from: 'booked',
       says: own.length === 1 ? 'booked once this week' : `booked ${own.length} times this week`,
       minutes: dates.map((day) =>

@@ -8,7 +8,7 @@ import { timeRoutes } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
-import { Why } from '../ui/why';
+import { EffectNote } from '../ui/effect-note';
 
 const WAIT_MS = 150;
 /** What ends a piece of work. */
@@ -17,7 +17,7 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
 /** How long what is done on a ticket took, recorded with it in one step; proposed from what is known, and left out where nothing is typed. */
 @Component({
   selector: 'dl-action-time',
-  imports: [AsyncPipe, Why],
+  imports: [AsyncPipe, EffectNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (records && (proposed$ | async); as p) {
@@ -53,7 +53,7 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
           }
         }
         @if (effect$ | async; as e) {
-          <span role="status">{{ e.sentence }} <dl-why [explanation]="e.why" of="what this time comes to" /></span>
+          <span role="status"><dl-effect [effect]="e" of="what this time comes to" /></span>
         }
         @if (wrong(); as says) {
           <span class="late" role="alert">{{ says }}</span>

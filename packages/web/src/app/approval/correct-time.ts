@@ -1,17 +1,27 @@
+import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, type OnInit } from '@angular/core';
+import { BehaviorSubject, catchError, debounceTime, distinctUntilChanged, map, of, switchMap } from 'rxjs';
 import { approvalRoutes, correctionFormSchema } from '@core/approval';
+import { parseMinutes } from '@core/time';
 import type { EntryWire } from '@core/time-entries';
 import { Api } from '../shell/api';
+import { EffectNote } from '../ui/effect-note';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
+
+const WAIT_MS = 150;
 
 /** Approved time is locked: what is wrong with it is put right by a row of its own, which shows. */
 @Component({
   selector: 'dl-correct-time',
-  imports: [RecordFormPanel],
+  imports: [AsyncPipe, EffectNote, RecordFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (form) {
-      <dl-record-form [form]="form" [lines]="lines" (saved)="saved.emit()" (closed)="closed.emit()" />
+      <dl-record-form [form]="form" [lines]="lines" (values)="values.next($event)" (saved)="saved.emit()" (closed)="closed.emit()">
+        @if (effect$ | async; as effect) {
+          <p class="effect" role="status"><dl-effect [effect]="effect" of="what this correction comes to" /></p>
+        }
+      </dl-record-form>
     }
   `,
 })
@@ -25,6 +35,21 @@ export class CorrectTime implements OnInit {
     { name: 'duration', label: 'How long it really was; 0 takes it all away', kind: 'duration' },
     { name: 'reason', label: 'Why it is corrected', wide: true },
   ];
+
+  protected readonly values = new BehaviorSubject<Readonly<Record<string, unknown>>>({});
+  protected readonly effect$ = this.values.pipe(
+    map((v) => String(v['duration'] ?? '').trim()),
+    distinctUntilChanged(),
+    debounceTime(WAIT_MS),
+    switchMap((duration) =>
+      parseMinutes(duration) === undefined
+        ? of(undefined)
+        : this.api.call(approvalRoutes.previewCorrection, { params: { entryId: this.entry().id }, body: { duration } }).pipe(
+            map((a) => a.effect),
+            catchError(() => of(undefined)),
+          ),
+    ),
+  );
 
   ngOnInit(): void {
     const { id: entryId } = this.entry();

@@ -2,27 +2,32 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
-import { combineLatest, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { catchError, combineLatest, debounceTime, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
 import { houseRoutes } from '@core/house';
 import { proposedEntryRoutes, type ProposedEntryWire } from '@core/proposed-entries';
 import { formatMinutes, parseMinutes } from '@core/time';
+import { timeRoutes, together, type Effect } from '@core/time-entries';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Session } from '../shell/session';
+import { problemOf } from '../shell/problem';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
 import { AtPipe, MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { clockTime } from '../ui/time-format';
+import { EffectNote } from '../ui/effect-note';
 import { Why } from '../ui/why';
 
 const SHOWN = 2;
+const WAIT_MS = 200;
+const NOT_A_TIME = 'a time such as 25, 1:30, 1.5 or 1 h 40';
 type Changed = Partial<{ readonly duration: string; readonly activityId: string; readonly note: string; readonly taken: boolean }>;
 
 /** The day as Drumline would write it: every row with what shows it, changed in place, recorded in one sweep. */
 @Component({
   selector: 'dl-proposed-entries',
-  imports: [AsyncPipe, AtPipe, MinutesPipe, RouterLink, StateNote, Why],
+  imports: [AsyncPipe, AtPipe, EffectNote, MinutesPipe, RouterLink, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './proposed-entries.html',
   styleUrl: './proposed-entries.css',
@@ -47,6 +52,23 @@ export class ProposedEntries {
       merge(inject(Live).about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined)),
     ]).pipe(map(([day]) => day)),
     (day) => this.api.call(proposedEntryRoutes.listProposedEntries, { query: { day } }),
+  );
+
+  /** What each row that is taken would do, by its key, and what all of them would. */
+  protected readonly effects$ = combineLatest([this.proposed$, toObservable(this.changed)]).pipe(
+    debounceTime(WAIT_MS),
+    switchMap(([now]) => {
+      const taken = now.is === 'there' ? this.taken(now.value.proposed).filter((p) => parseMinutes(this.duration(p))) : [];
+      if (!taken.length) return of(undefined);
+      const entries = taken.map((p) => ({ ...this.entry(p), billable: true }));
+      return this.api.call(timeRoutes.previewEntries, { body: { entries } }).pipe(
+        map(({ effects }) => ({
+          rows: new Map<string, Effect>(taken.map((p, n) => [p.key, effects[n]!])),
+          all: together(taken.map((p, n) => ({ name: p.number ? `#${p.number}` : 'on no ticket', effect: effects[n]! })), 'clients'), // prettier-ignore
+        })),
+        catchError(() => of(undefined)),
+      );
+    }),
   );
 
   protected change(key: string, part: Changed): void {
@@ -86,21 +108,18 @@ export class ProposedEntries {
     return this.taken(all).reduce((sum, p) => sum + (parseMinutes(this.duration(p)) ?? 0), 0);
   }
 
+  private entry(p: ProposedEntryWire) {
+    return { ticketId: p.ticketId, startsAt: p.startsAt, duration: this.duration(p), activityId: this.activity(p) };
+  }
+
   protected accept(all: readonly ProposedEntryWire[]): void {
     const taken = this.taken(all);
     const wrong = taken.filter((p) => !parseMinutes(this.duration(p)));
     if (wrong.length) {
-      this.wrong.set(Object.fromEntries(wrong.map((p) => [p.key, 'a time such as 25, 1:30, 1.5 or 1 h 40']))); // prettier-ignore
+      this.wrong.set(Object.fromEntries(wrong.map((p) => [p.key, NOT_A_TIME])));
       return;
     }
-    const entries = taken.map((p) => ({
-      key: p.key,
-      ticketId: p.ticketId,
-      startsAt: p.startsAt,
-      duration: this.duration(p),
-      activityId: this.activity(p),
-      note: this.note(p).trim() || null,
-    }));
+    const entries = taken.map((p) => ({ key: p.key, ...this.entry(p), note: this.note(p).trim() || null }));
     this.busy.set(true);
     this.api.call(proposedEntryRoutes.acceptProposedEntries, { body: { entries } }).subscribe({
       next: ({ recorded }) => {
@@ -111,6 +130,7 @@ export class ProposedEntries {
       },
       error: (fault: unknown) => {
         this.busy.set(false);
+        this.wrong.set(wrongOf(taken, problemOf(fault).fields));
         this.toasts.trouble(fault);
       },
     });
@@ -122,4 +142,14 @@ export class ProposedEntries {
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
+}
+
+/** What the server says of single rows, by the key of each. */
+function wrongOf(taken: readonly ProposedEntryWire[], fields: Readonly<Record<string, string>> | undefined): Record<string, string> {
+  return Object.fromEntries(
+    taken.flatMap((p, n) => {
+      const said = Object.entries(fields ?? {}).find(([path]) => path.startsWith(`entries[${n}].`));
+      return said ? [[p.key, said[1]]] : [];
+    }),
+  );
 }

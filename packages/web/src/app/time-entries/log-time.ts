@@ -23,7 +23,7 @@ import { Toasts } from '../shell/toasts';
 import { Field, type Option } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { AtPipe } from '../ui/pipes';
-import { Why } from '../ui/why';
+import { EffectNote } from '../ui/effect-note';
 import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
 import { clockTime } from '../ui/time-format';
 
@@ -32,7 +32,7 @@ const WAIT_MS = 150;
 /** Records time on a ticket, from its timer or typed; says what it will do before it is saved. */
 @Component({
   selector: 'dl-log-time',
-  imports: [AsyncPipe, AtPipe, Field, Why, WorkFinder],
+  imports: [AsyncPipe, AtPipe, EffectNote, Field, WorkFinder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './log-time.html',
   styleUrl: './log-time.css',

@@ -5,26 +5,28 @@ import { catchError, combineLatest, debounceTime, distinctUntilChanged, map, mer
 import { expenseRoutes } from '@core/expenses';
 import { houseRoutes } from '@core/house';
 import { ticketRoutes } from '@core/tickets';
-import { formatMinutes } from '@core/time';
-import type { TypedCell } from '@core/week-sheet';
+import { formatMinutes, parseMinutes } from '@core/time';
+import { weekSheetRoutes } from '@core/week-sheet';
 import { ExpenseFormPanel } from '../expenses/expense-form';
 import { Api } from '../shell/api';
 import { Live } from '../shell/live';
 import { Toasts } from '../shell/toasts';
 import { ON_NOTHING, type WorkedOn } from '../time-entries/work-finder';
 import { MoneyPipe } from '../ui/pipes';
+import { EffectNote } from '../ui/effect-note';
 import type { GridCell, RowOfWeek } from './grid';
-import type { KeptCell } from './kept-cells';
+import { keyOfCell, type KeptCell } from './kept-cells';
+import { typedCell, type CellSaid } from './typed-cell';
 
-/** What is said of a cell besides its time. */
-export type CellSaid = Partial<Pick<TypedCell, 'note' | 'insideNote' | 'distance'>>;
 /** Arrows pass over cells quicker than this; only where somebody stays is more read. */
 const STAYS_MS = 250;
+/** What is typed rests already when it comes here. */
+const WAIT_MS = 50;
 
-/** The cell that is typed in: its notes and distance, what was spent with it, and the ticket's checklist, all in place. */
+/** The cell that is typed in: what it does before it is stored, its notes and distance, what was spent with it, and the ticket's checklist, all in place. */
 @Component({
   selector: 'dl-cell-details',
-  imports: [AsyncPipe, ExpenseFormPanel, MoneyPipe],
+  imports: [AsyncPipe, ExpenseFormPanel, EffectNote, MoneyPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './cell-details.html',
   styleUrl: './cell-details.css',
@@ -32,6 +34,8 @@ const STAYS_MS = 250;
 export class CellDetails {
   readonly row = input.required<RowOfWeek>();
   readonly cell = input.required<GridCell>();
+  /** What stands in its field by now, stored or not. */
+  readonly typed = input.required<string>();
   readonly said = output<CellSaid>();
   readonly again = output<KeptCell>();
   readonly dropped = output<KeptCell>();
@@ -40,15 +44,41 @@ export class CellDetails {
   private readonly changed = new Subject<void>();
   protected readonly spending = signal<string | undefined>(undefined);
   protected readonly says = formatMinutes;
-  protected readonly key = computed(() => `${this.row().ticketId ?? ''} ${this.cell().day}`);
+  protected readonly key = computed(() => keyOfCell({ ...this.row(), day: this.cell().day }));
+  /** It is about to be said why its time is not billable. */
+  private readonly unbilled = signal<string | undefined>(undefined);
+  /** What is said of the cell: stored, or typed and on its way. */
+  protected readonly stands = computed(() => {
+    const { stored, kept } = this.cell();
+    const { note, insideNote, distance, billable = true, reason } = { ...stored, ...definedOf(kept) };
+    return { note, insideNote, distance, billable: billable && this.unbilled() !== this.key(), reason };
+  });
+  /** There is time to say something of, stored or in its field. */
+  protected readonly hasTime = computed(() => this.cell().minutes > 0 || !!parseMinutes(this.typed().trim()));
   protected readonly work = computed((): WorkedOn => ({ ...ON_NOTHING, ticketId: this.row().ticketId, number: this.row().number, subject: this.row().subject, client: this.row().client })); // prettier-ignore
   protected readonly unit$ = this.api.call(houseRoutes.getHouse, {}).pipe(
     map((h) => h.distanceUnit),
     catchError(() => of('km')),
   );
+  private readonly changes$ = merge(inject(Live).about('entry', 'ticket'), this.changed).pipe(startWith(undefined));
+  private readonly asked = computed(() => typedCell(this.row(), this.cell(), this.typed().trim(), { billable: this.stands().billable, reason: this.stands().reason || '-' })); // prettier-ignore
+  /** What the cell does to the client as it stands in its field, by the plan that storing it carries out. */
+  protected readonly effect$ = combineLatest([
+    toObservable(this.asked).pipe(distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)), debounceTime(WAIT_MS)), // prettier-ignore
+    this.changes$,
+  ]).pipe(
+    switchMap(([cell]) =>
+      parseMinutes(cell.typed)
+        ? this.api.call(weekSheetRoutes.previewCells, { body: { cells: [cell] } }).pipe(
+            map((a) => a.cells[0]),
+            catchError(() => of(undefined)),
+          )
+        : of(undefined),
+    ),
+  );
   private readonly place$ = combineLatest([
     toObservable(this.key).pipe(debounceTime(STAYS_MS), distinctUntilChanged()),
-    merge(inject(Live).about('entry', 'ticket'), this.changed).pipe(startWith(undefined)),
+    this.changes$,
   ]).pipe(map(() => ({ ticketId: this.row().ticketId, day: this.cell().day })));
   protected readonly expenses$ = this.place$.pipe(
     switchMap(({ ticketId, day }) =>
@@ -76,8 +106,24 @@ export class CellDetails {
     });
   }
 
+  protected bill(billable: boolean): void {
+    this.unbilled.set(billable ? undefined : this.key());
+    if (billable && this.cell().stored?.billable === false) this.said.emit({ billable, reason: null });
+  }
+
+  /** Time that is not billable is stored so once it is said why. */
+  protected leaveUnbilled(reason: string): void {
+    if (!reason) return;
+    this.unbilled.set(undefined);
+    this.said.emit({ billable: false, reason });
+  }
+
   protected spent(): void {
     this.spending.set(undefined);
     this.changed.next();
   }
+}
+
+function definedOf(kept: KeptCell | undefined): CellSaid {
+  return Object.fromEntries(Object.entries(kept ?? {}).filter(([, value]) => value !== undefined));
 }

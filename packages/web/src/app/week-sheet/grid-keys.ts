@@ -1,4 +1,5 @@
 import { DestroyRef, Directive, ElementRef, inject, output } from '@angular/core';
+import { debounceTime, fromEvent, map, Subscription } from 'rxjs';
 
 const STEPS: Readonly<Record<string, readonly [rows: number, columns: number]>> = {
   ArrowUp: [-1, 0],
@@ -17,19 +18,29 @@ export interface GridKey {
   readonly chooses: boolean;
 }
 
+/** What is typed is told of once the keys rest. */
+const RESTS_MS = 200;
+
 /**
- * Keys of a grid of fields. It listens by itself and speaks only of keys that lead somewhere, so that a figure that is
- * typed draws nothing but its own field.
+ * Keys of a grid of fields. It listens by itself and speaks only of keys that lead somewhere, and of what is typed once
+ * that rests, so that a figure that is typed draws nothing but its own field.
  */
 @Directive({ selector: '[dlGridKeys]' })
 export class GridKeys {
   readonly dlGridKeys = output<GridKey>();
 
+  readonly rested = output<HTMLInputElement>();
+
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
-    const listen = (event: KeyboardEvent) => this.key(event);
-    host.addEventListener('keydown', listen);
-    inject(DestroyRef).onDestroy(() => host.removeEventListener('keydown', listen));
+    const listening = new Subscription();
+    listening.add(fromEvent<KeyboardEvent>(host, 'keydown').subscribe((event) => this.key(event)));
+    const typed = fromEvent(host, 'input').pipe(
+      map((event) => event.target as HTMLInputElement),
+      debounceTime(RESTS_MS),
+    );
+    listening.add(typed.subscribe((field) => field === document.activeElement && this.rested.emit(field)));
+    inject(DestroyRef).onDestroy(() => listening.unsubscribe());
   }
 
   private key(event: KeyboardEvent): void {

@@ -16,6 +16,8 @@ const cell = (day: string, minutes: number, more: object = {}) => ({
   note: null,
   insideNote: null,
   distance: null,
+  billable: true,
+  reason: null,
   entries: 1,
   ...more,
 });

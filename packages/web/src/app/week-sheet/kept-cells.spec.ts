@@ -1,4 +1,4 @@
-import { KeptCells, keyOfCell, withCell, withoutCells, type KeptCell } from './kept-cells';
+import { isSame, KeptCells, keyOfCell, withCell, withoutCells, withSaid, type KeptCell } from './kept-cells';
 
 const cell = (day: string, typed: string, more: Partial<KeptCell> = {}): KeptCell => ({
   ticketId: null,
@@ -18,6 +18,22 @@ describe('cells that are not stored yet', () => {
     const cells = withCell(withCell([cell('2026-11-23', '1:00')], cell('2026-11-24', '2:00')), cell('2026-11-23', '3:00'));
     expect(cells.map((c) => [c.day, c.typed])).toEqual([['2026-11-24', '2:00'], ['2026-11-23', '3:00']]); // prettier-ignore
     expect(withoutCells(cells, [cell('2026-11-23', '')]).map(keyOfCell)).toEqual([' a 2026-11-24']);
+  });
+
+  it('keep what was said of them until it is stored, whatever is said after it', () => {
+    const [before] = [cell('2026-11-23', '1:00', { note: 'Cables', billable: false, reason: 'goodwill' })];
+    const later = cell('2026-11-23', '2:00', { insideNote: 'hard to reach' });
+    expect(withSaid(later, [before])).toMatchObject({ typed: '2:00', note: 'Cables', insideNote: 'hard to reach', billable: false, reason: 'goodwill' }); // prettier-ignore
+    expect(withSaid(later, [{ ...before, is: 'stored' }])).toMatchObject({ note: undefined, billable: undefined });
+    expect(withSaid({ ...later, note: null }, [before]).note).toBeNull();
+    expect([isSame(before, cell('2026-11-23', '1:00', { note: 'Cables', billable: false, reason: 'goodwill', is: 'stored' })), isSame(before, withSaid(later, [before])), isSame(later, cell('2026-11-24', '2:00'))]).toEqual([true, false, false]); // prettier-ignore
+  });
+
+  it('show until the week is read again once they are stored, and are not kept over a closed window then', () => {
+    const sora = new KeptCells('sora');
+    sora.write('2026-11-23', { cells: [cell('2026-11-24', '0:20', { is: 'stored' }), cell('2026-11-25', '0:30')], rows: [] });
+    expect(sora.read('2026-11-23').cells.map((c) => c.day)).toEqual(['2026-11-25']);
+    sora.write('2026-11-23', { cells: [], rows: [] });
   });
 
   it('are kept by person and week, and leave nothing behind once they are stored', () => {

@@ -6,9 +6,12 @@ export type RowHead = Pick<
   'ticketId' | 'number' | 'subject' | 'client' | 'internalId' | 'internal' | 'activityId' | 'activity'
 >;
 
-/** A cell that was typed and is not stored: waiting for the server, refused, or met by somebody else's change. */
+/**
+ * A cell that was typed: waiting for the server, refused, met by somebody else's change, or stored, which shows until the
+ * week is read again.
+ */
 export interface KeptCell extends TypedCell {
-  readonly is: 'waiting' | 'wrong' | 'changed meanwhile';
+  readonly is: 'waiting' | 'wrong' | 'changed meanwhile' | 'stored';
   readonly says: string;
 }
 
@@ -30,7 +33,8 @@ export class KeptCells {
     return kept ? (JSON.parse(kept) as Kept) : { cells: [], rows: [] };
   }
 
-  write(monday: string, kept: Kept): void {
+  write(monday: string, { cells, rows }: Kept): void {
+    const kept = { cells: cells.filter((c) => c.is !== 'stored'), rows };
     if (kept.cells.length || kept.rows.length) localStorage.setItem(this.name(monday), JSON.stringify(kept));
     else localStorage.removeItem(this.name(monday));
   }
@@ -43,6 +47,21 @@ export class KeptCells {
 /** Cells with one put in, in place of what was kept for it. */
 export function withCell(cells: readonly KeptCell[], cell: KeptCell): KeptCell[] {
   return [...withoutCells(cells, [cell]), cell];
+}
+
+const SAID = ['typed', 'note', 'insideNote', 'distance', 'billable', 'reason'] as const;
+
+/** The very same was typed into the same cell, so that an answer to one is no answer to what was typed after it. */
+export function isSame(a: TypedCell, b: TypedCell): boolean {
+  return keyOfCell(a) === keyOfCell(b) && SAID.every((name) => a[name] === b[name]);
+}
+
+/** A cell with what was said of it before and is not stored yet; what it leaves out stays said. */
+export function withSaid(cell: TypedCell, kept: readonly KeptCell[]): TypedCell {
+  const before = kept.find((k) => k.is !== 'stored' && keyOfCell(k) === keyOfCell(cell));
+  if (!before) return cell;
+  const said = Object.fromEntries(SAID.filter((name) => cell[name] === undefined).map((name) => [name, before[name]]));
+  return { ...cell, ...said };
 }
 
 export function withoutCells(cells: readonly KeptCell[], gone: readonly Parameters<typeof keyOfCell>[0][]): KeptCell[] {

@@ -5,7 +5,7 @@ import { Router, RouterLink } from '@angular/router';
 import { map, shareReplay } from 'rxjs';
 import { houseRoutes } from '@core/house';
 import { plusDays, type LocalDate } from '@core/time';
-import { clock, readGrid, writeGrid, type TypedCell, type WeekSheetWire } from '@core/week-sheet';
+import { clock, readGrid, writeGrid, type WeekSheetWire } from '@core/week-sheet';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
@@ -14,10 +14,11 @@ import { StateNote } from '../ui/state-note';
 import { isoDay, saySpan } from '../ui/time-format';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
 import { keyOfRow, type RowHead } from './kept-cells';
-import { CellDetails, type CellSaid } from './cell-details';
+import { CellDetails } from './cell-details';
+import { typedCell, type CellSaid } from './typed-cell';
 import { GridKeys, type GridKey } from './grid-keys';
 import { RowAdder } from './row-adder';
-import { RowSuggestions, type ChosenRow } from './row-suggestions';
+import { RowSuggestions, type TakenRows } from './row-suggestions';
 import { WeekSheetState } from './week-sheet.state';
 
 interface At {
@@ -45,8 +46,10 @@ export class WeekSheetPage {
   /** The cell that is typed in, and the other corner of what is chosen with it. */
   protected readonly at = signal<At | undefined>(undefined);
   protected readonly corner = signal<At | undefined>(undefined);
+  /** What stands in the field of the cell while it is typed in; undefined where nothing was typed. */
+  protected readonly typing = signal<string | undefined>(undefined);
   protected readonly activities$ = inject(Api).call(houseRoutes.getHouse, {}).pipe(map((h) => h.activities), shareReplay(1)); // prettier-ignore
-  private readonly today = computed(() => isoDay(this.session.now(), this.session.zone));
+  protected readonly today = computed(() => isoDay(this.session.now(), this.session.zone));
 
   protected readonly grid = computed(() => {
     const sheet = this.state.sheet();
@@ -88,6 +91,7 @@ export class WeekSheetPage {
   protected enter(row: number, column: number, field: HTMLInputElement): void {
     this.at.set({ row, column });
     this.corner.set(undefined);
+    this.typing.set(undefined);
     field.select();
   }
 
@@ -106,6 +110,7 @@ export class WeekSheetPage {
     if (!at) return;
     if (!step) {
       field.value = g.rows[at.row]!.cells[at.column]!.text;
+      this.typing.set(undefined);
       field.select();
       return;
     }
@@ -152,25 +157,10 @@ export class WeekSheetPage {
     this.asking.set(undefined);
   }
 
-  /** Takes suggested rows in, with their hours on days that have come where that is wanted. */
-  protected takeRows(w: WeekSheetWire, chosen: readonly ChosenRow[]): void {
-    const cells = chosen.flatMap(({ row, hours, notes }) =>
-      hours
-        ? w.days.flatMap((d, n) =>
-            row.minutes[n] && !d.closed && d.day <= this.today()
-              ? [typedCell(row, { day: d.day, stored: undefined }, clock(row.minutes[n]), notes ? { note: row.note } : {})]
-              : [],
-          )
-        : [],
-    );
-    for (const { row } of chosen) this.state.addRow(row);
+  /** Takes suggested rows in, with their hours where that is wanted. */
+  protected takeRows({ rows, cells }: TakenRows): void {
+    for (const row of rows) this.state.addRow(row);
     if (cells.length) this.state.put(cells);
     this.asking.set(undefined);
   }
-}
-
-/** What is said of a cell besides its time; what is left out stays. */
-function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, said: CellSaid = {}): TypedCell {
-  const { ticketId, internalId, activityId } = row;
-  return { ticketId, internalId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said };
 }

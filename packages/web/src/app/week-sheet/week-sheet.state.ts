@@ -7,7 +7,7 @@ import { problemOf } from '../shell/problem';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
-import { keyOfCell, keyOfRow, KeptCells, withCell, withoutCells, type KeptCell, type RowHead } from './kept-cells';
+import { isSame, keyOfCell, keyOfRow, KeptCells, withCell, withoutCells, withSaid, type KeptCell, type RowHead } from './kept-cells';
 
 const AGAIN_MS = 3000;
 const QUIET_MS = 300;
@@ -60,11 +60,12 @@ export class WeekSheetState {
   /** Takes cells in one go: all of them are stored, or none is and each stays as it was typed. */
   put(cells: readonly TypedCell[], heads: readonly RowHead[] = []): void {
     for (const head of heads) this.addRow(head);
+    const whole = cells.map((cell) => withSaid(cell, this.cells()));
     let kept = this.cells();
-    for (const cell of cells) kept = withCell(kept, { ...cell, is: 'waiting', says: '' });
+    for (const cell of whole) kept = withCell(kept, { ...cell, is: 'waiting', says: '' });
     this.cells.set(kept);
     this.keep();
-    this.send(cells);
+    this.send(whole);
   }
 
   /** What was typed is given up for what is stored. */
@@ -93,7 +94,7 @@ export class WeekSheetState {
     this.api.call(weekSheetRoutes.setCells, { body: { cells: [...cells] } }).subscribe({
       next: () => {
         arrived();
-        this.cells.set(withoutCells(this.cells(), cells));
+        this.cells.set(this.cells().map((k): KeptCell => (cells.some((c) => isSame(c, k)) ? { ...k, is: 'stored' } : k)));
         this.keep();
         this.again.next();
       },
@@ -121,6 +122,7 @@ export class WeekSheetState {
     if (fresh) this.order = [];
     this.place(sheet.rows);
     this.sheet.set(sheet);
+    this.cells.set(this.cells().filter((c) => c.is !== 'stored'));
     if (!fresh) return;
     const kept = this.kept.read(sheet.days[0]!.day);
     this.cells.set(kept.cells);

@@ -68,9 +68,12 @@ describe('approval of time', () => {
     await deepa.go(`/my-time?day=${day}`);
     await deepa.press('[aria-label="Recorded"] button', 'Correct');
     await deepa.fill('How long it really was', '5');
+    await deepa.sees('dl-correct-time [role=status]', 'c');
+    const said = (await deepa.text('dl-correct-time [role=status] .does')).trim();
     await deepa.fill('Why it is corrected', 'was interrupted');
     await deepa.press('dl-correct-time button', 'Correct it');
     await deepa.sees('[aria-label="Recorded"]', 'Correction: was interrupted');
+    await deepa.sees('[aria-label="Recorded"]', said);
     const row = await stage.world.knex('time_entry').where({ note: 'was interrupted' }).first('minutes', 'approval');
     expect(row.minutes).toBeLessThan(0);
     expect(row.approval).toBe('open');

@@ -42,12 +42,17 @@ describe('a day of time', () => {
     await sora.press('dl-proposed-entries button', 'Record');
     await sora.sees('dl-proposed-entries', 'a time such as 25');
     expect(await entries()).toEqual(before);
+    const sentence = async () => /€[\d,.]+ to the client/.exec(await sora.text(`.row:has([aria-label="Why: what #${t.number} comes to"]) dl-effect`).catch(() => ''))?.[0]; // prettier-ignore
+    await type('3:00');
+    const threeHours = await until('what three hours come to', sentence);
     await type('25');
+    const said = await until('what it comes to', async () => [await sentence()].find((now) => now !== threeHours));
     await sora.press('dl-proposed-entries button', 'Record');
     const mine = await until('the entry', async () => (await entries()).find((e) => e.ticket_id === t.id));
     expect([mine.minutes, mine.note]).toEqual([25, 'Asked for the cable']);
     await sora.gone('dl-proposed-entries', `#${t.number}`);
     await sora.sees('[aria-label="Recorded"]', `#${t.number}`);
+    await sora.sees('[aria-label="Recorded"]', said);
   });
 
   it('names what is open, is closed with one press and takes nothing then, and is opened again', async () => {

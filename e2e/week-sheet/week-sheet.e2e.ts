@@ -61,6 +61,40 @@ describe('the week sheet', () => {
     expect(await value('0 0')).toBe('1:30');
   });
 
+  it('says what a cell will do before it is stored, with why, and stores time that is not billable once it is said why', async () => {
+    // A cell of charged work with nothing in it.
+    const at = await sora.page.$$eval('tbody tr', (all) => {
+      const cells = all.filter((tr) => /#\d+/.test(tr.innerText) && !tr.innerText.includes('starter')).flatMap((tr) => [...tr.querySelectorAll<HTMLInputElement>('input.cell:not([readonly])')]); // prettier-ignore
+      return cells.find((c) => c.value === '')!.dataset['at']!;
+    });
+    const day = at.endsWith(' 0') ? '2026-11-23' : '2026-11-24';
+    const before = await total(day);
+    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.page.keyboard.type('2:20');
+    await sora.sees('[aria-label="The cell"] [role=status]', '2 h 20 will be');
+    const said = /(€[\d,.]+) to the client/.exec(await sora.text('[aria-label="The cell"] [role=status]'))![1]!;
+    await sora.press('[aria-label="The cell"] [role=status] button', 'why');
+    await sora.sees('.why-pop', 'worked');
+    // Opening the reasons leaves the cell, which stores it.
+    await until('stored', async () => (await total(day)) === before + 140);
+    const entry = (await entries(day)).find((e) => e.minutes === 140)!;
+    const labour = () => stage.world.knex('charge').where({ time_entry_id: entry.id, kind: 'labour' }).sum('net_minor as n').first();
+    expect(Number((await labour())!['n'])).toBe(Math.round(Number(said.replace(/[€,]/g, '')) * 100));
+    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.press('[aria-label="The cell"] label', 'billable');
+    await sora.sees('[aria-label="The cell"] [role=status]', 'not billable, no charge');
+    expect(Number((await labour())!['n'])).toBeGreaterThan(0);
+    await sora.page.focus('[aria-label="Why it is not billable"]');
+    await sora.page.keyboard.type('our own mistake');
+    await sora.keys('Tab');
+    await until('not charged', async () => (await labour())!['n'] === null);
+    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.page.keyboard.press('Backspace');
+    // In the last row Enter leads nowhere, and stores all the same.
+    await sora.keys('Enter');
+    await until('empty again', async () => (await total(day)) === before);
+  });
+
   it('says what it cannot read where it stands, keeps it, and gives back what was there', async () => {
     await sora.page.focus('[data-at="0 0"]');
     await sora.page.keyboard.type('soon');
@@ -104,6 +138,16 @@ describe('the week sheet', () => {
     await sora.fill('Note', 'Shelves in the store');
     await sora.keys('Tab');
     await until('the note', async () => (await entries('2026-11-23')).some((e) => e.note === 'Shelves in the store'));
+  });
+
+  it('says what the hours of suggested rows come to before they are taken', async () => {
+    const last = [await total('2026-11-23'), await total('2026-11-24')];
+    await sora.press('button', 'Suggest rows');
+    await sora.sees('dl-row-suggestions [role=status]', 'charge');
+    await sora.press('dl-row-suggestions label', 'with hours');
+    await sora.page.waitForFunction(() => !document.querySelector('dl-row-suggestions dl-effect'));
+    await sora.press('dl-row-suggestions button', 'Close');
+    expect([await total('2026-11-23'), await total('2026-11-24')]).toEqual(last);
   });
 
   it('shows the second of two devices what the first stored, and lets it choose', async () => {

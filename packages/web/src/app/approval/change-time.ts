@@ -28,6 +28,11 @@ const WAIT_MS = 150;
       </dl-record-form>
     }
   `,
+  styles: `
+    .effect {
+      margin: 10px 0 0;
+    }
+  `,
 })
 export class ChangeTime implements OnInit {
   readonly entry = input.required<EntryWire>();

@@ -24,6 +24,11 @@ const WAIT_MS = 150;
       </dl-record-form>
     }
   `,
+  styles: `
+    .effect {
+      margin: 10px 0 0;
+    }
+  `,
 })
 export class CorrectTime implements OnInit {
   readonly entry = input.required<Pick<EntryWire, 'id' | 'minutes'>>();

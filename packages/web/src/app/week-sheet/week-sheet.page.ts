@@ -116,7 +116,9 @@ export class WeekSheetPage {
     }
     const from = chooses ? (this.corner() ?? at) : at;
     const to = { row: from.row + step[0], column: from.column + step[1] };
-    if (to.row < 0 || to.column < 0 || to.row >= g.rows.length || to.column >= g.days.length) return;
+    const isThere = to.row >= 0 && to.column >= 0 && to.row < g.rows.length && to.column < g.days.length;
+    // A key that leads out of the grid stores what was typed where it stands.
+    if (!isThere) return this.leave(g.rows[at.row]!, g.rows[at.row]!.cells[at.column]!, field);
     if (chooses) this.corner.set(to);
     else field.closest('table')!.querySelector<HTMLInputElement>(`[data-at="${to.row} ${to.column}"]`)?.focus();
   }

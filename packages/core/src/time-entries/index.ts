@@ -9,5 +9,6 @@ export * from './likely-work';
 export * from './is-charged-by-time';
 export * from './usual-activity';
 export * from './together';
+export * from './besides';
 export * from './approval';
 export * from './time-entries-wire';

@@ -74,7 +74,7 @@ export const entryEffectSchema = record({
 });
 export type EntryEffectWire = Wire<typeof entryEffectSchema>;
 /** As much of an entry as decides what it does. */
-export const previewedEntrySchema = entryFormSchema.pick(['ticketId', 'startsAt', 'duration', 'activityId', 'billable']);
+export const previewedEntrySchema = entryFormSchema.pick(['ticketId', 'startsAt', 'duration', 'activityId', 'billable', 'distance']);
 export type PreviewedEntry = Wire<typeof previewedEntrySchema>;
 const MOST_PREVIEWED = 100;
 export const entrySchema = record({
@@ -256,6 +256,7 @@ export const timeRoutes = defineRoutes({
       duration: durationTyped(),
       activityId: id(),
       billable: string().oneOf(['true', 'false']).required(),
+      distance: leftOut(distanceTyped()),
       /** The entry that is changed, which does not lie over itself. */
       entryId: string().uuid(),
     }),

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { money } from '../money';
-import { together, usualActivity, type Effect, type NamedEffect } from './index';
+import { together, usualActivity, withBesides, type Besides, type Effect, type NamedEffect } from './index';
 
 const charged = (minutes: number, minor: number): Effect => ({ minutes, billedMinutes: minutes, amount: money(minor, 'EUR'), sentence: `€${(minor / 100).toFixed(2)} to the client`, why: [] }); // prettier-ignore
 const silent = (minutes: number, sentence: string): Effect => ({ minutes, billedMinutes: 0, amount: null, sentence, why: [] });
@@ -39,6 +39,28 @@ describe('several pieces of time together', () => {
         expect(done.amount?.minor ?? 0).toBe(all.reduce((s, e) => s + (e.amount?.minor ?? 0), 0));
         expect(done.amount === null).toBe(all.every((e) => e.amount === null));
       }),
+    );
+  });
+});
+
+describe('what time charges besides its length', () => {
+  const fee: Besides = { what: 'call-out', net: money(4500, 'EUR'), why: [{ rule: 'first entry of a visit' }] };
+  const there: Besides = { what: '12.5 km', net: money(775, 'EUR'), why: [{ rule: '12.5 km at 0.62' }] };
+
+  it('is in the sum, the sentence and the steps, and nothing where there is nothing', () => {
+    const done = withBesides(charged(30, 4400), [fee, there]);
+    expect([done.amount!.minor, done.sentence]).toEqual([9675, '€96.75 to the client, of it call-out €45.00, 12.5 km €7.75']);
+    expect(done.why.map((s) => s.rule)).toEqual(['first entry of a visit', '12.5 km at 0.62', 'together']);
+    expect(withBesides(charged(30, 4400), [])).toEqual(charged(30, 4400));
+    expect(withBesides(silent(30, 'no rate found'), [fee])).toMatchObject({ amount: { minor: 4500 }, sentence: 'call-out €45.00 to the client; no rate found' }); // prettier-ignore
+  });
+
+  it('adds up, whatever it is', () => {
+    const some = fc.array(fc.integer({ min: 1, max: 100_000 }).map((minor): Besides => ({ what: 'x', net: money(minor, 'EUR'), why: [] })));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1_000_000 }), some, (minor, besides) =>
+        expect(withBesides(charged(30, minor), besides).amount!.minor).toBe(besides.reduce((s, b) => s + b.net.minor, minor)),
+      ),
     );
   });
 });

@@ -1,10 +1,12 @@
 import { approvalRoutes } from '@core/approval';
 import { isRefusal, refuse } from '@core/outcome';
 import { dateOf, formatMinutes, parseInstant, parseLocalDate, parseMinutes } from '@core/time';
+import { withBesides } from '@core/time-entries';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at, type Columns } from '../app/database';
 import { effectOfRow } from '../time-entries/effect-of-row';
+import { previewBesides, readVisit, visitOf } from '../time-entries/besides';
 import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
 import { tellPerson } from '../notices/tell-person';
@@ -48,9 +50,13 @@ export function bindApproval(app: App) {
         .whereNull('e.removed_at')
         .first('e.*', 't.kind');
       if (!entry) return refuse('not-found', 'There is no such time entry.');
-      const minutes = parseMinutes(body.duration)!;
-      const changed = { starts_at: parseInstant(body.startsAt), minutes, activity_id: body.activityId, billable: body.billable };
-      return { effect: sentEffect({ ...(await effectOfRow(db, house, { ...entry, ...changed })), minutes }) };
+      const [minutes, startsAt] = [parseMinutes(body.duration)!, parseInstant(body.startsAt)];
+      const { activityId, billable } = body;
+      const rated = await effectOfRow(db, house, { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable });
+      const visit = { ...visitOf(entry), startsAt, activityId, billable };
+      return {
+        effect: sentEffect(withBesides({ ...rated, minutes }, await previewBesides(db, house, visit, await readVisit(db, house, visit)))),
+      };
     },
     previewCorrection: async ({ db, actor, params, body }) => {
       const effect = await previewCorrection(db, house, actor, params.entryId, body.duration);

@@ -1,14 +1,13 @@
 import { isDeepStrictEqual } from 'node:util';
-import { chargeAmount, taxOfCharge } from '@core/charges';
+import { taxOfCharge } from '@core/charges';
 import { callOutFeesDue, isChargedByTime, type VisitEntry } from '@core/time-entries';
-import { dateOf, formatMinutes, type LocalDate } from '@core/time';
-import { step } from '@core/explanation';
-import { worthOfDistance } from '@core/expenses';
+import { dateOf } from '@core/time';
 import { majorOf } from '@core/money';
 import type { Columns } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
+import { callOut, codeOfUnit, FEE_PART, feeStands, way, WAY_PART } from '../time-entries/besides';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import type { EntryEffect } from '../time-entries/recorded-entry';
 
@@ -163,49 +162,40 @@ function correctionCharges(row: Columns, { amount, why }: EntryEffect): Columns[
 
 /** The call-out fee of the visit that an entry begins. */
 async function visitCharges(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<Columns[]> {
-  const activity = book.activity(row['activity_id'])!;
-  if (
-    !withFee ||
-    activity.callOutFee === null ||
-    !isCharged(row) ||
-    (await feeStands(work, row, dateOf(row['starts_at'], book.house.zone)))
-  )
-    return [];
-  const { net, explanation } = chargeAmount('1', 'C62', activity.callOutFee, book.house.currency);
+  const fee = callOut(book, row['activity_id']);
+  if (!withFee || !fee || !isCharged(row)) return [];
+  const on = dateOf(row['starts_at'], book.house.zone);
+  if (await feeStands(work.tx, { ticketId: row['ticket_id'], personId: row['person_id'], on })) return [];
   return [
     {
       kind: 'fee',
-      part: 99,
+      part: FEE_PART,
       description: `Call-out, ${row['person']}`,
       quantity: 1,
       unit: 'C62',
-      unit_price: activity.callOutFee,
-      net_minor: net.minor,
-      explanation: JSON.stringify([
-        step('first entry of a visit: call-out fee', activity.callOutFee),
-        step('worked', formatMinutes(row['minutes'])),
-        ...explanation,
-      ]),
+      unit_price: book.activity(row['activity_id'])!.callOutFee,
+      net_minor: fee.net.minor,
+      explanation: JSON.stringify(fee.why),
     },
   ];
 }
 
 /** The way there, at the house's rate for one unit of it. */
 function distanceCharges(book: HouseBook, row: Columns): Columns[] {
+  const distance = row['distance'] === null ? null : plainDecimal(row['distance']);
+  const there = way(book, distance);
+  if (!there || !isCharged(row)) return [];
   const { unit, rate } = book.house.distance;
-  if (row['distance'] === null || Number(rate) === 0 || !isCharged(row)) return [];
-  const distance = plainDecimal(row['distance']);
-  const { net, explanation } = worthOfDistance(distance, rate, { unit, currency: book.house.currency });
   return [
     {
       kind: 'expense',
-      part: 98,
+      part: WAY_PART,
       description: `Travel, ${row['person']}, ${distance} ${unit}`,
       quantity: distance,
-      unit: unit === 'km' ? 'KMT' : 'SMI',
+      unit: codeOfUnit(unit),
       unit_price: rate,
-      net_minor: net.minor,
-      explanation: JSON.stringify(explanation),
+      net_minor: there.net.minor,
+      explanation: JSON.stringify(there.why),
     },
   ];
 }
@@ -213,15 +203,4 @@ function distanceCharges(book: HouseBook, row: Columns): Columns[] {
 /** Whether time on this is charged at all, flat-fee jobs and internal tickets left out. */
 function isCharged(row: Columns): boolean {
   return isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] });
-}
-
-/** Whether a decided entry of the same visit carries the fee already. */
-async function feeStands(work: Work, row: Columns, on: LocalDate): Promise<boolean> {
-  return Boolean(
-    await work
-      .tx('charge')
-      .where({ ticket_id: row['ticket_id'], person_id: row['person_id'], on_date: on, kind: 'fee' })
-      .whereNot('state', 'proposed')
-      .first('id'),
-  );
 }

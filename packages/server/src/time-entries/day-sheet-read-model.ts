@@ -11,15 +11,17 @@ import {
   type Interval,
   type LocalDate,
 } from '@core/time';
-import { likelyWork, openTime, overlapsOf, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
+import { likelyWork, openTime, overlapsOf, withBesides, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time-entries';
 import { at, wireAt, type Columns, type Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 import { shownSpan, spanWire } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
 import { readWork } from '../people/read-work';
 import { siteOf } from '../tickets/ticket-list-read-model';
+import { readBesides } from './besides';
 import { readDayState } from './close-days';
 import { effectOfRow } from './effect-of-row';
+import { sentEffect } from './preview-entry';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
   const { zone } = book.house;
@@ -198,9 +200,13 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       db.raw(REMARK),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
     );
+  const besides = await readBesides(
+    db,
+    rows.map((e) => e.id),
+  );
   return Promise.all(
     rows.map(async (e) => {
-      const effect = await effectOfRow(db, book, e);
+      const rated = await effectOfRow(db, book, e);
       const entry: EntryWire = {
         id: e.id,
         version: e.version,
@@ -224,13 +230,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
         approval: e.approval,
         remark: e.approval === 'returned' ? e.remark : null,
         corrects: e.corrects !== null,
-        effect: {
-          amount: effect.amount,
-          sentence: effect.sentence,
-          minutes: e.minutes,
-          billedMinutes: effect.billedMinutes,
-          why: effect.why,
-        },
+        effect: sentEffect(withBesides({ ...rated, minutes: e.minutes }, besides.get(e.id) ?? [])),
       };
       return { person: e.person as string, entry };
     }),

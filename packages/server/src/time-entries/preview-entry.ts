@@ -1,8 +1,9 @@
 import { refuse, type Outcome } from '@core/outcome';
 import { parseInstant, parseMinutes, plusSeconds } from '@core/time';
-import type { Effect, EntryEffectWire, PreviewedEntry } from '@core/time-entries';
+import { withBesides, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time-entries';
 import type { Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
+import { previewBesides, readVisit, type VisitFacts } from './besides';
 import { effectOfEntry } from './recorded-entry';
 
 /** Somebody whose time has a rate. */
@@ -18,22 +19,41 @@ export async function readGraded(db: Db, personId: string): Promise<Outcome<Grad
     : refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
 }
 
-/** What an entry would do, by the rules that rate it once it is stored. */
-export async function previewEntry(db: Db, book: HouseBook, { gradeId }: Graded, entry: PreviewedEntry): Promise<Effect> {
+/** An entry that is said before it is recorded. */
+interface Said {
+  readonly effect: Effect;
+  readonly visit: VisitFacts;
+}
+
+/**
+ * What an entry would do, by the rules that rate and charge it once it is stored.
+ * @param entryId the entry that is changed by it
+ * @param before what is to be stored before it
+ */
+export async function previewEntry(
+  db: Db,
+  book: HouseBook,
+  { personId, gradeId }: Graded,
+  entry: PreviewedEntry,
+  { entryId, before = [] }: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] } = {},
+): Promise<Said> {
   const minutes = parseMinutes(entry.duration)!;
   const from = parseInstant(entry.startsAt);
   const ticket = entry.ticketId ? await db('ticket').where({ id: entry.ticketId }).first('client_id', 'kind') : null;
-  const effect = await effectOfEntry(db, book, {
-    from,
-    to: plusSeconds(from, minutes * 60),
-    minutes,
-    gradeId,
-    activityId: entry.activityId,
-    billable: entry.billable,
-    clientId: ticket?.client_id ?? null,
-    ticketKind: ticket?.kind ?? null,
-  });
-  return { minutes, billedMinutes: effect.billedMinutes, amount: effect.amount, sentence: effect.sentence, why: effect.why };
+  const { activityId, billable, ticketId, distance = null } = entry;
+  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
+  const to = plusSeconds(from, minutes * 60);
+  const rated = await effectOfEntry(db, book, { from, to, minutes, gradeId, activityId, billable, clientId, ticketKind });
+  const visit = { id: entryId, personId, ticketId, clientId, ticketKind, activityId, billable, startsAt: from, distance };
+  const others = [...(await readVisit(db, book, visit)), ...before];
+  return { effect: withBesides({ ...rated, minutes }, await previewBesides(db, book, visit, others)), visit };
+}
+
+/** What several entries would do that are stored one after another. */
+export async function previewEntries(db: Db, book: HouseBook, who: Graded, entries: readonly PreviewedEntry[]): Promise<Effect[]> {
+  const said: Said[] = [];
+  for (const entry of entries) said.push(await previewEntry(db, book, who, entry, { before: said.map((s) => s.visit) }));
+  return said.map((s) => s.effect);
 }
 
 /** An effect as it is sent, and nothing besides. */

@@ -7,7 +7,7 @@ import { beHere, closeDay, declareComplete, openDay } from './close-days';
 import { readDaySheet, readEntries, readOver, readTimers } from './day-sheet-read-model';
 import { addEntry, editEntry, removeEntry } from './record-time';
 import { discardTimer, logTimer, moveTimer, pauseTimer, startTimer } from './timers';
-import { previewEntry, readGraded, sentEffect } from './preview-entry';
+import { previewEntries, previewEntry, readGraded, sentEffect } from './preview-entry';
 
 export function bindTimeEntries(app: App) {
   const { house } = app;
@@ -33,16 +33,14 @@ export function bindTimeEntries(app: App) {
       if (isRefusal(who)) return who;
       const { ticketId = null, billable, entryId, ...entry } = query;
       const from = parseInstant(entry.startsAt);
-      const effect = await previewEntry(db, house, who, { ...entry, ticketId, billable: billable === 'true' });
+      const { effect } = await previewEntry(db, house, who, { ...entry, ticketId, billable: billable === 'true' }, { entryId });
       const to = plusSeconds(from, effect.minutes * 60);
       return { ...sentEffect(effect), over: await readOver(db, { personId: who.personId, except: entryId }, { from, to }) };
     },
     previewEntries: async ({ db, actor, body }) => {
       const who = await readGraded(db, actor.personId!);
       if (isRefusal(who)) return who;
-      const effects = [];
-      for (const entry of body.entries) effects.push(sentEffect(await previewEntry(db, house, who, entry)));
-      return { effects };
+      return { effects: (await previewEntries(db, house, who, body.entries)).map(sentEffect) };
     },
     listTicketEntries: async ({ db, params }) => ({
       entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),

@@ -132,4 +132,38 @@ describe('several entries, said before they are recorded', () => {
     const bad = await sora.ask('previewEntries', { body: { entries: [{ ...entries[0], duration: 'soon' }] } });
     expect([bad.status, JSON.stringify(bad.body)]).toEqual([422, expect.stringContaining('entries[0].duration')]);
   });
+
+  it('say the call-out fee of a visit once, with its first, and the way there', async () => {
+    const id = await ticket('incident', 9);
+    const onSite = activities.find((a) => a.name === 'on site')!.id;
+    const visit = (startsAt: string, distance: string | null) => ({ ticketId: id, startsAt, duration: '30', activityId: onSite, billable: true, distance }); // prettier-ignore
+    const entries = [visit('2026-11-23T15:00:00Z', '12.5'), visit('2026-11-23T14:00:00Z', null), visit('2026-11-23T16:00:00Z', '8')];
+    const { effects } = await sora.do('previewEntries', { body: { entries: [entries[0], entries[2]] } });
+    expect(effects.map((e) => e.sentence)).toEqual([
+      expect.stringMatching(/^€[\d.]+ to the client, of it call-out €45.00, 12.5 km €[\d.]+$/),
+      expect.stringMatching(/^€[\d.]+ to the client, of it 8 km €[\d.]+$/),
+    ]);
+    const add = (n: number) => sora.do('addEntry', { body: { ...entries[n]!, note: null, reason: null } });
+    const [late, later] = [await add(0), await add(2)];
+    const of = async (entryId: string) =>
+      (await sora.do('getDaySheet', { query: { day: DAY } })).entries.find((e) => e.id === entryId)!.effect;
+    expect(effects).toEqual([await of(late.id), await of(later.id)]);
+    const total = async () => (await stored(id)).reduce((sum, e) => sum + e.amount!.minor, 0);
+    expect(await charged(id)).toBe(await total());
+    // One that began before them has the fee then, and says so beforehand.
+    const [before] = (await sora.do('previewEntries', { body: { entries: [entries[1]] } })).effects;
+    const first = await add(1);
+    expect(before).toEqual(await of(first.id));
+    expect(before!.sentence).toContain('of it call-out €45.00');
+    expect((await of(late.id)).sentence).not.toContain('call-out');
+    expect(await charged(id)).toBe(await total());
+    // Moved behind them it has none, which is said of the change too.
+    const { over: _, ...changed } = await sora.do('previewEntry', { query: { ticketId: id, entryId: first.id, startsAt: '2026-11-23T17:00:00Z', duration: '30', activityId: onSite, billable: 'true' } }); // prettier-ignore
+    expect(changed.sentence).not.toContain('call-out');
+    const cells = [{ ticketId: id, activityId: onSite, day: DAY, typed: '2:00', was: 90 }];
+    const [cellSaid] = await preview(...cells);
+    await type(...cells);
+    expect(cellSaid!.effect!.amount!.minor).toBe(await total());
+    expect(await charged(id)).toBe(await total());
+  });
 });

@@ -1,14 +1,14 @@
 import { step } from '@core/explanation';
 import { isRefusal, type Outcome } from '@core/outcome';
-import { plusSeconds, type Instant } from '@core/time';
-import { together, type Effect, type NamedEffect } from '@core/time-entries';
+import type { Instant } from '@core/time';
+import { together, withBesides, type Effect, type NamedEffect } from '@core/time-entries';
 import type { CellEffectWire, CellPlan, TypedCell } from '@core/week-sheet';
-import type { Db } from '../app/database';
+import type { Columns, Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { barredActivity } from '../time-entries/barred-activity';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
-import { effectOfEntry } from '../time-entries/recorded-entry';
+import { previewBesides, visitOf } from '../time-entries/besides';
 import { saidOf } from './cell-said';
 import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './plan-typed';
 
@@ -35,38 +35,41 @@ export async function previewCells(
 async function effectOfCell(
   db: Db,
   book: HouseBook,
-  { gradeId }: Graded,
+  { personId, gradeId }: Graded,
   cell: TypedCell,
   { day, plan }: { readonly day: OpenDay; readonly plan: CellPlan },
 ): Promise<Outcome<Effect>> {
   const ticket = cell.ticketId ? await db('ticket').where({ id: cell.ticketId }).first('client_id', 'kind') : undefined;
   const barred = ticket && (plan.add || plan.change.length) ? barredActivity(book, ticket.kind, cell.activityId) : undefined;
   if (barred) return barred;
+  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
+  const stay = stayingEntries(cell, day, plan);
+  const { ticketId, activityId } = cell;
+  const fresh = plan.add && { id: undefined, person_id: personId, ticket_id: ticketId, client_id: clientId, kind: ticketKind, grade_id: gradeId, activity_id: activityId, corrects: null, starts_at: plan.add.startsAt, minutes: plan.add.minutes, ...saidOf(cell) }; // prettier-ignore
+  const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
+  // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
+  const visits = rows.filter((r) => !r['corrects']).map(visitOf);
+  const named: NamedEffect[] = [];
+  for (const row of rows) {
+    const rated = await effectOfRow(db, book, row);
+    const besides = row['corrects'] ? [] : await previewBesides(db, book, visitOf(row), visits.filter((v) => v.id !== row['id'])); // prettier-ignore
+    named.push({ name: `entry ${named.length + 1}`, effect: withBesides({ ...rated, minutes: row['minutes'] }, besides) });
+  }
+  return whole(named);
+}
+
+/** The entries of a cell that stay, as they stand once the plan is carried out. */
+function stayingEntries(cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {
   const own = entriesOf(cell, day);
   const lastOpen = own.filter((e) => !e.frozen).at(-1);
   const says = plan.change[0]?.id ?? (plan.add ? undefined : lastOpen?.id);
-  const named: NamedEffect[] = [];
-  for (const entry of own.filter((e) => !plan.remove.includes(e.id))) {
-    const { startsAt, minutes } = plan.change.find((c) => c.id === entry.id) ?? entry;
-    const { billable } = entry.id === says ? saidOf(cell, entry) : entry;
-    const effect = await effectOfRow(db, book, { ...entry.row, starts_at: startsAt, minutes, billable });
-    named.push({ name: `entry ${named.length + 1}`, effect: { ...effect, minutes } });
-  }
-  if (plan.add) {
-    const { startsAt, minutes } = plan.add;
-    const effect = await effectOfEntry(db, book, {
-      from: startsAt,
-      to: plusSeconds(startsAt, minutes * 60),
-      minutes,
-      gradeId,
-      activityId: cell.activityId,
-      billable: saidOf(cell).billable,
-      clientId: ticket?.client_id ?? null,
-      ticketKind: ticket?.kind ?? null,
+  return own
+    .filter((e) => !plan.remove.includes(e.id))
+    .map((entry) => {
+      const { startsAt, minutes } = plan.change.find((c) => c.id === entry.id) ?? entry;
+      const { billable, distance } = entry.id === says ? saidOf(cell, entry) : entry;
+      return { ...entry.row, starts_at: startsAt, minutes, billable, distance };
     });
-    named.push({ name: `entry ${named.length + 1}`, effect: { ...effect, minutes } });
-  }
-  return whole(named);
 }
 
 /** Of a cell with several entries: the steps of each, then what they come to. */

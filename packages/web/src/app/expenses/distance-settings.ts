@@ -1,18 +1,19 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { map, startWith, Subject } from 'rxjs';
-import { DISTANCE_UNITS, distanceSettingsSchema, expenseRoutes } from '@core/expenses';
+import { DISTANCE_UNITS, distanceSettingsSchema, expenseRoutes, type DistanceSettings } from '@core/expenses';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { loading } from '../ui/loading';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
+import { UnitPricePipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { isoDay } from '../ui/time-format';
 
 /** What distances are measured in, charged at and paid back at. */
 @Component({
   selector: 'dl-distance-settings',
-  imports: [AsyncPipe, RecordFormPanel, StateNote],
+  imports: [AsyncPipe, RecordFormPanel, StateNote, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = now$ | async;
@@ -24,17 +25,19 @@ import { isoDay } from '../ui/time-format';
       @if (now && now.is !== 'there') {
         <dl-state-note [state]="now" (again)="again.next()" />
       } @else if (now) {
-        @let d = now.value.initial;
+        @let d = now.value.form.initial;
         <p class="line">
           <span
-            >In <b>{{ d['unit'] }}</b>: <b>{{ d['rate'] }}</b> for one of it to the client, <b>{{ d['paidBack'] }}</b> paid back</span
+            >In <b>{{ d['unit'] }}</b>: <b>{{ $any(d['rate']) | unitPrice: now.value.currency }}</b>
+            {{ d['unit'] === 'km' ? 'a km' : 'a mile' }} to the client,
+            <b>{{ $any(d['paidBack']) | unitPrice: now.value.currency }}</b> paid back</span
           >
           @if (session.may('setup.edit') && !open()) {
             <button type="button" class="btn-link" (click)="open.set(true)">change<span class="visually-hidden"> distances</span></button>
           }
         </p>
         @if (open()) {
-          <dl-record-form [form]="now.value" [lines]="lines" (saved)="done()" (closed)="open.set(false)" />
+          <dl-record-form [form]="now.value.form" [lines]="lines" (saved)="done()" (closed)="open.set(false)" />
         }
       }
     </section>
@@ -64,16 +67,20 @@ export class DistanceSettingsForm {
   ];
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () => {
     const day = isoDay(this.session.now(), this.session.zone);
-    return this.api.call(expenseRoutes.listExpenses, { query: { from: day, to: day } }).pipe(
-      map(({ distance }): RecordForm<typeof distanceSettingsSchema> => ({
-        schema: distanceSettingsSchema,
-        initial: distance,
-        draft: 'distances',
-        does: 'Save',
-        save: (body) => this.api.call(expenseRoutes.setDistances, { body }).pipe(map(() => ({ id: 'distances' }))),
-      })),
-    );
+    return this.api
+      .call(expenseRoutes.listExpenses, { query: { from: day, to: day } })
+      .pipe(map(({ distance, currency }) => ({ form: this.formOf(distance), currency })));
   });
+
+  private formOf(distance: DistanceSettings): RecordForm<typeof distanceSettingsSchema> {
+    return {
+      schema: distanceSettingsSchema,
+      initial: distance,
+      draft: 'distances',
+      does: 'Save',
+      save: (body) => this.api.call(expenseRoutes.setDistances, { body }).pipe(map(() => ({ id: 'distances' }))),
+    };
+  }
 
   protected done(): void {
     this.open.set(false);

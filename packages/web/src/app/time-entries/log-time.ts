@@ -102,6 +102,7 @@ export class LogTime implements OnInit {
             duration,
             activityId: String(values['activityId']),
             billable: values['billable'] ? 'true' : 'false',
+            ...(isDistance(values['distance']) ? { distance: String(values['distance']) } : {}),
           },
         })
         .pipe(catchError(() => of(undefined)));
@@ -228,3 +229,7 @@ export function workOf(e: EntryWire): WorkedOn | undefined {
   if (!e.ticketId && !e.internalId) return undefined;
   return { ticketId: e.ticketId, number: e.number, subject: e.subject, client: e.client, internalId: e.internalId, internal: e.internal };
 }
+
+const distanceSchema = entryFormSchema.pick(['distance']);
+/** A distance that can be read by now. */
+const isDistance = (typed: unknown): boolean => Boolean(typed) && distanceSchema.isValidSync({ distance: typed });

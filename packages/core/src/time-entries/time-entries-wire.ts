@@ -96,6 +96,8 @@ export const entrySchema = record({
   internal: optionalText(),
   insideNote: optionalText(2000),
   distance: optionalText(8),
+  /** What it is measured in. */
+  distanceUnit: optionalText(10),
   effect: entryEffectSchema,
   frozen: yes(),
   approval: oneOf(APPROVALS),
@@ -126,7 +128,6 @@ export const daySheetSchema = record({
   /** Where entries lie over each other. */
   overlaps: list(record({ from: instant(), to: instant() })),
   /** What distances are measured in. */
-  distanceUnit: text(10),
   closedAt: optionalInstant(),
   /** The last date up to which this person's time is complete. */
   completeUpTo: optionalDate(),

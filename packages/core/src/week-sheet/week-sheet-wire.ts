@@ -29,6 +29,7 @@ export const weekCellSchema = record({
   note: optionalText(2000),
   insideNote: optionalText(2000),
   distance: optionalText(8),
+  distanceUnit: optionalText(10),
   billable: yes(),
   /** Why it is not billable. */
   reason: optionalText(),

@@ -4,10 +4,10 @@ import { callOutFeesDue, isChargedByTime, type VisitEntry } from '@core/time-ent
 import { dateOf } from '@core/time';
 import { majorOf } from '@core/money';
 import type { Columns } from '../app/database';
-import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
-import { callOut, codeOfUnit, FEE_PART, feeStands, way, WAY_PART } from '../time-entries/besides';
+import { callOut, codeOfUnit, FEE_PART, feeStands, WAY_PART, wayThere } from '../time-entries/besides';
+import { wayOf } from '../time-entries/distance-terms';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import type { EntryEffect } from '../time-entries/recorded-entry';
 
@@ -180,12 +180,12 @@ async function visitCharges(work: Work, book: HouseBook, row: Columns, withFee: 
   ];
 }
 
-/** The way there, at the house's rate for one unit of it. */
+/** The way there, at its rate for one unit of it. */
 function distanceCharges(book: HouseBook, row: Columns): Columns[] {
-  const distance = row['distance'] === null ? null : plainDecimal(row['distance']);
-  const there = way(book, distance);
-  if (!there || !isCharged(row)) return [];
-  const { unit, rate } = book.house.distance;
+  const way = wayOf(row);
+  const there = wayThere(book, way);
+  if (!way || !there || !isCharged(row)) return [];
+  const { distance, unit, rate } = way;
   return [
     {
       kind: 'expense',

@@ -131,4 +131,42 @@ describe('distances', () => {
     const { rows } = await ngozi.do('listReimbursements', { query: { from: '2026-11-24', to: '2026-11-24' } });
     expect(rows.find((r) => r.id === id)).toMatchObject({ what: 'distance', amount: { minor: 1913 } });
   });
+
+  it('keep what they were written under when the house sets other terms', async () => {
+    const ines = await world.as('Ines');
+    const settings = { unit: 'km', rate: '0.6', paidBack: '0.4' };
+    await aoife.do('setDistances', { body: settings });
+    const activityId = (await ines.do('getHouse')).activities.find((a) => a.visit)!.id;
+    const body = {
+      ticketId,
+      startsAt: '2026-11-24T09:30:00Z',
+      duration: '30',
+      activityId,
+      note: 'there again',
+      billable: true,
+      reason: null,
+    };
+    const { id, version } = await ines.do('addEntry', { body: { ...body, distance: '10' } });
+    const travel = async () => (await world.knex('charge').where({ time_entry_id: id })).find((c) => c.kind === 'expense');
+    expect(await travel()).toMatchObject({ unit: 'KMT', net_minor: 600 });
+    await aoife.do('setDistances', { body: { unit: 'miles', rate: '2', paidBack: '1' } });
+    const query = { ...body, note: undefined, reason: undefined, entryId: id, billable: 'true', duration: '45', distance: '20' };
+    const asked = Object.fromEntries(Object.entries(query).filter(([, v]) => v !== undefined)) as Record<string, string>;
+    expect((await ines.do('previewEntry', { query: asked })).sentence).toContain('20 km €12.00');
+    const changed = await ines.do('editEntry', { params: { entryId: id }, version, body: { ...body, duration: '45', distance: '20' } });
+    expect(await travel()).toMatchObject({ unit: 'KMT', net_minor: 1200, quantity: '20.0000' });
+    const shown = (await ines.do('getDaySheet', { query: { day: '2026-11-24' } })).entries.find((e) => e.id === id)!;
+    expect([shown.distance, shown.distanceUnit]).toEqual(['20', 'km']);
+    await aoife.do('decideTime', {
+      body: { entries: [{ id, version: changed.version }], expenses: [], decision: 'approve', remark: null },
+    });
+    const { rows } = await ngozi.do('listReimbursements', { query: { from: '2026-11-24', to: '2026-11-24' } });
+    expect(rows.find((r) => r.id === id)).toMatchObject({ says: '20 km at 0.4, 45 min', amount: { minor: 800 } });
+    // A way that is written from then on goes by the new terms.
+    const later = await ines.do('addEntry', { body: { ...body, startsAt: '2026-11-24T10:05:00Z', distance: '10' } });
+    expect((await world.knex('charge').where({ time_entry_id: later.id })).find((c) => c.kind === 'expense')).toMatchObject({
+      unit: 'SMI',
+      net_minor: 2000,
+    });
+  });
 });

@@ -3,10 +3,10 @@ import { money, sumMoney } from '@core/money';
 import { refuse, type Outcome } from '@core/outcome';
 import { dateOf, formatMinutes, plusDays, type LocalDate } from '@core/time';
 import { at, type Columns, type Db } from '../app/database';
-import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { spanOfDates } from '../people/read-work';
+import { wayOf } from '../time-entries/distance-terms';
 import { readExpenses } from './read-expenses';
 
 /** What is to be paid back to people for dates, both included: approved expenses of own money, and distances. */
@@ -52,8 +52,7 @@ function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate):
 }
 
 function distanceWire(book: HouseBook, e: Columns): ReimbursementWire {
-  const { unit, paidBack } = book.house.distance;
-  const distance = plainDecimal(e['distance']);
+  const { distance, unit, paidBack } = wayOf(e)!;
   return {
     id: e['id'],
     what: 'distance',

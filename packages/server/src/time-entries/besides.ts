@@ -1,13 +1,14 @@
 import { chargeAmount } from '@core/charges';
 import { worthOfDistance, type DistanceUnit } from '@core/expenses';
 import { step } from '@core/explanation';
-import { money } from '@core/money';
+import { formatMoney, money } from '@core/money';
 import { dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
 import { callOutFeesDue, isChargedByTime, type Besides, type VisitEntry } from '@core/time-entries';
 import { at, type Columns, type Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 import type { HouseBook } from '../house/house-book';
 import { spanOfDates } from '../people/read-work';
+import { wayOf, type Way } from './distance-terms';
 
 /** The parts of an entry's charges that are not its labour. */
 export const FEE_PART = 99;
@@ -19,14 +20,14 @@ export const codeOfUnit = (unit: DistanceUnit): string => UNIT_CODES[unit];
 export function callOut(book: HouseBook, activityId: string): Besides | undefined {
   const fee = book.activity(activityId)?.callOutFee ?? null;
   if (fee === null) return undefined;
-  const { net, explanation } = chargeAmount('1', 'C62', fee, book.house.currency);
-  return { what: 'call-out', net, why: [step('first entry of a visit: call-out fee', fee), ...explanation] };
+  const { net } = chargeAmount('1', 'C62', fee, book.house.currency);
+  return { what: 'call-out', net, why: [step('first entry of a visit: call-out fee', formatMoney(net))] };
 }
 
-/** The way to a client at the house's rate for one unit of it; undefined where it charges nothing. */
-export function way(book: HouseBook, distance: string | null): Besides | undefined {
-  const { unit, rate } = book.house.distance;
-  if (!distance || Number(rate) === 0) return undefined;
+/** The way to a client, at its rate for one unit of it; undefined where it charges nothing. */
+export function wayThere(book: HouseBook, way: Way | null): Besides | undefined {
+  if (!way || Number(way.rate) === 0) return undefined;
+  const { distance, unit, rate } = way;
   const { net, explanation } = worthOfDistance(distance, rate, { unit, currency: book.house.currency });
   return { what: `${distance} ${unit}`, net, why: explanation };
 }
@@ -59,7 +60,7 @@ export interface VisitFacts {
   readonly activityId: string;
   readonly billable: boolean;
   readonly startsAt: Instant;
-  readonly distance: string | null;
+  readonly way: Way | null;
 }
 
 /** @param row an entry with its ticket's kind */
@@ -73,7 +74,7 @@ export function visitOf(row: Columns): VisitFacts {
     activityId: row['activity_id'],
     billable: row['billable'],
     startsAt: row['starts_at'],
-    distance: row['distance'] === null ? null : plainDecimal(row['distance']),
+    way: wayOf(row),
   };
 }
 
@@ -85,7 +86,7 @@ export async function previewBesides(db: Db, book: HouseBook, entry: VisitFacts,
   if (!isChargedByTime(entry)) return [];
   const fee = callOut(book, entry.activityId);
   const due = fee && isFirst(book, entry, others) && !(await feeStands(db, visitOn(book, entry)));
-  return [due ? fee : undefined, way(book, entry.distance)].filter((b) => b !== undefined);
+  return [due ? fee : undefined, wayThere(book, entry.way)].filter((b) => b !== undefined);
 }
 
 function isFirst(book: HouseBook, entry: VisitFacts, others: readonly VisitFacts[]): boolean {

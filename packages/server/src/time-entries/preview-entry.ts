@@ -4,6 +4,7 @@ import { withBesides, type Effect, type EntryEffectWire, type PreviewedEntry } f
 import type { Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { previewBesides, readVisit, type VisitFacts } from './besides';
+import { wayOf, wayTyped, type Way } from './distance-terms';
 import { effectOfEntry } from './recorded-entry';
 
 /** Somebody whose time has a rate. */
@@ -44,9 +45,25 @@ export async function previewEntry(
   const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
   const to = plusSeconds(from, minutes * 60);
   const rated = await effectOfEntry(db, book, { from, to, minutes, gradeId, activityId, billable, clientId, ticketKind });
-  const visit = { id: entryId, personId, ticketId, clientId, ticketKind, activityId, billable, startsAt: from, distance };
+  const visit = {
+    id: entryId,
+    personId,
+    ticketId,
+    clientId,
+    ticketKind,
+    activityId,
+    billable,
+    startsAt: from,
+    way: wayTyped(book, distance, await readWay(db, entryId)),
+  };
   const others = [...(await readVisit(db, book, visit)), ...before];
   return { effect: withBesides({ ...rated, minutes }, await previewBesides(db, book, visit, others)), visit };
+}
+
+/** The way that an entry has already, with its terms. */
+async function readWay(db: Db, entryId: string | undefined): Promise<Way | null> {
+  const row = entryId ? await db('time_entry').where({ id: entryId }).first() : undefined;
+  return row ? wayOf(row) : null;
 }
 
 /** What several entries would do that are stored one after another. */

@@ -3,13 +3,13 @@ import { dateOf, parseInstant, parseMinutes, plusSeconds } from '@core/time';
 import type { EntryForm } from '@core/time-entries';
 import { at } from '../app/database';
 import { changeRow } from '../app/change-row';
-import { plainDecimal } from '../app/plain-decimal';
 import type { Work } from '../app/work';
 import { chargeEntry, chargeVisit, isFrozen } from '../charges/charge-entry';
 import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
 import { barredActivity } from './barred-activity';
 import { refuseClosed } from './close-days';
+import { wayColumns, wayOf, wayTyped, type Way } from './distance-terms';
 
 type Done = Outcome<{ id: string; version: number }>;
 const FROZEN = 'Its charge was decided on already. Take that decision back in charge review first.';
@@ -19,11 +19,10 @@ const LOCKED = 'It is approved and locked. Correct it by a row of its own.';
 /** Who changes time: its own person, on days that are open, or somebody who approves time. */
 export type ChangedBy = 'own' | 'approver';
 
-interface EntryRow {
+interface EntryRow extends ReturnType<typeof wayColumns> {
   readonly ticket_id: string | null;
   readonly internal_id: string | null;
   readonly inside_note: string | null;
-  readonly distance: string | null;
   readonly client_id: string | null;
   readonly starts_at: string;
   readonly ends_at: string;
@@ -34,7 +33,13 @@ interface EntryRow {
   readonly reason: string | null;
 }
 
-async function readForm(work: Work, book: HouseBook, form: EntryForm, by: ChangedBy): Promise<Outcome<EntryRow>> {
+async function readForm(
+  work: Work,
+  book: HouseBook,
+  form: EntryForm,
+  by: ChangedBy,
+  stands: Way | null = null,
+): Promise<Outcome<EntryRow>> {
   const minutes = parseMinutes(form.duration)!;
   const from = parseInstant(form.startsAt);
   if (from > work.now) return refuse('invalid', 'Time is recorded once it is worked.', { startsAt: 'not in the future' });
@@ -52,7 +57,7 @@ async function readForm(work: Work, book: HouseBook, form: EntryForm, by: Change
     ticket_id: form.ticketId,
     internal_id: form.internalId ?? null,
     inside_note: form.insideNote || null,
-    distance: form.distance || null,
+    ...wayColumns(wayTyped(book, form.distance ?? null, stands)),
     client_id: ticket?.client_id ?? null,
     starts_at: at(from),
     ends_at: at(plusSeconds(from, minutes * 60)),
@@ -97,12 +102,13 @@ export async function editEntry(
 ): Promise<Done> {
   const entry = await changeableEntry(work, book, entryId, by);
   if (isRefusal(entry)) return entry;
+  const way = wayOf(entry);
   const stays = {
     insideNote: entry.inside_note,
-    distance: entry.distance && plainDecimal(entry.distance),
+    distance: way?.distance ?? null,
     internalId: form.ticketId ? null : entry.internal_id,
   };
-  const row = await readForm(work, book, { ...stays, ...given(form) }, by);
+  const row = await readForm(work, book, { ...stays, ...given(form) }, by, way);
   if (isRefusal(row)) return row;
   const set = { ...row, approval: 'open' };
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
@@ -135,13 +141,12 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   return {};
 }
 
-interface Changeable {
+interface Changeable extends ReturnType<typeof wayColumns> {
   readonly person_id: string;
   readonly minutes: number;
   readonly ticket_id: string | null;
   readonly internal_id: string | null;
   readonly inside_note: string | null;
-  readonly distance: string | null;
 }
 
 async function changeableEntry(work: Work, book: HouseBook, entryId: string, by: ChangedBy): Promise<Outcome<Changeable>> {

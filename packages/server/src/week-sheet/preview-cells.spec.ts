@@ -85,7 +85,7 @@ describe('what a cell will do, said before it is stored', () => {
     );
     expect(said.map((s) => s.effect?.sentence)).toEqual(['flat fee, no charge for time', 'internal, no charge', 'not billable, no charge']);
     await type(cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
-    expect(await world.knex('time_entry').where({ ticket_id: id }).first('billable', 'reason')).toEqual({ billable: false, reason: 'goodwill' }); // prettier-ignore
+    expect(await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('billable', 'reason')).toEqual({ billable: false, reason: 'goodwill' }); // prettier-ignore
     expect(await charged(id)).toBe(0);
     // What is left out stays, over other minutes too; billable again it charges.
     await type(cell(id, '45', 30));

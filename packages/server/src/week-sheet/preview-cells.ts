@@ -6,6 +6,7 @@ import type { CellEffectWire, CellPlan, TypedCell } from '@core/week-sheet';
 import type { Columns, Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
 import { barredActivity } from '../time-entries/barred-activity';
+import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
 import { previewBesides, visitOf } from '../time-entries/besides';
@@ -43,9 +44,9 @@ async function effectOfCell(
   const barred = ticket && (plan.add || plan.change.length) ? barredActivity(book, ticket.kind, cell.activityId) : undefined;
   if (barred) return barred;
   const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
-  const stay = stayingEntries(cell, day, plan);
+  const stay = stayingEntries(book, cell, day, plan);
   const { ticketId, activityId } = cell;
-  const fresh = plan.add && { id: undefined, person_id: personId, ticket_id: ticketId, client_id: clientId, kind: ticketKind, grade_id: gradeId, activity_id: activityId, corrects: null, starts_at: plan.add.startsAt, minutes: plan.add.minutes, ...saidOf(cell) }; // prettier-ignore
+  const fresh = plan.add && { id: undefined, person_id: personId, ticket_id: ticketId, client_id: clientId, kind: ticketKind, grade_id: gradeId, activity_id: activityId, corrects: null, starts_at: plan.add.startsAt, minutes: plan.add.minutes, ...saidOf(cell), ...wayColumns(wayTyped(book, saidOf(cell).distance)) }; // prettier-ignore
   const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
   // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
   const visits = rows.filter((r) => !r['corrects']).map(visitOf);
@@ -59,7 +60,7 @@ async function effectOfCell(
 }
 
 /** The entries of a cell that stay, as they stand once the plan is carried out. */
-function stayingEntries(cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {
+function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {
   const own = entriesOf(cell, day);
   const lastOpen = own.filter((e) => !e.frozen).at(-1);
   const says = plan.change[0]?.id ?? (plan.add ? undefined : lastOpen?.id);
@@ -68,7 +69,8 @@ function stayingEntries(cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[
     .map((entry) => {
       const { startsAt, minutes } = plan.change.find((c) => c.id === entry.id) ?? entry;
       const { billable, distance } = entry.id === says ? saidOf(cell, entry) : entry;
-      return { ...entry.row, starts_at: startsAt, minutes, billable, distance };
+      const way = wayColumns(wayTyped(book, distance, wayOf(entry.row)));
+      return { ...entry.row, starts_at: startsAt, minutes, billable, ...way };
     });
 }
 

@@ -140,6 +140,7 @@ function rowWire(own: readonly WeekEntry[], dates: readonly LocalDate[]): WeekRo
         note: cell.at(-1)?.note ?? null,
         insideNote: cell.at(-1)?.insideNote ?? null,
         distance: cell.at(-1)?.distance ?? null,
+        distanceUnit: cell.at(-1)?.row['distance_unit'] ?? null,
         billable: cell.at(-1)?.billable ?? true,
         reason: cell.at(-1)?.reason ?? null,
         entries: cell.length,

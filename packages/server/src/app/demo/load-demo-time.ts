@@ -3,6 +3,7 @@ import { worthOfExpense } from '@core/expenses';
 import { money } from '@core/money';
 import { dateOf, instantAt, plusDays, plusSeconds, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
 import { chargeEntry } from '../../charges/charge-entry';
+import { wayColumns, wayTyped } from '../../time-entries/distance-terms';
 import { chargeExpense } from '../../expenses/charge-expense';
 import type { HouseBook } from '../../house/house-book';
 import { at, type Columns } from '../database';
@@ -135,7 +136,7 @@ async function loadDistances(
   for (const visit of visits) {
     await tx('time_entry')
       .where({ id: visit['id'] })
-      .update({ distance: `${random.whole(4, 61)}.${random.pick(['0', '5'])}` });
+      .update(wayColumns(wayTyped(book, `${random.whole(4, 61)}.${random.pick(['0', '5'])}`)));
     await chargeEntry(quiet(tx, story, visit['person_id']), book, visit['id']);
   }
 }

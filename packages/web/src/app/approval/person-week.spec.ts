@@ -21,6 +21,7 @@ const entry = (id: string, day: string, more: object = {}) => ({
   internal: null,
   insideNote: null,
   distance: null,
+  distanceUnit: null,
   effect: { amount: null, sentence: '€45.00 to the client', minutes: 30, billedMinutes: 30, why: [] },
   frozen: false,
   approval: 'open',

@@ -16,6 +16,7 @@ const cell = (day: string, minutes: number, more: object = {}) => ({
   note: null,
   insideNote: null,
   distance: null,
+  distanceUnit: null,
   billable: true,
   reason: null,
   entries: 1,

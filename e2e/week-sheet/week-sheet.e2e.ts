@@ -150,6 +150,34 @@ describe('the week sheet', () => {
     expect([await total('2026-11-23'), await total('2026-11-24')]).toEqual(last);
   });
 
+  it('lets go of nothing that is typed while another device stores the same cell', async () => {
+    const phone = await stage.person();
+    await phone.enter('Sora Minegishi', '/my-time/sheet');
+    await phone.page.waitForSelector('[data-at="0 0"]');
+    const was = await value('0 0');
+    const week = () => phone.text('tbody tr:first-child td:last-child');
+    const before = await week();
+    await phone.page.focus('[data-at="0 0"]');
+    await phone.page.keyboard.type('0:4');
+    await sora.page.focus('[data-at="0 0"]');
+    await sora.page.keyboard.type('3:10');
+    await sora.keys('Enter');
+    await until('the phone to know', async () => (await week()) !== before);
+    expect(await value('0 0', phone)).toBe('0:4');
+    await phone.page.keyboard.type('5');
+    await phone.keys('Enter');
+    await phone.page.waitForSelector('[data-at="0 0"].meanwhile');
+    await phone.page.focus('[data-at="0 0"]');
+    await phone.sees('[aria-label="The cell"]', '3 h 10 stand there meanwhile; you typed 0:45');
+    await phone.press('[aria-label="The cell"] button', 'leave theirs');
+    await shows('0 0', '3:10', phone);
+    await sora.page.focus('[data-at="0 0"]');
+    await sora.page.keyboard.type(was);
+    await sora.keys('Enter');
+    await shows('0 0', was, phone);
+    await phone.page.close();
+  });
+
   it('shows the second of two devices what the first stored, and lets it choose', async () => {
     const phone = await stage.person();
     await phone.enter('Sora Minegishi', '/my-time/sheet');

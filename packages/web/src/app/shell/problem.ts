@@ -17,7 +17,7 @@ export const UNREACHABLE: Problem = {
   type: 'urn:drumline:problem:unreachable',
   title: 'No connection',
   status: 0,
-  detail: 'Drumline cannot be reached. What you typed is kept; it goes on as soon as the connection is back.',
+  detail: 'Drumline cannot be reached. What you typed is kept. Send it again once the connection is back.',
 };
 
 export function problemOf(fault: unknown): Problem {

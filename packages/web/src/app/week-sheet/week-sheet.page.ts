@@ -13,8 +13,9 @@ import { MinutesPipe } from '../ui/pipes';
 import { StateNote } from '../ui/state-note';
 import { isoDay, saySpan } from '../ui/time-format';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
-import { keyOfRow, type RowHead } from './kept-cells';
+import type { RowHead } from './kept-cells';
 import { CellDetails } from './cell-details';
+import { CellField } from './cell-field';
 import { typedCell, type CellSaid } from './typed-cell';
 import { GridKeys, type GridKey } from './grid-keys';
 import { RowAdder } from './row-adder';
@@ -28,7 +29,7 @@ interface At {
 /** One's week as a grid to type in: rows by ticket and activity, a cell a day, as quick as a spreadsheet. */
 @Component({
   selector: 'dl-week-sheet-page',
-  imports: [AsyncPipe, CellDetails, GridKeys, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
+  imports: [AsyncPipe, CellDetails, CellField, GridKeys, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
   providers: [WeekSheetState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './week-sheet.page.html',
@@ -54,9 +55,7 @@ export class WeekSheetPage {
   protected readonly grid = computed(() => {
     const sheet = this.state.sheet();
     if (!sheet) return undefined;
-    const there = new Set(sheet.rows.map(keyOfRow));
-    const rows = this.state.inOrder([...sheet.rows, ...this.state.rows().filter((r) => !there.has(keyOfRow(r)))]);
-    return makeGrid(sheet, rows, this.state.cells(), { today: this.today(), seven: this.days() === '7' });
+    return makeGrid(sheet, this.state.allRows(sheet), this.state.cells(), { today: this.today(), seven: this.days() === '7' });
   });
 
   constructor() {
@@ -108,17 +107,12 @@ export class WeekSheetPage {
   protected keys({ field, step, chooses }: GridKey, g: Grid): void {
     const at = this.at();
     if (!at) return;
-    if (!step) {
-      field.value = g.rows[at.row]!.cells[at.column]!.text;
-      this.typing.set(undefined);
-      field.select();
-      return;
-    }
+    if (!step) return this.typing.set(undefined);
     const from = chooses ? (this.corner() ?? at) : at;
     const to = { row: from.row + step[0], column: from.column + step[1] };
     const isThere = to.row >= 0 && to.column >= 0 && to.row < g.rows.length && to.column < g.days.length;
-    // A key that leads out of the grid stores what was typed where it stands.
-    if (!isThere) return this.leave(g.rows[at.row]!, g.rows[at.row]!.cells[at.column]!, field);
+    // A key that leads out of the grid stores what was typed, as leaving does, and stays.
+    if (!isThere) return stored(field);
     if (chooses) this.corner.set(to);
     else field.closest('table')!.querySelector<HTMLInputElement>(`[data-at="${to.row} ${to.column}"]`)?.focus();
   }
@@ -165,4 +159,9 @@ export class WeekSheetPage {
     if (cells.length) this.state.put(cells);
     this.asking.set(undefined);
   }
+}
+
+function stored(field: HTMLInputElement): void {
+  field.blur();
+  field.focus();
 }

@@ -7,6 +7,7 @@ import { problemOf } from '../shell/problem';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
 import { loading } from '../ui/loading';
+import type { RowOfWeek } from './grid';
 import { isSame, keyOfCell, keyOfRow, KeptCells, withCell, withoutCells, withSaid, type KeptCell, type RowHead } from './kept-cells';
 
 const AGAIN_MS = 3000;
@@ -27,6 +28,8 @@ export class WeekSheetState {
   readonly cells = signal<readonly KeptCell[]>([]);
   /** Rows that were added and have nothing in them yet. */
   readonly rows = signal<readonly RowHead[]>([]);
+  /** Rows that had something in this week, by their keys; one that is emptied stays under who types until the week is left. */
+  private readonly seen = new Map<string, RowHead>();
   /** What is typed is told of here too; many such are one reason to read the week again. */
   private readonly changes$ = merge(inject(Live).about('entry').pipe(debounceTime(QUIET_MS)), this.again).pipe(startWith(undefined));
   readonly sheet$ = loading(combineLatest([this.which, this.changes$]).pipe(map(([day]) => day)), (day) =>
@@ -74,7 +77,13 @@ export class WeekSheetState {
     this.keep();
   }
 
-  inOrder<R extends RowHead>(rows: readonly R[]): R[] {
+  /** All rows of the week in the order in which they were seen first. */
+  allRows(sheet: WeekSheetWire): RowOfWeek[] {
+    const rows = new Map([...this.seen.values(), ...this.rows(), ...sheet.rows].map((r: RowOfWeek) => [keyOfRow(r), r]));
+    return this.inOrder([...rows.values()]);
+  }
+
+  private inOrder<R extends RowHead>(rows: readonly R[]): R[] {
     const places = new Map(this.order.map((key, n) => [key, n]));
     return [...rows].sort((a, b) => places.get(keyOfRow(a))! - places.get(keyOfRow(b))!);
   }
@@ -120,6 +129,8 @@ export class WeekSheetState {
   private take(sheet: WeekSheetWire): void {
     const fresh = this.sheet()?.days[0]?.day !== sheet.days[0]!.day;
     if (fresh) this.order = [];
+    if (fresh) this.seen.clear();
+    for (const { cells: _, ...head } of sheet.rows) this.seen.set(keyOfRow(head), head);
     this.place(sheet.rows);
     this.sheet.set(sheet);
     this.cells.set(this.cells().filter((c) => c.is !== 'stored'));

@@ -228,6 +228,16 @@ describe('the week sheet', () => {
     await until('sent later', async () => (await total('2026-11-24')) === before - (h * 60 + m) + 20);
     await sora.page.waitForSelector('[data-at="0 1"]:not(.waiting)');
     expect(await value('0 1')).toBe('0:20');
+  });
+
+  it('keeps what stands in a cell that was not left yet when the window is closed', async () => {
+    const before = await total('2026-11-24');
+    const [h = 0, m = 0] = ((await value('0 1')) || '0:00').split(':').map(Number);
+    await sora.page.focus('[data-at="0 1"]');
+    await sora.page.keyboard.type('0:35');
+    await sora.go('/tickets');
+    await sora.go('/my-time/sheet');
+    await until('stored', async () => (await total('2026-11-24')) === before - (h * 60 + m) + 35);
     expect(sora.troubles).toEqual([]);
   });
 });

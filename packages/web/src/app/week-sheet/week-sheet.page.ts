@@ -32,6 +32,7 @@ interface At {
   imports: [AsyncPipe, CellDetails, CellField, GridKeys, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
   providers: [WeekSheetState],
   changeDetection: ChangeDetectionStrategy.OnPush,
+  host: { '(window:pagehide)': 'close()' },
   templateUrl: './week-sheet.page.html',
   styleUrl: './week-sheet.page.css',
 })
@@ -49,6 +50,7 @@ export class WeekSheetPage {
   protected readonly corner = signal<At | undefined>(undefined);
   /** What stands in the field of the cell while it is typed in; undefined where nothing was typed. */
   protected readonly typing = signal<string | undefined>(undefined);
+  private closing = false;
   protected readonly activities$ = inject(Api).call(houseRoutes.getHouse, {}).pipe(map((h) => h.activities), shareReplay(1)); // prettier-ignore
   protected readonly today = computed(() => isoDay(this.session.now(), this.session.zone));
 
@@ -94,10 +96,19 @@ export class WeekSheetPage {
     field.select();
   }
 
-  /** A cell is stored once it is left. */
+  /** A cell is stored once it is left, and the next one is on screen by then; at once where the page may be gone then. */
   protected leave(row: GridRow, cell: GridCell, field: HTMLInputElement): void {
     const typed = field.value.trim();
-    if (typed !== cell.text) this.put(row, cell, typed);
+    if (typed === cell.text) return;
+    if (this.closing || !document.hasFocus()) this.put(row, cell, typed);
+    else afterFrame(() => this.put(row, cell, typed));
+  }
+
+  /** What stands in a cell that was not left yet is kept too. */
+  protected close(): void {
+    this.closing = true;
+    if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+    this.closing = false;
   }
 
   protected put(row: GridRow, cell: GridCell, typed: string, said: CellSaid = {}): void {
@@ -164,4 +175,8 @@ export class WeekSheetPage {
 function stored(field: HTMLInputElement): void {
   field.blur();
   field.focus();
+}
+
+function afterFrame(run: () => void): void {
+  requestAnimationFrame(() => setTimeout(run));
 }

@@ -63,6 +63,8 @@ export const entryFormSchema = record({
   insideNote: leftOut(optionalText(2000)),
   /** How far it was, in the house's unit, with one place. */
   distance: leftOut(distanceTyped()),
+  /** The timer of yours that counted it, which ends with it. */
+  timerId: leftOut(optionalId()),
 }).test('one work', 'a ticket or internal work, not both', ({ ticketId, internalId }) => !ticketId || !internalId);
 export type EntryForm = Wire<typeof entryFormSchema>;
 export const entryEffectSchema = record({
@@ -199,14 +201,6 @@ export const timeRoutes = defineRoutes({
     answer: nothing(),
   },
   discardTimer: { method: 'DELETE', path: '/timers/:timerId', summary: 'Throw a timer away', permission: 'time.own', answer: nothing() },
-  logTimer: {
-    method: 'POST',
-    path: '/timers/:timerId/log',
-    summary: 'Turn a timer into a time entry',
-    permission: 'time.own',
-    body: record({ activityId: id(), note: optionalText(2000), duration: durationTyped() }),
-    answer: done(),
-  },
   getDaySheet: {
     method: 'GET',
     path: '/day-sheet',

@@ -4,6 +4,7 @@ import { formatInstant, parseMinutes, plusSeconds } from '@core/time';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { addEntry } from '../time-entries/record-time';
+import { endTimer } from '../time-entries/timers';
 
 export interface Timed {
   readonly ticketId: string;
@@ -44,7 +45,7 @@ async function record(
   });
   if (isRefusal(entry))
     return { ...entry, fields: Object.fromEntries(Object.entries(entry.fields ?? {}).map(([f, m]) => [`time.${f}`, m])) };
-  if (await work.tx('timer').where({ person_id: work.actor.personId, ticket_id: timed.ticketId }).delete()) await work.emit('timer', null);
+  await endTimer(work, { ticket_id: timed.ticketId });
   return entry;
 }
 

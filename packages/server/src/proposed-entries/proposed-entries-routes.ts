@@ -15,14 +15,12 @@ export function bindProposedEntries(app: App) {
     listProposedEntries: async ({ db, query, actor, now }) => ({
       proposed: await readProposedEntries(db, house, actor.personId!, parseLocalDate(query.day), now),
     }),
-    acceptProposedEntries: async ({ work, body, actor }) => {
+    acceptProposedEntries: async ({ work, body }) => {
       for (const [n, { key, ...entry }] of body.entries.entries()) {
-        const done = await addEntry(work, house, { ...entry, billable: true, reason: null });
+        const timerId = TIMER.exec(key)?.[1] ?? null;
+        const done = await addEntry(work, house, { ...entry, timerId, billable: true, reason: null });
         if (isRefusal(done))
           return { ...done, fields: Object.fromEntries(Object.entries(done.fields ?? {}).map(([f, m]) => [`entries[${n}].${f}`, m])) };
-        const timerId = TIMER.exec(key)?.[1];
-        if (timerId && (await work.tx('timer').where({ id: timerId, person_id: actor.personId }).delete()))
-          await work.emit('timer', timerId);
       }
       return { recorded: body.entries.length };
     },

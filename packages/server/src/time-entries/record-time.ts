@@ -9,6 +9,7 @@ import { fitBookings } from '../dispatch/fit-bookings';
 import type { HouseBook } from '../house/house-book';
 import { barredActivity } from './barred-activity';
 import { refuseClosed } from './close-days';
+import { endTimer } from './timers';
 import { wayColumns, wayOf, wayTyped, type Way } from './distance-terms';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -80,6 +81,7 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
     .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
     .returning(['id', 'version']);
   await chargeEntry(work, book, entry.id);
+  if (form.timerId) await endTimer(work, { id: form.timerId });
   await fitBookings(work, book.house.zone, { ticketId: row.ticket_id, personId: work.actor.personId });
   await work.tell({ subject: 'entry', id: entry.id, what: `recorded ${row.minutes} min` });
   if (row.ticket_id) await work.tell({ subject: 'ticket', id: row.ticket_id, what: `recorded ${row.minutes} min`, detail: row.note });

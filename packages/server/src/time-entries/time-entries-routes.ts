@@ -6,7 +6,7 @@ import { bindRoutes } from '../app/bind-routes';
 import { beHere, closeDay, declareComplete, openDay } from './close-days';
 import { readDaySheet, readEntries, readOver, readTimers } from './day-sheet-read-model';
 import { addEntry, editEntry, removeEntry } from './record-time';
-import { discardTimer, logTimer, moveTimer, pauseTimer, startTimer } from './timers';
+import { discardTimer, moveTimer, pauseTimer, startTimer } from './timers';
 import { previewEntries, previewEntry, readGraded, sentEffect } from './preview-entry';
 
 export function bindTimeEntries(app: App) {
@@ -21,7 +21,6 @@ export function bindTimeEntries(app: App) {
       return {};
     },
     discardTimer: ({ work, params }) => discardTimer(work, params.timerId),
-    logTimer: ({ work, params, body }) => logTimer(work, house, params.timerId, body),
     getDaySheet: ({ db, actor, query, now }) =>
       readDaySheet(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
     closeDay: ({ work, body }) => closeDay(work, house, body.day),

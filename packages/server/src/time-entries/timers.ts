@@ -1,13 +1,10 @@
-import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { refuse, type Outcome } from '@core/outcome';
 import { isEnded } from '@core/tickets';
-import { parseMinutes, plusSeconds, type Instant } from '@core/time';
+import type { Instant } from '@core/time';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { moveByFact } from '../tickets/move-ticket';
-import { addEntry } from './record-time';
-
-type Done = Outcome<{ id: string; version: number }>;
 
 /** Starts or resumes the timer of a ticket. One runs for a person; a running one pauses. */
 export async function startTimer(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string }>> {
@@ -62,29 +59,10 @@ export async function discardTimer(work: Work, timerId: string): Promise<Outcome
   return {};
 }
 
-/** Turns a timer into a time entry that ends now, and ends the timer. */
-export async function logTimer(
-  work: Work,
-  book: HouseBook,
-  timerId: string,
-  form: { activityId: string; note: string | null; duration: string },
-): Promise<Done> {
-  const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).first('ticket_id');
-  if (!timer) return refuse('not-found', 'You have no such timer.');
-  const startsAt = at(plusSeconds(work.now, -parseMinutes(form.duration)! * 60));
-  const entry = await addEntry(work, book, {
-    ticketId: timer.ticket_id,
-    startsAt,
-    duration: form.duration,
-    activityId: form.activityId,
-    note: form.note,
-    billable: true,
-    reason: null,
-  });
-  if (isRefusal(entry)) return entry;
-  await work.tx('timer').where({ id: timerId }).delete();
-  await work.emit('timer', timerId);
-  return entry;
+/** Ends a timer of whoever acts, whose time is recorded by then; nothing happens where there is none. */
+export async function endTimer(work: Work, which: { readonly id: string } | { readonly ticket_id: string }): Promise<void> {
+  const gone = await work.tx('timer').where({ ...which, person_id: work.actor.personId }).delete(); // prettier-ignore
+  if (gone) await work.emit('timer', 'id' in which ? which.id : null);
 }
 
 /** What a timer counted goes to another ticket, and to what stands there; it runs on if it ran. */

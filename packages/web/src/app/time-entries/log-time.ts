@@ -56,7 +56,6 @@ export class LogTime implements OnInit {
   protected workWrong = '';
   protected readonly work = signal<WorkedOn | undefined>(undefined);
   protected readonly say = sayWorkedOn;
-  private timerId: string | undefined;
   /** Somebody chose how it was done. */
   protected chose = false;
   protected readonly state = new FormState(entryFormSchema, {
@@ -155,7 +154,7 @@ export class LogTime implements OnInit {
     this.timers.timers$.pipe(take(1)).subscribe(({ timers }) => {
       const timer = timers.find((t) => t.ticketId === this.ticketId());
       if (!timer || this.entry() || this.gap()) return;
-      this.timerId = timer.id;
+      this.state.set('timerId', timer.id);
       this.state.set('duration', String(Math.max(1, Math.round(timer.seconds / 60))));
     });
   }
@@ -201,10 +200,6 @@ export class LogTime implements OnInit {
     command.subscribe({
       next: (done) => {
         this.state.saved();
-        if (this.timerId)
-          this.api
-            .call(timeRoutes.discardTimer, { params: { timerId: this.timerId } })
-            .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
         this.toasts.done(
           'Time recorded',
           entry

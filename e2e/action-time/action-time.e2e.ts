@@ -19,7 +19,7 @@ const entries = () =>
     .where({ 'e.ticket_id': t.id })
     .whereNull('e.removed_at')
     .orderBy('e.starts_at')
-    .select('e.minutes', 'e.note', 'e.inside_note', 'e.billable', 'e.reason');
+    .select('e.distance', 'e.minutes', 'e.note', 'e.inside_note', 'e.billable', 'e.reason');
 
 describe('what is done carries its time', () => {
   it('is offered by the timer, taken with one press, and recorded with the note in one step', async () => {
@@ -47,10 +47,12 @@ describe('what is done carries its time', () => {
     await sora.fill('How long this took', '10');
     await sora.press('dl-action-time label', 'billable');
     await sora.fill('Why it is not billable', 'our own mistake');
+    await sora.fill('How it was done', 'on site');
+    await sora.fill('How far, km', '12.5');
     expect(await sora.accessibility()).toEqual([]);
     await sora.press('dl-composer button', 'Keep inside');
     await until('the second entry', async () => (await entries()).length === 2);
-    expect((await entries()).find((e) => e.minutes === 10)).toMatchObject({ billable: false, reason: 'our own mistake' });
+    expect((await entries()).find((e) => e.minutes === 10)).toMatchObject({ billable: false, reason: 'our own mistake', distance: '12.5' });
   });
 
   it('is asked for where Setup says so', async () => {

@@ -13,6 +13,7 @@ import {
   optionalId,
   type Wire,
 } from '../routes';
+import { distanceTyped } from '../time-entries';
 import { TIME_SOURCES, TIMED_ACTIONS } from './propose-minutes';
 
 /** The time that an action took, recorded with it in one step. */
@@ -21,6 +22,8 @@ export const actionTimeSchema = record({
   activityId: id(),
   billable: yes(),
   reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
+  /** How far it was, there and back, in the house's unit. */
+  distance: distanceTyped().optional(),
 });
 export type ActionTime = Wire<typeof actionTimeSchema>;
 /** As bodies carry it: an action may be without. */
@@ -32,7 +35,8 @@ export const proposedTimeSchema = record({
   says: text(),
   activityId: id(),
   /** What may be chosen on tickets of this kind. */
-  activities: list(record({ id: id(), name: text() })),
+  activities: list(record({ id: id(), name: text(), visit: yes() })),
+  distanceUnit: text(10),
   /** Which actions ask for their time on tickets of this kind. */
   asks: list(oneOf(TIMED_ACTIONS)),
 });

@@ -36,6 +36,20 @@ describe('what is done carries its time', () => {
     expect((await sora.do('listTimers')).timers.filter((t) => t.ticketId === id)).toEqual([]);
   });
 
+  it('takes the way of a visit along, and names what cannot be one', async () => {
+    const id = await ticket(5);
+    const { activities, distanceUnit } = await sora.do('getProposedTime', { params: { ticketId: id } });
+    const onSite = activities.find((a) => a.visit)!.id;
+    expect(distanceUnit).toBe('km');
+    const bad = await note(id, { time: time('30', { activityId: onSite, distance: 'far' }) });
+    expect([bad.status, Object.keys((bad.body as { fields: object }).fields)]).toEqual([422, ['time.distance']]);
+    expect((await note(id, { time: time('30', { activityId: onSite, distance: '18.5' }) })).status).toBe(200);
+    const entry = await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('id', 'distance', 'distance_unit');
+    expect([Number(entry.distance), entry.distance_unit]).toEqual([18.5, 'km']);
+    const charges = await world.knex('charge').where({ time_entry_id: entry.id }).orderBy('part').pluck('kind');
+    expect(charges.sort()).toEqual(['expense', 'fee', 'labour']);
+  });
+
   it('does neither where one of them is refused, and names the place', async () => {
     const id = await ticket(1);
     const bad = await note(id, { time: time('soon') });

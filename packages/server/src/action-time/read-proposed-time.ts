@@ -70,6 +70,7 @@ export async function readProposedTime(
       own,
     }),
     activities,
+    distanceUnit: book.house.distance.unit,
     asks: ticket.kind === 'unsorted' ? [] : [...rule.asksTime],
   };
 }
@@ -81,10 +82,10 @@ const SAYS: Readonly<Record<TimeSource, (minutes: string) => string>> = {
   nothing: () => 'nothing tells how long it took',
 };
 
-async function readActivities(db: Db, ids: readonly string[]): Promise<{ id: string; name: string }[]> {
+async function readActivities(db: Db, ids: readonly string[]): Promise<ProposedTimeWire['activities']> {
   const rows: Columns[] = await db('activity')
     .modify((q) => ids.length && void q.whereIn('id', ids as string[]))
     .orderBy('position')
-    .select('id', 'name');
-  return rows.map((a) => ({ id: a['id'], name: a['name'] }));
+    .select('id', 'name', 'visit');
+  return rows.map((a) => ({ id: a['id'], name: a['name'], visit: a['visit'] }));
 }

@@ -30,7 +30,7 @@ async function record(
   work: Work,
   book: HouseBook,
   timed: Timed,
-  { duration, activityId, billable, reason }: ActionTime,
+  { duration, activityId, billable, reason, distance = null }: ActionTime,
 ): Promise<Outcome<unknown>> {
   const said = timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action;
   const entry = await addEntry(work, book, {
@@ -42,6 +42,7 @@ async function record(
     insideNote: timed.inside ? said : null,
     billable,
     reason,
+    distance,
   });
   if (isRefusal(entry))
     return { ...entry, fields: Object.fromEntries(Object.entries(entry.fields ?? {}).map(([f, m]) => [`time.${f}`, m])) };

@@ -2,13 +2,15 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Answering, settle } from '../../../testing/answering';
 import { ActionTimeStrip } from './action-time';
 
-const REMOTE = { id: '11111111-1111-4111-8111-111111111111', name: 'remote' };
+const REMOTE = { id: '11111111-1111-4111-8111-111111111111', name: 'remote', visit: false };
+const ON_SITE = { id: '22222222-2222-4222-8222-222222222222', name: 'on site', visit: true };
 const proposed = (more: object) => ({
   minutes: 26,
   from: 'timer',
   says: 'your timer counts 26 min',
   activityId: REMOTE.id,
-  activities: [REMOTE],
+  activities: [REMOTE, ON_SITE],
+  distanceUnit: 'miles',
   asks: [],
   ...more,
 });
@@ -44,7 +46,13 @@ describe('the time of what is done', () => {
     host().querySelector<HTMLButtonElement>('button')!.click();
     await fixture.whenStable();
     expect(field().value).toBe('26 min');
-    expect(fixture.componentInstance.take()).toEqual({ duration: '26 min', activityId: REMOTE.id, billable: true, reason: null });
+    expect(fixture.componentInstance.take()).toEqual({
+      duration: '26 min',
+      activityId: REMOTE.id,
+      billable: true,
+      reason: null,
+      distance: null,
+    });
   });
 
   it('is put in where work ends, and where the kind asks for it', async () => {
@@ -56,6 +64,35 @@ describe('the time of what is done', () => {
     TestBed.resetTestingModule();
     await open('note', { asks: ['note'], from: 'history', minutes: 15, says: '15 min is the middle' });
     expect([field().value, field().placeholder]).toEqual(['', 'asked for']);
+  });
+
+  it('has a way where it is a visit, which is in what it would do and in what is sent', async () => {
+    const far = () => host().querySelector<HTMLInputElement>('[aria-label="How far, miles"]');
+    await open('visit');
+    expect(far()).toBeNull();
+    const how = host().querySelector('select')!;
+    how.value = ON_SITE.id;
+    how.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    const write = async (text: string) => {
+      far()!.value = text;
+      far()!.dispatchEvent(new Event('input'));
+      await fixture.whenStable();
+      await settle();
+    };
+    await write('12.');
+    expect(api.of('previewEntry').at(-1)!.query).not.toHaveProperty('distance');
+    expect(fixture.componentInstance.take()).toBeUndefined();
+    await fixture.whenStable();
+    expect(host().querySelector('[role=alert]')!.textContent).toContain('a distance such as 42');
+    await write('12.5');
+    expect(api.of('previewEntry').at(-1)!.query).toMatchObject({ activityId: ON_SITE.id, distance: '12.5' });
+    expect(fixture.componentInstance.take()).toMatchObject({ activityId: ON_SITE.id, distance: '12.5' });
+    // What is no visit has no way, whatever was typed before.
+    how.value = REMOTE.id;
+    how.dispatchEvent(new Event('change'));
+    await fixture.whenStable();
+    expect([far(), fixture.componentInstance.take()]).toEqual([null, expect.objectContaining({ distance: null })]);
   });
 
   it('says what it would do before it is recorded', async () => {

@@ -11,6 +11,7 @@ import { Session } from '../shell/session';
 import { EffectNote } from '../ui/effect-note';
 
 const WAIT_MS = 150;
+const distanceSchema = actionTimeSchema.pick(['distance']);
 /** What ends a piece of work. */
 const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
 
@@ -51,6 +52,19 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
               (input)="reason.set($any($event.target).value)"
             />
           }
+        }
+        @if (duration().trim() && isVisit(p)) {
+          <label
+            >How far
+            <input
+              class="in mono far"
+              inputmode="decimal"
+              maxlength="6"
+              [attr.aria-label]="'How far, ' + p.distanceUnit"
+              [placeholder]="p.distanceUnit"
+              [value]="distance()"
+              (input)="far($any($event.target).value)"
+          /></label>
         }
         @if (effect$ | async; as e) {
           <span role="status"><dl-effect [effect]="e" of="what this time comes to" /></span>
@@ -107,9 +121,11 @@ export class ActionTimeStrip {
   protected readonly activityId = signal('');
   protected readonly billable = signal(true);
   protected readonly reason = signal('');
+  protected readonly distance = signal('');
   private readonly refusal = signal('');
   protected readonly said = formatMinutes;
   private readonly again = new Subject<void>();
+  private readonly proposed = signal<ProposedTimeWire | undefined>(undefined);
   protected readonly proposed$ = combineLatest([
     toObservable(this.ticketId),
     this.again.pipe(startWith(undefined)),
@@ -118,15 +134,15 @@ export class ActionTimeStrip {
     switchMap(([ticketId]) =>
       this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId } }).pipe(catchError(() => of(undefined))),
     ),
-    tap((p) => p && this.propose(p)),
+    tap((p) => p && (this.proposed.set(p), this.propose(p))),
     map((p) => p ?? null),
   );
   protected readonly wrong = computed(() => this.refusal());
   /** What the time would do, before it is recorded. */
-  private readonly asked = computed(() => ({ duration: this.duration().trim(), activityId: this.activityId(), billable: this.billable() }));
+  private readonly asked = computed(() => ({ duration: this.duration().trim(), activityId: this.activityId(), billable: this.billable(), distance: this.way() })); // prettier-ignore
   protected readonly effect$ = toObservable(this.asked).pipe(
     debounceTime(WAIT_MS),
-    switchMap(({ duration, activityId, billable }) => {
+    switchMap(({ duration, activityId, billable, distance }) => {
       const minutes = parseMinutes(duration);
       if (!minutes || !activityId) return of(null);
       const startsAt = formatInstant(plusSeconds(instantOfMillis(this.session.now()), -minutes * 60));
@@ -136,6 +152,7 @@ export class ActionTimeStrip {
         duration,
         activityId,
         billable: billable ? ('true' as const) : ('false' as const),
+        ...(distance && distanceSchema.isValidSync({ distance }) ? { distance } : {}),
       };
       return this.api.call(timeRoutes.previewEntry, { query }).pipe(catchError(() => of(null)));
     }),
@@ -155,6 +172,21 @@ export class ActionTimeStrip {
     return p.asks.includes(this.action());
   }
 
+  /** Only a visit has a way. */
+  protected isVisit(p: ProposedTimeWire): boolean {
+    return p.activities.some((a) => a.id === this.activityId() && a.visit);
+  }
+
+  protected far(text: string): void {
+    this.refusal.set('');
+    this.distance.set(text);
+  }
+
+  private way(): string | null {
+    const known = this.proposed();
+    return known && this.isVisit(known) ? this.distance().trim() || null : null;
+  }
+
   protected type(text: string): void {
     this.typed.set(true);
     this.refusal.set('');
@@ -165,7 +197,7 @@ export class ActionTimeStrip {
   /** The time as it is sent; null where there is none, undefined where what is typed is wrong, which is shown then. */
   take(): ActionTime | null | undefined {
     if (!this.records || !this.duration().trim()) return null;
-    const time = { duration: this.duration(), activityId: this.activityId(), billable: this.billable(), reason: this.reason() || null };
+    const time = { duration: this.duration(), activityId: this.activityId(), billable: this.billable(), reason: this.reason() || null, distance: this.way() }; // prettier-ignore
     try {
       return actionTimeSchema.validateSync(time);
     } catch (fault) {
@@ -185,6 +217,7 @@ export class ActionTimeStrip {
   clear(): void {
     this.typed.set(false);
     this.duration.set('');
+    this.distance.set('');
     this.refusal.set('');
     this.again.next();
   }

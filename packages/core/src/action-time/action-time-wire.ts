@@ -1,5 +1,6 @@
 import {
   defineRoutes,
+  distanceTyped,
   durationTyped,
   id,
   list,
@@ -13,7 +14,6 @@ import {
   optionalId,
   type Wire,
 } from '../routes';
-import { distanceTyped } from '../time-entries';
 import { TIME_SOURCES, TIMED_ACTIONS } from './propose-minutes';
 
 /** The time that an action took, recorded with it in one step. */

@@ -1,5 +1,20 @@
 import { array, string } from 'yup';
-import { count, date, defineRoutes, done, id, instant, list, oneOf, optionalDay, optionalText, record, text, type Wire } from '../routes';
+import {
+  count,
+  date,
+  defineRoutes,
+  done,
+  id,
+  instant,
+  list,
+  nothing,
+  oneOf,
+  optionalDay,
+  optionalText,
+  record,
+  text,
+  type Wire,
+} from '../routes';
 import { parseMinutes } from '../time';
 import { APPROVALS, entryEffectSchema, entryFormSchema, entrySchema, TIME_DECISIONS } from '../time-entries';
 import { expenseSchema } from '../expenses';
@@ -41,6 +56,19 @@ export const correctionFormSchema = record({
   reason: text(300),
 });
 
+const [LEAST_LONG, MOST_LONG] = [15, 1440];
+/** From how long on time makes a manager look twice, as people type it. */
+export const longTimeSchema = record({
+  duration: string()
+    .trim()
+    .defined()
+    .required('write how long')
+    .test('long', 'a time such as 5 h or 4:30, from 15 min to 24 hours', (v) => {
+      const minutes = parseMinutes(v ?? '');
+      return minutes !== undefined && minutes >= LEAST_LONG && minutes <= MOST_LONG;
+    }),
+});
+
 export const approvalRoutes = defineRoutes({
   getPersonWeek: {
     method: 'GET',
@@ -62,6 +90,14 @@ export const approvalRoutes = defineRoutes({
     permission: 'time.approve',
     body: decisionFormSchema,
     answer: record({ decided: count() }),
+  },
+  setLongTime: {
+    method: 'PUT',
+    path: '/house/long-time',
+    summary: 'Set from how long on recorded time makes a manager look twice',
+    permission: 'setup.edit',
+    body: longTimeSchema,
+    answer: nothing(),
   },
   changeTimeOf: {
     method: 'PUT',

@@ -53,6 +53,8 @@ export const houseSchema = record({
   activities: list(record({ id: id(), name: text(), visit: yes() })),
   /** What distances are measured in. */
   distanceUnit: text(10),
+  /** Recorded time of more minutes makes a manager look twice. */
+  longMinutes: count(),
   grades: list(record({ id: id(), name: text() })),
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
   policies: list(record({ name: text(), version: count(), targets: list(target) })),

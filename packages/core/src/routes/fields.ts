@@ -88,6 +88,14 @@ export const durationTyped = () =>
     .defined()
     .required('write how long')
     .test('duration', 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours', (v) => v === undefined || (parseMinutes(v) ?? 0) > 0);
+const MOST_DISTANCE = 9999;
+/** A way in the house's unit, with one place at most. */
+export const distanceTyped = () =>
+  optionalText(8).test(
+    'distance',
+    `a distance such as 42 or 42.5, up to ${MOST_DISTANCE}`,
+    (v) => !v || (/^\d{1,4}(\.\d)?$/.test(v) && Number(v) > 0),
+  );
 export const currency = () =>
   mixed<Currency>()
     .oneOf(Object.keys(CURRENCY_DECIMALS) as Currency[])

@@ -7,6 +7,7 @@ import {
   count,
   date,
   defineRoutes,
+  distanceTyped,
   done,
   durationTyped,
   id,
@@ -27,15 +28,8 @@ import {
   type Wire,
 } from '../routes';
 
-const MOST_DISTANCE = 9999;
 /** What may be left out of a form; it is then none. */
 const leftOut = <S extends Schema>(schema: S) => schema.optional() as ReturnType<S['optional']>;
-export const distanceTyped = () =>
-  optionalText(8).test(
-    'distance',
-    `a distance such as 42 or 42.5, up to ${MOST_DISTANCE}`,
-    (v) => !v || (/^\d{1,4}(\.\d)?$/.test(v) && Number(v) > 0),
-  );
 
 export const timerSchema = record({
   id: id(),

@@ -1,7 +1,22 @@
 import { array, boolean, number, string } from 'yup';
-import { count, date, defineRoutes, id, list, oneOf, optionalDay, optionalId, optionalText, record, text, yes, type Wire } from '../routes';
+import {
+  count,
+  date,
+  defineRoutes,
+  distanceTyped,
+  id,
+  list,
+  oneOf,
+  optionalDay,
+  optionalId,
+  optionalText,
+  record,
+  text,
+  yes,
+  type Wire,
+} from '../routes';
 import { parseMinutes } from '../time';
-import { distanceTyped, entryEffectSchema } from '../time-entries';
+import { entryEffectSchema } from '../time-entries';
 
 const MOST_CELLS = 400;
 export const SUGGESTED_FROM = ['booked', 'last week', 'habit'] as const;

@@ -26,6 +26,7 @@ import * as expenses from '../../migrations/20261124T0500-expenses';
 import * as absences from '../../migrations/20261124T0600-absences';
 import * as asWorkHappens from '../../migrations/20261124T0700-as-work-happens';
 import * as distanceTerms from '../../migrations/20261126T0100-distance-terms';
+import * as longTime from '../../migrations/20261126T0200-long-time';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -68,6 +69,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261124T0600-absences': absences,
   '20261124T0700-as-work-happens': asWorkHappens,
   '20261126T0100-distance-terms': distanceTerms,
+  '20261126T0200-long-time': longTime,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

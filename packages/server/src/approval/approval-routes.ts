@@ -9,6 +9,7 @@ import { effectOfRow } from '../time-entries/effect-of-row';
 import { previewBesides, readVisit, visitOf } from '../time-entries/besides';
 import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
+import { HOUSE_STORY } from '../house/house-story';
 import { tellPerson } from '../notices/tell-person';
 import { correctTime, previewCorrection } from './correct-time';
 import { decideTime } from './decide-time';
@@ -23,6 +24,12 @@ export function bindApproval(app: App) {
       return readPersonWeek(db, house, person, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone));
     },
     decideTime: ({ work, body }) => decideTime(work, house, body),
+    setLongTime: async ({ work, body }) => {
+      const minutes = parseMinutes(body.duration)!;
+      await work.tx('house').update({ long_minutes: minutes });
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `time over ${formatMinutes(minutes)} is long` });
+      return {};
+    },
     changeTimeOf: async ({ work, params, version, body }) => {
       const was = await work.tx('time_entry').where({ id: params.entryId }).whereNull('removed_at').first();
       if (!was) return refuse('not-found', 'There is no such time entry.');

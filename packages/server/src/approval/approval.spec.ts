@@ -46,6 +46,23 @@ describe('approval of time', () => {
     expect(team.odd).toBeGreaterThanOrEqual(3);
   });
 
+  it('finds long what is longer than the house says', async () => {
+    const t = await ticket(7);
+    const { id } = await record(t.id, '2026-11-23T17:30:00Z', '200');
+    const marks = async () => (await judged(id)).odd.find((o) => o.mark === 'long')?.says;
+    const judgedThen = async (duration: string) => {
+      await aoife.do('setLongTime', { body: { duration } });
+      return marks();
+    };
+    expect(await marks()).toBeUndefined();
+    expect(await judgedThen('3 h')).toContain('3 h 20');
+    expect(await judgedThen('3:20')).toBeUndefined();
+    for (const duration of ['', 'a day', '10', '25 h']) expect((await aoife.ask('setLongTime', { body: { duration } })).status).toBe(422);
+    expect((await sora.ask('setLongTime', { body: { duration: '2 h' } })).status).toBe(403);
+    expect((await aoife.do('getHouse')).longMinutes).toBe(200);
+    await aoife.do('setLongTime', { body: { duration: '5 h' } });
+  });
+
   it('approves all that is named or nothing, and locks it', async () => {
     const t = await ticket(2);
     const [one, two] = [await record(t.id, '2026-11-23T13:00:00Z', '30'), await record(t.id, '2026-11-23T14:00:00Z', '30')];

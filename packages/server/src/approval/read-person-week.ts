@@ -7,7 +7,6 @@ import type { HouseBook } from '../house/house-book';
 import { readWork, spanOfDates } from '../people/read-work';
 import { expectedMinutes } from '../people/expected-minutes';
 import { readEntries } from '../time-entries/day-sheet-read-model';
-import { LONG_MINUTES } from './long-minutes';
 
 /** A person's week as who approves it sees it: the entries that begin in it, with what is odd and who decided what. */
 export async function readPersonWeek(db: Db, book: HouseBook, person: { id: string; name: string }, day: LocalDate) {
@@ -72,7 +71,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
       note: e.note ?? e.insideNote,
       closedAt: (closed.get(e.ticketId ?? '') as never) ?? null,
     })),
-    { calendar: book.house.calendar, longMinutes: LONG_MINUTES },
+    { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
   );
 }
 

@@ -59,6 +59,8 @@ export interface House {
   readonly escalateAgainMinutes: number;
   /** What distances are measured in, charged at and paid back at. */
   readonly distance: DistanceSettings;
+  /** Recorded time of more minutes makes a manager look twice. */
+  readonly longMinutes: number;
   readonly clockOffsetSeconds: number;
   readonly isDemo: boolean;
 }
@@ -122,6 +124,7 @@ export class HouseBook {
       escalateAfterMessages: h.escalate_after_messages,
       escalateAgainMinutes: h.escalate_again_minutes,
       distance: { unit: h.distance_unit, rate: plainDecimal(h.distance_rate), paidBack: plainDecimal(h.distance_paid_back) },
+      longMinutes: h.long_minutes,
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };

@@ -30,6 +30,7 @@ export function bindHouse(app: App) {
         desks,
         activities,
         distanceUnit: app.house.house.distance.unit,
+        longMinutes: app.house.house.longMinutes,
         grades,
         calendars: calendars.map((c) => ({
           id: c.id,

@@ -1,7 +1,6 @@
 import { markOdd } from '@core/approval';
 import { isComplete, type TeamWeekWire } from '@core/team-week';
 import { dateOf, plusDays, type Instant, type LocalDate } from '@core/time';
-import { LONG_MINUTES } from '../approval/long-minutes';
 import { at, type Columns, type Db } from '../app/database';
 import { datesShown, readTechnicians } from '../dispatch/dispatch-read-model';
 import type { HouseBook } from '../house/house-book';
@@ -90,7 +89,7 @@ function countOdd(book: HouseBook, own: readonly Columns[]): number {
       note: e['note'] ?? e['inside_note'],
       closedAt: e['closed_at'],
     })),
-    { calendar: book.house.calendar, longMinutes: LONG_MINUTES },
+    { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
   );
   return judged.filter((e) => e['approval'] === 'open' && odd.get(e['id'])!.length > 0).length;
 }

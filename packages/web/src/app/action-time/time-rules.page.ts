@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { AbsenceGrants } from '../absences/absence-grants';
 import { absenceKindsSection } from '../absences/absence-kinds.section';
+import { LongTime } from '../approval/long-time';
 import { DistanceSettingsForm } from '../expenses/distance-settings';
 import { expenseCategoriesSection } from '../expenses/expense-categories.section';
 import { SetupList } from '../house/setup-list';
@@ -11,7 +12,7 @@ import { TimeAsked } from './time-asked';
 /** What asks for its time and what may be chosen for it, and what else is recorded: internal work, expenses, distances, absence. */
 @Component({
   selector: 'dl-time-rules-page',
-  imports: [AbsenceGrants, DistanceSettingsForm, RouterLink, SetupList, TimeAsked],
+  imports: [AbsenceGrants, DistanceSettingsForm, LongTime, RouterLink, SetupList, TimeAsked],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -24,6 +25,7 @@ import { TimeAsked } from './time-asked';
         <dl-setup-list [section]="internal" />
         <dl-setup-list [section]="categories" />
         <dl-distance-settings />
+        <dl-long-time />
         <dl-setup-list [section]="kinds" (changed)="grants.reload()" />
         <dl-absence-grants #grants />
       </div>

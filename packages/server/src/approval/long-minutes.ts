@@ -1,2 +1,0 @@
-/** An entry of more minutes makes a manager look twice. */
-export const LONG_MINUTES = 300;

@@ -67,7 +67,7 @@ describe('the time of what is done', () => {
   });
 
   it('has a way where it is a visit, which is in what it would do and in what is sent', async () => {
-    const far = () => host().querySelector<HTMLInputElement>('[aria-label="How far, miles"]');
+    const far = () => host().querySelector<HTMLInputElement>('[aria-label^="How far, miles"]');
     await open('visit');
     expect(far()).toBeNull();
     const how = host().querySelector('select')!;

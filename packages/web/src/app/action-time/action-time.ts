@@ -55,13 +55,13 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
         }
         @if (duration().trim() && isVisit(p)) {
           <label
-            >How far
+            >How far, {{ p.distanceUnit }}
             <input
               class="in mono far"
               inputmode="decimal"
               maxlength="6"
-              [attr.aria-label]="'How far, ' + p.distanceUnit"
-              [placeholder]="p.distanceUnit"
+              [attr.aria-label]="'How far, ' + p.distanceUnit + ', there and back'"
+              placeholder="none"
               [value]="distance()"
               (input)="far($any($event.target).value)"
           /></label>

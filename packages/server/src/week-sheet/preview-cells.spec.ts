@@ -75,6 +75,20 @@ describe('what a cell will do, said before it is stored', () => {
     expect(await preview(cell(id, '0:30', 85))).toEqual([{ effect: null, refused: `1 h of ${DAY} are decided on in money already; not less than that.` }]); // prettier-ignore
   });
 
+  it('counts a fee that was decided on as it was decided, and once', async () => {
+    const id = await ticket('incident', 7);
+    const visit = activities.find((a) => a.name === 'on site')!.id;
+    const onSite = (typed: string, was: number) => ({ ...cell(id, typed, was), activityId: visit });
+    await type(onSite('1:00', 0));
+    const entries = world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).select('id');
+    await world.knex('charge').whereIn('time_entry_id', entries).update({ state: 'approved' });
+    const [said] = await preview(onSite('1:30', 60));
+    await type(onSite('1:30', 60));
+    const parts = await stored(id);
+    expect(parts.map((p) => p.sentence.includes('call-out')).sort()).toEqual([false, true]);
+    expect(said!.effect!.amount!.minor).toBe(parts.reduce((sum, p) => sum + p.amount!.minor, 0));
+  });
+
   it('says why there is no charge, by kind and by what is said of the cell, and stores that with its reason', async () => {
     const [flat, id] = [await ticket('flat-fee job'), await ticket('incident', 2)];
     const { id: internalId } = await world.knex('internal_work').first('id');

@@ -1,7 +1,7 @@
 import { step } from '@core/explanation';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Instant } from '@core/time';
-import { together, withBesides, type Effect, type NamedEffect } from '@core/time-entries';
+import { together, withBesides, type Besides, type Effect, type NamedEffect } from '@core/time-entries';
 import type { CellEffectWire, CellPlan, TypedCell } from '@core/week-sheet';
 import type { Columns, Db } from '../app/database';
 import type { HouseBook } from '../house/house-book';
@@ -9,7 +9,7 @@ import { barredActivity } from '../time-entries/barred-activity';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
-import { previewBesides, visitOf } from '../time-entries/besides';
+import { previewBesides, readBesides, visitOf } from '../time-entries/besides';
 import { saidOf } from './cell-said';
 import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './plan-typed';
 
@@ -50,14 +50,22 @@ async function effectOfCell(
   const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
   // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
   const visits = rows.filter((r) => !r['corrects']).map(visitOf);
+  const stored = await readBesides(db, rows.filter(isDecided).map((r) => r['id'])); // prettier-ignore
+  const besidesOf = async (row: Columns): Promise<readonly Besides[]> => {
+    if (row['corrects']) return [];
+    // What money was decided on stays as it was decided.
+    if (isDecided(row)) return stored.get(row['id']) ?? [];
+    return previewBesides(db, book, visitOf(row), visits.filter((v) => v.id !== row['id'])); // prettier-ignore
+  };
   const named: NamedEffect[] = [];
   for (const row of rows) {
-    const rated = await effectOfRow(db, book, row);
-    const besides = row['corrects'] ? [] : await previewBesides(db, book, visitOf(row), visits.filter((v) => v.id !== row['id'])); // prettier-ignore
-    named.push({ name: `entry ${named.length + 1}`, effect: withBesides({ ...rated, minutes: row['minutes'] }, besides) });
+    const effect = withBesides({ ...(await effectOfRow(db, book, row)), minutes: row['minutes'] }, await besidesOf(row));
+    named.push({ name: `entry ${named.length + 1}`, effect });
   }
   return whole(named);
 }
+
+const isDecided = (row: Columns): boolean => row['frozen'] === true;
 
 /** The entries of a cell that stay, as they stand once the plan is carried out. */
 function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {

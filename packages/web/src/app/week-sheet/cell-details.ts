@@ -61,7 +61,15 @@ export class CellDetails {
     catchError(() => of('km')),
   );
   private readonly changes$ = merge(inject(Live).about('entry', 'ticket'), this.changed).pipe(startWith(undefined));
-  private readonly asked = computed(() => typedCell(this.row(), this.cell(), this.typed().trim(), { billable: this.stands().billable, reason: this.stands().reason || '-' })); // prettier-ignore
+  private readonly asked = computed(() => {
+    const { billable, reason } = this.stands();
+    return typedCell(
+      this.row(),
+      this.cell(),
+      this.typed().trim(),
+      billable ? { billable } : { billable, reason: reason || 'not said yet' },
+    );
+  });
   /** What the cell does to the client as it stands in its field, by the plan that storing it carries out. */
   protected readonly effect$ = combineLatest([
     toObservable(this.asked).pipe(distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)), debounceTime(WAIT_MS)), // prettier-ignore
@@ -70,7 +78,7 @@ export class CellDetails {
     switchMap(([cell]) =>
       parseMinutes(cell.typed)
         ? this.api.call(weekSheetRoutes.previewCells, { body: { cells: [cell] } }).pipe(
-            map((a) => a.cells[0]),
+            map((a) => ({ ...a.cells[0]!, key: keyOfCell(cell) })),
             catchError(() => of(undefined)),
           )
         : of(undefined),

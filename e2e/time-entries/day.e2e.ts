@@ -1,4 +1,4 @@
-import { until } from '../../packages/server/testing/test-server';
+import { detailOf, until } from '../../packages/server/testing/test-server';
 import { setStage, type Person, type Stage } from '../browser';
 
 let stage: Stage;
@@ -59,12 +59,16 @@ describe('a day of time', () => {
     await sora.sees('[aria-label="Day sheet"]', 'open');
     await sora.press('button', 'Close the day');
     await sora.sees('[aria-label="Day sheet"]', 'This day is closed');
-    const count = (await entries()).length;
-    await sora.press('[aria-label="Recorded"] button', 'Remove');
-    await sora.sees('dl-toast-list', 'is closed. Open it again');
-    expect((await entries()).length).toBe(count);
+    const before = await entries();
+    await sora.gone('[aria-label="Recorded"] button', 'Remove');
+    const script = await stage.world.as('Sora');
+    const { version } = await stage.world.knex('time_entry').where({ id: before[0]!.id }).first('version');
+    const refused = await script.ask('removeEntry', { params: { entryId: before[0]!.id }, version });
+    expect([refused.status, detailOf(refused)]).toEqual([409, expect.stringContaining('is closed. Open it again')]);
+    expect(await entries()).toEqual(before);
     await sora.press('button', 'open it again');
     await sora.sees('button', 'Close the day');
+    await sora.sees('[aria-label="Recorded"] button', 'Remove');
     await sora.press('button', 'all is complete up to this day');
     await sora.sees('[aria-label="Day sheet"]', 'Complete up to Tuesday, 24 November');
     await sora.keys('ArrowLeft');

@@ -30,7 +30,7 @@ describe('what is done carries its time', () => {
     await sora.press('dl-composer button', 'Inside note');
     await sora.fill('Inside note that the client never sees', 'Cable swapped, watching it');
     await sora.press('dl-action-time button', 'take 17 min');
-    expect(await sora.value('How long this took')).toBe('17 min');
+    await until('17 min in it', async () => (await sora.value('How long this took')) === '17 min');
     await sora.press('dl-composer button', 'Keep inside');
     const mine = await until('the entry', async () => (await entries())[0]);
     expect(mine).toMatchObject({ minutes: 17, note: null, inside_note: 'Cable swapped, watching it', billable: true });

@@ -35,6 +35,7 @@ describe('approval of time', () => {
   it('returns what is odd with a remark, and the technician changes it', async () => {
     const before = await open();
     await aoife.press('button', 'choose what is odd');
+    await aoife.page.waitForFunction(() => !document.querySelector('.line:not(.odd) input:checked'));
     const odd = await aoife.page.$$eval('.line input:checked', (all) => all.length);
     expect(odd).toBeGreaterThan(0);
     await aoife.page.focus('#main');

@@ -123,7 +123,6 @@ export const daySheetSchema = record({
   ),
   /** Where entries lie over each other. */
   overlaps: list(record({ from: instant(), to: instant() })),
-  /** What distances are measured in. */
   closedAt: optionalInstant(),
   /** The last date up to which this person's time is complete. */
   completeUpTo: optionalDate(),

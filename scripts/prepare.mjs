@@ -87,6 +87,7 @@ export function buildServer() {
     'node_modules/.bin/esbuild',
     [
       'packages/server/src/app/main.ts',
+      'packages/server/src/app/supervisor.ts',
       'packages/server/src/app/seed-command.ts',
       'packages/server/src/access/token-command.ts',
       'packages/server/src/umbrellas/integrity-command.ts',

@@ -113,7 +113,7 @@ await Promise.all([
   begin('the ledger stand-in', 'dist/server/standins/src/ledger/main.js'),
   begin('the calendar stand-in', 'dist/server/standins/src/calendar/main.js'),
 ]);
-const SERVER = 'dist/server/server/src/app/main.js';
+const SERVER = 'dist/server/server/src/app/supervisor.js';
 await begin('the server', SERVER);
 const people = await fetch('http://127.0.0.1:4600/api/demo/people').then((r) => r.json());
 console.log(`
@@ -138,7 +138,7 @@ async function develop() {
   });
   children.push(ng);
   let timer;
-  let server = children.find((child) => child.spawnargs?.some((arg) => arg.endsWith('server/src/app/main.js')));
+  let server = children.find((child) => child.spawnargs?.some((arg) => arg.endsWith('server/src/app/supervisor.js')));
   const restart = async () => {
     try {
       buildServer();

@@ -27,6 +27,7 @@ import * as absences from '../../migrations/20261124T0600-absences';
 import * as asWorkHappens from '../../migrations/20261124T0700-as-work-happens';
 import * as distanceTerms from '../../migrations/20261126T0100-distance-terms';
 import * as longTime from '../../migrations/20261126T0200-long-time';
+import * as jobPools from '../../migrations/20261129T0100-job-pools';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -70,6 +71,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261124T0700-as-work-happens': asWorkHappens,
   '20261126T0100-distance-terms': distanceTerms,
   '20261126T0200-long-time': longTime,
+  '20261129T0100-job-pools': jobPools,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -1,4 +1,5 @@
 import type { TaskList } from 'graphile-worker';
+import { clipText } from '@core/text';
 import { applyCalendar } from '../calendars/apply-calendar';
 import { applyPolicy } from '../clocks/take-policy';
 import { mailEscalation } from '../escalation/mail-escalation';
@@ -17,37 +18,58 @@ import { sweepTickets } from '../tickets/sweep';
 import type { App } from './app';
 import { prune } from './prune';
 
-/** Every task of the queue by name. A task throws where it failed; the queue keeps it and tries again. */
-export function retryingTasks(app: App): TaskList {
-  const count =
-    <P>(task: string, run: (app: App, payload: P) => Promise<void>) =>
-    async (payload: unknown) => {
-      const end = app.metrics.jobSeconds.startTimer({ task });
-      try {
-        await run(app, payload as P);
-        end({ result: 'done' });
-      } catch (fault) {
-        end({ result: 'failed' });
-        app.log.warn({ task, fault: String(fault) }, 'job failed; it stays queued');
-        throw fault;
-      }
-    };
-  return {
-    'send-message': count('send-message', sendMessage),
-    'deliver-invoice': count('deliver-invoice', deliverInvoice),
-    'push-invoice': count('push-invoice', pushInvoice),
-    'pull-payments': count('pull-payments', pullPayments),
-    'apply-calendar': count('apply-calendar', applyCalendar),
-    'apply-policy': count('apply-policy', applyPolicy),
-    'mail-escalation': count('mail-escalation', mailEscalation),
-    'ring-again': count('ring-again', ringAgain),
-    'open-routines': count('open-routines', openRoutines),
-    'watch-bookings': count('watch-bookings', watchBookings),
-    learn: count('learn', learn),
-    'make-plan': count('make-plan', makePlan),
-    'read-calendars': count('read-calendars', readCalendars),
-    'release-openings': count('release-openings', releaseOpenings),
-    prune: count('prune', prune),
-    'sweep-tickets': count('sweep-tickets', sweepTickets),
-  };
+/** What the queue keeps of a fault; longer words say no more, and PostgreSQL takes no NUL. */
+const MOST_TROUBLE = 2000;
+
+type Job = (app: App, payload: never) => Promise<void>;
+
+/** What people and clocks wait for. It is never behind work that can wait. */
+const PROMPT: Readonly<Record<string, Job>> = {
+  'send-message': sendMessage,
+  'mail-escalation': mailEscalation,
+  'ring-again': ringAgain,
+  'sweep-tickets': sweepTickets,
+  'apply-calendar': applyCalendar,
+  'apply-policy': applyPolicy,
+  'release-openings': releaseOpenings,
+  'watch-bookings': watchBookings,
+  'open-routines': openRoutines,
+};
+
+/** Documents, pushes, readings and what is learned: a minute later is as good. */
+const PATIENT: Readonly<Record<string, Job>> = {
+  'deliver-invoice': deliverInvoice,
+  'push-invoice': pushInvoice,
+  'pull-payments': pullPayments,
+  learn,
+  'make-plan': makePlan,
+  'read-calendars': readCalendars,
+  prune,
+};
+
+/** The lanes of the queue: each is worked by itself, so that neither can fill the other. */
+export const LANES = [
+  { name: 'prompt', tasks: PROMPT, concurrency: 3 },
+  { name: 'patient', tasks: PATIENT, concurrency: 2 },
+] as const;
+
+/** The tasks of a lane. A task throws where it failed; the queue keeps it and tries again. */
+export function retryingTasks(app: App, tasks: Readonly<Record<string, Job>>): TaskList {
+  return Object.fromEntries(
+    Object.entries(tasks).map(([task, run]) => [
+      task,
+      async (payload: unknown) => {
+        const end = app.metrics.jobSeconds.startTimer({ task });
+        try {
+          await run(app, payload as never);
+          end({ result: 'done' });
+        } catch (fault) {
+          end({ result: 'failed' });
+          app.log.warn({ task, fault }, 'job failed; it stays queued');
+          // What an outside service answered may be in the words: the queue must be able to keep them.
+          throw new Error(clipText(fault instanceof Error ? fault.message : String(fault), MOST_TROUBLE));
+        }
+      },
+    ]),
+  );
 }

@@ -92,7 +92,7 @@ export class Live {
         this.forward();
         await lost;
       } catch (fault) {
-        this.log.debug({ fault: String(fault) }, 'live: the database is away');
+        this.log.debug({ fault }, 'live: the database is away');
       }
       await client.end().catch(() => undefined);
       if (!this.stopped) await new Promise((resolve) => setTimeout(resolve, RELISTEN_MS));
@@ -109,7 +109,7 @@ export class Live {
         }
       })
       .catch((fault) => {
-        this.log.warn({ fault: String(fault) }, 'live: reading failed, tried again');
+        this.log.warn({ fault }, 'live: reading failed, tried again');
         // Not only at the next event: perhaps none comes, and screens would show what is over.
         if (!this.stopped) setTimeout(() => this.forward(), RELISTEN_MS);
       });
@@ -129,7 +129,7 @@ export class Live {
     try {
       await this.relay();
     } catch (fault) {
-      this.log.debug({ fault: String(fault) }, 'relay: the database is away');
+      this.log.debug({ fault }, 'relay: the database is away');
     }
     if (!this.stopped) this.timer = setTimeout(() => void this.tick(), TICK_MS);
   }

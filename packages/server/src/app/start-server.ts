@@ -32,7 +32,7 @@ const FORCE_MS = 8000;
 
 /** Starts one server process; many can run on one database. */
 export async function startServer(config: Config, clock?: Clock): Promise<Running> {
-  const log = pino({ level: config.LOG_LEVEL });
+  const log = pino({ level: config.LOG_LEVEL, serializers: { fault: pino.stdSerializers.err } });
   const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS, (words) => log.warn({ words: String(words) }, 'database'));
   const house = new HouseBook();
   await house.load(knex);
@@ -53,7 +53,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
   const http = makeHttp(app);
   const server = createServer(http.express);
   const smtp = makeSmtpReceiver(app);
-  smtp.on('error', (fault) => log.warn({ fault: String(fault) }, 'smtp'));
+  smtp.on('error', (fault) => log.warn({ fault }, 'smtp'));
   app.live.on('house', () => house.load(knex));
   await app.live.start();
   const jobs = await startJobs(app);
@@ -76,7 +76,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await app.plans.stop();
         // A connection that is dead already is no reason not to stop.
         for (const close of [http.close, () => knex.destroy()])
-          await close().catch((fault: unknown) => log.warn({ fault: String(fault) }, 'closing a connection'));
+          await close().catch((fault: unknown) => log.warn({ fault }, 'closing a connection'));
       })()),
   };
 }

@@ -27,7 +27,7 @@ export function makeSmtpReceiver(app: App): SMTPServer {
             callback(null, `taken: ${received.did}`);
           })
           .catch((fault) => {
-            app.log.error({ fault: String(fault) }, 'mail could not be stored; the sender is asked to try again');
+            app.log.error({ fault }, 'mail could not be stored; the sender is asked to try again');
             callback(smtpError(451, 'The message could not be stored. Try again later.'));
           });
         return undefined;

@@ -41,7 +41,7 @@ export async function makePlan(app: App, { planId }: { planId: string }): Promis
           .then(() => put({ rounds_done: done, result: JSON.stringify({ cost: rounded(cost) }) }))
           .then(() => app.knex('day_plan').where({ id: planId }).first('stop_asked'))
           .then((now) => void (now?.stop_asked && Atomics.store(new Int32Array(stop), 0, 1)))
-          .catch((fault: unknown) => app.log.debug({ fault: String(fault) }, 'a plan could not tell how far it is'));
+          .catch((fault: unknown) => app.log.debug({ fault }, 'a plan could not tell how far it is'));
       },
     });
     await telling;

@@ -93,6 +93,8 @@ export function buildServer() {
       'packages/server/src/umbrellas/integrity-command.ts',
       'packages/server/src/app/documents/document-worker.ts',
       'packages/server/src/planning/plan-worker.ts',
+      'packages/server/src/outside-calendars/calendar-worker.ts',
+      'packages/server/src/messages/mail-worker.ts',
       'packages/standins/src/mail/main.ts',
       'packages/standins/src/ledger/main.ts',
       'packages/standins/src/calendar/main.ts',

@@ -61,6 +61,9 @@ const env = {
   FILES_DIR: join(state, 'files'),
   MAILBOX_DIR: join(state, 'mailbox'),
   LEDGER_FILE: join(state, 'ledger.json'),
+  // The calendar stand-in is on this machine; nothing else of it may be asked for.
+  OUTSIDE_ALLOWED: process.env.OUTSIDE_ALLOWED ?? '127.0.0.1:4650',
+  LEDGER_KEY: process.env.LEDGER_KEY ?? 'demo-ledger-key',
   LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
   NODE_ENV: 'production',
 };

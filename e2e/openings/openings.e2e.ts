@@ -1,4 +1,5 @@
 import { until } from '../../packages/server/testing/test-server';
+import { tokenOf } from '../../packages/server/src/access/secret-address';
 import { setStage, type Person, type Stage } from '../browser';
 
 let stage: Stage;
@@ -11,7 +12,11 @@ beforeAll(async () => {
 });
 afterAll(() => stage.stop());
 
-const sets = () => stage.world.knex('opening_set').orderBy('made_at').select('id', 'state', 'token', 'ticket_id');
+const sets = async () =>
+  (await stage.world.knex('opening_set').orderBy('made_at').select('id', 'state', 'nonce', 'ticket_id')).map((set) => ({
+    ...set,
+    token: tokenOf(stage.world.running.app, 'openings', set.nonce),
+  }));
 
 describe('openings for the client', () => {
   it('are offered by mail from the work that is chosen, stand on the lanes, and one is taken from outside without a sign-in', async () => {

@@ -63,11 +63,17 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     FILES_DIR: folder,
     WEB_DIR: 'dist/web/browser',
     DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
+    CALENDAR_WORKER: 'dist/server/server/src/outside-calendars/calendar-worker.js',
+    MAIL_WORKER: 'dist/server/server/src/messages/mail-worker.js',
+    OUTSIDE_ALLOWED: '127.0.0.1',
+    DATABASE_CONNECTIONS: 16,
     PLAN_WORKER: 'dist/server/server/src/planning/plan-worker.js',
     DRUMLINE_NOW: undefined,
     LOG_LEVEL: 'silent',
     REPLY_WAIT_SECONDS: 0,
     SECURE_COOKIES: false,
+    TRUST_PROXY: '',
+    METRICS_KEY: 'a key that only tests know',
     ...more,
   };
 }

@@ -50,6 +50,7 @@ export const absenceKindFormSchema = record({
     .trim()
     .defined()
     .required('a month and day such as 03-31')
+    .max(20)
     .matches(/^(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'a month and day such as 03-31'),
 });
 export const absenceKindSchema = record({

@@ -1,5 +1,6 @@
 import { string } from 'yup';
 import {
+  count,
   currency,
   defineRoutes,
   email,
@@ -45,6 +46,19 @@ export const meSchema = record({
 export type MeWire = Wire<typeof meSchema>;
 
 export const signInSchema = record({ email: email(), password: string().defined().required('write your password').max(200) });
+const LEAST_PASSWORD = 12;
+/** A password that is set: as NIST SP 800-63B asks, its length counts and nothing of its letters. */
+const newPassword = () =>
+  string()
+    .defined()
+    .required('write a new password')
+    .min(LEAST_PASSWORD, `at least ${LEAST_PASSWORD} characters`)
+    .max(200, 'at most 200 characters');
+const knownPassword = () => string().defined().required('write your password').max(200);
+export const changePasswordSchema = record({ current: knownPassword(), password: newPassword() });
+export const askForResetSchema = record({ email: email() });
+export const resetPasswordSchema = record({ token: string().defined().required().max(100), password: newPassword() });
+
 export const newTokenSchema = record({ label: text(80) });
 export const tokenSchema = record({
   id: id(),
@@ -63,10 +77,46 @@ export const accessRoutes = defineRoutes({
     path: '/session',
     summary: 'Sign in with address and password',
     permission: 'open',
+    ownTransactions: true,
     body: signInSchema,
     answer: record({ signedIn: yes() }),
   },
-  signOut: { method: 'DELETE', path: '/session', summary: 'Sign out', permission: 'signed in', answer: nothing() },
+  signOut: { method: 'DELETE', path: '/session', summary: 'Sign out', permission: 'signed in', ownTransactions: true, answer: nothing() },
+  changePassword: {
+    method: 'PUT',
+    path: '/session/password',
+    summary: 'Change your password; your other sessions end',
+    permission: 'signed in',
+    secret: true,
+    body: changePasswordSchema,
+    answer: record({ ended: count() }),
+  },
+  askForReset: {
+    method: 'POST',
+    path: '/password-resets',
+    summary: 'Have a link mailed by which a new password can be set; the answer is the same whether there is such a person or not',
+    permission: 'open',
+    ownTransactions: true,
+    body: askForResetSchema,
+    answer: record({ asked: yes() }),
+  },
+  makeResetLink: {
+    method: 'POST',
+    path: '/people/:personId/password-reset',
+    summary: 'Make a link by which somebody sets a new password, once, within a day',
+    permission: 'setup.edit',
+    secret: true,
+    answer: record({ address: text(500), until: instant() }),
+  },
+  resetPassword: {
+    method: 'POST',
+    path: '/password-resets/use',
+    summary: 'Set a new password by a link; all sessions of the person end',
+    permission: 'open',
+    ownTransactions: true,
+    body: resetPasswordSchema,
+    answer: record({ set: yes() }),
+  },
   listDemoPeople: {
     method: 'GET',
     path: '/demo/people',
@@ -79,6 +129,7 @@ export const accessRoutes = defineRoutes({
     path: '/demo/enter',
     summary: 'Enter the demo as one of its people',
     permission: 'open',
+    ownTransactions: true,
     body: record({ personId: id() }),
     answer: record({ signedIn: yes() }),
   },
@@ -101,6 +152,7 @@ export const accessRoutes = defineRoutes({
     path: '/tokens',
     summary: 'Make an API token with your rights; it is shown once',
     permission: 'tokens.own',
+    secret: true,
     body: newTokenSchema,
     answer: record({ id: id(), secret: text() }),
   },

@@ -4,6 +4,7 @@ import {
   durationTyped,
   id,
   list,
+  listOf,
   oneOf,
   optionalText,
   record,
@@ -41,7 +42,7 @@ export const proposedTimeSchema = record({
   asks: list(oneOf(TIMED_ACTIONS)),
 });
 export type ProposedTimeWire = Wire<typeof proposedTimeSchema>;
-export const timeRuleSchema = record({ asks: list(oneOf(TIMED_ACTIONS)), activityIds: list(id()) });
+export const timeRuleSchema = record({ asks: listOf(oneOf(TIMED_ACTIONS), 50), activityIds: listOf(id(), 100) });
 
 export const actionTimeRoutes = defineRoutes({
   getProposedTime: {

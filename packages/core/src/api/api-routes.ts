@@ -29,6 +29,7 @@ import { feedRoutes } from '../feeds';
 import { peopleRoutes } from '../people';
 import { requestFormRoutes } from '../request-forms';
 import { routineRoutes } from '../routines';
+import { mailRuleRoutes } from '../mail-rules';
 import { templateRoutes } from '../templates';
 import { umbrellaRoutes } from '../umbrellas';
 import { viewRoutes } from '../views';
@@ -79,6 +80,7 @@ export const apiRoutes = {
   ...ownFieldRoutes,
   ...statusRoutes,
   ...templateRoutes,
+  ...mailRuleRoutes,
   ...routineRoutes,
   ...requestFormRoutes,
   ...calendarRoutes,

@@ -48,6 +48,7 @@ export const correctionFormSchema = record({
     .trim()
     .defined()
     .required('write how long it was')
+    .max(20)
     .test(
       'duration',
       'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours; 0 takes it all away',
@@ -63,6 +64,7 @@ export const longTimeSchema = record({
     .trim()
     .defined()
     .required('write how long')
+    .max(20)
     .test('long', 'a time such as 5 h or 4:30, from 15 min to 24 hours', (v) => {
       const minutes = parseMinutes(v ?? '');
       return minutes !== undefined && minutes >= LEAST_LONG && minutes <= MOST_LONG;

@@ -113,6 +113,7 @@ export const calendarRoutes = defineRoutes({
         .trim()
         .uppercase()
         .defined()
+        .max(60)
         .matches(/^[A-Z]{2}$/, 'two letters, such as IE'),
       region: string().trim().uppercase().max(10),
       year: whole(1900, 2200),

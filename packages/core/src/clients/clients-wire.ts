@@ -70,6 +70,7 @@ export const clientFields = {
     .lowercase()
     .defined()
     .required('write at least one domain')
+    .max(500, 'at most 500 characters')
     .matches(/^([a-z0-9-]+\.)+[a-z]{2,}(, ?([a-z0-9-]+\.)+[a-z]{2,})*$/, 'domains such as hollin.example, with commas between'),
   zone: text(60).test('zone', 'an IANA zone such as Europe/Dublin', isZone),
   street: text(120),
@@ -80,6 +81,7 @@ export const clientFields = {
     .uppercase()
     .defined()
     .required('two letters')
+    .max(60)
     .matches(/^[A-Z]{2}$/, 'two letters, such as IE'),
   taxNumber: optionalText(30),
   invoiceEmail: email(),

@@ -213,7 +213,9 @@ export const dispatchRoutes = defineRoutes({
         .oneOf([...DAYS_SHOWN], 'one of 1, 3, 5, 7')
         .default(1),
       /** Ids of teams with commas between; all where nothing is said. */
-      teams: string().matches(/^[0-9a-f-]{36}(,[0-9a-f-]{36})*$/, 'ids of teams with commas between'),
+      teams: string()
+        .max(2000)
+        .matches(/^[0-9a-f-]{36}(,[0-9a-f-]{36})*$/, 'ids of teams with commas between'),
       cancelled: string().oneOf(['yes']),
     }),
     answer: dispatchSchema,

@@ -26,6 +26,7 @@ export const thirdPartyFormSchema = record({
     .lowercase()
     .defined()
     .required('write a domain or an address')
+    .max(200)
     .matches(/^([^\s@]+@)?([a-z0-9-]+\.)+[a-z]{2,}$/, 'a domain such as northquay.example, or one address'),
 });
 export const thirdPartySchema = record({ id: id(), name: text(80), address: text(200) });

@@ -163,6 +163,7 @@ export const expenseRoutes = defineRoutes({
         .trim()
         .lowercase()
         .required('a picture or a PDF')
+        .max(120)
         .matches(/^(image\/(png|jpeg|webp|heic)|application\/pdf)$/, 'a picture (PNG, JPEG, WebP, HEIC) or a PDF'),
     }),
     answer: done(),

@@ -13,6 +13,7 @@ export const feedRoutes = defineRoutes({
     path: '/schedule-feed',
     summary: 'Make a secret address for your schedule; an earlier one answers no more',
     permission: 'time.own',
+    secret: true,
     answer: record({ address: text(500) }),
   },
   endFeed: {

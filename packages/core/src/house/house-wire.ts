@@ -1,6 +1,6 @@
 import { TIMED_ACTIONS } from '../action-time';
 import { CLOCK_NAMES } from '../clocks';
-import { count, defineRoutes, done, id, list, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../routes';
+import { count, defineRoutes, done, id, list, listOf, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../routes';
 import { array } from 'yup';
 import { ruleSchema } from '../own-fields';
 import { CHECKED_MOVES, CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
@@ -10,9 +10,9 @@ const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: co
 
 export const closingSettingsSchema = record({
   /** For each move and kind the checks that must hold before it. */
-  rules: list(record({ move: oneOf(CHECKED_MOVES), kind: oneOf(SORTED_KINDS), checks: list(oneOf(CLOSING_CHECK_NAMES)) })),
+  rules: listOf(record({ move: oneOf(CHECKED_MOVES), kind: oneOf(SORTED_KINDS), checks: listOf(oneOf(CLOSING_CHECK_NAMES), 50) }), 100),
   /** Checks that the members of an umbrella are asked as well. */
-  alwaysAsked: list(oneOf(CLOSING_CHECK_NAMES)),
+  alwaysAsked: listOf(oneOf(CLOSING_CHECK_NAMES), 50),
   closeAfterDates: whole(1, 60),
   reopenDays: whole(0, 365),
 });
@@ -20,8 +20,8 @@ export type ClosingSettings = Wire<typeof closingSettingsSchema>;
 export const ownConditionFormSchema = record({
   name: text(200),
   /** All kinds where none is named. */
-  kinds: array(oneOf(SORTED_KINDS)).defined(),
-  moves: array(oneOf(CHECKED_MOVES)).defined().min(1, 'choose at least one move'),
+  kinds: array(oneOf(SORTED_KINDS)).defined().max(50),
+  moves: array(oneOf(CHECKED_MOVES)).defined().max(50).min(1, 'choose at least one move'),
   rule: ruleSchema(),
 });
 export type OwnConditionForm = Wire<typeof ownConditionFormSchema>;
@@ -29,8 +29,8 @@ export const ownConditionSchema = record({
   id: id(),
   version: count(),
   name: text(200),
-  kinds: list(oneOf(SORTED_KINDS)),
-  moves: list(oneOf(CHECKED_MOVES)),
+  kinds: listOf(oneOf(SORTED_KINDS), 50),
+  moves: listOf(oneOf(CHECKED_MOVES), 50),
   rule: ruleSchema(),
 });
 export type OwnConditionWire = Wire<typeof ownConditionSchema>;
@@ -41,9 +41,9 @@ export const kindRuleSchema = record({
   /** The promise of its tickets where the client has no policy of their own; none takes the house's. */
   policyId: optionalId(),
   /** Actions that ask for their time. */
-  asksTime: list(oneOf(TIMED_ACTIONS)),
+  asksTime: listOf(oneOf(TIMED_ACTIONS), 50),
   /** What may be chosen for time on it; all where none is named. */
-  activityIds: list(id()),
+  activityIds: listOf(id(), 100),
 });
 export type KindRuleWire = Wire<typeof kindRuleSchema>;
 export const houseSchema = record({
@@ -85,7 +85,7 @@ export const houseRoutes = defineRoutes({
     path: '/house/kinds',
     summary: 'Set which kinds are offered, and the promise of each; those not named stay',
     permission: 'setup.edit',
-    body: record({ kinds: list(kindRuleSchema) }),
+    body: record({ kinds: listOf(kindRuleSchema, 50) }),
     answer: nothing(),
   },
   listOwnConditions: {

@@ -1,16 +1,17 @@
 import fc from 'fast-check';
 import { instantAt, parseInstant, parseLocalDate, parseZone, plusDays, type Interval } from '../time';
 import { isRefusal } from '../outcome';
-import { readAppointments, type Appointment } from './index';
+import { readAppointments, type Appointment, type ReadCalendar } from './index';
 
 const dublin = parseZone('Europe/Dublin');
 const year: Interval = { from: parseInstant('2026-01-01T00:00:00Z'), to: parseInstant('2027-12-31T00:00:00Z') };
 const file = (...events: string[][]) =>
   ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//made up//EN', ...events.flatMap((e) => ['BEGIN:VEVENT', ...e, 'END:VEVENT']), 'END:VCALENDAR'].join('\r\n'); // prettier-ignore
 const read = (text: string, span = year): Appointment[] => {
-  const found = readAppointments(text, span, dublin);
+  const found = readAppointments(text, { span, zone: dublin, quotes: true });
   if (isRefusal(found)) throw new Error(found.detail);
-  return found;
+  expect(found.cut).toEqual([]);
+  return [...found.appointments];
 };
 const times = (all: readonly Appointment[]) => all.map((a) => new Date(a.from * 1000).toISOString().slice(0, 16));
 const twice = (n: number) => String(n).padStart(2, '0');
@@ -84,11 +85,11 @@ describe('calendars read in', () => {
     expect(at('2026-07-06T10:00:00Z', '2026-07-07T00:00:00Z')).toEqual([]);
     expect(at('2026-07-06T09:59:59Z', '2026-07-07T00:00:00Z')).toHaveLength(1);
     const never = file(['UID:a', 'DTSTART:20260706T090000Z', 'DTEND:20260706T100000Z', 'RRULE:FREQ=SECONDLY']);
-    expect(isRefusal(readAppointments(never, year, dublin))).toBe(true);
+    expect(isRefusal(readAppointments(never, { span: year, zone: dublin, quotes: true }))).toBe(true);
   });
 
   it('say what cannot be read and where, and nothing breaks on what is no calendar', () => {
-    const says = (text: string) => (readAppointments(text, year, dublin) as { detail: string }).detail;
+    const says = (text: string) => (readAppointments(text, { span: year, zone: dublin, quotes: true }) as { detail: string }).detail;
     expect(says('<html>sign in</html>')).toContain('begins with "<html>sign in</html>"');
     expect(says(file(['UID:a', 'DTSTART:2026']))).toContain('in the appointment a');
     expect(says(file(['UID:b', 'SUMMARY:x']))).toContain('it has no DTSTART');
@@ -96,9 +97,46 @@ describe('calendars read in', () => {
     const whole = file(['UID:a', 'DTSTART:20260706T090000Z', 'DTEND:20260706T100000Z', 'RRULE:FREQ=DAILY;COUNT=3']);
     fc.assert(
       fc.property(fc.nat(whole.length), fc.string({ maxLength: 12 }), (at, junk) => {
-        const found = readAppointments(whole.slice(0, at) + junk + whole.slice(at), year, dublin);
-        expect(isRefusal(found) || Array.isArray(found)).toBe(true);
+        const found = readAppointments(whole.slice(0, at) + junk + whole.slice(at), { span: year, zone: dublin, quotes: true });
+        expect(isRefusal(found) || Array.isArray(found.appointments)).toBe(true);
       }),
     );
+  });
+
+  it('unfold a series that began long ago as one that began from the start', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom('DAILY', 'WEEKLY', 'WEEKLY;BYDAY=MO,WE,SU', 'WEEKLY;WKST=SU;BYDAY=TU'),
+        fc.integer({ min: 1, max: 9 }),
+        fc.integer({ min: 0, max: 900 }),
+        fc.integer({ min: 0, max: 1439 }),
+        fc.constantFrom('Europe/Dublin', 'America/New_York'),
+        (rule, interval, ago, minute, tzid) => {
+          const start = plusDays(parseLocalDate('2025-11-03'), -ago);
+          const event = (more: string) => ['UID:a', `DTSTART;TZID=${tzid}:${stamp(start, minute)}`, 'DURATION:PT90M', `RRULE:FREQ=${rule};INTERVAL=${interval}${more}`]; // prettier-ignore
+          // One that counts its turns is unfolded from its very start.
+          expect(read(file(event('')))).toEqual(read(file(event(';COUNT=2500'))));
+        },
+      ),
+      { numRuns: 12 },
+    );
+  });
+
+  it('say what is not shown: a rule that never falls due, one that repeats for too long, and quote nothing where they may not', () => {
+    const of = (rule: string, quotes = true) => {
+      const text = file(['UID:a', 'DTSTART:20260101T000000Z', 'DURATION:PT1M', 'SUMMARY:Stand-up', `RRULE:${rule}`]);
+      return readAppointments(text, { span: year, zone: dublin, quotes });
+    };
+    const cut = (rule: string, quotes = true) => (of(rule, quotes) as ReadCalendar).cut.join(' ');
+    expect(cut('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30')).toBe('"Stand-up" repeats by a rule that never falls due, and is not shown.');
+    expect(cut('FREQ=YEARLY;BYMONTH=4;BYMONTHDAY=31', false)).toBe(
+      'One of its appointments repeats by a rule that never falls due, and is not shown.',
+    );
+    expect(cut('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29')).toBe('');
+    const late = readAppointments(file(['UID:a', 'DTSTART:20200101T000000Z', 'DURATION:PT1M', 'RRULE:FREQ=MINUTELY']), { span: year, zone: dublin, quotes: true }); // prettier-ignore
+    expect((late as ReadCalendar).cut[0]).toContain('repeats more than 10,000 times; it is shown up to 2020-01-07');
+    const detail = (text: string) => (readAppointments(text, { span: year, zone: dublin, quotes: false }) as { detail: string }).detail;
+    expect(detail('root:x:0:0 secret')).not.toContain('secret');
+    expect(detail(file(['UID:secret', 'DTSTART:secret']))).not.toContain('secret');
   });
 });

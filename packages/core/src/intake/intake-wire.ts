@@ -4,6 +4,7 @@ import {
   done,
   id,
   list,
+  listOf,
   nothing,
   oneOf,
   optionalId,
@@ -53,7 +54,7 @@ export const categorySchema = record({
 export type CategoryWire = Wire<typeof categorySchema>;
 export const deskLineSchema = record({ deskId: id(), line: oneOf(DESK_LINES), teamId: id(), assigns: oneOf(ASSIGNS) });
 export type DeskLine = Wire<typeof deskLineSchema>;
-export const deskLinesSchema = record({ lines: list(deskLineSchema) });
+export const deskLinesSchema = record({ lines: listOf(deskLineSchema, 200) });
 export const handOverSchema = record({ deskId: id(), line: oneOf(DESK_LINES), tried: text(2000) });
 export type HandOver = Wire<typeof handOverSchema>;
 export const mergeSchema = record({ intoId: id() });

@@ -1,10 +1,10 @@
 import { step, type Explanation } from '../explanation';
-import type { MailKind } from './mail-kind';
+import { isOfPerson, type MailKind } from './mail-kind';
 
 /** A ticket that a mail may belong to, as the store found it. */
 export interface ThreadCandidate {
   readonly ticketId: string;
-  /** Whether the sender wrote on this ticket or is a contact of its client. */
+  /** Whether the sender wrote on this ticket, was written to there, or is a contact of its client. */
   readonly senderBelongs: boolean;
   /** Closed for longer than a reply reopens; it takes no more but thanks. */
   readonly closedForGood: boolean;
@@ -14,10 +14,12 @@ export interface ThreadQuestion {
   readonly kind: MailKind;
   /** Plainly thanks, which opens nothing. */
   readonly thanks: boolean;
-  /** By Message-ID, In-Reply-To and References, newest reference first. */
-  readonly byReference: ThreadCandidate | undefined;
+  /** Of every message it cites, of those that cite it, and of those that cite what it cites; the nearest first. */
+  readonly byReference: readonly ThreadCandidate[];
   /** By the token in the subject. */
   readonly byToken: ThreadCandidate | undefined;
+  /** The ticket that the sender has already opened beside one of these, as somebody new in the talk. */
+  readonly openedBeside: ThreadCandidate | undefined;
 }
 
 export type Threading =
@@ -26,36 +28,38 @@ export type Threading =
   | { readonly do: 'keep aside'; readonly why: Explanation };
 
 /**
- * Where a mail goes. References come first; a token in the subject counts only from a sender who belongs
- * to that ticket or its client, else a new ticket is opened and linked for a person to decide. What
- * machines sent joins its ticket quietly (nothing reopens, nothing is answered) and never opens one,
- * save automatic notices that answer nothing of ours.
+ * Where a mail goes. What it cites comes first, whichever of the cited tickets its sender belongs to; then the token
+ * in the subject. Who belongs to neither opens a ticket of their own, linked for a person to decide, and goes on in
+ * that one. What machines send joins quietly (nothing reopens, nothing is answered), and only where its sender belongs.
  */
-export function threadMail({ kind, thanks, byReference, byToken }: ThreadQuestion): Threading {
+export function threadMail({ kind, thanks, byReference, byToken, openedBeside }: ThreadQuestion): Threading {
   if (kind === 'own loop') return { do: 'keep aside', why: [step('our own mail came back: a loop')] };
-  const quiet = kind !== 'person';
-  const own = byReference?.senderBelongs ? byReference : byToken?.senderBelongs ? byToken : undefined;
+  const quiet = !isOfPerson(kind);
+  const cited = byReference.find((each) => each.senderBelongs);
+  const own = cited ?? (byToken?.senderBelongs ? byToken : undefined);
   if (own?.closedForGood && !quiet && !thanks)
     return {
       do: 'open',
       linkedTicketId: own.ticketId,
       why: [step('the ticket it answers was closed too long ago to reopen: a new one, linked')],
     };
-  if (byReference?.senderBelongs)
-    return { do: 'join', ticketId: byReference.ticketId, quiet, why: [step('it refers to a message of this ticket')] };
-  if (byToken?.senderBelongs)
+  if (own)
     return {
       do: 'join',
-      ticketId: byToken.ticketId,
+      ticketId: own.ticketId,
       quiet,
-      why: [step("its subject carries this ticket's token, and the sender belongs to it")],
+      why: [
+        step(cited ? 'it refers to a message of this ticket' : "its subject carries this ticket's token, and the sender belongs to it"),
+      ],
     };
-  const other = byReference ?? byToken;
-  if (quiet && (other || kind === 'bounce')) {
-    if (other && byReference)
-      return { do: 'join', ticketId: other.ticketId, quiet, why: [step('sent by a machine in answer to this ticket')] };
-    return { do: 'keep aside', why: [step('sent by a machine, and no ticket to join')] };
-  }
+  const other = byReference[0] ?? byToken;
+  if (other && openedBeside && !openedBeside.closedForGood)
+    return {
+      do: 'join',
+      ticketId: openedBeside.ticketId,
+      quiet,
+      why: [step('the sender is new in this talk, and has a ticket beside it')],
+    };
   if (other)
     return {
       do: 'open',

@@ -7,7 +7,8 @@ export interface Refusal {
   readonly fields?: Readonly<Record<string, string>>;
 }
 
-export type RefusalReason = 'not-found' | 'not-allowed' | 'invalid' | 'changed-meanwhile' | 'not-possible-now' | 'already-used';
+export type RefusalReason =
+  'not-found' | 'not-allowed' | 'invalid' | 'changed-meanwhile' | 'not-possible-now' | 'already-used' | 'too-often';
 
 export type Outcome<T> = T | Refusal;
 

@@ -1,6 +1,6 @@
 import { array, mixed } from 'yup';
 import type { FactValue, Rule } from '../conditions';
-import { count, defineRoutes, done, id, list, oneOf, record, text, type Wire } from '../routes';
+import { count, defineRoutes, done, id, list, listOf, oneOf, record, text, type Wire } from '../routes';
 import { FIELD_KINDS, FIELD_MOMENTS } from './own-field';
 
 /** A rule as it travels; the server checks it before it is kept. */
@@ -19,7 +19,7 @@ const written = {
   choices: array(text(60)).defined().max(50, 'at most 50'),
   shown: ruleSchema(),
   required: ruleSchema(),
-  asked: list(oneOf(FIELD_MOMENTS)),
+  asked: listOf(oneOf(FIELD_MOMENTS), 20),
 };
 export const ownFieldFormSchema = record(written);
 export type OwnFieldForm = Wire<typeof ownFieldFormSchema>;

@@ -17,6 +17,7 @@ const region = () =>
     .trim()
     .defined()
     .nullable()
+    .max(20)
     .matches(/^[A-Z]{2}(-[A-Z0-9]{1,3})?$/, 'a country such as IE, or one of its regions such as US-NY');
 /** Hours of dates instead of those of the week; empty hours are a free day. */
 export const shiftFormSchema = record({

@@ -15,11 +15,20 @@ import type { Explanation } from '../explanation';
 import { CURRENCY_DECIMALS, isDecimalText, type Currency } from '../money';
 import { parseLocalDate, parseMinutes } from '../time';
 
-/** Whether text is a date that the calendar has; what is left out is for others to judge. */
+/** The years in which anything of this business happens: no birthday, founding or end lies outside. */
+const FIRST_YEAR = 1900;
+const LAST_YEAR = 2199;
+const DATE_LETTERS = 10;
+const INSTANT_LETTERS = 20;
+/** Digits before the point that a price, a rate or a quantity may have. */
+const MOST_DIGITS = 10;
+
+/** Whether text is a date that the calendar has, within the years allowed; what is left out is for others to judge. */
 export function isDateText(text: string | undefined): boolean {
   if (text === undefined) return true;
   try {
-    return parseLocalDate(text) === text;
+    const year = Number(text.slice(0, 4));
+    return parseLocalDate(text) === text && year >= FIRST_YEAR && year <= LAST_YEAR;
   } catch {
     return false;
   }
@@ -32,12 +41,21 @@ export function isInstantText(text: string | null | undefined): boolean {
 }
 
 /** The fields that API schemas are made of, each with its message for people. */
-export const id = () => string().uuid('choose one of the list').defined().required('choose one');
-export const optionalId = () => string().uuid('choose one of the list').defined().nullable();
+const ID_LETTERS = 36;
+export const id = () => string().uuid('choose one of the list').max(ID_LETTERS, 'choose one of the list').defined().required('choose one');
+export const optionalId = () => string().uuid('choose one of the list').max(ID_LETTERS, 'choose one of the list').defined().nullable();
 export const text = (most = 200) => string().trim().defined().required('write something').max(most, `at most ${most} characters`);
 export const optionalText = (most = 200) => string().trim().defined().nullable().max(most, `at most ${most} characters`);
+/** RFC 5321, 4.5.3.1.3. */
+const MAIL_LETTERS = 254;
 export const email = () =>
-  string().trim().lowercase().defined().required('write an address').email('write an address such as desk@quillfeather.example');
+  string()
+    .trim()
+    .lowercase()
+    .defined()
+    .required('write an address')
+    .max(MAIL_LETTERS, `at most ${MAIL_LETTERS} characters`)
+    .email('write an address such as desk@quillfeather.example');
 export const oneOf = <const T extends readonly string[]>(values: T) =>
   mixed<T[number]>()
     .oneOf(values as readonly T[number][], `choose one of ${values.join(', ')}`)
@@ -51,42 +69,69 @@ export const optionalOneOf = <const T extends readonly string[]>(values: T) =>
 export const whole = (least: number, most: number) =>
   number().defined().required('write a number').integer('a whole number').min(least, `at least ${least}`).max(most, `at most ${most}`);
 export const count = () => number().defined().required().integer();
+/** The version of a row that was seen. */
+export const seenVersion = () => whole(0, 2_147_483_647);
 export const yes = () => boolean().defined().required();
 /** RFC 3339 in UTC to the second. */
 export const instant = () =>
-  string().defined().required('give a time').test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
+  string()
+    .defined()
+    .required('give a time')
+    .max(INSTANT_LETTERS, 'a time in UTC such as 2026-11-24T10:40:00Z')
+    .test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
 export const optionalInstant = () =>
-  string().defined().nullable().test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
-export const date = () => string().defined().required('give a date').test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
+  string()
+    .defined()
+    .nullable()
+    .max(INSTANT_LETTERS, 'a time in UTC such as 2026-11-24T10:40:00Z')
+    .test('instant', 'a time in UTC such as 2026-11-24T10:40:00Z', isInstantText);
+export const date = () =>
+  string()
+    .defined()
+    .required('give a date')
+    .max(DATE_LETTERS, 'a date of the calendar, such as 2026-11-24')
+    .test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
 /** A date or none. */
 export const optionalDate = () =>
   string()
     .defined()
     .nullable()
+    .max(DATE_LETTERS, 'a date of the calendar, such as 2026-11-24')
     .test('date', 'a date of the calendar, such as 2026-11-24', (v) => v === null || isDateText(v));
 /** A date that may be left out, as queries name one. */
-export const optionalDay = () => string().test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
+export const optionalDay = () =>
+  string()
+    .max(DATE_LETTERS, 'a date of the calendar, such as 2026-11-24')
+    .test('date', 'a date of the calendar, such as 2026-11-24', isDateText);
 /** Degrees on the globe, or nothing. @param most 90 north, 180 east */
 export const degrees = (most: 90 | 180) =>
   number().defined().nullable().min(-most, `at least -${most}`).max(most, `at most ${most}`).typeError('degrees such as 52.26');
+const DECIMAL_LETTERS = 24;
+const fewDigits = (typed: string | null | undefined) => (typed ?? '').replace(/^[+-]?0*/, '').split('.')[0]!.length <= MOST_DIGITS;
 export const decimal = () =>
   string()
     .trim()
     .defined()
     .required('write a number')
-    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === undefined || isDecimalText(v));
+    .max(DECIMAL_LETTERS, 'a number with up to 4 places, such as 89.50')
+    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === undefined || isDecimalText(v))
+    .test('digits', `at most ${MOST_DIGITS} digits before the point`, fewDigits);
 export const optionalDecimal = () =>
   string()
     .trim()
     .defined()
     .nullable()
-    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === null || v === undefined || isDecimalText(v));
+    .max(DECIMAL_LETTERS, 'a number with up to 4 places, such as 89.50')
+    .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === null || v === undefined || isDecimalText(v))
+    .test('digits', `at most ${MOST_DIGITS} digits before the point`, fewDigits);
 export const positiveDecimal = () => decimal().test('positive', 'above zero', (v) => !isDecimalText(v ?? '') || Number(v) > 0);
+const DURATION_LETTERS = 20;
 export const durationTyped = () =>
   string()
     .trim()
     .defined()
     .required('write how long')
+    .max(DURATION_LETTERS, 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours')
     .test('duration', 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours', (v) => v === undefined || (parseMinutes(v) ?? 0) > 0);
 const MOST_DISTANCE = 9999;
 /** A way in the house's unit, with one place at most. */
@@ -106,7 +151,10 @@ export const why = () => mixed<Explanation>().defined().required();
 export const shape = <T>() => mixed<T & object>().defined().required();
 export const record = <T extends ObjectShape>(fields: T) => object(fields).defined().noUnknown();
 export const optionalRecord = <T extends ObjectShape>(fields: T) => object(fields).defined().nullable().default(undefined);
+/** A list of an answer. One that is given has a largest size: `listOf`. */
 export const list = <T>(of: ISchema<T, AnyObject>) => array(of).defined().required();
+/** A list that somebody gives, of at most so many. */
+export const listOf = <T>(of: ISchema<T, AnyObject>, most: number) => list(of).max(most, `at most ${most}`);
 export const nothing = () => record({});
 export const done = () => record({ id: id(), version: count() });
 export type Wire<S extends Schema> = InferType<S>;

@@ -1,3 +1,4 @@
 export * from './route';
 export * from './fields';
 export * from './page';
+export * from './measure';

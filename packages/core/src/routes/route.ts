@@ -17,6 +17,10 @@ export interface Route {
   readonly versioned?: boolean;
   /** Not a GET, yet nothing is stored: it needs no key and runs outside a transaction. */
   readonly reads?: boolean;
+  /** It opens its transactions itself, and none is open while it works: sign-in, which hashes. It takes no key. */
+  readonly ownTransactions?: boolean;
+  /** Its answer holds a secret: it is not kept for who asks again. */
+  readonly secret?: boolean;
   /** The answer is bytes of this media type and not JSON. */
   readonly file?: string;
   /** The body is a file of at most so many bytes, not JSON. */

@@ -20,6 +20,7 @@ const wallTime = () =>
     .trim()
     .defined()
     .required('give a time of day')
+    .max(20)
     .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day such as 08:30');
 export const routineFormSchema = record({
   name: text(60),

@@ -10,6 +10,7 @@ import {
   instant,
   list,
   oneOf,
+  optionalDay,
   optionalId,
   optionalInstant,
   optionalOneOf,
@@ -71,6 +72,12 @@ export const attachmentSchema = record({ id: id(), name: text(), mediaType: text
 export const CALL_OUTCOMES = ['spoke', 'left a message', 'nobody'] as const;
 export type CallOutcome = (typeof CALL_OUTCOMES)[number];
 export const MESSAGE_VISIBILITIES = ['public', 'inside'] as const;
+export const deliverySchema = record({
+  address: text(254),
+  became: oneOf(['failed', 'delayed', 'delivered']),
+  code: optionalText(20),
+  why: text(200),
+});
 export const messageSchema = record({
   id: id(),
   at: instant(),
@@ -95,6 +102,19 @@ export const messageSchema = record({
   takenBack: yes(),
   /** Why it did not leave, where sending failed. */
   trouble: optionalText(1000),
+  /** What became of it on its way to each address, as reports of mail servers say. */
+  deliveries: list(deliverySchema),
+  /** What an automatic mail says: that somebody is away, or what became of a mail of ours. */
+  notice: record({
+    is: oneOf(['away', 'delivery']),
+    from: optionalDay().nullable(),
+    back: optionalDay().nullable(),
+    deliveries: list(deliverySchema).optional(),
+  })
+    .nullable()
+    .defined(),
+  /** What was too much to be shown; it stands in the source. */
+  leftOut: list(oneOf(['html', 'text', 'files', 'form'])),
 });
 export type MessageWire = Wire<typeof messageSchema>;
 export const checklistItemSchema = record({
@@ -216,8 +236,8 @@ export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   notHeld: string().oneOf(['yes']),
   /** Those that are missed already or will be within so many minutes of the wall clock. */
   missWithin: number().integer().min(0).max(100_000),
-  dueFrom: string().matches(INSTANT),
-  dueTo: string().matches(INSTANT),
+  dueFrom: string().max(20).matches(INSTANT),
+  dueTo: string().max(20).matches(INSTANT),
   owed: string().oneOf(['yes']),
   /** Where a look inside is owed. */
   look: string().oneOf(['yes']),
@@ -301,7 +321,7 @@ const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} f
 export const replySchema = record({
   text: text(50_000),
   time: optionalActionTime(),
-  cc: array(string().defined().email('write an address')).defined().max(20),
+  cc: array(string().defined().max(254).email('write an address')).defined().max(20),
   then: optionalOneOf(STATUSES),
   seenMessageId: optionalId(),
   uploadIds: uploadIds(),
@@ -508,6 +528,6 @@ export const ticketRoutes = defineRoutes({
     path: '/counts',
     summary: 'Counts shown in the rail',
     permission: 'signed in',
-    answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count() }),
+    answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count(), aside: count() }),
   },
 });

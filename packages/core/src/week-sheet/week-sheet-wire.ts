@@ -74,6 +74,7 @@ export const typedCellSchema = record({
   /** As people type it; nothing empties the cell. */
   typed: string()
     .trim()
+    .max(20)
     .defined()
     .test('duration', 'a time such as 25, 1:30, 1.5 or 1 h 40, up to 24 hours', (v) => v === '' || parseMinutes(v ?? '') !== undefined),
   /** The minutes that stood there when it was typed. */

@@ -6,7 +6,9 @@ import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at, wireAt, type Columns, type Db } from '../app/database';
 import { beginSession, endSession } from './identify';
+import { passwordHandlers, tooOften } from './password-routes';
 import { checkPassword } from './passwords';
+import { triedTooOften } from './sign-in-limits';
 import { createToken } from './tokens';
 
 export function bindAccess(app: App) {
@@ -24,12 +26,14 @@ export function bindAccess(app: App) {
         now: formatInstant(now),
       };
     },
+    ...passwordHandlers(app),
+    // One connection at a time, none while it hashes: strangers cannot take those of people at work.
     signIn: async ({ db, body, req, now }) => {
+      const asking = { email: body.email, address: req.ip ?? null };
+      if (await triedTooOften(db, asking)) return tooOften();
       const person = await db('person').where({ email: body.email, active: true }).first('id', 'password_hash');
       const ok = await checkPassword(person?.password_hash, body.password);
-      await app
-        .knex('sign_in')
-        .insert({ at: at(now), email: body.email, person_id: person?.id ?? null, way: 'password', ok, address: req.ip ?? null });
+      await db('sign_in').insert({ ...asking, at: at(now), person_id: person?.id ?? null, way: 'password', ok });
       if (!ok)
         return refuse('invalid', 'Address and password do not fit together.', {
           password: 'try again; after ten wrong tries wait a quarter of an hour',
@@ -37,8 +41,9 @@ export function bindAccess(app: App) {
       await beginSession(req, person.id);
       return { signedIn: true };
     },
-    signOut: async ({ req }) => {
+    signOut: async ({ req, db, actor, now }) => {
       await endSession(req);
+      await db('outbox').insert({ topic: 'access', subject_id: actor.personId, payload: '{}', at: at(now) });
       return {};
     },
     listDemoPeople: async ({ db }) => ({ people: app.house.house.isDemo ? await readPeople(db) : [] }),
@@ -46,9 +51,14 @@ export function bindAccess(app: App) {
       if (!app.house.house.isDemo) return refuse('not-allowed', 'This is not the demo: sign in with your password.');
       const person = await db('person').where({ id: body.personId, active: true }).first('id', 'email');
       if (!person) return refuse('not-found', 'The demo has no such person.');
-      await app
-        .knex('sign_in')
-        .insert({ at: at(now), email: person.email, person_id: person.id, way: 'demo', ok: true, address: req.ip ?? null });
+      await db('sign_in').insert({
+        at: at(now),
+        email: person.email,
+        person_id: person.id,
+        way: 'demo',
+        ok: true,
+        address: req.ip ?? null,
+      });
       await beginSession(req, person.id);
       return { signedIn: true };
     },
@@ -87,6 +97,7 @@ export function bindAccess(app: App) {
         .returning(['person_id', 'label']);
       if (!row) return refuse('not-found', 'There is no such token that is still good.');
       await work.tell({ subject: 'person', id: row.person_id, what: `revoked the API token "${row.label}"` });
+      await work.emit('access', row.person_id);
       return {};
     },
   });

@@ -154,7 +154,9 @@ describe('access', () => {
   it('says whether it is up, ready, and how it fares', async () => {
     expect(await (await fetch(`${world.base}/healthz`)).json()).toEqual({ up: true });
     expect(await (await fetch(`${world.base}/readyz`)).json()).toEqual({ ready: true, database: 'there' });
-    const metrics = await (await fetch(`${world.base}/metrics`)).text();
+    expect((await fetch(`${world.base}/metrics`)).status).toBe(404);
+    const key = { authorization: 'Bearer a key that only tests know' };
+    const metrics = await (await fetch(`${world.base}/metrics`, { headers: key })).text();
     expect(metrics).toMatch(/drumline_http_request_seconds_count\{method="GET",status="200"\} \d+/);
   });
 });

@@ -26,7 +26,8 @@ export function identify(app: App): RequestHandler {
   return async (req: Request, _res: Response, next: NextFunction) => {
     const bearer = /^Bearer (dl_\S+)$/.exec(req.get('authorization') ?? '')?.[1];
     const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.personId);
-    if (person) req.actor = { personId: person.id, name: person.name, role: person.role, via: bearer ? 'api' : 'web' };
+    if (person)
+      req.actor = { personId: person.id, name: person.name, role: person.role, via: bearer ? 'api' : 'web', tokenId: person.tokenId };
     next();
   };
 }
@@ -37,11 +38,11 @@ interface PersonRow {
   readonly role: AccessRole;
 }
 
-async function personById(app: App, id: string | undefined): Promise<PersonRow | undefined> {
+async function personById(app: App, id: string | undefined): Promise<(PersonRow & { tokenId?: undefined }) | undefined> {
   return id ? app.knex('person').where({ id, active: true }).first('id', 'name', 'role') : undefined;
 }
 
-async function personOfToken(app: App, secret: string): Promise<PersonRow | undefined> {
+async function personOfToken(app: App, secret: string): Promise<(PersonRow & { tokenId: string }) | undefined> {
   const token = await app
     .knex('api_token')
     .where({ token_hash: hashToken(secret) })
@@ -52,7 +53,8 @@ async function personOfToken(app: App, secret: string): Promise<PersonRow | unde
     .knex('api_token')
     .where({ id: token.id })
     .update({ last_used_at: at(app.clock.now()) });
-  return personById(app, token.person_id);
+  const person = await personById(app, token.person_id);
+  return person && { ...person, tokenId: token.id };
 }
 
 /** Begins a session under a new id, so that one set before signing in is worth nothing. */

@@ -5,7 +5,10 @@ import { createToken } from './tokens';
 
 /** npm run token -- PERSON: prints a new API token of a person, named by mail address or name. */
 const [name] = process.argv.slice(2);
-const knex = openDatabase(readConfig({ SESSION_SECRET: 'unused-by-this-command', FILES_DIR: '.', ...process.env }).DATABASE_URL, 1);
+const knex = openDatabase(
+  readConfig({ SESSION_SECRET: 'unused-by-this-command', LEDGER_KEY: 'unused', FILES_DIR: '.', ...process.env }).DATABASE_URL,
+  1,
+);
 try {
   const people = name
     ? await knex('person').whereRaw('lower(email) = lower(?) or lower(name) = lower(?)', [name, name]).select('id', 'name')

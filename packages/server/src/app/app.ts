@@ -4,6 +4,8 @@ import type { LedgerClient } from '../adapters/ledger/ledger-client';
 import type { MailSender } from '../adapters/mail/mail-sender';
 import type { HouseBook } from '../house/house-book';
 import type { PlanWorkers } from '../planning/plan-workers';
+import type { CalendarWorkers } from '../outside-calendars/calendar-workers';
+import type { MailWorkers } from '../messages/mail-workers';
 import type { DocumentWorkers } from './documents/document-workers';
 import type { BlobStore } from './blob-store';
 import type { Clock } from './clock';
@@ -24,5 +26,9 @@ export interface App {
   readonly ledger: LedgerClient;
   readonly documents: DocumentWorkers;
   readonly plans: PlanWorkers;
+  readonly calendars: CalendarWorkers;
+  readonly mails: MailWorkers;
+  /** Hosts of our own network that may be asked for what somebody typed: stand-ins. */
+  readonly outsideAllowed: readonly string[];
   readonly metrics: Metrics;
 }

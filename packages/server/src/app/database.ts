@@ -28,6 +28,8 @@ import * as asWorkHappens from '../../migrations/20261124T0700-as-work-happens';
 import * as distanceTerms from '../../migrations/20261126T0100-distance-terms';
 import * as longTime from '../../migrations/20261126T0200-long-time';
 import * as jobPools from '../../migrations/20261129T0100-job-pools';
+import * as mailIn from '../../migrations/20261129T0200-mail-in';
+import * as access from '../../migrations/20261129T0300-access';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -72,6 +74,8 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261126T0100-distance-terms': distanceTerms,
   '20261126T0200-long-time': longTime,
   '20261129T0100-job-pools': jobPools,
+  '20261129T0200-mail-in': mailIn,
+  '20261129T0300-access': access,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -1,9 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import session from 'express-session';
 import helmet from 'helmet';
 import pg from 'pg';
@@ -26,6 +26,7 @@ import { bindDispatch } from '../dispatch/dispatch-routes';
 import { bindFitting } from '../fitting/fitting-routes';
 import { bindPlanning } from '../planning/planning-routes';
 import { bindOpenings } from '../openings/openings-routes';
+import { bindMailRules } from '../mail-rules/mail-rules-routes';
 import { bindOutsideCalendars } from '../outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../plan-and-fact/plan-and-fact-routes';
 import { bindProposedEntries } from '../proposed-entries/proposed-entries-routes';
@@ -63,6 +64,7 @@ import { bindUmbrellas } from '../umbrellas/umbrellas-routes';
 import { bindViews } from '../views/views-routes';
 import type { App } from './app';
 import { openApi } from './open-api';
+import { problemOfFault } from './fault-problems';
 import { problem, sendProblem } from './problems';
 
 const SESSION_DAYS = 14;
@@ -96,6 +98,7 @@ const BIND = [
   bindOwnFields,
   bindStatuses,
   bindTemplates,
+  bindMailRules,
   bindRoutines,
   bindRequestForms,
   bindCalendars,
@@ -118,10 +121,6 @@ const BIND = [
   bindOutsideCalendars,
 ];
 
-/** Connections that PostgreSQL closed, was refused on, or that could not be had in time. */
-const AWAY =
-  /ECONNREFUSED|ECONNRESET|EPIPE|Connection (terminated|ended)|terminating connection|the database system is|not currently accepting|Timeout acquiring|timeout exceeded|\b(08\w{3}|53\w{3}|57P0\d)\b/;
-
 export interface Http {
   readonly express: Express;
   readonly close: () => Promise<void>;
@@ -132,6 +131,7 @@ export function makeHttp(app: App): Http {
   const pool = new pg.Pool({ connectionString: app.config.DATABASE_URL, max: 4 });
   pool.on('error', () => undefined);
   server.disable('x-powered-by');
+  server.set('trust proxy', trusted(app.config.TRUST_PROXY));
   server.use(
     helmet({
       contentSecurityPolicy: {
@@ -158,7 +158,12 @@ export function makeHttp(app: App): Http {
     );
     res.status(ready ? 200 : 503).json({ ready, database: ready ? 'there' : 'away' });
   });
-  server.get('/metrics', async (_req, res) => void res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics()));
+  server.get('/metrics', async (req, res) => {
+    const key = app.config.METRICS_KEY;
+    if (!key || req.get('authorization') !== `Bearer ${key}`)
+      return sendProblem(res, problem(404, 'no-route', 'No such route', 'Figures are given to who shows the key named in the settings.'));
+    res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics());
+  });
   server.use('/api', api(app, pool));
   server.use('/follow', followPages(app));
   server.use('/request', requestPages(app));
@@ -172,29 +177,32 @@ export function makeHttp(app: App): Http {
 function api(app: App, pool: pg.Pool) {
   const router = express.Router();
   const Store = connectPgSimple(session);
-  router.use(pinoHttp({ logger: app.log, autoLogging: app.config.LOG_LEVEL === 'debug' }));
+  router.use(
+    pinoHttp({
+      logger: app.log,
+      autoLogging: app.config.LOG_LEVEL === 'debug',
+      genReqId: (_req, res) => {
+        const id = randomUUID();
+        res.setHeader('x-request-id', id);
+        return id;
+      },
+    }),
+  );
+  // What is behind a sign-in stands in no cache.
+  router.use((_req, res, next) => {
+    res.setHeader('cache-control', 'no-store');
+    next();
+  });
   router.get('/openapi.json', (_req, res) => void res.json(openApi(app.config.PUBLIC_URL)));
   router.use(compression({ filter: (req, res) => req.path !== '/live' && compression.filter(req, res) }));
   router.use(express.json({ limit: '2mb' }));
-  router.use(
-    '/session',
-    rateLimit({
-      windowMs: 15 * 60_000,
-      limit: 10,
-      skip: (req) => req.method !== 'POST',
-      skipSuccessfulRequests: true,
-      standardHeaders: 'draft-7',
-      legacyHeaders: false,
-      handler: (_req, res) => sendProblem(res, problem(429, 'too-many', 'Too many tries', 'Ten wrong tries. Wait a quarter of an hour.')),
-    }),
-  );
   const sessions = session({
     name: 'drumline',
     secret: app.config.SESSION_SECRET,
     resave: false,
     saveUninitialized: false,
     store: new Store({ pool, tableName: 'session', pruneSessionInterval: false }),
-    cookie: { httpOnly: true, sameSite: 'lax', secure: app.config.SECURE_COOKIES, maxAge: SESSION_DAYS * 86_400_000 },
+    cookie: { httpOnly: true, sameSite: 'lax', secure: app.config.SECURE_COOKIES || 'auto', maxAge: SESSION_DAYS * 86_400_000 },
   });
   router.use((req, res, next) => (req.get('authorization') ? next() : sessions(req, res, next)));
   router.use(identify(app));
@@ -214,6 +222,12 @@ function api(app: App, pool: pg.Pool) {
     ),
   );
   return router;
+}
+
+/** How many proxies stand before it, or their addresses; none where nothing is said. */
+function trusted(setting: string): number | string[] | false {
+  if (!setting) return false;
+  return /^\d{1,2}$/.test(setting) ? Number(setting) : setting.split(',').map((each) => each.trim());
 }
 
 function serveWeb(server: Express, app: App): void {
@@ -245,32 +259,16 @@ function measure(app: App) {
 /** Faults say what a person can do, and never the database's words. */
 function answerFault(app: App, fault: unknown, req: Request, res: Response, next: NextFunction): void {
   if (res.headersSent) return next(fault);
-  const text = fault instanceof Error ? `${fault.message} ${(fault as { code?: string }).code ?? ''}` : String(fault);
-  if (AWAY.test(text))
-    return sendProblem(
-      res,
-      problem(
-        503,
-        'database-away',
-        'The database is away',
-        'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.',
-      ),
-    );
-  if ((fault as { type?: string }).type === 'entity.parse.failed')
-    return sendProblem(res, problem(400, 'not-json', 'Not JSON', 'The body could not be read as JSON.'));
-  if ((fault as { type?: string }).type === 'entity.too.large') {
-    const { length = 0, limit = 0 } = fault as { length?: number; limit?: number };
-    const given = length ? `${(length / 1024 / 1024).toFixed(1)} MB were given; ` : '';
-    return sendProblem(res, problem(413, 'too-large', 'Too large', `${given}at most ${Math.round(limit / 1024 / 1024)} MB are taken.`));
-  }
-  app.log.error({ fault, method: req.method, path: req.path }, 'a fault while answering');
+  const known = problemOfFault(fault);
+  if (known) return sendProblem(res, known);
+  app.log.error({ fault, requestId: req.id, method: req.method, path: req.path }, 'a fault while answering');
   return sendProblem(
     res,
     problem(
       500,
       'fault',
       'Something broke here',
-      'Nothing was saved. The fault is in the log; try again, and tell whoever keeps Drumline if it stays.',
+      `Nothing was saved. The fault is in the log as request ${req.id}; try again, and tell whoever keeps Drumline if it stays.`,
     ),
   );
 }

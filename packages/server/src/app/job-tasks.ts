@@ -2,6 +2,7 @@ import type { TaskList } from 'graphile-worker';
 import { clipText } from '@core/text';
 import { applyCalendar } from '../calendars/apply-calendar';
 import { applyPolicy } from '../clocks/take-policy';
+import { mailReset } from '../access/password-routes';
 import { mailEscalation } from '../escalation/mail-escalation';
 import { ringAgain } from '../escalation/ring-again';
 import { deliverInvoice } from '../invoices/deliver-invoice';
@@ -27,6 +28,7 @@ type Job = (app: App, payload: never) => Promise<void>;
 const PROMPT: Readonly<Record<string, Job>> = {
   'send-message': sendMessage,
   'mail-escalation': mailEscalation,
+  'mail-reset': mailReset,
   'ring-again': ringAgain,
   'sweep-tickets': sweepTickets,
   'apply-calendar': applyCalendar,

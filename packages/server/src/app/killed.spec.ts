@@ -53,6 +53,7 @@ describe('a server killed with -9', () => {
             from: 'orla.devane@hollin.example',
             to: 'desk@pellworth.example',
             subject: `Mail ${round} ${sender} ${n}`,
+            date: new Date(0),
             text: 'hold on to this',
             attachments: [{ filename: 'a.txt', content: messageId }],
           };

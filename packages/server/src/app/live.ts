@@ -2,12 +2,18 @@ import type { Request, Response } from 'express';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import type { Logger } from 'pino';
+import { isGood, openedBy, type OpenedBy } from './opened-by';
 
 const CHANNEL = 'drumline_live';
 const RELAY_LOCK = 820_417;
 const TICK_MS = 100;
 const BATCH = 500;
 const RELISTEN_MS = 500;
+const READ_AT_ONCE = 2000;
+/** Who missed more loads anew: that is less than reading it all. */
+const MOST_MISSED = 5000;
+/** Who reads so slowly is ended; the browser comes back and asks for what it missed. */
+const MOST_UNREAD_BYTES = 1_000_000;
 
 interface LiveEvent {
   readonly seq: number;
@@ -22,7 +28,7 @@ interface LiveEvent {
  * away names the last number it saw and gets the rest.
  */
 export class Live {
-  private readonly clients = new Set<Response>();
+  private readonly streams = new Set<Stream>();
   private readonly handlers = new Map<string, () => Promise<void>>();
   private last = 0;
   private listener: pg.Client | undefined;
@@ -36,7 +42,11 @@ export class Live {
     private readonly url: string,
     private readonly log: Logger,
   ) {
-    this.keepAlive = setInterval(() => this.clients.forEach((res) => res.write(': here\n\n')), 15_000);
+    this.keepAlive = setInterval(() => {
+      for (const { res } of this.streams) res.write(': here\n\n');
+      void this.endStreams().catch((fault: unknown) => this.log.debug({ fault }, 'live: the database is away'));
+    }, 15_000);
+    this.handlers.set('access', () => this.endStreams());
   }
 
   /** What this process itself does when something of a topic changed, in whichever process. */
@@ -55,28 +65,52 @@ export class Live {
     this.stopped = true;
     clearTimeout(this.timer);
     clearInterval(this.keepAlive);
-    for (const res of this.clients) res.end();
+    for (const { res } of this.streams) res.end();
     await this.listener?.end().catch(() => undefined);
   }
 
-  /** GET /api/live: server-sent events after the number in Last-Event-ID, else from now on. */
+  /**
+   * GET /api/live: server-sent events after the number in Last-Event-ID, else from now on. Who was away for too much,
+   * or for longer than events are kept, is told to load anew. The stream ends with what it was opened by.
+   */
   serve = async (req: Request, res: Response): Promise<void> => {
     if (this.stopped) return void res.writeHead(503, { connection: 'close' }).end();
     const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
-    res.write(`retry: 1000\nid: ${Number.isFinite(from) ? from : this.last}\nevent: hello\ndata: {}\n\n`);
+    const stream: Stream = { res, by: openedBy(req) };
+    req.on('close', () => this.streams.delete(stream));
     // Catching up and joining happen after one another in the queue of reads, so nothing falls between.
     this.reading = this.reading
       .then(async () => {
-        if (Number.isFinite(from) && from < this.last) for (const event of await this.read(from, this.last)) write(res, event);
-        this.clients.add(res);
+        res.write(`retry: 1000\nid: ${Number.isSafeInteger(from) ? Math.min(from, this.last) : this.last}\nevent: hello\ndata: {}\n\n`);
+        if (Number.isSafeInteger(from) && from < this.last) await this.catchUp(res, from);
+        if (!res.writableEnded) this.streams.add(stream);
       })
       .catch((fault) => {
         this.log.warn({ fault }, 'live: catch-up failed');
         res.end();
       });
-    req.on('close', () => this.clients.delete(res));
   };
+
+  private async catchUp(res: Response, from: number): Promise<void> {
+    const first = await this.knex('outbox').whereNotNull('seq').min('seq as seq').first();
+    const isKept = first?.seq !== null && first?.seq !== undefined && Number(first.seq) <= from + 1;
+    if (!isKept || this.last - from > MOST_MISSED) {
+      res.write(`id: ${this.last}\nevent: anew\ndata: {}\n\n`);
+      return;
+    }
+    for (let at = from; at < this.last;) {
+      const events = await this.read(at, this.last);
+      if (!events.length) return;
+      for (const event of events) write(res, event);
+      at = events.at(-1)!.seq;
+    }
+  }
+
+  /** Ends the streams of whoever has signed out meanwhile, whose token was revoked, or who may see something else now. */
+  async endStreams(): Promise<void> {
+    for (const stream of this.streams) if (!(await isGood(this.knex, stream.by))) stream.res.end();
+  }
 
   /** Holds one listening connection; where it is lost, the next is made after a pause, one at a time. */
   private async listen(first: () => void): Promise<void> {
@@ -102,11 +136,12 @@ export class Live {
   private forward(): void {
     this.reading = this.reading
       .then(async () => {
-        for (const event of await this.read(this.last, Number.MAX_SAFE_INTEGER)) {
-          await this.handlers.get(event.topic)?.();
-          this.last = event.seq;
-          for (const res of this.clients) write(res, event);
-        }
+        for (let events = await this.readNew(); events.length; events = await this.readNew())
+          for (const event of events) {
+            await this.handlers.get(event.topic)?.();
+            this.last = event.seq;
+            for (const { res } of this.streams) write(res, event);
+          }
       })
       .catch((fault) => {
         this.log.warn({ fault }, 'live: reading failed, tried again');
@@ -115,12 +150,16 @@ export class Live {
       });
   }
 
+  private readNew(): Promise<LiveEvent[]> {
+    return this.read(this.last, Number.MAX_SAFE_INTEGER);
+  }
+
   private async read(after: number, upTo: number): Promise<LiveEvent[]> {
     const rows = await this.knex('outbox')
       .where('seq', '>', after)
       .andWhere('seq', '<=', upTo)
       .orderBy('seq')
-      .limit(5000)
+      .limit(READ_AT_ONCE)
       .select('seq', 'topic', 'subject_id', 'payload');
     return rows.map((row) => ({ seq: row.seq, topic: row.topic, id: row.subject_id, by: row.payload.by ?? null }));
   }
@@ -151,6 +190,12 @@ export class Live {
   }
 }
 
+interface Stream {
+  readonly res: Response;
+  readonly by: OpenedBy;
+}
+
 function write(res: Response, event: LiveEvent): void {
+  if (res.writableLength > MOST_UNREAD_BYTES) return void res.end();
   res.write(`id: ${event.seq}\ndata: ${JSON.stringify({ topic: event.topic, id: event.id, by: event.by })}\n\n`);
 }

@@ -9,6 +9,7 @@ const STATUS: Readonly<Record<RefusalReason, number>> = {
   'changed-meanwhile': 412,
   'not-possible-now': 409,
   'already-used': 409,
+  'too-often': 429,
 };
 const TITLE: Readonly<Record<RefusalReason, string>> = {
   'not-found': 'Not found',
@@ -17,6 +18,7 @@ const TITLE: Readonly<Record<RefusalReason, string>> = {
   'changed-meanwhile': 'Changed meanwhile',
   'not-possible-now': 'Not possible now',
   'already-used': 'Used already',
+  'too-often': 'Too many tries',
 };
 
 /** RFC 9457 problem details. */

@@ -9,7 +9,7 @@ import { loadScale } from './scale/load-scale';
  * Migrates, and loads the demo when the database is empty. --days N tells a shorter past; --scale adds a million
  * tickets, a tenth of them open, and three million messages.
  */
-const config = readConfig({ SESSION_SECRET: 'unused-by-this-command', FILES_DIR: '.', ...process.env });
+const config = readConfig({ SESSION_SECRET: 'unused-by-this-command', LEDGER_KEY: 'unused', FILES_DIR: '.', ...process.env });
 const days = Number(process.argv[process.argv.indexOf('--days') + 1]) || 90;
 const scale = process.argv.includes('--scale');
 const knex = openDatabase(config.DATABASE_URL, 2);

@@ -6,6 +6,8 @@ import { LedgerClient } from '../adapters/ledger/ledger-client';
 import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house-book';
 import { PlanWorkers } from '../planning/plan-workers';
+import { CalendarWorkers } from '../outside-calendars/calendar-workers';
+import { MailWorkers } from '../messages/mail-workers';
 import { DocumentWorkers } from './documents/document-workers';
 import { makeSmtpReceiver } from '../messages/smtp-receiver';
 import type { App } from './app';
@@ -26,14 +28,15 @@ export interface Running {
   stop(): Promise<void>;
 }
 
-const CONNECTIONS = 16;
 const IDLE_MS = 50;
 const FORCE_MS = 8000;
 
 /** Starts one server process; many can run on one database. */
 export async function startServer(config: Config, clock?: Clock): Promise<Running> {
   const log = pino({ level: config.LOG_LEVEL, serializers: { fault: pino.stdSerializers.err } });
-  const knex: Knex = openDatabase(config.DATABASE_URL, CONNECTIONS, (words) => log.warn({ words: String(words) }, 'database'));
+  const knex: Knex = openDatabase(config.DATABASE_URL, config.DATABASE_CONNECTIONS, (words) =>
+    log.warn({ words: String(words) }, 'database'),
+  );
   const house = new HouseBook();
   await house.load(knex);
   const app: App = {
@@ -44,12 +47,16 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     clock: clock ?? makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
     live: new Live(knex, config.DATABASE_URL, log),
     blobs: new BlobStore(config.FILES_DIR),
-    mail: new MailSender(config.MAIL_OUT),
+    mail: new MailSender(config.MAIL_OUT, config.SESSION_SECRET),
     ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),
     documents: new DocumentWorkers(config.DOCUMENT_WORKER),
     plans: new PlanWorkers(config.PLAN_WORKER),
+    calendars: new CalendarWorkers(config.CALENDAR_WORKER),
+    mails: new MailWorkers(config.MAIL_WORKER),
+    outsideAllowed: config.OUTSIDE_ALLOWED.split(',').filter(Boolean),
     metrics: new Metrics(),
   };
+  await Promise.all([app.blobs.begin(), app.mails.begin()]);
   const http = makeHttp(app);
   const server = createServer(http.express);
   const smtp = makeSmtpReceiver(app);
@@ -73,7 +80,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await drain(server);
         await jobs.stop();
         await app.documents.stop();
-        await app.plans.stop();
+        await Promise.all([app.plans.stop(), app.calendars.stop(), app.mails.stop()]);
         // A connection that is dead already is no reason not to stop.
         for (const close of [http.close, () => knex.destroy()])
           await close().catch((fault: unknown) => log.warn({ fault }, 'closing a connection'));

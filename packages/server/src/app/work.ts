@@ -10,6 +10,8 @@ export interface Actor {
   readonly name: string;
   readonly role: AccessRole | null;
   readonly via: 'web' | 'api' | 'mail' | 'job' | 'ledger';
+  /** The API token that was shown, where one was. */
+  readonly tokenId?: string | undefined;
 }
 
 export interface Told {

@@ -1,6 +1,5 @@
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { OWN_HEADER } from '@core/messages';
 
 /** Job: mails the person who is rung. Its Message-ID is fixed, so that a second run is the same mail. */
 export async function mailEscalation(app: App, { escalationId }: { escalationId: string }): Promise<void> {
@@ -22,7 +21,7 @@ export async function mailEscalation(app: App, { escalationId }: { escalationId:
       messageId: `<ring.${escalationId}@${mailFrom.split('@')[1]}>`,
       inReplyTo: undefined,
       references: [],
-      headers: { [OWN_HEADER]: provider, 'Auto-Submitted': 'auto-generated' },
+      headers: { 'Auto-Submitted': 'auto-generated' },
       attachments: [],
     });
     await tx('escalation')

@@ -1,5 +1,6 @@
 import { formatMoney } from '@core/money';
 import { refuse, type Outcome } from '@core/outcome';
+import { hashSecret } from '../access/secret-address';
 import type { App } from '../app/app';
 import { transact, type Actor, type Work } from '../app/work';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
@@ -31,7 +32,7 @@ export async function answerFee(app: App, token: string, agrees: boolean): Promi
       .join('ticket_fee as x', 'x.ticket_id', 'l.ticket_id')
       .join('ticket as t', 't.id', 'x.ticket_id')
       .leftJoin('contact as k', 'k.id', 't.contact_id')
-      .where('l.token', token)
+      .where('l.token_hash', hashSecret(token))
       .first('x.ticket_id', 'x.state', 't.sender_name', 't.sender_email', 't.contact_id', 'k.name', 'k.email');
     if (!asked) return { known: false };
     await work.tx('ticket_fee').where({ ticket_id: asked.ticket_id }).forUpdate().first('state');

@@ -1,5 +1,6 @@
 import type { TicketFeeWire } from '@core/flat-fees';
 import type { TicketWire } from '@core/tickets';
+import { tokenOf } from '../access/secret-address';
 import { detailOf, startWorld, until, type Script, type World } from '../../testing/test-server';
 
 let world: World;
@@ -130,7 +131,8 @@ describe('a flat-fee job', () => {
   it('takes a no as a message that owes a reply, and charges nothing', async () => {
     const id = await someTicket();
     await set(id, 'Prepare a tablet');
-    const { token } = await world.knex('status_link').where({ ticket_id: id }).first('token');
+    const { nonce } = await world.knex('status_link').where({ ticket_id: id }).first('nonce');
+    const token = tokenOf(world.running.app, 'follow', nonce);
     await fetch(`${world.base}/follow/${token}/fee/no`, { method: 'POST', redirect: 'manual' });
     const t = await read(id);
     expect([(await feeOf(id)).fee!.state, await charges(id), t.replyOwedSince !== null]).toEqual(['refused', [], true]);

@@ -1,4 +1,3 @@
-import { OWN_HEADER } from '@core/messages';
 import { formatMoney } from '@core/money';
 import type { App } from '../app/app';
 import { at } from '../app/database';
@@ -27,7 +26,7 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
       text: `Hello,\n\nattached is invoice ${invoice.number} over ${formatMoney(invoice.totals.gross)}, due ${invoice.dueOn}, as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
       messageId: `<invoice-${invoiceId}@${app.house.house.mailFrom.split('@')[1]}>`,
       references: [],
-      headers: { [OWN_HEADER]: app.house.house.provider, 'auto-submitted': 'auto-generated' },
+      headers: { 'auto-submitted': 'auto-generated' },
       attachments: [
         { filename: `${invoice.number}.pdf`, content: pdf, contentType: 'application/pdf' },
         { filename: `${invoice.number}.xml`, content: ubl, contentType: 'application/xml' },

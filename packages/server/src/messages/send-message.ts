@@ -1,4 +1,3 @@
-import { OWN_HEADER } from '@core/messages';
 import { isRefusal } from '@core/outcome';
 import type { Status } from '@core/tickets';
 import type { App } from '../app/app';
@@ -29,7 +28,7 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
         messageId: message.message_id,
         inReplyTo: message.in_reply_to ?? undefined,
         references: message.reference_ids,
-        headers: { [OWN_HEADER]: app.house.house.provider, ...(message.automatic ? { 'Auto-Submitted': 'auto-replied' } : {}) },
+        headers: message.automatic ? { 'Auto-Submitted': 'auto-replied' } : {},
         attachments: await Promise.all(
           files.map(async (f) => ({ filename: f.name, contentType: f.media_type, content: await app.blobs.get(f.blob) })),
         ),

@@ -1,7 +1,7 @@
-import { randomBytes } from 'node:crypto';
 import type { OfferOpeningsForm } from '@core/openings';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { formatInstant, parseZone, plusSeconds, sayMoment, type Instant, type Zone } from '@core/time';
+import { makeSecret, tokenOf } from '../access/secret-address';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
@@ -30,11 +30,11 @@ export async function offerOpenings(
   if (refused) return refused;
   const earlier = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).forUpdate().select('id');
   for (const { id } of earlier) await endOpenings(work, house, id, 'released');
-  const token = randomBytes(18).toString('base64url');
+  const secret = makeSecret(app, 'openings');
   const heldUntil = plusSeconds(work.now, asked.heldHours * 3600);
   const [set] = await work
     .tx('opening_set')
-    .insert({ ticket_id: ticketId, token, made_by: work.actor.personId, made_at: at(work.now), held_until: at(heldUntil) })
+    .insert({ ticket_id: ticketId, ...secret, made_by: work.actor.personId, made_at: at(work.now), held_until: at(heldUntil) })
     .returning('id');
   const lines: string[] = [];
   const zone = await clientZone(app, work, ticketId);
@@ -47,7 +47,10 @@ export async function offerOpenings(
   const message = await sendInThread(app, work, {
     ticketId,
     automatic: true,
-    text: await words(app, work, ticketId, lines, { address: openingsAddress(app, token), until: sayMoment(heldUntil, zone) }),
+    text: await words(app, work, ticketId, lines, {
+      address: openingsAddress(app, tokenOf(app, 'openings', secret.nonce)),
+      until: sayMoment(heldUntil, zone),
+    }),
   });
   if (!message) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
   const what = `offered ${lines.length === 1 ? 'an opening' : `${lines.length} openings`}, held until ${sayMoment(heldUntil, house.house.zone)}`;

@@ -3,6 +3,7 @@ import { rateLimit } from 'express-rate-limit';
 import { canBeTaken, heldUntil } from '@core/openings';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
 import { parseZone, sayMoment, type Instant, type Zone } from '@core/time';
+import { hashSecret, isSecret } from '../access/secret-address';
 import type { App } from '../app/app';
 import type { Columns } from '../app/database';
 import { escaped, outsidePage } from '../app/outside-page';
@@ -15,7 +16,6 @@ import { endOpenings, heldBy } from './end-openings';
 import { sayOpening } from './offer-openings';
 
 const TRIES_A_MINUTE = 60;
-const TOKEN = /^[A-Za-z0-9_-]{24}$/;
 const NONE = 'none';
 
 /** Where a client takes an opening, without a sign-in. Opening the page, as scanners of mail do, takes nothing. */
@@ -47,13 +47,13 @@ interface Shown {
 }
 
 async function read(app: App, token: string): Promise<Shown | undefined> {
-  if (!TOKEN.test(token)) return undefined;
+  if (!isSecret(token)) return undefined;
   const set: Columns | undefined = await app
     .knex('opening_set as o')
     .join('ticket as t', 't.id', 'o.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
-    .where('o.token', token)
+    .where('o.token_hash', hashSecret(token))
     .first('o.*', 't.number', 't.subject', 'c.zone', 'k.name as contact', 'c.name as client');
   if (!set) return undefined;
   const zone = parseZone(set['zone'] ?? app.house.house.zone);

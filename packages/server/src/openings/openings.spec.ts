@@ -1,3 +1,4 @@
+import { tokenOf } from '../access/secret-address';
 import { detailOf, startWorld, until, type Script, type World } from '../../testing/test-server';
 
 let world: World;
@@ -23,7 +24,7 @@ async function offer(ticketId: string, heldHours = 4) {
 const held = (setId: string) => world.knex('booking').where({ opening_set_id: setId }).orderBy('starts_at').select();
 const stateOf = async (setId: string) => (await world.knex('opening_set').where({ id: setId }).first('state')).state as string;
 const pageOf = async (setId: string) =>
-  `${world.base}/openings/${(await world.knex('opening_set').where({ id: setId }).first('token')).token}`;
+  `${world.base}/openings/${tokenOf(world.running.app, 'openings', (await world.knex('opening_set').where({ id: setId }).first('nonce')).nonce)}`;
 const press = (page: string, take: string) => fetch(page, { method: 'POST', body: new URLSearchParams({ take }), redirect: 'manual' });
 async function mailOf(setId: string) {
   const token = (await pageOf(setId)).split('/').at(-1)!;

@@ -2,9 +2,9 @@ import { outsideCalendarRoutes } from '@core/outside-calendars';
 import { isRefusal, refuse } from '@core/outcome';
 import { formatInstant } from '@core/time';
 import type { App } from '../app/app';
-import { bindRoutes } from '../app/bind-routes';
+import { bindRoutes, prepared } from '../app/bind-routes';
 import { at, wireAt, type Columns } from '../app/database';
-import { keepAppointments } from './read-calendars';
+import { keepAppointments, readText, saidOfCut } from './read-calendars';
 
 const NEXT_SHOWN = 3;
 const MOST_CALENDARS = 10;
@@ -39,31 +39,36 @@ export function bindOutsideCalendars(app: App) {
         }),
       };
     },
-    addOutsideCalendar: async ({ work, body, actor, now }) => {
-      if (Boolean(body.address) === Boolean(body.file))
-        return refuse('invalid', 'Give an address or a file, one of the two.', { address: 'an address, or a file instead' });
-      const mine = await work.tx('outside_calendar').where({ person_id: actor.personId }).count('* as n').first();
-      if (Number(mine?.['n']) >= MOST_CALENDARS)
-        return refuse('not-possible-now', `You have ${MOST_CALENDARS} calendars read in; remove one first.`);
-      const [row] = await work
-        .tx('outside_calendar')
-        .insert({
-          person_id: actor.personId,
-          name: body.name,
-          address: body.address || null,
-          body: body.file,
-          made_at: at(now),
-          read_at: body.file ? at(now) : null,
-        })
-        .returning('id');
-      if (body.file) {
-        const kept = await keepAppointments(work, app.house, row.id, body.file);
-        if (isRefusal(kept)) return refuse('invalid', kept.detail, { file: kept.detail });
-      } else await work.enqueue('read-calendars', { calendarId: row.id }, `read-calendars:${row.id}`);
-      await work.tell({ subject: 'person', id: actor.personId!, what: `reads the calendar ${body.name} in` });
-      await work.emit('booking', null);
-      return { id: row.id as string };
-    },
+    addOutsideCalendar: prepared(outsideCalendarRoutes.addOutsideCalendar)(
+      async ({ body, now }) => {
+        if (Boolean(body.address) === Boolean(body.file))
+          return refuse('invalid', 'Give an address or a file, one of the two.', { address: 'an address, or a file instead' });
+        if (!body.file) return { read: undefined };
+        const read = await readText(app, now, body.file, true);
+        return isRefusal(read) ? refuse('invalid', read.detail, { file: read.detail }) : { read };
+      },
+      async ({ work, body, actor, now }, { read }) => {
+        const mine = await work.tx('outside_calendar').where({ person_id: actor.personId }).count('* as n').first();
+        if (Number(mine?.['n']) >= MOST_CALENDARS)
+          return refuse('not-possible-now', `You have ${MOST_CALENDARS} calendars read in; remove one first.`);
+        const [row] = await work
+          .tx('outside_calendar')
+          .insert({
+            person_id: actor.personId,
+            name: body.name,
+            address: body.address || null,
+            body: body.file,
+            made_at: at(now),
+            ...(read ? { read_at: at(now), trouble: saidOfCut(read) } : {}),
+          })
+          .returning('id');
+        if (read) await keepAppointments(work, row.id, read);
+        else await work.enqueue('read-calendars', { calendarId: row.id }, `read-calendars:${row.id}`);
+        await work.tell({ subject: 'person', id: actor.personId!, what: `reads the calendar ${body.name} in` });
+        await work.emit('booking', null);
+        return { id: row.id as string };
+      },
+    ),
     readOutsideCalendar: async ({ work, params, actor }) => {
       const own = await work.tx('outside_calendar').where({ id: params.calendarId, person_id: actor.personId }).first('id', 'address');
       if (!own) return refuse('not-found', 'You have no such calendar.');

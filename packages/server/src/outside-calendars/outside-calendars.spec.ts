@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readAppointments, type Appointment } from '@core/icalendar';
+import { readAppointments, type ReadCalendar } from '@core/icalendar';
 import { parseInstant, parseZone } from '@core/time';
 import { startCalendarStandIn } from '../../../standins/src/calendar/calendar-standin';
 import { detailOf, startWorld, until, type Script, type World } from '../../testing/test-server';
@@ -58,7 +58,7 @@ describe('calendars read in', () => {
     expect(outside.answered()).toBe(given);
     for (const [mode, says] of [
       ['refuse', 'answered 503'],
-      ['not a calendar', 'begins with "<html>'],
+      ['not a calendar', 'is no calendar'],
     ] as const) {
       // prettier-ignore
       outside.switchTo(mode);
@@ -98,6 +98,36 @@ describe('calendars read in', () => {
     await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
   });
 
+  it('hold nobody up with rules that never end: the reading is ended, what was read before stays, and why is said', async () => {
+    const hard = FILE('\r\nRRULE:FREQ=DAILY;INTERVAL=7;BYDAY=MO');
+    let ended = false;
+    const reading = add({ file: hard }).finally(() => (ended = true));
+    for (let n = 0; n < 5; n++) expect([(await fetch(`${world.base}/readyz`)).status, ended]).toEqual([200, false]);
+    const never = await reading;
+    expect([never.status, detailOf(never)]).toEqual([422, expect.stringContaining('may never fall due')]);
+    const { id } = (await add({ name: 'Feb', file: FILE('\r\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30') })).body as { id: string };
+    expect((await mine()).find((c) => c.id === id)).toMatchObject({ ahead: 0, trouble: expect.stringContaining('never falls due') });
+    await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
+  });
+
+  it('are asked for only where they may be, however the address is spelled and wherever it leads', async () => {
+    const strict = await startWorld({ OUTSIDE_ALLOWED: `127.0.0.1:${outside.port}` });
+    try {
+      const script = await strict.as('Deepa');
+      const spellings = ['http://localhost:1/', 'http://127.0.0.1:1/', 'http://127.1:1/', 'http://2130706433/', 'http://0x7f.0.0.1/', 'http://[::1]/', 'http://[::ffff:127.0.0.1]/', 'http://169.254.169.254/latest', 'http://10.0.0.1/', 'http://0.0.0.0:1/', `http://localhost:${outside.port}/deepa.ics`]; // prettier-ignore
+      outside.switchTo('lead inside');
+      for (const given of [...spellings, address('deepa')]) {
+        const { id } = await script.do('addOutsideCalendar', { body: { name: 'x', address: given, file: null } });
+        const trouble = await until(given, async () => (await script.do('listOutsideCalendars')).calendars[0]?.trouble);
+        expect([given, trouble]).toEqual([given, expect.stringContaining('in a network of our own')]);
+        await script.do('removeOutsideCalendar', { params: { calendarId: id } });
+      }
+    } finally {
+      outside.switchTo('normal');
+      await strict.stop();
+    }
+  });
+
   it('repeat as a reader that nobody here wrote repeats them', () => {
     const rules = [
       'FREQ=DAILY;INTERVAL=3;UNTIL=20261231T235959Z',
@@ -112,8 +142,8 @@ describe('calendars read in', () => {
       writeFileSync(join(folder, 'r.ics'), text);
       const theirs = JSON.parse(execFileSync('/usr/bin/python3', ['-c', REPEAT, join(folder, 'r.ics')]).toString()) as number[];
       const span = { from: parseInstant('2026-01-01T00:00:00Z'), to: parseInstant('2030-01-01T00:00:00Z') };
-      const ours = readAppointments(text, span, parseZone('Europe/Dublin')) as Appointment[];
-      expect(ours.map((a) => a.from)).toEqual(theirs);
+      const ours = readAppointments(text, { span, zone: parseZone('Europe/Dublin'), quotes: true }) as ReadCalendar;
+      expect(ours.appointments.map((a) => a.from)).toEqual(theirs);
       expect(theirs.length).toBeGreaterThan(4);
     }
   });

@@ -7,6 +7,7 @@ export interface Counts {
   readonly unbooked: number;
   readonly charges: number;
   readonly cleared: number;
+  readonly aside: number;
 }
 
 /** Each figure of the rail: who may see it, and a count over an index. */
@@ -25,6 +26,7 @@ const FIGURES: Readonly<Record<keyof Counts, { readonly for: Permission; readonl
       and not exists (select 1 from booking b where b.ticket_id = t.id and b.state in ('planned','underway'))`,
   },
   charges: { for: 'charges.read', sql: `select count(*) from charge where state = 'proposed'` },
+  aside: { for: 'setup.read', sql: `select count(*) from mail_aside where ended_at is null` },
   cleared: { for: 'invoices.read', sql: `select count(distinct client_id) from charge where state = 'approved'` },
 };
 

@@ -46,6 +46,7 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
     .tx('message')
     .where({ ticket_id: ticketId, visibility: 'public', automatic: false })
     .whereNull('taken_back_at')
+    .whereNull('undelivered_at')
     .whereNull('third_party')
     .where((q) => void q.whereNull('call_outcome').orWhere('call_outcome', 'spoke'))
     .orderBy([

@@ -1,3 +1,4 @@
+import type { Delivery } from '@core/messages';
 import { clockWire } from '@core/clocks';
 import { refuse, type Outcome } from '@core/outcome';
 import { priorityOf } from '@core/priority';
@@ -182,6 +183,9 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
     leavesAt: m.left_at === null && m.taken_back_at === null ? wireAt(m.leaves_at) : null,
     takenBack: m.taken_back_at !== null,
     trouble: m.trouble,
+    deliveries: (m.deliveries as Delivery[]).map(({ address, became, code, why }) => ({ address, became, code, why })),
+    notice: m.notice,
+    leftOut: m.left_out,
   }));
 }
 

@@ -10,8 +10,10 @@ import { moveByFact } from '../tickets/move-ticket';
 export async function startTimer(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  await pauseRunning(work);
   const personId = work.actor.personId;
+  // One after the other: of two that start at once, the later pauses the earlier.
+  await work.tx('person').where({ id: personId }).forNoKeyUpdate().first('id');
+  await pauseRunning(work);
   const [timer] = await work
     .tx('timer')
     .insert({ person_id: personId, ticket_id: ticketId, started_at: at(work.now), running_since: at(work.now) })

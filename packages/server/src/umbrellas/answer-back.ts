@@ -1,4 +1,5 @@
 import { at } from '../app/database';
+import { hashSecret } from '../access/secret-address';
 import type { App } from '../app/app';
 import { transact, type Actor } from '../app/work';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
@@ -24,7 +25,7 @@ export async function answerBack(app: App, { token, updateId, back }: BackAnswer
       .join('member_update as u', 'u.id', 'm.update_id')
       .join('ticket as t', 't.id', 'l.ticket_id')
       .leftJoin('contact as k', 'k.id', 't.contact_id')
-      .where({ 'l.token': token, 'u.id': updateId, 'u.asks': true })
+      .where({ 'l.token_hash': hashSecret(token), 'u.id': updateId, 'u.asks': true })
       .whereNotNull('m.left_at')
       .first('t.id', 't.number', 't.sender_name', 't.sender_email', 't.contact_id', 'k.name', 'k.email', 'u.umbrella_id');
     if (!asked) return { known: false };

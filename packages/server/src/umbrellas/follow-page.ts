@@ -3,6 +3,7 @@ import { rateLimit } from 'express-rate-limit';
 import { isEnded } from '@core/tickets';
 import { parseZone, sayMoment, type Instant, type Zone } from '@core/time';
 import { publicStatus } from '@core/umbrellas';
+import { hashSecret, isSecret } from '../access/secret-address';
 import type { App } from '../app/app';
 import { escaped, outsidePage } from '../app/outside-page';
 import { answerFee } from '../flat-fees/ask-for-fee';
@@ -10,7 +11,6 @@ import { answerBack } from './answer-back';
 
 /** Sends the answer that the press in the mail chose. Without scripts the button does. */
 const FOLLOW_SCRIPT = `document.querySelector('form')?.submit();`;
-const TOKEN = /^[A-Za-z0-9_-]{24}$/;
 const UPDATE = /^[0-9a-f-]{36}$/;
 const TRIES_A_MINUTE = 60;
 
@@ -73,7 +73,7 @@ const THANKS = {
 
 /** What is asked at an address: about the fee, or whether it is back, of one update. */
 function questionOf({ token, about, answer }: Asked['params']): (Question & { readonly answer: Answer }) | undefined {
-  if (!TOKEN.test(token) || (answer !== 'yes' && answer !== 'no')) return undefined;
+  if (!isSecret(token) || (answer !== 'yes' && answer !== 'no')) return undefined;
   if (about === 'fee')
     return { name: 'fee', answer, says: { yes: 'Yes, please do it at that fee', no: 'No, I do not agree to the fee' }, take: answerFee };
   if (!UPDATE.test(about)) return undefined;
@@ -126,12 +126,12 @@ interface Report {
 
 /** Only what this contact wrote about and was told: nothing of other members, and nothing said inside. */
 async function readReport(app: App, token: string): Promise<Report | undefined> {
-  if (!TOKEN.test(token)) return undefined;
+  if (!isSecret(token)) return undefined;
   const t = await app
     .knex('status_link as l')
     .join('ticket as t', 't.id', 'l.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
-    .where('l.token', token)
+    .where('l.token_hash', hashSecret(token))
     .first('t.id', 't.number', 't.subject', 't.received_at', 't.merged_into_id', 'c.zone');
   if (!t) return undefined;
   // A double stands where the ticket stands that it was merged into, and a member where its umbrella does.

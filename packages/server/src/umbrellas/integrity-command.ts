@@ -5,7 +5,7 @@ import { HouseBook } from '../house/house-book';
 import { checkUmbrellas } from './check-umbrellas';
 
 /** Says what is wrong with umbrellas and their members, and ends with 1 where something is. */
-const config = readConfig({ SESSION_SECRET: 'unused-by-this-command', FILES_DIR: '.', ...process.env });
+const config = readConfig({ SESSION_SECRET: 'unused-by-this-command', LEDGER_KEY: 'unused', FILES_DIR: '.', ...process.env });
 const knex = openDatabase(config.DATABASE_URL, 2);
 try {
   const book = new HouseBook();

@@ -1,5 +1,6 @@
 import type { TicketWire } from '@core/tickets';
 import type { IntegrityWire, MemberWire } from '@core/umbrellas';
+import { tokenOf } from '../access/secret-address';
 import { startWorld, until, type Script, type World, postMail } from '../../testing/test-server';
 
 let world: World;
@@ -218,7 +219,8 @@ describe('an umbrella', () => {
     const all = await members(umbrella.id);
     const me = all.find((m) => m.client === 'Hollin Veterinary Group')!;
     await deepa.do('addNote', { params: { ticketId: me.id }, body: { text: 'Between us: the cable is chewed.' } });
-    const { token } = await world.knex('status_link').where({ ticket_id: me.id }).first('token');
+    const { nonce } = await world.knex('status_link').where({ ticket_id: me.id }).first('nonce');
+    const token = tokenOf(world.running.app, 'follow', nonce);
     const page = async () => (await fetch(`${world.base}/follow/${token}`)).text();
     const before = await page();
     expect(before).toContain('together with other reports of the same cause. It is in our queue.');

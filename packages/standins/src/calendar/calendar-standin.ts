@@ -13,7 +13,7 @@ export interface StandInAppointment {
   readonly weekly?: boolean;
 }
 /** How it behaves: for trying what happens when it refuses, or answers with something else. */
-export type CalendarSwitch = 'normal' | 'refuse' | 'not a calendar';
+export type CalendarSwitch = 'normal' | 'refuse' | 'not a calendar' | 'lead inside';
 
 /** A small calendar server: each name is a calendar at /NAME.ics, with an ETag; its page adds appointments. */
 export async function startCalendarStandIn({ port, first = {} }: { port: number; first?: Record<string, StandInAppointment[]> }) {
@@ -26,6 +26,7 @@ export async function startCalendarStandIn({ port, first = {} }: { port: number;
     const own = calendars.get(req.params.file);
     if (mode === 'refuse') return void res.status(503).send('closed by the stand-in');
     if (mode === 'not a calendar') return void res.type('html').send('<html>Please sign in</html>');
+    if (mode === 'lead inside') return void res.redirect(302, 'http://127.0.0.1:1/inside.ics');
     if (!own) return void res.status(404).send('no such calendar');
     const etag = `"${createHash('sha256').update(JSON.stringify(own)).digest('hex').slice(0, 16)}"`;
     if (req.get('if-none-match') === etag) return void res.status(304).end();

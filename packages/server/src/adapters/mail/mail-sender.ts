@@ -1,4 +1,6 @@
+import { createHmac, timingSafeEqual } from 'node:crypto';
 import { createTransport, type SendMailOptions, type Transporter } from 'nodemailer';
+import { OWN_HEADER, plainId } from '@core/messages';
 
 export interface OutgoingMail {
   readonly from: { readonly name: string; readonly address: string };
@@ -17,7 +19,11 @@ export interface OutgoingMail {
 export class MailSender {
   private readonly transport: Transporter;
 
-  constructor(url: string) {
+  /** @param secret what the mark of our own mail is signed with */
+  constructor(
+    url: string,
+    private readonly secret: string,
+  ) {
     this.transport = createTransport(url, {
       connectionTimeout: 5000,
       greetingTimeout: 5000,
@@ -27,6 +33,22 @@ export class MailSender {
 
   /** @throws where the server does not take it */
   async send(mail: OutgoingMail): Promise<void> {
-    await this.transport.sendMail({ ...mail, disableFileAccess: true, disableUrlAccess: true } as unknown as SendMailOptions);
+    await this.transport.sendMail({
+      ...mail,
+      headers: { ...mail.headers, [OWN_HEADER]: this.mark(mail.messageId) },
+      disableFileAccess: true,
+      disableUrlAccess: true,
+    } as unknown as SendMailOptions);
+  }
+
+  /** Whether a mail is one that we sent: it carries our mark for its own id, which nobody else can write. */
+  isOwn(messageId: string | null, headers: Readonly<Record<string, string>>): boolean {
+    const given = Buffer.from(headers[OWN_HEADER] ?? '');
+    const own = Buffer.from(messageId ? this.mark(messageId) : '');
+    return own.length > 0 && given.length === own.length && timingSafeEqual(given, own);
+  }
+
+  private mark(messageId: string): string {
+    return createHmac('sha256', this.secret).update(plainId(messageId)).digest('base64url');
   }
 }

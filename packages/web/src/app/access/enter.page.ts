@@ -1,6 +1,6 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { catchError, of, switchMap } from 'rxjs';
 import { accessRoutes, signInSchema, type PersonWire } from '@core/access';
 import { Api } from '../shell/api';
@@ -13,7 +13,7 @@ import { FormState } from '../ui/form-state';
 /** Sign-in; in the demo also the page to enter as any of its people. */
 @Component({
   selector: 'dl-enter-page',
-  imports: [AsyncPipe, Field],
+  imports: [AsyncPipe, Field, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let form = state.view$ | async;
@@ -57,6 +57,7 @@ import { FormState } from '../ui/form-state';
             <p class="late" role="alert">{{ trouble }}</p>
           }
           <button class="btn-main" [disabled]="form?.busy">Sign in</button>
+          <p><a routerLink="/password">I have forgotten my password</a></p>
         </form>
       </section>
     </main>

@@ -5,6 +5,8 @@ interface Part {
   readonly link: string;
   readonly says: string;
   readonly needs?: Permission;
+  /** What waits there. */
+  readonly count?: 'aside';
 }
 /** Pages of Setup, each under its heading. */
 export const SETUP_PARTS: readonly Part[] = [
@@ -18,6 +20,13 @@ export const SETUP_PARTS: readonly Part[] = [
     heading: 'What tickets are asked for',
     link: '/setup/tickets',
     says: 'See and change own fields, conditions before moves, kinds, statuses and hold reasons',
+  },
+  {
+    heading: 'Mail',
+    link: '/setup/mail',
+    needs: 'setup.read',
+    says: 'See what was put aside, and see and change the rules for mail',
+    count: 'aside',
   },
   { heading: "People's time", link: '/setup/people', needs: 'setup.read', says: 'See and change working hours, skills and who is away' },
   {

@@ -5,6 +5,7 @@ import { map, merge, of, shareReplay, startWith, Subject, timer } from 'rxjs';
 import { accessRoutes, newTokenSchema, type TokenWire } from '@core/access';
 import { houseRoutes, type HouseWire } from '@core/house';
 import { jobRoutes, type JobWire } from '@core/jobs';
+import { ticketRoutes } from '@core/tickets';
 import { Api } from '../shell/api';
 import { ClosingSettingsForm } from './closing-settings';
 import { Session } from '../shell/session';
@@ -122,6 +123,11 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
                 <h2>{{ part.heading }}</h2>
                 <p>
                   <a [routerLink]="part.link">{{ part.says }}</a>
+                  @if (part.count) {
+                    @if ((counts$ | async)?.[part.count]; as waiting) {
+                      <span class="late small">{{ waiting }} put aside that nobody has looked at</span>
+                    }
+                  }
                 </p>
               </section>
             }
@@ -226,6 +232,7 @@ export class SetupPage {
   protected readonly again = new Subject<void>();
   protected readonly token = new FormState(newTokenSchema, { label: '' });
   protected readonly parts = SETUP_PARTS;
+  protected readonly counts$ = this.api.call(ticketRoutes.getCounts, {});
   protected fresh = '';
   protected readonly jobs$ = this.session.may('setup.read')
     ? loading(merge(timer(0, JOBS_EVERY_MS), this.again), () =>

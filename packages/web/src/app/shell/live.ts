@@ -28,6 +28,8 @@ export class Live {
       if (!this.connected.value) this.again.next();
       this.connected.next(true);
     });
+    // Away for longer than events are kept: everything shown is read anew.
+    source.addEventListener('anew', () => this.again.next());
     source.onerror = () => {
       this.connected.next(false);
       if (source.readyState !== EventSource.CLOSED) return;

@@ -69,7 +69,12 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
       }
     }
     @if (session.may('tokens.own')) {
-      <a class="foot" routerLink="/setup" routerLinkActive="here">Setup</a>
+      <a class="foot" routerLink="/setup" routerLinkActive="here"
+        ><span>Setup</span>
+        @if (counts?.aside) {
+          <span class="mono" title="mail put aside that nobody has looked at">{{ counts?.aside }}</span>
+        }
+      </a>
     }
   `,
   styles: `
@@ -178,7 +183,7 @@ export class Rail {
   protected readonly parts = RAIL.map((p) => ({ ...p, entries: p.entries.filter((e) => this.session.may(e.permission)) })).filter(
     (p) => p.entries.length,
   );
-  protected readonly counts$ = this.live.about('ticket', 'charge', 'invoice', 'booking').pipe(
+  protected readonly counts$ = this.live.about('ticket', 'charge', 'invoice', 'booking', 'mail-aside').pipe(
     startWith(undefined),
     switchMap(() => this.api.call(ticketRoutes.getCounts, {}).pipe(catchError(() => of(undefined)))),
   );

@@ -5,6 +5,11 @@ import { signedIn } from './signed-in';
 export const routes: Routes = [
   { path: 'enter', title: 'Enter · Drumline', loadComponent: () => import('../access/enter.page').then((m) => m.EnterPage) },
   {
+    path: 'password',
+    title: 'New password · Drumline',
+    loadComponent: () => import('../access/password.page').then((m) => m.PasswordPage),
+  },
+  {
     path: '',
     canActivate: [signedIn],
     loadComponent: () => import('./frame').then((m) => m.Frame),
@@ -20,6 +25,16 @@ export const routes: Routes = [
         path: 'tickets/:ticketId',
         title: 'Ticket · Drumline',
         loadComponent: () => import('../tickets/ticket.page').then((m) => m.TicketPage),
+      },
+      {
+        path: 'setup/mail',
+        title: 'Mail · Drumline',
+        loadComponent: () => import('../mail-rules/mail.page').then((m) => m.MailPage),
+      },
+      {
+        path: 'account',
+        title: 'Your account · Drumline',
+        loadComponent: () => import('../access/account.page').then((m) => m.AccountPage),
       },
       {
         path: 'dispatch',

@@ -70,6 +70,7 @@ import { Theme } from './theme';
       <button type="button" class="person" ngbDropdownToggle>{{ session.current?.person?.name?.split(' ')?.[0] }}</button>
       <div ngbDropdownMenu>
         <p class="soft small who">{{ session.current?.person?.name }}, {{ session.current?.person?.role }}</p>
+        <a ngbDropdownItem routerLink="/account">Your account</a>
         <button ngbDropdownItem type="button" (click)="theme.toggle()">{{ theme.dark ? 'Light' : 'Dark' }} colours</button>
         <button ngbDropdownItem type="button" (click)="keys.on = !keys.on">Single-key shortcuts: {{ keys.on ? 'on' : 'off' }}</button>
         @if (session.current?.demo) {

@@ -7,13 +7,21 @@ import { saySize } from '../ui/say-size';
 /** What a browser shows as a picture and nothing in it can run. */
 const PICTURES = /^image\/(png|jpeg|gif|webp|avif)$/;
 
+/** The real address stands behind each link, whatever its words say. */
+const SHOW_ADDRESSES = 'a[href]::after{content:" <" attr(href) ">";color:#5a6272;font-size:12px;overflow-wrap:anywhere}';
+
 /** A message's words; what it quotes is folded away, and its own layout opens in a closed-off frame. */
 @Component({
   selector: 'dl-message-body',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (asSent()) {
-      <iframe sandbox="" [srcdoc]="frame()" title="The message as it was sent"></iframe>
+      <iframe
+        sandbox="allow-popups allow-popups-to-escape-sandbox"
+        referrerpolicy="no-referrer"
+        [srcdoc]="frame()"
+        title="The message as it was sent"
+      ></iframe>
     } @else {
       <div class="words">{{ parts().own }}</div>
       @if (parts().quoted) {
@@ -86,9 +94,11 @@ export class MessageBody {
   readonly message = input.required<MessageWire>();
   protected readonly asSent = signal(false);
   protected readonly parts = computed(() => splitQuoted(this.message().text));
-  // The server cleaned it, and the sandbox allows nothing to run; Angular need not clean it once more.
+  // The server cleaned it, and the sandbox allows nothing to run; links open in a window of their own. Angular need not clean it once more.
   protected readonly frame = computed(() =>
-    this.sanitizer.bypassSecurityTrustHtml(`<base target="_blank"><body style="font:14px sans-serif">${this.message().html ?? ''}`),
+    this.sanitizer.bypassSecurityTrustHtml(
+      `<base target="_blank"><meta name="referrer" content="no-referrer"><style>${SHOW_ADDRESSES}</style><body style="font:14px sans-serif">${this.message().html ?? ''}`,
+    ),
   );
 
   protected attachment(attachmentId: string): string {

@@ -1,0 +1,2 @@
+export * from './choose-mail-rule';
+export * from './mail-rules-wire';

@@ -1,0 +1,61 @@
+import { TooManyWait } from '../access/in-turn';
+import { FilesAway } from './blob-store';
+import { databaseIsAway } from './database-away';
+import { problem, type Problem } from './problems';
+
+const MEGABYTE = 1024 * 1024;
+/** What the reader of bodies calls what it cannot read. */
+const UNREADABLE: Readonly<Record<string, readonly [number, string, string]>> = {
+  'entity.parse.failed': [400, 'Not JSON', 'The body could not be read as JSON.'],
+  'encoding.unsupported': [
+    415,
+    'Unknown encoding',
+    'The body is encoded in a way that is not read here; send it plain, as gzip, deflate or br.',
+  ],
+  'charset.unsupported': [415, 'Unknown character set', 'The body is in a character set that is not read here; send UTF-8.'],
+  'request.aborted': [400, 'Cut off', 'The body ended before it was whole.'],
+  'request.size.invalid': [400, 'Not whole', 'The body is not as long as its head says.'],
+  'parameters.too.many': [413, 'Too many fields', 'The form has too many fields.'],
+};
+/** PostgreSQL's word that a value does not fit its type or its column: what was given is at fault, not the server. */
+const GIVEN = /^(22\w{3})$/;
+
+/** What a fault means to whoever asked; undefined where it is one of ours. */
+export function problemOfFault(fault: unknown): Problem | undefined {
+  if (fault instanceof FilesAway)
+    return problem(507, 'files-away', 'Files cannot be kept', 'Nothing was saved: the folder for files is gone or full. Whoever keeps Drumline must look at it.'); // prettier-ignore
+  if (fault instanceof TooManyWait)
+    return problem(503, 'busy', 'Busy', 'Too many sign in just now. Nothing was saved; try again in a moment.');
+  if (databaseIsAway(fault))
+    return problem(
+      503,
+      'database-away',
+      'The database is away',
+      'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.',
+    );
+  const {
+    type,
+    code,
+    status,
+    length = 0,
+    limit = 0,
+  } = fault as { type?: string; code?: string; status?: number; length?: number; limit?: number };
+  if (type === 'entity.too.large') {
+    const given = length ? `${(length / MEGABYTE).toFixed(1)} MB were given; ` : '';
+    return problem(413, 'too-large', 'Too large', `${given}at most ${Math.round(limit / MEGABYTE)} MB are taken.`);
+  }
+  const unreadable = type ? UNREADABLE[type] : undefined;
+  if (unreadable) return problem(unreadable[0], 'not-readable', unreadable[1], unreadable[2]);
+  if (typeof code === 'string' && /^Z_|ERR_BROTLI|ERR__ERROR/.test(code))
+    return problem(400, 'not-readable', 'Broken compression', 'The body could not be unpacked.');
+  if (typeof code === 'string' && GIVEN.test(code))
+    return problem(
+      422,
+      'invalid',
+      'Something given is not right',
+      'A value that was given is outside of what can be kept. Nothing was saved.',
+    );
+  if (fault instanceof URIError) return problem(400, 'not-readable', 'Not an address', 'The address has a % that stands for nothing.');
+  if (status && status >= 400 && status < 500) return problem(status, 'not-readable', 'Not readable', 'The request could not be read.');
+  return undefined;
+}

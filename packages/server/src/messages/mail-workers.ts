@@ -1,0 +1,62 @@
+import { createHash } from 'node:crypto';
+import { resolve } from 'node:path';
+import workerpool, { type Pool } from 'workerpool';
+import type { ReadMail } from './read-mail';
+
+/** Small mail does not wait behind large: each has threads, and a time, of its own. */
+const LANES = {
+  small: { upTo: 512 * 1024, threads: 2, wholeMs: 3000 },
+  large: { upTo: Infinity, threads: 1, wholeMs: 8000 },
+} as const;
+const PLAINLY_MS = 3000;
+const MOST_MEGABYTES = 256;
+
+/** The worker threads that read mail. */
+export class MailWorkers {
+  private readonly pools: Readonly<Record<keyof typeof LANES, Pool>>;
+
+  /** @param file the built worker */
+  constructor(file: string) {
+    const pool = (maxWorkers: number) =>
+      workerpool.pool(resolve(file), {
+        maxWorkers,
+        workerType: 'thread',
+        workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES } },
+      });
+    this.pools = { small: pool(LANES.small.threads), large: pool(LANES.large.threads) };
+  }
+
+  /** Whole where it can be in time, else its head and a piece of its text. @throws where not even that can be read */
+  async read(raw: Buffer): Promise<ReadMail> {
+    const lane = raw.length <= LANES.small.upTo ? 'small' : 'large';
+    try {
+      return await timed(this.pools[lane], 'whole', raw, LANES[lane].wholeMs);
+    } catch {
+      return timed(this.pools.small, 'plainly', raw, PLAINLY_MS);
+    }
+  }
+
+  /** Begins the threads, so that the first mail does not wait for them. */
+  async begin(): Promise<void> {
+    const mail = Buffer.from('Subject: begin\r\n\r\n');
+    await Promise.all((['small', 'small', 'large'] as const).map((lane) => this.pools[lane].exec('whole', [mail])));
+  }
+
+  /** What is known of a mail that cannot be read at all: its bytes. */
+  nothingOf(raw: Buffer): ReadMail {
+    const sameness = createHash('sha256').update(raw).digest();
+    return { sameness, headers: {}, messageId: null, cites: [], from: null, to: [], cc: [], subject: '(not readable)', text: '', html: null, files: [], report: null, leftOut: ['form'] }; // prettier-ignore
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all(Object.values(this.pools).map((pool) => pool.terminate(true)));
+  }
+}
+
+/** The time counts from when a thread has begun with it: neither its waiting nor the thread's own beginning is the mail's. */
+function timed(pool: Pool, how: 'whole' | 'plainly', raw: Buffer, most: number): Promise<ReadMail> {
+  return new Promise((done, failed) => {
+    const reading = pool.exec(how, [raw], { on: () => void reading.timeout(most) });
+    reading.then((mail) => done(mail as ReadMail), failed);
+  });
+}

@@ -150,7 +150,7 @@ function ratedEntries(): void {
     const from = plusSeconds(start, (Math.abs(i) * 7919) % 16_000_000);
     rateEntry(
       { from, to: plusSeconds(from, 2700), minutes: 45, gradeId: `grade ${Math.abs(i) % 6}`, activity },
-      { calendar, currency: 'EUR', rules, bands },
+      { calendar, zone: calendar.zone, currency: 'EUR', rules, bands },
     );
   }
   say('entries rated, a second', Math.round(count / ((performance.now() - began) / 1000)).toLocaleString('en'));

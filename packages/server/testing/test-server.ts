@@ -69,7 +69,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     DATABASE_CONNECTIONS: 16,
     PLAN_WORKER: 'dist/server/server/src/planning/plan-worker.js',
     DRUMLINE_NOW: undefined,
-    LOG_LEVEL: 'silent',
+    LOG_LEVEL: process.env['FAULTS'] ? 'error' : 'silent',
     REPLY_WAIT_SECONDS: 0,
     SECURE_COOKIES: false,
     TRUST_PROXY: '',
@@ -176,7 +176,7 @@ export interface World {
   /** A script with the rights of a person, named by the start of their name. */
   as(name: string): Promise<Script>;
   /** Another server process's worth on the same database. */
-  second(): Promise<Running>;
+  second(more?: Partial<Config>): Promise<Running>;
   stop(): Promise<void>;
 }
 
@@ -218,8 +218,8 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
       if (!person) throw new Error(`the demo has no ${name}`);
       return new Script(base, (await createToken(database.knex, person.id, 'test', STORY)).secret);
     },
-    second: async () => {
-      const other = await startServer(config, clock);
+    second: async (more = {}) => {
+      const other = await startServer({ ...config, ...more }, clock);
       others.push(other);
       return other;
     },

@@ -1,5 +1,5 @@
 import { Big } from 'big.js';
-import type { DecimalText } from '../money';
+import { CURRENCY_DECIMALS, type Currency, type DecimalText } from '../money';
 
 export const TAX_CATEGORIES = ['S', 'Z', 'E'] as const;
 /** UNCL 5305 as EN 16931 uses it: S standard or reduced rate, Z zero rated, E exempt. */
@@ -31,12 +31,13 @@ export function grossUnitPrice({ price, basis }: UnitPrice, tax: Tax): DecimalTe
 
 /**
  * Whether one unit, invoiced on its net amount, comes to the gross price that was typed.
- * @returns the gross amount in major units to 2 places that an invoice will show for one unit
+ * @returns the gross amount in major units, to the places of the currency, that an invoice will show for one unit
  */
-export function invoicedGross(unit: UnitPrice, tax: Tax): { readonly gross: DecimalText; readonly asTyped: boolean } {
-  const net = new Big(netUnitPrice(unit, tax)).round(2, 1);
-  const gross = net.plus(net.times(tax.percent).div(100).round(2, 1));
-  return { gross: gross.toFixed(2), asTyped: unit.basis === 'net' || gross.eq(unit.price) };
+export function invoicedGross(unit: UnitPrice, tax: Tax, currency: Currency): { readonly gross: DecimalText; readonly asTyped: boolean } {
+  const places = CURRENCY_DECIMALS[currency];
+  const net = new Big(netUnitPrice(unit, tax)).round(places, 1);
+  const gross = net.plus(net.times(tax.percent).div(100).round(places, 1));
+  return { gross: gross.toFixed(places), asTyped: unit.basis === 'net' || gross.eq(unit.price) };
 }
 
 /**

@@ -239,6 +239,66 @@ describe('clocks', () => {
     );
   });
 
+  it('counts several changes of one act as one: nothing is missed by what held for no time', () => {
+    // Leaving an umbrella onto a hold: what was held above a new target stays held, and is missed when it resumes.
+    const onto: ClockFact[] = [
+      received,
+      { at: at('24T14:00'), is: 'held', reason: 'umbrella' },
+      { at: at('24T15:00'), is: 'priority', priority: 'P1' },
+      { at: at('24T16:00'), is: 'runs' },
+      { at: at('24T16:00'), is: 'held', reason: 'client' },
+    ];
+    expect(read('resolution', onto, at('24T17:00')).state).toEqual({ is: 'holding', reason: 'client' });
+    // A policy and a priority changed together: only what holds after both is judged.
+    const strict: Policy = {
+      ...policy,
+      name: 'Strict',
+      triage: minutes(5),
+      response: { ...policy.response, P3: minutes(10), P4: minutes(600) },
+    };
+    const both: ClockFact[] = [
+      received,
+      { at: at('24T11:00'), is: 'policy', policy: strict },
+      { at: at('24T11:00'), is: 'priority', priority: 'P4' },
+    ];
+    expect(read('response', both, at('24T11:30')).state.is).toBe('running');
+    expect(read('response', both.slice(0, 2), at('24T11:30')).state).toEqual({ is: 'missed and running', missedAt: at('24T11:00') });
+    // A change of policy moves triage too; a change of priority does not.
+    const early = at('24T09:07');
+    expect(read('triage', [received, { at: early, is: 'policy', policy: strict }], early).state).toEqual({
+      is: 'missed and running',
+      missedAt: early,
+    });
+    expect(read('triage', [received, { at: early, is: 'priority', priority: 'P1' }], early).state).toEqual({
+      is: 'running',
+      due: at('24T09:15'),
+    });
+  });
+
+  it('is the same with a change that is taken back in the same act as without it', () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fact, { maxLength: 8, selector: (f) => f.at }),
+        fc.nat(500_000),
+        fc.constantFrom('P1' as const, 'P4' as const),
+        fc.constantFrom('response' as const, 'resolution' as const),
+        (facts, n, other, clock) => {
+          const now = plusSeconds(received.at, n);
+          const known = [received, ...facts.filter((f) => f.at > received.at)].sort((a, b) => a.at - b.at);
+          let priority: Priority = 'P3';
+          const fussy = known.flatMap((f): ClockFact[] => {
+            if (f.is === 'priority') priority = f.priority;
+            return [{ at: f.at, is: 'priority', priority: other }, f, { at: f.at, is: 'priority', priority }];
+          });
+          const plain = read(clock, known, now);
+          const taken = read(clock, fussy, now);
+          expect([taken.state, taken.elapsed, taken.target]).toEqual([plain.state, plain.elapsed, plain.target]);
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+
   it('explains itself with the instants that decided', () => {
     const steps = read('resolution', [received], at('24T10:00')).explanation;
     expect(steps[0]!.rule).toBe('policy House, version 1');

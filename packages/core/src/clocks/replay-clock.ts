@@ -70,7 +70,10 @@ export function replayClock(clock: ClockName, policy: Policy, facts: readonly Cl
     ticketResolved: false,
     contacted: false,
   };
-  for (const fact of inOrder) apply(run, fact);
+  for (const [n, fact] of inOrder.entries()) {
+    apply(run, fact);
+    if (inOrder[n + 1]?.at !== fact.at) judge(run, fact.at);
+  }
   advance(run, now);
   return run.mode === 'waiting' ? undefined : read(run);
 }
@@ -83,19 +86,22 @@ function targetOf(clock: ClockName, policy: Policy, priority: Running['priority'
 function advance(run: Running, to: Instant): void {
   const from = run.since;
   run.since = to;
-  if (run.mode === 'waiting' || to < from) return;
+  if (run.mode === 'waiting' || to <= from) return;
   if (run.mode === 'ran' && run.missedAt === undefined) {
-    const left = run.target.seconds - run.elapsed;
-    const due = left < 0 ? from : addWorkingSeconds(run.target.calendar, from, left);
-    if (due !== 'never' && (due < to || left < 0)) run.missedAt = due;
+    const due = addWorkingSeconds(run.target.calendar, from, run.target.seconds - run.elapsed);
+    if (due !== 'never' && due < to) run.missedAt = due;
   }
-  if (to === from) return;
   const seconds = run.mode === 'ran' ? workingSeconds(run.target.calendar, from, to) : 0;
   run.elapsed += seconds;
   const did = run.mode === 'ended' ? 'stopped' : run.mode;
   const last = run.segments.at(-1);
   if (last?.did === did) run.segments[run.segments.length - 1] = { ...last, to, seconds: last.seconds + seconds };
   else run.segments.push({ from, to, did, seconds });
+}
+
+/** Several changes at one instant count as one: nothing is missed by a target or a state that held for no time. */
+function judge(run: Running, at: Instant): void {
+  if (run.mode === 'ran' && run.missedAt === undefined && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
 function apply(run: Running, fact: ClockFact): void {
@@ -124,7 +130,8 @@ function apply(run: Running, fact: ClockFact): void {
       return;
     case 'priority':
       run.priority = fact.priority;
-      retarget(run, fact.at, `priority ${fact.priority}`);
+      // A priority is decided with the triage, and leaves its own clock alone.
+      if (run.clock !== 'triage') retarget(run, fact.at, `priority ${fact.priority}`);
       return;
     case 'policy':
       run.policy = fact.policy;
@@ -159,7 +166,6 @@ function countFrom(run: Running, received: Instant, at: Instant): void {
     rule: 'counted before it',
     figure: { unit: 'seconds', value: seconds },
   });
-  if (run.missedAt === undefined && run.mode === 'ran' && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
 function start(run: Running, at: Instant): void {
@@ -206,13 +212,13 @@ function reopen(run: Running, at: Instant): void {
 }
 
 function retarget(run: Running, at: Instant, why: string): void {
-  if (run.clock === 'triage' || run.mode === 'ended' || run.missedAt !== undefined) return;
+  // One that ended in this very act takes the target that holds after it.
+  if ((run.mode === 'ended' && run.endedAt !== at) || run.missedAt !== undefined) return;
   run.target = targetOf(run.clock, run.policy, run.priority);
   run.steps.push(moment(`${why}: time counted stays, target changes`, at), {
     rule: `target on ${run.target.calendar.name}`,
     figure: { unit: 'seconds', value: run.target.seconds },
   });
-  if (run.mode === 'ran' && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
 function hold(run: Running, at: Instant, reason: string): void {
@@ -224,7 +230,6 @@ function hold(run: Running, at: Instant, reason: string): void {
 function resume(run: Running, at: Instant): void {
   run.mode = 'ran';
   run.steps.push(moment('runs again', at));
-  if (run.missedAt === undefined && run.elapsed > run.target.seconds) run.missedAt = at;
 }
 
 function moment(rule: string, value: Instant): Step {

@@ -50,8 +50,13 @@ describe('invoices', () => {
     expect(netUnitPrice({ price: '123', basis: 'gross' }, taxes[0]!)).toBe('100');
     expect(grossUnitPrice({ price: '100', basis: 'net' }, taxes[1]!)).toBe('113.5');
     expect(netUnitPrice({ price: '10', basis: 'gross' }, taxes[0]!)).toBe('8.1301');
-    expect(invoicedGross({ price: '10', basis: 'gross' }, taxes[0]!)).toEqual({ gross: '10.00', asTyped: true });
-    expect(invoicedGross({ price: '0.03', basis: 'gross' }, taxes[0]!).asTyped).toBe(false);
+    expect(invoicedGross({ price: '10', basis: 'gross' }, taxes[0]!, 'EUR')).toEqual({ gross: '10.00', asTyped: true });
+    expect(invoicedGross({ price: '0.03', basis: 'gross' }, taxes[0]!, 'EUR').asTyped).toBe(false);
+    // A price that no yen can meet, and one that a third place does.
+    expect(invoicedGross({ price: '1000.5', basis: 'gross' }, taxes[0]!, 'JPY')).toEqual({ gross: '1000', asTyped: false });
+    expect(invoicedGross({ price: '1000', basis: 'gross' }, taxes[0]!, 'JPY')).toEqual({ gross: '1000', asTyped: true });
+    expect(invoicedGross({ price: '1.111', basis: 'gross' }, taxes[0]!, 'KWD')).toEqual({ gross: '1.111', asTyped: true });
+    expect(invoicedGross({ price: '0.003', basis: 'gross' }, taxes[0]!, 'KWD').asTyped).toBe(false);
   });
 
   it('rounds a charge once and taxes the exempt at nothing', () => {

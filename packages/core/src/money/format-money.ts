@@ -1,6 +1,6 @@
-import { CURRENCY_DECIMALS, type Money } from './money';
+import { CURRENCY_DECIMALS, type Currency, type Money } from './money';
 
-export const CURRENCY_SIGNS = { EUR: '€', GBP: '£', USD: '$', JPY: '¥' } as const;
+export const CURRENCY_SIGNS = { EUR: '€', GBP: '£', USD: '$', JPY: '¥', KWD: 'KD ' } as const satisfies Record<Currency, string>;
 
 /** An amount as people read it: "€1,250.50", "−€3.00". */
 export function formatMoney(amount: Money): string {

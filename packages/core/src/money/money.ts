@@ -1,7 +1,7 @@
 import { Big } from 'big.js';
 
 /** ISO 4217 codes that Drumline computes with, and how many decimals their minor unit has. */
-export const CURRENCY_DECIMALS = { EUR: 2, GBP: 2, USD: 2, JPY: 0 } as const;
+export const CURRENCY_DECIMALS = { EUR: 2, GBP: 2, USD: 2, JPY: 0, KWD: 3 } as const;
 export type Currency = keyof typeof CURRENCY_DECIMALS;
 
 /** An amount: a whole number of the currency's minor unit (cents for EUR). Source: calculations.md 0. */

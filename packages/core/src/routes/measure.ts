@@ -137,5 +137,7 @@ function join(path: string, name: string): string {
 
 const MOST_PATH = 120;
 function clipped(path: string): string {
-  return path.length > MOST_PATH ? `${path.slice(0, MOST_PATH)}…` : path;
+  // As a name of a field of ours it would be its prototype.
+  const safe = path.replaceAll('__proto__', '"__proto__"');
+  return safe.length > MOST_PATH ? `${safe.slice(0, MOST_PATH)}…` : safe;
 }

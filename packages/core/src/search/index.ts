@@ -1,1 +1,2 @@
 export * from './search-wire';
+export * from './search-words';

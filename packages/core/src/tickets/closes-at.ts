@@ -1,8 +1,9 @@
 import { hoursOn, type WeeklyCalendar } from '../calendars';
-import { dateOf, instantAt, plusDays, wallMinuteOf, type Instant } from '../time';
+import { dateOf, instantAt, plusDays, plusSeconds, wallMinuteOf, type Instant } from '../time';
 
 /** Beyond this many dates a calendar without working hours is given up on. */
 const MOST_DATES = 3660;
+const MINUTE = 60;
 
 /**
  * When a resolved ticket closes without a word from the client: at the same local time on the n-th later
@@ -17,7 +18,7 @@ export function closesAt(calendar: WeeklyCalendar, resolvedAt: Instant, dates: n
   for (let i = 0; i < MOST_DATES; i++) {
     date = plusDays(date, 1);
     if (hoursOn(calendar, date).length > 0) left--;
-    if (left === 0) return instantAt(date, minute, calendar.zone);
+    if (left === 0) return plusSeconds(instantAt(date, minute, calendar.zone), resolvedAt % MINUTE);
   }
   return undefined;
 }

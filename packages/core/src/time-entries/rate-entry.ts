@@ -1,7 +1,7 @@
 import { Big } from 'big.js';
 import { step, type Explanation } from '../explanation';
 import { formatMoney, roundToMinor, type Currency, type DecimalText, type Money } from '../money';
-import { formatMinutes, type Instant } from '../time';
+import { dateOf, formatMinutes, type Instant, type Zone } from '../time';
 import { bandDayAt } from './band-days';
 import type { WeeklyCalendar } from '../calendars';
 import { chooseRate } from './choose-rate';
@@ -20,6 +20,8 @@ export interface EntryToRate {
 
 export interface RateBook {
   readonly calendar: WeeklyCalendar;
+  /** The provider's, in which the dates of rates are read, whatever zone the calendar has. */
+  readonly zone: Zone;
   readonly currency: Currency;
   readonly rules: readonly RateRule[];
   readonly bands: BandPricing;
@@ -56,7 +58,7 @@ export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
     step(`rounded ${mode} to ${increment} min, at least ${minimum} min`, formatMinutes(billedMinutes)),
   ];
   const parts: RatedPart[] = [];
-  const on = bandDayAt(book.calendar, entry.from).date;
+  const on = book.zone === book.calendar.zone ? bandDayAt(book.calendar, entry.from).date : dateOf(entry.from, book.zone);
   for (const [i, stretch] of stretches.entries()) {
     if (minutes[i] === 0) continue;
     const rule = chooseRate(book.rules, {

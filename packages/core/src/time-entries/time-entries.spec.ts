@@ -42,6 +42,7 @@ const rule = (part: Partial<RateRule>): RateRule => ({
 });
 const book: RateBook = {
   calendar,
+  zone: calendar.zone,
   currency: 'EUR',
   rules: [rule({})],
   bands: { 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } },

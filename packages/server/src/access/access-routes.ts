@@ -29,6 +29,7 @@ export function bindAccess(app: App) {
     ...passwordHandlers(app),
     // One connection at a time, none while it hashes: strangers cannot take those of people at work.
     signIn: async ({ db, body, req, now }) => {
+      if (!req.session) return byToken();
       const asking = { email: body.email, address: req.ip ?? null };
       if (await triedTooOften(db, asking)) return tooOften();
       const person = await db('person').where({ email: body.email, active: true }).first('id', 'password_hash');
@@ -48,6 +49,7 @@ export function bindAccess(app: App) {
     },
     listDemoPeople: async ({ db }) => ({ people: app.house.house.isDemo ? await readPeople(db) : [] }),
     enterDemo: async ({ db, body, req, now }) => {
+      if (!req.session) return byToken();
       if (!app.house.house.isDemo) return refuse('not-allowed', 'This is not the demo: sign in with your password.');
       const person = await db('person').where({ id: body.personId, active: true }).first('id', 'email');
       if (!person) return refuse('not-found', 'The demo has no such person.');
@@ -101,6 +103,11 @@ export function bindAccess(app: App) {
       return {};
     },
   });
+}
+
+/** A session is for a browser; who shows a token needs none. */
+function byToken() {
+  return refuse('not-possible-now', 'Sign in without an Authorization header: a token needs no session.');
 }
 
 async function readPeople(db: Db, only?: string): Promise<PersonWire[]> {

@@ -17,8 +17,13 @@ const UNREADABLE: Readonly<Record<string, readonly [number, string, string]>> = 
   'request.size.invalid': [400, 'Not whole', 'The body is not as long as its head says.'],
   'parameters.too.many': [413, 'Too many fields', 'The form has too many fields.'],
 };
-/** PostgreSQL's word that a value does not fit its type or its column: what was given is at fault, not the server. */
-const GIVEN = /^(22\w{3})$/;
+/** What PostgreSQL says of a value: it does not fit its type, names what is not there, is there already, or is barred by a rule. */
+const GIVEN: readonly (readonly [RegExp, number, string, string])[] = [
+  [/^22\w{3}$/, 422, 'invalid', 'a value within what can be kept'],
+  [/^23503$/, 422, 'invalid', 'something that is there'],
+  [/^23505$/, 409, 'already-used', 'something that is not there yet'],
+  [/^23514$/, 422, 'invalid', 'a value within what is allowed'],
+];
 
 /** What a fault means to whoever asked; undefined where it is one of ours. */
 export function problemOfFault(fault: unknown): Problem | undefined {
@@ -48,14 +53,20 @@ export function problemOfFault(fault: unknown): Problem | undefined {
   if (unreadable) return problem(unreadable[0], 'not-readable', unreadable[1], unreadable[2]);
   if (typeof code === 'string' && /^Z_|ERR_BROTLI|ERR__ERROR/.test(code))
     return problem(400, 'not-readable', 'Broken compression', 'The body could not be unpacked.');
-  if (typeof code === 'string' && GIVEN.test(code))
-    return problem(
-      422,
-      'invalid',
-      'Something given is not right',
-      'A value that was given is outside of what can be kept. Nothing was saved.',
-    );
+  const given = GIVEN.find(([codes]) => typeof code === 'string' && codes.test(code));
+  if (given) return problemOfValue(fault as { detail?: string }, given);
   if (fault instanceof URIError) return problem(400, 'not-readable', 'Not an address', 'The address has a % that stands for nothing.');
   if (status && status >= 400 && status < 500) return problem(status, 'not-readable', 'Not readable', 'The request could not be read.');
   return undefined;
+}
+
+/** The field is named after its column; nothing else of the database's words is told. */
+function problemOfValue({ detail }: { detail?: string }, [, status, type, allowed]: (typeof GIVEN)[number]): Problem {
+  if (/still referenced/.test(detail ?? ''))
+    return problem(409, 'not-possible-now', 'Not possible now', 'It is used elsewhere and cannot be taken away. Nothing was changed.');
+  const column = /^Key \((?:lower\()?([a-z_]+)/.exec(detail ?? '')?.[1];
+  const field = column?.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
+  const words = field ? `${field} needs ${allowed}.` : `A value that was given needs to be ${allowed}.`;
+  const title = type === 'invalid' ? 'Something given is not right' : 'Used already';
+  return { ...problem(status, type, title, `${words} Nothing was saved.`), ...(field ? { fields: { [field]: allowed } } : {}) };
 }

@@ -94,13 +94,29 @@ class Refused extends Error {
   }
 }
 
-/** Runs a command in one transaction; a refusal rolls all of it back and is returned. */
+/** PostgreSQL ended one of two that waited for each other, or that saw what the other changed. Nothing of it was stored. */
+const CLASHED = /^40(P01|001)$/;
+const MOST_TRIES = 4;
+
+/**
+ * Runs a command in one transaction; a refusal rolls all of it back and is returned. One that was ended because it
+ * clashed with another is run again.
+ */
 export async function transact<T>(
   knex: Knex,
   now: Instant,
   actor: Actor,
   command: (work: Work) => Promise<Outcome<T>>,
 ): Promise<Outcome<T>> {
+  for (let tries = 1; ; tries++)
+    try {
+      return await once(knex, now, actor, command);
+    } catch (fault) {
+      if (tries === MOST_TRIES || !CLASHED.test(String((fault as { code?: unknown }).code))) throw fault;
+    }
+}
+
+async function once<T>(knex: Knex, now: Instant, actor: Actor, command: (work: Work) => Promise<Outcome<T>>): Promise<Outcome<T>> {
   try {
     return await knex.transaction(async (tx) => {
       const outcome = await command(makeWork(tx, now, actor));

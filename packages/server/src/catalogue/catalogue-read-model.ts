@@ -43,7 +43,7 @@ function rowWire(r: Columns): ItemRowWire {
   const unit = { price: plainDecimal(r['price']), basis: r['basis'] };
   const net = netUnitPrice(unit, tax);
   const cost = plainDecimal(r['cost']);
-  const asInvoiced = invoicedGross(unit, tax);
+  const asInvoiced = invoicedGross(unit, tax, r['currency']);
   return {
     id: r['id'],
     version: r['version'],

@@ -1,3 +1,4 @@
+import { searchWords } from '@core/search';
 import type { Db } from '../app/database';
 
 export interface TicketHit {
@@ -23,7 +24,7 @@ export async function searchTickets(db: Db, words: string, most: number): Promis
        union select id, number, subject, status, client_id, 1e9 from ticket where number = :number)
      select f.id, f.number, f.subject, f.status, c.name as client from found f left join client c on c.id = f.client_id
      order by f.rank desc, f.number desc limit :most`,
-    { words, number, most },
+    { words: searchWords(words), number, most },
   );
   return rows;
 }

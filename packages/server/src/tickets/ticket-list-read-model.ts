@@ -1,3 +1,4 @@
+import { searchWords } from '@core/search';
 import type { Knex } from 'knex';
 import { workingSeconds } from '@core/calendars';
 import { clockWire } from '@core/clocks';
@@ -115,7 +116,7 @@ export function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBu
   if (filter.q)
     void (/^#?\d+$/.test(filter.q.trim())
       ? query.where('t.number', Number(filter.q.replace('#', '')))
-      : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [filter.q]));
+      : query.whereRaw(`t.search @@ websearch_to_tsquery('english', ?)`, [searchWords(filter.q)]));
   return query;
 }
 

@@ -45,8 +45,8 @@ export async function effectOfEntry(db: Db, book: HouseBook, entry: EntryFacts):
   const known = book.activity(entry.activityId);
   if (!known) return none('unknown activity, no charge');
   const activity = entry.exact ? { ...known, rounding: EXACT } : known;
-  const { calendar, currency, bands } = book.house;
-  const rated = rateEntry({ ...entry, activity }, { calendar, currency, bands, rules: await readRules(db, entry.clientId) });
+  const { calendar, currency, bands, zone } = book.house;
+  const rated = rateEntry({ ...entry, activity }, { calendar, currency, bands, zone, rules: await readRules(db, entry.clientId) });
   if (rated.is === 'no rate')
     return { ...none('no rate found: it will be proposed at nothing and shown in charge review'), why: rated.explanation };
   const amount = sumMoney(

@@ -8,11 +8,11 @@ import { moveByFact } from '../tickets/move-ticket';
 
 /** Starts or resumes the timer of a ticket. One runs for a person; a running one pauses. */
 export async function startTimer(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
-  if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const personId = work.actor.personId;
   // One after the other: of two that start at once, the later pauses the earlier.
   await work.tx('person').where({ id: personId }).forNoKeyUpdate().first('id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
   await pauseRunning(work);
   const [timer] = await work
     .tx('timer')

@@ -11,7 +11,7 @@ import {
   type ItemWire,
   type TaxCategory,
 } from '@core/catalogue';
-import { formatUnitPrice, isDecimalText } from '@core/money';
+import { formatUnitPrice, isDecimalText, type Currency } from '@core/money';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { RecordFormPanel, type Line, type RecordForm } from '../ui/record-form';
@@ -101,14 +101,14 @@ export class CatalogueForm {
   });
 
   /** The price both ways, and a warning where one unit cannot come to the gross price that was typed. */
-  protected bothWays(currency: 'EUR' | 'GBP' | 'USD' | 'JPY'): string {
+  protected bothWays(currency: Currency): string {
     const v = this.typed();
     const [price, percent] = [String(v['price'] ?? ''), String(v['taxPercent'] ?? '')];
     const category = TAX_CATEGORIES.find((c) => c === v['taxCategory']) as TaxCategory | undefined;
     if (!isDecimalText(price) || !isDecimalText(percent) || !category) return '';
     const unit = { price, basis: v['basis'] === 'gross' ? 'gross' : 'net' } as const;
     const tax = { category, percent };
-    const invoiced = invoicedGross(unit, tax);
+    const invoiced = invoicedGross(unit, tax, currency);
     const read = (p: string) => formatUnitPrice(p, currency);
     const words = `${read(netUnitPrice(unit, tax))} without tax, ${read(grossUnitPrice(unit, tax))} with tax.`;
     return invoiced.asTyped

@@ -35,10 +35,12 @@ const rowFields = {
   id: id(),
   version: count(),
   ...itemFields,
+  /** Not there for who may not see costs, as the margin is not. */
+  cost: decimal().optional(),
   currency: currency(),
   netPrice: decimal(),
   grossPrice: decimal(),
-  marginPercent: optionalText(),
+  marginPercent: optionalText().optional(),
   invoicedGross: decimal(),
   asTyped: yes(),
   archived: yes(),
@@ -98,6 +100,10 @@ export const catalogueRoutes = defineRoutes({
     summary: 'Catalogue items by filter, sorted, in pages',
     permission: 'catalogue.read',
     query: itemFilterSchema,
+    hides: [
+      { path: 'rows.*.cost', needs: 'costs.read' },
+      { path: 'rows.*.marginPercent', needs: 'costs.read' },
+    ],
     answer: pageOf(itemRowSchema),
   },
   listItemCategories: {
@@ -112,6 +118,10 @@ export const catalogueRoutes = defineRoutes({
     path: '/catalogue/:itemId',
     summary: 'A catalogue item, its price both ways',
     permission: 'catalogue.read',
+    hides: [
+      { path: 'cost', needs: 'costs.read' },
+      { path: 'marginPercent', needs: 'costs.read' },
+    ],
     answer: itemSchema,
   },
   createItem: {

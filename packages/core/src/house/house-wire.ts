@@ -3,7 +3,7 @@ import { CLOCK_NAMES } from '../clocks';
 import { count, defineRoutes, done, id, list, listOf, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../routes';
 import { array } from 'yup';
 import { ruleSchema } from '../own-fields';
-import { CHECKED_MOVES, CLOSING_CHECK_NAMES, SORTED_KINDS } from '../tickets';
+import { CHECKED_MOVES, CLOSING_CHECK_NAMES, INSIDE_REACHES, SORTED_KINDS } from '../tickets';
 
 /** A target in words that a screen can print: minutes of working time and on which calendar. */
 const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: count(), calendar: text() });
@@ -49,7 +49,7 @@ export type KindRuleWire = Wire<typeof kindRuleSchema>;
 export const houseSchema = record({
   provider: text(),
   zone: text(),
-  desks: list(record({ id: id(), name: text(), letter: text(1), usualActivityId: optionalId() })),
+  desks: list(record({ id: id(), name: text(), letter: text(1), usualActivityId: optionalId(), insideReach: oneOf(INSIDE_REACHES) })),
   activities: list(record({ id: id(), name: text(), visit: yes() })),
   /** What distances are measured in. */
   distanceUnit: text(10),
@@ -60,7 +60,8 @@ export const houseSchema = record({
   policies: list(record({ name: text(), version: count(), targets: list(target) })),
   closing: closingSettingsSchema,
   kinds: list(kindRuleSchema),
-  rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })),
+  /** Not there for who may not see rates. */
+  rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })).optional(),
 });
 export type HouseWire = Wire<typeof houseSchema>;
 
@@ -70,6 +71,7 @@ export const houseRoutes = defineRoutes({
     path: '/house',
     summary: 'Desks, activities, grades, calendars, policies and rates of the provider',
     permission: 'signed in',
+    hides: [{ path: 'rates', needs: 'costs.read' }],
     answer: houseSchema,
   },
   setClosing: {

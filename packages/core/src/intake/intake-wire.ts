@@ -16,7 +16,7 @@ import {
   yes,
   type Wire,
 } from '../routes';
-import { DESK_LINES, SORTED_KINDS } from '../tickets';
+import { DESK_LINES, INSIDE_REACHES, SORTED_KINDS } from '../tickets';
 import { ASSIGNS } from './choose-technician';
 
 /** Something Drumline thinks, with why; one that is sure is taken unless a person chooses otherwise. */
@@ -179,6 +179,14 @@ export const intakeRoutes = defineRoutes({
     summary: 'The lines of each desk: who staffs them and how routing assigns',
     permission: 'signed in',
     answer: record({ lines: list(deskLineSchema), teams: list(record({ id: id(), name: text(60) })) }),
+  },
+  setInsideReach: {
+    method: 'PUT',
+    path: '/desks/:deskId/inside-reach',
+    summary: "Set whom inside notes and raw mail of a desk's tickets are open to",
+    permission: 'setup.edit',
+    body: record({ reach: oneOf(INSIDE_REACHES) }),
+    answer: nothing(),
   },
   setDeskLines: {
     method: 'PUT',

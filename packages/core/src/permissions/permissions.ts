@@ -27,6 +27,8 @@ export const PERMISSIONS = {
   'clients.edit': ['service manager', 'account manager', 'billing', 'administrator'],
   'assets.edit': DESK,
   'catalogue.read': ALL,
+  /** What things and hours cost the provider, and its rates. */
+  'costs.read': [...MONEY, 'account manager'],
   'catalogue.edit': ['billing', 'account manager', 'administrator'],
   'setup.read': MANAGERS,
   'setup.edit': MANAGERS,

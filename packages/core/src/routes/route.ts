@@ -21,6 +21,8 @@ export interface Route {
   readonly ownTransactions?: boolean;
   /** Its answer holds a secret: it is not kept for who asks again. */
   readonly secret?: boolean;
+  /** Fields of the answer that only who holds a permission sees; of others they are not in the answer. A star is each of a list. */
+  readonly hides?: readonly { readonly path: string; readonly needs: Permission }[];
   /** The answer is bytes of this media type and not JSON. */
   readonly file?: string;
   /** The body is a file of at most so many bytes, not JSON. */

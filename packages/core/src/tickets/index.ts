@@ -4,3 +4,4 @@ export * from './tickets-wire';
 export * from './closes-at';
 export * from './closing-checks';
 export * from './ticket-facts';
+export * from './sees-inside';

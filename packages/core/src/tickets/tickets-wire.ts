@@ -166,6 +166,8 @@ export const ticketSchema = record({
   clientZone: optionalText(),
   /** Who else was on the client's latest message; a reply goes to them too, unless taken off. */
   copies: list(string().defined()),
+  /** Inside notes that are for the desk's own team, and not among the messages. */
+  insideHidden: count(),
   asset: optionalText(),
   assetId: optionalId(),
   linked: optionalRecord({ id: id(), number: count(), subject: text() }),

@@ -101,7 +101,8 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       body: input.body as never,
       upload: Buffer.isBuffer(req.body) ? req.body : undefined,
     };
-    if (route.method === 'GET' || route.reads || route.ownTransactions) return answer(res, route, await handler(call));
+    if (route.method === 'GET' || route.reads || route.ownTransactions)
+      return answer(res, route, shownTo(route, call.actor, await handler(call)));
     const key = readKey(route, req);
     if (isRefusal(key)) return sendProblem(res, { ...problemOf(key), status: 400 });
     const given = await handler[BEFORE]?.(call as never);
@@ -112,7 +113,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     );
     // What is set up holds from the answer on; other processes learn of it by the live event.
     if (route.permission === 'setup.edit' && !isRefusal(outcome)) await app.house.load(app.knex);
-    return answer(res, route, outcome);
+    return answer(res, route, shownTo(route, call.actor, outcome));
   };
 }
 
@@ -288,6 +289,19 @@ async function once(work: Work, { key, print, secret }: Named, run: () => Promis
       .where({ actor, key })
       .update({ answer: JSON.stringify(outcome) });
   return outcome;
+}
+
+/** An answer without the fields that its reader may not see. */
+function shownTo(route: Route, { role }: Actor, outcome: Outcome<unknown>): Outcome<unknown> {
+  const hidden = (route.hides ?? []).filter(({ needs }) => !(role && holds(role, needs)));
+  return isRefusal(outcome) ? outcome : hidden.reduce<unknown>((shown, { path }) => without(shown, path.split('.')), outcome);
+}
+
+function without(value: unknown, [name, ...rest]: readonly string[]): unknown {
+  if (typeof value !== 'object' || value === null || name === undefined) return value;
+  if (name === '*') return (value as unknown[]).map((each) => without(each, rest));
+  const { [name]: inner, ...others } = value as Record<string, unknown>;
+  return rest.length && inner !== undefined ? { ...others, [name]: without(inner, rest) } : others;
 }
 
 function answer(res: Response, route: Route, outcome: Outcome<unknown>): void {

@@ -30,6 +30,7 @@ import * as longTime from '../../migrations/20261126T0200-long-time';
 import * as jobPools from '../../migrations/20261129T0100-job-pools';
 import * as mailIn from '../../migrations/20261129T0200-mail-in';
 import * as access from '../../migrations/20261129T0300-access';
+import * as insideReach from '../../migrations/20261129T0400-inside-reach';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -76,6 +77,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261129T0100-job-pools': jobPools,
   '20261129T0200-mail-in': mailIn,
   '20261129T0300-access': access,
+  '20261129T0400-inside-reach': insideReach,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

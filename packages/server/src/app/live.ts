@@ -43,7 +43,7 @@ export class Live {
     private readonly log: Logger,
   ) {
     this.keepAlive = setInterval(() => {
-      for (const { res } of this.streams) res.write(': here\n\n');
+      for (const { res } of this.streams) if (!res.writableEnded) res.write(': here\n\n');
       void this.endStreams().catch((fault: unknown) => this.log.debug({ fault }, 'live: the database is away'));
     }, 15_000);
     this.handlers.set('access', () => this.endStreams());
@@ -78,10 +78,13 @@ export class Live {
     const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
     const stream: Stream = { res, by: openedBy(req) };
+    // A browser that goes in the middle of a word is no fault.
+    res.on('error', () => this.streams.delete(stream));
     req.on('close', () => this.streams.delete(stream));
     // Catching up and joining happen after one another in the queue of reads, so nothing falls between.
     this.reading = this.reading
       .then(async () => {
+        if (res.destroyed) return;
         res.write(`retry: 1000\nid: ${Number.isSafeInteger(from) ? Math.min(from, this.last) : this.last}\nevent: hello\ndata: {}\n\n`);
         if (Number.isSafeInteger(from) && from < this.last) await this.catchUp(res, from);
         if (!res.writableEnded) this.streams.add(stream);
@@ -109,7 +112,11 @@ export class Live {
 
   /** Ends the streams of whoever has signed out meanwhile, whose token was revoked, or who may see something else now. */
   async endStreams(): Promise<void> {
-    for (const stream of this.streams) if (!(await isGood(this.knex, stream.by))) stream.res.end();
+    for (const stream of [...this.streams])
+      if (!(await isGood(this.knex, stream.by))) {
+        this.streams.delete(stream);
+        stream.res.end();
+      }
   }
 
   /** Holds one listening connection; where it is lost, the next is made after a pause, one at a time. */
@@ -196,6 +203,7 @@ interface Stream {
 }
 
 function write(res: Response, event: LiveEvent): void {
+  if (res.writableEnded || res.destroyed) return;
   if (res.writableLength > MOST_UNREAD_BYTES) return void res.end();
   res.write(`id: ${event.seq}\ndata: ${JSON.stringify({ topic: event.topic, id: event.id, by: event.by })}\n\n`);
 }

@@ -56,7 +56,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     outsideAllowed: config.OUTSIDE_ALLOWED.split(',').filter(Boolean),
     metrics: new Metrics(),
   };
-  await Promise.all([app.blobs.begin(), app.mails.begin()]);
+  await app.blobs.begin();
   const http = makeHttp(app);
   const server = createServer(http.express);
   const smtp = makeSmtpReceiver(app);

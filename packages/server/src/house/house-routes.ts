@@ -13,7 +13,9 @@ export function bindHouse(app: App) {
   return bindRoutes(app, houseRoutes, {
     getHouse: async ({ db }) => {
       const [desks, activities, grades, calendars, rates] = await Promise.all([
-        db('desk').orderBy('position').select('id', 'name', 'letter', 'usual_activity_id as usualActivityId'),
+        db('desk')
+          .orderBy('position')
+          .select('id', 'name', 'letter', 'usual_activity_id as usualActivityId', 'inside_reach as insideReach'),
         db('activity').orderBy('position').select('id', 'name', 'visit'),
         db('grade').orderBy('position').select('id', 'name'),
         db('calendar').orderBy('name').select('id', 'name', 'written'),

@@ -52,6 +52,13 @@ export function bindIntake(app: App) {
         teams: await db('team').orderBy('position').select('id', 'name'),
       };
     },
+    setInsideReach: async ({ work, params, body }) => {
+      const [desk] = await work.tx('desk').where({ id: params.deskId }).update({ inside_reach: body.reach }).returning('name');
+      if (!desk) return refuse('not-found', 'There is no such desk.');
+      const whom = body.reach === 'team' ? 'its team' : 'the house';
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `opened what is inside of ${desk.name}'s tickets to ${whom}` });
+      return {};
+    },
     setDeskLines: async ({ work, body }) => {
       const twice = new Set(body.lines.map((l) => `${l.deskId} ${l.line}`)).size < body.lines.length;
       if (twice) return refuse('invalid', 'A line of a desk stands there twice.', { lines: 'each line of a desk once' });

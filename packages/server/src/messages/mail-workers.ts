@@ -36,12 +36,6 @@ export class MailWorkers {
     }
   }
 
-  /** Begins the threads, so that the first mail does not wait for them. */
-  async begin(): Promise<void> {
-    const mail = Buffer.from('Subject: begin\r\n\r\n');
-    await Promise.all((['small', 'small', 'large'] as const).map((lane) => this.pools[lane].exec('whole', [mail])));
-  }
-
   /** What is known of a mail that cannot be read at all: its bytes. */
   nothingOf(raw: Buffer): ReadMail {
     const sameness = createHash('sha256').update(raw).digest();

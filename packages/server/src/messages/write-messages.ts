@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { subjectWithToken } from '@core/messages';
 import { isRefusal, refuse, type Outcome } from '@core/outcome';
+import { holds } from '@core/permissions';
 import type { Status } from '@core/tickets';
 import { formatInstant, plusSeconds } from '@core/time';
 import type { App } from '../app/app';
@@ -123,8 +124,11 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
     .tx('message')
     .where({ id: messageId })
     .forUpdate()
-    .first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction');
+    .first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction', 'author_person_id', 'author_name');
   if (!message || message.direction !== 'out') return refuse('not-found', 'There is no such reply.');
+  const { personId, role } = work.actor;
+  if (message.author_person_id !== personId && !(role && holds(role, 'tickets.override')))
+    return refuse('not-allowed', `${message.author_name} wrote it; a reply is taken back by who wrote it, or by who manages.`);
   if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
   if (message.taken_back_at === null) {
     await work

@@ -4,7 +4,7 @@ import { refuse, type Outcome } from '@core/outcome';
 import { priorityOf } from '@core/priority';
 import { CHECKED_MOVES, STATUS_MOVES, type MessageWire, type Status, type TicketWire } from '@core/tickets';
 import { formatInstant, type Instant } from '@core/time';
-import { wireAt, type Db } from '../app/database';
+import { wireAt, type Db, type Columns } from '../app/database';
 import { readStory } from '../app/read-story';
 import type { HouseBook } from '../house/house-book';
 import { likeTickets } from '../intake/like-tickets';
@@ -18,7 +18,7 @@ import { readClocks } from './ticket-clock-store';
 import { rowWire } from './ticket-list-read-model';
 
 /** A ticket as its page shows it. */
-export async function readTicket(db: Db, book: HouseBook, ticketId: string, now: Instant): Promise<Outcome<TicketWire>> {
+export async function readTicket(db: Db, book: HouseBook, ticketId: string, now: Instant, inside: boolean): Promise<Outcome<TicketWire>> {
   const t = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
@@ -59,7 +59,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
   const [messages, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
-    readMessages(db, ticketId),
+    readMessages(db, ticketId, inside),
     readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
       .leftJoin('person as p', 'p.id', 'i.owner_id')
@@ -116,6 +116,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     minutes: Number(minutes?.['n'] ?? 0),
     copies: await readCopies(db, ticketId, [book.house.mailFrom, t.contact_email, t.sender_email]),
     messages,
+    insideHidden: inside ? 0 : await countNotes(db, ticketId),
     story,
     checklist: checklist.map((i) => ({
       id: i.id,
@@ -154,12 +155,22 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
   };
 }
 
-async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
-  const rows = await db('message').where({ ticket_id: ticketId }).orderBy(['at', 'seq']).limit(1000);
+async function countNotes(db: Db, ticketId: string): Promise<number> {
+  const row = await db('message').where({ ticket_id: ticketId, direction: 'note' }).count('* as n').first();
+  return Number(row?.['n'] ?? 0);
+}
+
+/** @param inside whether what is for the desk's own team is among them */
+async function readMessages(db: Db, ticketId: string, inside: boolean): Promise<MessageWire[]> {
+  const rows: Columns[] = await db('message')
+    .where({ ticket_id: ticketId })
+    .modify((q) => !inside && void q.whereNot('direction', 'note'))
+    .orderBy(['at', 'seq'])
+    .limit(1000);
   const attachments = await db('attachment')
     .whereIn(
       'message_id',
-      rows.map((m) => m.id),
+      rows.map((m) => m['id']),
     )
     .select('id', 'message_id', 'name', 'media_type', 'bytes');
   return rows.map((m) => ({
@@ -176,7 +187,7 @@ async function readMessages(db: Db, ticketId: string): Promise<MessageWire[]> {
     to: [...m.to_addresses, ...m.cc_addresses],
     text: m.text,
     html: m.html,
-    hasSource: m.source_id !== null,
+    hasSource: inside && m.source_id !== null,
     attachments: attachments
       .filter((a) => a.message_id === m.id)
       .map((a) => ({ id: a.id, name: a.name, mediaType: a.media_type, bytes: a.bytes })),

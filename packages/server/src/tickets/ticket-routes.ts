@@ -11,6 +11,7 @@ import { addNote, replyToTicket, takeBackReply } from '../messages/write-message
 import { addChecklistItem, answerChecklistItem } from './checklist';
 import { readOwed, unwaiveReply, waiveReply } from './reply-owed';
 import { listTickets } from './ticket-list-read-model';
+import { readSeesInside } from './read-sees-inside';
 import { assignTicket, editTicket, setStatus } from './move-ticket';
 import { openByHand } from './open-by-hand';
 import { readCounts } from './read-counts';
@@ -30,7 +31,8 @@ export function bindTickets(app: App) {
   ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
   return bindRoutes(app, ticketRoutes, {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
-    getTicket: ({ db, params, now }) => readTicket(db, house, params.ticketId, now),
+    getTicket: async ({ db, params, now, actor }) =>
+      readTicket(db, house, params.ticketId, now, await readSeesInside(db, actor, params.ticketId)),
     getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
     createTicket: ({ work, body }) => openByHand(app, work, body),
     triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
@@ -69,16 +71,28 @@ export function bindTickets(app: App) {
     getOwed: ({ db }) => readOwed(db),
     addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
     answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),
-    getAttachment: async ({ db, params }) => {
-      const found = await db('attachment').where({ id: params.attachmentId }).first();
+    getAttachment: async ({ db, params, actor }) => {
+      const found = await db('attachment as a')
+        .join('message as m', 'm.id', 'a.message_id')
+        .where('a.id', params.attachmentId)
+        .first('a.blob', 'a.name', 'm.ticket_id', 'm.direction');
       if (!found) return refuse('not-found', 'There is no such attachment.');
+      if (found.direction === 'note' && !(await readSeesInside(db, actor, found.ticket_id))) return forTheTeam();
       return { bytes: await app.blobs.get(found.blob), name: found.name, mediaType: 'application/octet-stream' };
     },
-    getMessageSource: async ({ db, params }) => {
-      const found = await db('message as m').join('mail_source as s', 's.id', 'm.source_id').where('m.id', params.messageId).first('s.raw');
+    getMessageSource: async ({ db, params, actor }) => {
+      const found = await db('message as m')
+        .join('mail_source as s', 's.id', 'm.source_id')
+        .where('m.id', params.messageId)
+        .first('s.raw', 'm.ticket_id');
       if (!found) return refuse('not-found', 'This message has no source: it was not a mail.');
+      if (!(await readSeesInside(db, actor, found.ticket_id))) return forTheTeam();
       return { bytes: found.raw, name: 'message.eml', mediaType: 'message/rfc822' };
     },
     getCounts: ({ db, actor }) => readCounts(db, actor.role!),
   });
+}
+
+function forTheTeam() {
+  return refuse('not-allowed', "What is inside of this desk's tickets is open to its team and to who manages.");
 }

@@ -23,6 +23,13 @@ const entry = (ticketId: string, more: object = {}) => ({ ticketId, startsAt: '2
 describe('timers', () => {
   afterEach(clear);
 
+  it('start one after the other where somebody starts twenty at once', async () => {
+    const all = await world.knex('ticket').where({ status: 'queued' }).whereNull('umbrella_id').orderBy('number').limit(20).pluck('id');
+    const answers = await Promise.all(all.map((ticketId: string) => sora.ask('startTimer', { body: { ticketId } })));
+    expect(answers.map((a) => a.status)).toEqual(all.map(() => 200));
+    expect((await timers()).filter((t) => t.runningSince)).toHaveLength(1);
+  });
+
   it('never lose a second, whatever is started, paused and moved, and only one runs', async () => {
     const step = fc.record({
       does: fc.constantFrom('start', 'pause', 'move'),

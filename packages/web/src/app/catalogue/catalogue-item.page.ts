@@ -46,10 +46,12 @@ import { CatalogueForm } from './catalogue-form';
               <span class="mono">{{ i.grossPrice | unitPrice: i.currency }}</span> with {{ i.taxPercent }} % tax; typed
               {{ i.basis === 'net' ? 'without' : 'with' }} tax
             </dd>
-            <dt>Cost</dt>
-            <dd>
-              <span class="mono">{{ i.cost | unitPrice: i.currency }}</span>, margin {{ i.marginPercent ? i.marginPercent + ' %' : '–' }}
-            </dd>
+            @if (i.cost) {
+              <dt>Cost</dt>
+              <dd>
+                <span class="mono">{{ i.cost | unitPrice: i.currency }}</span>, margin {{ i.marginPercent ? i.marginPercent + ' %' : '–' }}
+              </dd>
+            }
             @if (!i.asTyped) {
               <dt>Mind</dt>
               <dd class="late">

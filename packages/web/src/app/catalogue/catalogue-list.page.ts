@@ -21,7 +21,14 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
   { key: 'number', head: 'Number', text: (i) => i.number, kind: 'code', sort: 'number', width: '130px' },
   { key: 'name', head: 'Name', text: (i) => i.name, link: (i) => `/catalogue/${i.id}`, sort: 'name' },
   { key: 'category', head: 'Category', text: (i) => i.category, kind: 'soft', sort: 'category', width: '140px' },
-  { key: 'cost', head: 'Cost', text: (i) => formatUnitPrice(i.cost, i.currency), file: (i) => i.cost, kind: 'figure', width: '110px' },
+  {
+    key: 'cost',
+    head: 'Cost',
+    text: (i) => (i.cost ? formatUnitPrice(i.cost, i.currency) : ''),
+    file: (i) => i.cost ?? '',
+    kind: 'figure',
+    width: '110px',
+  },
   {
     key: 'net',
     head: 'Without tax',
@@ -86,7 +93,7 @@ export class CatalogueListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
-  protected readonly columns = COLUMNS;
+  protected readonly columns = COLUMNS.filter((c) => this.session.may('costs.read') || !['cost', 'margin'].includes(c.key));
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (i: ItemRowWire): string => i.name;
   protected readonly archive = (itemId: string, version: number, archived: boolean) =>

@@ -147,31 +147,33 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
             <h2>Calendars</h2>
             <p><a routerLink="/setup/calendars">See and change hours, holidays, closures and other hours</a></p>
           </section>
-          <section aria-label="Rates">
-            <h2>Rates an hour</h2>
-            <table class="rows">
-              <thead>
-                <tr>
-                  <th>Level</th>
-                  <th>Client</th>
-                  <th>Grade</th>
-                  <th>Activity</th>
-                  <th>Time band</th>
-                  <th class="num">Rate</th>
-                </tr>
-              </thead>
-              @for (r of house.rates; track $index) {
-                <tr>
-                  <td>{{ r.level }}</td>
-                  <td>{{ r.client }}</td>
-                  <td>{{ r.grade }}</td>
-                  <td>{{ r.activity }}</td>
-                  <td>{{ r.band }}</td>
-                  <td class="num">{{ r.rate }}</td>
-                </tr>
-              }
-            </table>
-          </section>
+          @if (house.rates) {
+            <section aria-label="Rates">
+              <h2>Rates an hour</h2>
+              <table class="rows">
+                <thead>
+                  <tr>
+                    <th>Level</th>
+                    <th>Client</th>
+                    <th>Grade</th>
+                    <th>Activity</th>
+                    <th>Time band</th>
+                    <th class="num">Rate</th>
+                  </tr>
+                </thead>
+                @for (r of house.rates; track $index) {
+                  <tr>
+                    <td>{{ r.level }}</td>
+                    <td>{{ r.client }}</td>
+                    <td>{{ r.grade }}</td>
+                    <td>{{ r.activity }}</td>
+                    <td>{{ r.band }}</td>
+                    <td class="num">{{ r.rate }}</td>
+                  </tr>
+                }
+              </table>
+            </section>
+          }
         }
       </div>
     </div>

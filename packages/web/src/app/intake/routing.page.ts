@@ -4,7 +4,7 @@ import { RouterLink } from '@angular/router';
 import { forkJoin, startWith, Subject, map } from 'rxjs';
 import { houseRoutes, type HouseWire } from '@core/house';
 import { ASSIGNS, categoryFormSchema, intakeRoutes, type Assigns, type CategoryWire, type DeskLine } from '@core/intake';
-import { DESK_LINES, type Line } from '@core/tickets';
+import { DESK_LINES, INSIDE_REACHES, type InsideReach, type Line } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
@@ -36,6 +36,7 @@ export class RoutingPage {
   protected readonly again = new Subject<void>();
   protected readonly assigns = ASSIGNS;
   protected readonly deskLines = DESK_LINES;
+  protected readonly reaches = INSIDE_REACHES;
   protected readonly form = signal<{ readonly form: RecordForm; readonly lines: readonly FormLine[]; readonly key: string } | undefined>(
     undefined,
   );
@@ -71,6 +72,16 @@ export class RoutingPage {
       now,
       now.lines.map((l) => (l.deskId === deskId && l.line === line ? { ...l, assigns } : l)),
     );
+  }
+
+  protected setReach(deskId: string, reach: InsideReach): void {
+    this.api.call(intakeRoutes.setInsideReach, { params: { deskId }, body: { reach } }).subscribe({
+      next: () => {
+        this.toasts.done('Saved; it holds from now on');
+        this.again.next();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 
   private saveLines(now: Routing, lines: readonly DeskLine[], undo = true): void {

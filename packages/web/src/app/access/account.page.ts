@@ -86,6 +86,9 @@ import { AtPipe } from '../ui/pipes';
       padding: 10px 12px;
       overflow-wrap: anywhere;
     }
+    .secret code {
+      color: var(--ink);
+    }
   `,
 })
 export class AccountPage {

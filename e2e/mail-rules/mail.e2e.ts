@@ -1,0 +1,111 @@
+import { postMail, until } from '../../packages/server/testing/test-server';
+import { setStage, type Person, type Stage } from '../browser';
+
+let stage: Stage;
+let aoife: Person;
+beforeAll(async () => {
+  stage = await setStage();
+  aoife = await stage.person();
+});
+afterAll(() => stage.stop());
+
+const send = (mail: object) =>
+  postMail(stage.world.running.smtpPort, { from: 'Orla Devane <orla.devane@hollin.example>', to: 'desk@pellworth.example', ...mail });
+const report = (address: string, original: string) =>
+  [
+    'From: Mail Delivery <mailer-daemon@mx.example>',
+    'To: desk@pellworth.example',
+    'Message-ID: <report@mx.example>',
+    'Subject: Undelivered mail',
+    'MIME-Version: 1.0',
+    'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
+    '', // prettier-ignore
+    '--b',
+    'Content-Type: text/plain',
+    '',
+    'Your mail could not be delivered.',
+    '--b',
+    'Content-Type: message/delivery-status',
+    '',
+    'Reporting-MTA: dns; mx.example',
+    '', // prettier-ignore
+    `Final-Recipient: rfc822; ${address}`,
+    'Action: failed',
+    'Status: 5.1.1',
+    '',
+    '--b',
+    'Content-Type: message/rfc822',
+    '',
+    `Message-ID: ${original}`,
+    '',
+    '--b--',
+    '', // prettier-ignore
+  ].join('\r\n');
+
+describe('mail that opens no ticket', () => {
+  it('is put aside by a rule of the house, seen in Setup by everybody who keeps it, and made a ticket with one press', async () => {
+    await aoife.enter('Aoife Brannigan', '/setup/mail');
+    await aoife.press('button', 'Add a rule');
+    await aoife.fill('Name', 'Backups that went well');
+    await aoife.press('dl-record-form button', 'Add');
+    await aoife.sees('dl-record-form', 'say what it looks for');
+    await aoife.fill('Subject holds', 'backup*succeeded');
+    await aoife.fill('Then', 'put it aside');
+    await aoife.fill('Why it is put aside', 'nothing to do');
+    await aoife.press('dl-record-form button', 'Add');
+    await aoife.sees('dl-setup-list', 'Backups that went well');
+    await aoife.sees('dl-setup-list', 'about backup*succeeded: put aside, nothing to do');
+    await send({ subject: 'Nightly backup of till 4 succeeded', text: 'All went well.' });
+    await aoife.sees('dl-aside-list', 'Nightly backup of till 4 succeeded');
+    await aoife.sees('dl-aside-list', 'Backups that went well: nothing to do');
+    await aoife.sees('dl-rail .foot', '1');
+    expect(await aoife.accessibility()).toEqual([]);
+    await aoife.press('dl-aside-list button', 'Make a ticket');
+    await aoife.sees('dl-aside-list', 'Nothing waits');
+    await aoife.press('dl-aside-list button', 'all of it');
+    await aoife.press('dl-aside-list a', 'ticket #');
+    await aoife.sees('.talk', 'All went well.');
+  });
+
+  it('says on the ticket what did not arrive and why, and that somebody is away', async () => {
+    const ticket = await stage.world.knex('ticket as t').join('contact as k', 'k.id', 't.contact_id').where({ 't.status': 'queued' }).whereNull('t.umbrella_id').first('t.id', 't.number', 't.secret', 'k.email'); // prettier-ignore
+    await aoife.go(`/tickets/${ticket.id}`);
+    await aoife.page.waitForSelector('dl-composer textarea');
+    await aoife.page.type('dl-composer textarea', 'Is Monday good?');
+    await aoife.press('dl-composer button', 'Send');
+    const left = await until('it has left', () => stage.world.knex('message').where({ ticket_id: ticket.id, text: 'Is Monday good?' }).whereNotNull('left_at').first('message_id')); // prettier-ignore
+    await postMail(stage.world.running.smtpPort, {
+      raw: report(ticket.email, left.message_id),
+      envelope: { from: '', to: 'desk@pellworth.example' },
+    });
+    await aoife.sees('.talk article.ours', `Not delivered to ${ticket.email}: there is no such mailbox (5.1.1).`);
+    await aoife.sees('dl-story, .talk, aside, header', 'not delivered');
+    await postMail(stage.world.running.smtpPort, {
+      from: ticket.email,
+      to: 'desk@pellworth.example',
+      subject: `Automatic reply: Re: x (ref ${ticket.number}-${ticket.secret})`,
+      text: 'I am on leave until 4 December.',
+      headers: { 'Auto-Submitted': 'auto-replied' },
+    });
+    await aoife.sees('.talk', 'is away: back');
+  });
+
+  it('opens links of a mail in a window of their own, and shows where each leads', async () => {
+    await send({
+      messageId: '<links@hollin.example>',
+      subject: 'A link',
+      html: `<p><a href="${stage.world.base}/healthz">Press here</a></p>`,
+    });
+    const { ticket_id: id } = await until('it is here', () => stage.world.knex('message').where({ message_id: '<links@hollin.example>' }).first('ticket_id')); // prettier-ignore
+    await aoife.go(`/tickets/${id}`);
+    await aoife.press('button', 'as it was sent');
+    const frame = await (await aoife.page.waitForSelector('iframe[sandbox]'))!.contentFrame();
+    const link = (await frame.waitForSelector('a'))!;
+    expect(await link.evaluate((e) => getComputedStyle(e, '::after').content)).toContain('/healthz');
+    const opened = new Promise<string>((done) => aoife.page.browser().once('targetcreated', (target) => done(target.url())));
+    await link.click();
+    await opened;
+    await until('it is open', async () => (await aoife.page.browser().pages()).some((page) => page.url().endsWith('/healthz')));
+    expect(aoife.troubles).toEqual([]);
+  });
+});

@@ -1,7 +1,6 @@
 // The measuring itself; started by bench.mjs, which makes the cluster.
-import { execFileSync, fork } from 'node:child_process';
-import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { createTransport } from 'nodemailer';
@@ -14,24 +13,13 @@ import { makeUpProblem } from '../packages/core/src/planning/made-up-problems';
 import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/planning/make-plan';
 import { writtenDays } from './bench-written-days';
 import { fillWeek, weekSheet } from './bench-week-sheet';
+import { folder, makeDatabase, say, startBuilt } from './bench-server';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
 
 const CONNECTIONS = 8;
 const SECONDS = 15;
-const base = process.env['BENCH_URL']!;
-const folder = mkdtempSync(join(tmpdir(), 'drumline-bench-'));
-const say = (what: string, figure: string) => console.log(`${what.padEnd(64)} ${figure}`);
-
-async function makeDatabase(name: string): Promise<string> {
-  const admin = openDatabase(`${base}/postgres`, 1);
-  await admin.raw(`drop database if exists ${name} with (force)`);
-  await admin.raw(`create database ${name}`);
-  await admin.destroy();
-  return `${base}/${name}`;
-}
-
 /** pgbench's simple update: one small durable transaction of four statements. */
 async function simpleUpdates(): Promise<number> {
   const url = await makeDatabase('bench_pg');
@@ -40,25 +28,6 @@ async function simpleUpdates(): Promise<number> {
   run('-i', '-s', '10', '-q');
   const out = run('-N', '-c', String(CONNECTIONS), '-j', '2', '-T', String(SECONDS));
   return Number(/tps = ([\d.]+)/.exec(out)![1]);
-}
-
-async function startBuilt(url: string) {
-  const child = fork('dist/server/server/src/app/main.js', [], {
-    env: {
-      ...process.env,
-      DATABASE_URL: url,
-      PORT: '0',
-      SMTP_PORT: '0',
-      SESSION_SECRET: 'a secret for measuring only',
-      FILES_DIR: join(folder, 'files'),
-      LOG_LEVEL: 'silent',
-      DRUMLINE_NOW: '2026-11-24T10:40:00Z',
-      NODE_ENV: 'production',
-    },
-  });
-  return new Promise<{ child: typeof child; port: number; smtpPort: number }>((done) =>
-    child.once('message', (m) => done({ child, ...(m as { port: number; smtpPort: number }) })),
-  );
 }
 
 /** Mails over real SMTP, each a new ticket, counted when acknowledged: durable by then. */

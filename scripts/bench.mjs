@@ -9,7 +9,8 @@ needPackages();
 needBuild();
 const cluster = await startCluster('.drumline/bench', { durable: true });
 // npm run bench -- scale measures at a million tickets instead; the first time it makes them.
-const which = process.argv.includes('scale') ? 'bench-scale.ts' : 'bench-run.ts';
+// npm run bench -- load: mail and people at once, and what strangers may do to them.
+const which = process.argv.includes('scale') ? 'bench-scale.ts' : process.argv.includes('load') ? 'bench-load.ts' : 'bench-run.ts';
 const { status } = spawnSync('node', ['node_modules/.bin/tsx', `scripts/${which}`], {
   stdio: 'inherit',
   env: { ...process.env, BENCH_URL: cluster.url, BENCH_PORT: String(cluster.port), PG_BIN: postgresBin() },

@@ -62,7 +62,7 @@ describe('mail that opens no ticket', () => {
     expect(await aoife.accessibility()).toEqual([]);
     await aoife.press('dl-aside-list button', 'Make a ticket');
     await aoife.sees('dl-aside-list', 'Nothing waits');
-    await aoife.press('dl-aside-list button', 'all of it');
+    await aoife.press('dl-aside-list button', 'show what was looked at too');
     await aoife.press('dl-aside-list a', 'ticket #');
     await aoife.sees('.talk', 'All went well.');
   });

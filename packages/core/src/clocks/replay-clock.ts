@@ -142,7 +142,7 @@ function apply(run: Running, fact: ClockFact): void {
       if (holdsFor(run.clock, fact.reason) && (run.mode === 'ran' || run.mode === 'held')) hold(run, fact.at, fact.reason);
       return;
     case 'earlier-receipt':
-      countFrom(run, fact.received, fact.at);
+      countFrom(run, fact.received);
       return;
     case 'runs':
       run.ticketHeld = undefined;
@@ -156,7 +156,7 @@ function holdsFor(clock: ClockName, reason: string): boolean {
 }
 
 /** An umbrella's clocks that have not ended count from the earlier receipt, and are missed at the joining at the earliest. */
-function countFrom(run: Running, received: Instant, at: Instant): void {
+function countFrom(run: Running, received: Instant): void {
   if (run.clock === 'update' || (run.mode !== 'ran' && run.mode !== 'held') || received >= run.received) return;
   const seconds = workingSeconds(run.target.calendar, received, run.received);
   run.segments.unshift({ from: received, to: run.received, did: 'ran', seconds });

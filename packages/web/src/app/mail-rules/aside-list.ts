@@ -24,7 +24,7 @@ const PAGE = 50;
       <header>
         <h2>Mail put aside</h2>
         <button type="button" class="btn-link" [attr.aria-pressed]="all()" (click)="show(!all())">
-          {{ all() ? 'only what nobody has looked at' : 'all of it' }}
+          {{ all() ? 'only what nobody has looked at' : 'show what was looked at too' }}
         </button>
       </header>
       <p class="soft small">Mail that opened no ticket and joined none. Make a ticket of what a person must answer.</p>
@@ -77,7 +77,7 @@ const PAGE = 50;
       gap: 16px;
       justify-content: space-between;
       align-items: center;
-      padding: 6px 0;
+      padding: 8px 0;
       border-top: 1px solid var(--rule);
       overflow-wrap: anywhere;
     }

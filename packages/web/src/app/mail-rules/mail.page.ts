@@ -24,7 +24,7 @@ import { mailRulesSection } from './mail-rules.section';
   styles: `
     dl-aside-list {
       display: block;
-      max-width: 860px;
+      max-width: 900px;
       margin-bottom: 32px;
     }
   `,

@@ -166,6 +166,10 @@ export const ticketSchema = record({
   clientZone: optionalText(),
   /** Who else was on the client's latest message; a reply goes to them too, unless taken off. */
   copies: list(string().defined()),
+  /** Why mail to the contact does not arrive, where a report said so and they have not written since. */
+  contactTrouble: optionalText(),
+  /** The client has a page of their own at a secret address. */
+  hasOwnPage: yes(),
   /** Inside notes that are for the desk's own team, and not among the messages. */
   insideHidden: count(),
   asset: optionalText(),
@@ -445,6 +449,13 @@ export const ticketRoutes = defineRoutes({
     summary: 'Take a reply back before it leaves',
     permission: 'tickets.work',
     answer: record({ text: string().defined() }),
+  },
+  revokeOwnPage: {
+    method: 'DELETE',
+    path: '/tickets/:ticketId/own-page',
+    summary: "Let the secret address of the client's own page answer no more; the next mail that carries one carries another",
+    permission: 'tickets.work',
+    answer: record({ revoked: count() }),
   },
   writeCall: {
     method: 'POST',

@@ -8,6 +8,7 @@ import { changeRow } from '../app/change-row';
 import type { Work } from '../app/work';
 import { writeCall } from '../messages/write-call';
 import { addNote, replyToTicket, takeBackReply } from '../messages/write-messages';
+import { revokeStatusLink } from '../umbrellas/status-links';
 import { addChecklistItem, answerChecklistItem } from './checklist';
 import { readOwed, unwaiveReply, waiveReply } from './reply-owed';
 import { listTickets } from './ticket-list-read-model';
@@ -55,6 +56,7 @@ export function bindTickets(app: App) {
     replyToTicket: ({ work, params, body }) =>
       timed(work, params.ticketId, 'reply', body, () => replyToTicket(app, work, params.ticketId, body)),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
+    revokeOwnPage: async ({ work, params }) => ({ revoked: await revokeStatusLink(work, params.ticketId) }),
     addNote: ({ work, params, body }) =>
       timed(work, params.ticketId, 'note', { ...body, inside: true }, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
     writeCall: ({ work, params, body }) =>

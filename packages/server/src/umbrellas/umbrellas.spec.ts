@@ -234,6 +234,11 @@ describe('an umbrella', () => {
     });
     expect(await page()).toContain('It waits for a supplier.');
     expect((await fetch(`${world.base}/follow/${'x'.repeat(24)}`)).status).toBe(404);
+    // Kept as a hash alone, and worth nothing once it is revoked.
+    expect(JSON.stringify(await world.knex('status_link'))).not.toContain(token);
+    expect((await read(me.id)).hasOwnPage).toBe(true);
+    expect((await aoife.do('revokeOwnPage', { params: { ticketId: me.id } })).revoked).toBe(1);
+    expect((await fetch(`${world.base}/follow/${token}`)).status).toBe(404);
   });
 
   it('gives a member back its own status and clocks when it is detached', async () => {

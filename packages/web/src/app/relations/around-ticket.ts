@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { followerRoutes } from '@core/followers';
 import { relationRoutes } from '@core/relations';
-import type { TicketWire } from '@core/tickets';
+import { ticketRoutes, type TicketWire } from '@core/tickets';
 import { Api } from '../shell/api';
 import { Session } from '../shell/session';
 import { Toasts } from '../shell/toasts';
@@ -46,6 +46,13 @@ const HOW: Readonly<Record<TicketWire['related'][number]['how'], string>> = { re
           </form>
         }
       </dd>
+      @if (t.hasOwnPage && session.may('tickets.work')) {
+        <dt>Own page</dt>
+        <dd>
+          <span class="soft small">the client's, at a secret address</span>
+          <button type="button" class="btn-link small" (click)="revoke()">revoke it</button>
+        </dd>
+      }
       <dt>Follow</dt>
       <dd>
         {{ names() }}
@@ -78,6 +85,16 @@ export class AroundTicket {
       .followers.map((f) => (f.id === this.session.current?.person.id ? 'you' : f.name))
       .join(', '),
   );
+
+  protected revoke(): void {
+    this.api.call(ticketRoutes.revokeOwnPage, { params: { ticketId: this.ticket().id } }).subscribe({
+      next: () => {
+        this.toasts.done('The address answers no more; the next mail that carries one carries another');
+        this.changed.emit();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
 
   protected relate(typed: string): void {
     const number = Number(typed.trim().replace(/^#/, ''));

@@ -62,6 +62,9 @@ interface View {
             <p class="small goes">
               @if (v.mode === 'reply') {
                 Goes to <b>{{ ticket().contact }}</b> at {{ ticket().contactEmail }}. <b>The client will see this.</b>
+                @if (ticket().contactTrouble; as trouble) {
+                  <span class="late">Mail to this address did not arrive: {{ trouble }}.</span>
+                }
                 <label class="copies"
                   >Copies
                   <input

@@ -23,6 +23,7 @@ const GIVEN: readonly (readonly [RegExp, number, string, string])[] = [
   [/^23503$/, 422, 'invalid', 'something that is there'],
   [/^23505$/, 409, 'already-used', 'something that is not there yet'],
   [/^23514$/, 422, 'invalid', 'a value within what is allowed'],
+  [/^21000$/, 422, 'invalid', 'each of them once'],
 ];
 
 /** What a fault means to whoever asked; undefined where it is one of ours. */

@@ -28,3 +28,16 @@ const PARTS: Readonly<Record<MessageWire['leftOut'][number], string>> = {
 export function sayLeftOut({ leftOut }: MessageWire): string {
   return `${leftOut.map((part) => PARTS[part]).join('. ')}. All of it is in the source.`;
 }
+
+/** Which way a message went, and who sees it. */
+export function sayHow(m: MessageWire): string {
+  if (m.callOutcome)
+    return { spoke: 'on the phone with the client', 'left a message': 'rang and left a message', nobody: 'rang and reached nobody' }[
+      m.callOutcome
+    ];
+  if (m.visibility === 'inside') return 'inside note, the client never sees this';
+  if (m.thirdParty) return `${m.thirdParty} wrote, who is no client`;
+  if (!m.fromClient) return 'to the client';
+  if (m.notice) return m.notice.is === 'away' ? sayAway(m.notice) : 'a report on our mail';
+  return m.automatic ? 'sent by a machine' : m.thanks ? 'wrote thanks' : 'wrote';
+}

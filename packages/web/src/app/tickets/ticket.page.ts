@@ -1,4 +1,4 @@
-import { sayAway, sayDelivery, sayLeftOut } from './mail-words';
+import { sayDelivery, sayHow, sayLeftOut } from './mail-words';
 import { AsyncPipe } from '@angular/common';
 import {
   ChangeDetectionStrategy,
@@ -251,20 +251,9 @@ export class TicketPage {
     this.state.retry();
   }
 
+  protected readonly how = sayHow;
   protected readonly sayDelivery = sayDelivery;
   protected readonly sayLeftOut = sayLeftOut;
-
-  protected how(m: MessageWire): string {
-    if (m.callOutcome)
-      return { spoke: 'on the phone with the client', 'left a message': 'rang and left a message', nobody: 'rang and reached nobody' }[
-        m.callOutcome
-      ];
-    if (m.visibility === 'inside') return 'inside note, the client never sees this';
-    if (m.thirdParty) return `${m.thirdParty} wrote, who is no client`;
-    if (!m.fromClient) return 'to the client';
-    if (m.notice) return m.notice.is === 'away' ? sayAway(m.notice) : 'a report on our mail';
-    return m.automatic ? 'sent by a machine' : m.thanks ? 'wrote thanks' : 'wrote';
-  }
 
   protected moves(status: Status): readonly Status[] {
     return STATUS_MOVES[status].filter((s) => s !== 'on hold');

@@ -1,0 +1,89 @@
+import type { Request } from 'express';
+import { ValidationError, type AnySchema } from 'yup';
+import { refuse, type Outcome } from '@core/outcome';
+import { measureInput, measureOf, MOST_FAULTS, type Measure, type Route } from '@core/routes';
+import { isStorableText } from '@core/text';
+
+export interface Input {
+  readonly query: unknown;
+  readonly body: unknown;
+  readonly version: number;
+}
+
+export interface Measures {
+  readonly query: Measure;
+  readonly body: Measure;
+}
+
+const EMPTY: Measure = { is: 'record', fields: {} };
+
+/** @throws Error where a schema lets in a list or a text of any size */
+export function measuresOf(route: Route): Measures {
+  return {
+    query: route.query ? measureOf(route.query, `${route.name}: query`) : EMPTY,
+    body: route.body ? measureOf(route.body, `${route.name}: body`) : EMPTY,
+  };
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+const MOST_PARAM = 200;
+
+/** Sizes and names first; only what fits is checked against the schemas. */
+export function readInput(route: Route, req: Request, measures: Measures): Outcome<Input> {
+  const body = Buffer.isBuffer(req.body) ? undefined : (req.body as unknown);
+  const fields: Record<string, string> = { ...measureInput(measures.query, req.query), ...measureInput(measures.body, body) };
+  for (const [name, value] of Object.entries(req.params)) {
+    const text = String(value);
+    if (name.endsWith('Id') && name !== 'jobId' ? !UUID.test(text) : text.length > MOST_PARAM || !isStorableText(text))
+      fields[name] = name.endsWith('Id') ? 'an id such as 3f6c…' : `text of at most ${MOST_PARAM} characters`;
+  }
+  const read = (schema: AnySchema | undefined, given: unknown) => {
+    if (!schema || Object.keys(fields).length) return undefined;
+    const checked = check(schema, given ?? {});
+    if ('value' in checked) return checked.value;
+    Object.assign(fields, checked.faults);
+    return undefined;
+  };
+  const query = read(route.query, req.query);
+  const checkedBody = read(route.body, body);
+  if (Object.keys(fields).length)
+    return refuse(
+      'invalid',
+      `Not right: ${Object.entries(fields)
+        .slice(0, MOST_FAULTS)
+        .map(([path, what]) => `${path} (${what})`)
+        .join('; ')}.`,
+      fields,
+    );
+  return { query, body: checkedBody, version: Number((req.get('if-match') ?? '').replaceAll('"', '')) };
+}
+
+/** Stops at the first fault; only then, and only for as much as people mend at once, all faults are looked for. */
+function check(schema: AnySchema, given: unknown): { value: unknown } | { faults: Record<string, string> } {
+  try {
+    return { value: schema.validateSync(given, { abortEarly: true, stripUnknown: true }) as unknown };
+  } catch (fault) {
+    if (!(fault instanceof ValidationError)) throw fault;
+    const faults: Record<string, string> = {};
+    const all = faultsOf(schema, shortened(given));
+    for (const e of (all.length ? all : [fault]).slice(0, MOST_FAULTS)) faults[e.path || 'body'] ??= e.errors[0] ?? 'not right';
+    return { faults };
+  }
+}
+
+function faultsOf(schema: AnySchema, given: unknown): ValidationError[] {
+  try {
+    schema.validateSync(given, { abortEarly: false, stripUnknown: true });
+    return [];
+  } catch (fault) {
+    if (!(fault instanceof ValidationError)) throw fault;
+    return fault.inner.length ? fault.inner : [fault];
+  }
+}
+
+/** The same with lists cut to as many items as there may be faults. */
+function shortened(given: unknown): unknown {
+  if (Array.isArray(given)) return given.slice(0, MOST_FAULTS).map(shortened);
+  if (typeof given !== 'object' || given === null) return given;
+  return Object.fromEntries(Object.entries(given).map(([name, value]) => [name, shortened(value)]));
+}

@@ -31,21 +31,14 @@ const MOST_PARAM = 200;
 /** Sizes and names first; only what fits is checked against the schemas. */
 export function readInput(route: Route, req: Request, measures: Measures): Outcome<Input> {
   const body = Buffer.isBuffer(req.body) ? undefined : (req.body as unknown);
-  const fields: Record<string, string> = { ...measureInput(measures.query, req.query), ...measureInput(measures.body, body) };
+  const fields: Record<string, string> = {};
+  const query = readPart({ schema: route.query, measure: measures.query, given: req.query }, fields);
+  const checkedBody = readPart({ schema: route.body, measure: measures.body, given: body }, fields);
   for (const [name, value] of Object.entries(req.params)) {
     const text = String(value);
     if (name.endsWith('Id') && name !== 'jobId' ? !UUID.test(text) : text.length > MOST_PARAM || !isStorableText(text))
       fields[name] = name.endsWith('Id') ? 'an id such as 3f6c…' : `text of at most ${MOST_PARAM} characters`;
   }
-  const read = (schema: AnySchema | undefined, given: unknown) => {
-    if (!schema || Object.keys(fields).length) return undefined;
-    const checked = check(schema, given ?? {});
-    if ('value' in checked) return checked.value;
-    Object.assign(fields, checked.faults);
-    return undefined;
-  };
-  const query = read(route.query, req.query);
-  const checkedBody = read(route.body, body);
   if (Object.keys(fields).length)
     return refuse(
       'invalid',
@@ -56,6 +49,30 @@ export function readInput(route: Route, req: Request, measures: Measures): Outco
       fields,
     );
   return { query, body: checkedBody, version: Number((req.get('if-match') ?? '').replaceAll('"', '')) };
+}
+
+interface Part {
+  readonly schema: AnySchema | undefined;
+  readonly measure: Measure;
+  readonly given: unknown;
+}
+
+const topOf = (path: string) => path.split(/[.[]/)[0]!;
+
+/** What does not fit its measure is named and left out; the rest is checked all the same, so that all is named at once. */
+function readPart({ schema, measure, given }: Part, fields: Record<string, string>): unknown {
+  const sized = measureInput(measure, given);
+  Object.assign(fields, sized);
+  if (!schema || 'body' in sized) return undefined;
+  const unfit = new Set(Object.keys(sized).map(topOf));
+  const known = measure.is === 'record' ? measure.fields : {};
+  const fitting = unfit.size
+    ? Object.fromEntries(Object.entries(given ?? {}).filter(([name]) => Object.hasOwn(known, name) && !unfit.has(name)))
+    : (given ?? {});
+  const checked = check(schema, fitting);
+  if ('value' in checked) return checked.value;
+  for (const [path, what] of Object.entries(checked.faults)) if (!unfit.has(topOf(path))) fields[path] = what;
+  return undefined;
 }
 
 /** Stops at the first fault; only then, and only for as much as people mend at once, all faults are looked for. */

@@ -126,10 +126,10 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
     .forUpdate()
     .first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction', 'author_person_id', 'author_name');
   if (!message || message.direction !== 'out') return refuse('not-found', 'There is no such reply.');
+  if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
   const { personId, role } = work.actor;
   if (message.author_person_id !== personId && !(role && holds(role, 'tickets.override')))
     return refuse('not-allowed', `${message.author_name} wrote it; a reply is taken back by who wrote it, or by who manages.`);
-  if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
   if (message.taken_back_at === null) {
     await work
       .tx('message')

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Instant } from '@core/time';
 import { at } from './database';
+import { planned } from './planned';
 import type { AccessRole } from '@core/permissions';
 
 /** Who acts, and through which way in. */
@@ -55,8 +56,14 @@ export interface Work {
 }
 
 export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work {
+  const outboxRow = (topic: string, id: string | null) => ({
+    topic,
+    subject_id: id,
+    payload: JSON.stringify({ by: actor.personId }),
+    at: at(now),
+  });
   const emit = async (topic: string, id: string | null) => {
-    await tx('outbox').insert({ topic, subject_id: id, payload: JSON.stringify({ by: actor.personId }), at: at(now) });
+    await tx('outbox').insert(outboxRow(topic, id));
   };
   return {
     tx,
@@ -64,17 +71,23 @@ export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work
     actor,
     emit,
     tell: async (told) => {
-      await tx('story').insert({
-        at: at(now),
-        person_id: actor.personId,
-        via: actor.via,
-        subject: told.subject,
-        subject_id: told.id,
-        what: told.what,
-        detail: told.detail ?? null,
-        changes: told.changes ? JSON.stringify(told.changes) : null,
-      });
-      await emit(told.subject, told.id);
+      const rows = tx
+        .with(
+          'story',
+          tx('story').insert({
+            at: at(now),
+            person_id: actor.personId,
+            via: actor.via,
+            subject: told.subject,
+            subject_id: told.id,
+            what: told.what,
+            detail: told.detail ?? null,
+            changes: told.changes ? JSON.stringify(told.changes) : null,
+          }),
+        )
+        .insert(outboxRow(told.subject, told.id))
+        .into('outbox');
+      await planned('tell', rows);
     },
     enqueue: async (task, payload, key, afterSeconds = 0) => {
       await tx.raw(

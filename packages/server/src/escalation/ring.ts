@@ -5,14 +5,19 @@ import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { tellPerson } from '../notices/tell-person';
 
-/** A client wrote and nobody has answered: rings the on-call person where that is asked for. */
-export async function ringWhereNeeded(work: Work, book: HouseBook, ticketId: string): Promise<void> {
-  const ticket = await work.tx('ticket as t').leftJoin('contact as k', 'k.id', 't.contact_id').where('t.id', ticketId).first('k.priority');
-  const why = escalates(book.house.calendar, book.house.escalateAfterMessages, {
-    at: work.now,
-    priorityContact: ticket?.priority ?? false,
-    messages: await unanswered(work, ticketId),
-  });
+export interface Unanswered {
+  readonly priority: boolean;
+  /** Of the client since our last word. */
+  readonly messages: number;
+}
+
+/**
+ * A client wrote and nobody has answered: rings the on-call person where that is asked for.
+ * @param known of a ticket that was just opened
+ */
+export async function ringWhereNeeded(work: Work, book: HouseBook, ticketId: string, known?: Unanswered): Promise<void> {
+  const { priority, messages } = known ?? (await unanswered(work, ticketId));
+  const why = escalates(book.house.calendar, book.house.escalateAfterMessages, { at: work.now, priorityContact: priority, messages });
   if (!why || (why === OUT_OF_HOURS && (await rings(work, book, ticketId)))) return;
   await ring(work, book, { ticketId, why, people: await onCall(work, work.now), round: 1 });
 }
@@ -23,16 +28,16 @@ async function rings(work: Work, book: HouseBook, ticketId: string): Promise<boo
   return Boolean(await work.tx('escalation').where({ ticket_id: ticketId }).whereNull('taken_at').where('at', '>', since).first('id'));
 }
 
-/** Messages of the client since the last public word of ours. */
-async function unanswered(work: Work, ticketId: string): Promise<number> {
+async function unanswered(work: Work, ticketId: string): Promise<Unanswered> {
   const { rows } = await work.tx.raw(
-    `select count(*)::int as n from message m where m.ticket_id = :id and m.direction = 'in' and m.visibility = 'public' and not m.automatic
+    `select coalesce((select k.priority from ticket t join contact k on k.id = t.contact_id where t.id = :id), false) as priority,
+       (select count(*)::int from message m where m.ticket_id = :id and m.direction = 'in' and m.visibility = 'public' and not m.automatic
        and m.third_party is null and not m.thanks
        and m.seq > coalesce((select max(o.seq) from message o where o.ticket_id = :id and o.visibility = 'public' and o.direction = 'out'
-         and not o.automatic and o.left_at is not null), 0)`,
+         and not o.automatic and o.left_at is not null), 0)) as messages`,
     { id: ticketId },
   );
-  return rows[0].n;
+  return rows[0];
 }
 
 /** Who is on call now; where nobody is, the service managers. */

@@ -17,7 +17,7 @@ import type { OwnField } from '@core/own-fields';
 import type { ClosingBook, ClosingCheck, Kind, OwnCondition } from '@core/tickets';
 import { parseZone, type Zone } from '@core/time';
 import type { Activity, BandPricing } from '@core/time-entries';
-import type { Db } from '../app/database';
+import type { Columns, Db } from '../app/database';
 import { plainDecimal } from '../app/plain-decimal';
 
 /** A version of a policy as it is kept, with its name. */
@@ -77,6 +77,8 @@ export class HouseBook {
   private policiesOn = new Map<string, Policy>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
+  /** What the house does with mail that would open tickets, in the order it is asked. */
+  mailRules: readonly Columns[] = [];
 
   async load(db: Db): Promise<void> {
     this.policiesOn = new Map();
@@ -87,6 +89,7 @@ export class HouseBook {
       this.policies.set(row.id, { ...(row.targets as PolicyTargets), name: row.name, version: row.version });
     for (const row of await db('activity'))
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
+    this.mailRules = await db('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
     const [h] = await db('house');
     if (!h) return;
     const fields: OwnField[] = await db('own_field')

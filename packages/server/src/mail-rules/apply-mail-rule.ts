@@ -4,6 +4,7 @@ import type { Triage } from '@core/tickets';
 import type { App } from '../app/app';
 import type { Columns } from '../app/database';
 import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
 import type { Sender } from '../messages/find-thread';
 import type { ReadMail } from '../messages/read-mail';
 import { triageTicket } from '../tickets/triage-ticket';
@@ -13,10 +14,15 @@ export type MailRule =
   | { readonly does: 'route'; readonly id: string; readonly name: string; readonly clientId: string | null; readonly row: Columns };
 
 /** The house's rule for a mail that would open a ticket; none where the house has no word on it. */
-export async function chooseMailRule(work: Work, mail: ReadMail, sender: Sender): Promise<MailRule | undefined> {
-  const rows: Columns[] = await work.tx('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
+export function chooseMailRule(book: HouseBook, mail: ReadMail, sender: Sender): MailRule | undefined {
   const found = choose(
-    rows.map((row) => ({ sender: row['sender'], subject: row['subject'], header: row['header'], headerHolds: row['header_holds'], row })),
+    book.mailRules.map((row) => ({
+      sender: row['sender'],
+      subject: row['subject'],
+      header: row['header'],
+      headerHolds: row['header_holds'],
+      row,
+    })),
     { sender: sender.email, subject: mail.subject, headers: mail.headers },
   )?.row;
   if (!found) return undefined;

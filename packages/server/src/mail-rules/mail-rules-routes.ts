@@ -97,6 +97,7 @@ export function bindMailRules(app: App) {
           .tx('mail_rule')
           .where({ id })
           .update({ position: n + 1 });
+      await tell(work, `moved a mail rule to place ${rest.indexOf(params.mailRuleId) + 1}`);
       return { position: rest.indexOf(params.mailRuleId) + 1 };
     },
     archiveMailRule: async ({ work, params, now }) => {

@@ -25,7 +25,7 @@ export async function openAside(
   if (aside.ticket_id) return refuse('not-possible-now', 'A ticket was made of it already.');
   const filed = await fileMail(app, work, {
     mail,
-    sender: await findSender(work, mail, { from, to: [] }),
+    sender: await findSender(work, app.house, mail, { from, to: [] }),
     threading: { do: 'open', linkedTicketId: undefined, why: [step(`${work.actor.name} made a ticket of it; it had been put aside`)] },
     sourceId: asideId,
     automatic: false,

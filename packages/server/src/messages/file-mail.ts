@@ -2,6 +2,7 @@ import { plainSubject, type AwayNotice, type Threading } from '@core/messages';
 import { clipText } from '@core/text';
 import type { App } from '../app/app';
 import { at } from '../app/database';
+import { planned } from '../app/planned';
 import type { Work } from '../app/work';
 import { ringWhereNeeded } from '../escalation/ring';
 import { openTicket } from '../tickets/open-ticket';
@@ -30,8 +31,10 @@ export interface Filing {
 export async function fileMail(app: App, work: Work, filing: Filing): Promise<Received> {
   const { mail, sender, threading, automatic, thanks, thirdParty } = filing;
   const joins = threading.do === 'join';
-  const ticketId = joins ? threading.ticketId : await open(app, work, filing);
-  const [message] = await work
+  const { id: ticketId, number } = joins
+    ? await work.tx('ticket').where({ id: threading.ticketId }).first('id', 'number')
+    : await open(app, work, filing);
+  const statement = work
     .tx('message')
     .insert({
       ticket_id: ticketId,
@@ -57,6 +60,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
       left_out: mail.leftOut,
     })
     .returning('id');
+  const [message] = await planned('file-mail', statement);
   if (filing.files.length)
     await work.tx('attachment').insert(
       filing.files.map((f) => ({
@@ -69,17 +73,17 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
       })),
     );
   // They wrote from it, so it works again.
-  if (sender.contactId) await work.tx('contact').where({ id: sender.contactId }).whereNotNull('mail_trouble').update({ mail_trouble: null, mail_trouble_at: null }); // prettier-ignore
+  if (sender.unreached) await work.tx('contact').where({ id: sender.contactId }).update({ mail_trouble: null, mail_trouble_at: null });
   if (thirdParty) await oweLook(work, ticketId, thirdParty);
   else if (joins && !threading.quiet) await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
-  if (!thirdParty && !automatic && !thanks) await ringWhereNeeded(work, app.house, ticketId);
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
+  if (!thirdParty && !automatic && !thanks)
+    await ringWhereNeeded(work, app.house, ticketId, joins ? undefined : { priority: sender.priority, messages: 1 });
   await work.tell({ subject: 'ticket', id: ticketId, what: joins ? `${sender.name} wrote` : `opened by a mail of ${sender.name}` });
-  return { did: joins ? 'joined' : 'opened', ticketId, number: ticket.number };
+  return { did: joins ? 'joined' : 'opened', ticketId, number };
 }
 
-async function open(app: App, work: Work, { mail, sender, threading }: Filing): Promise<string> {
-  const opened = await openTicket(work, app.house, {
+function open(app: App, work: Work, { mail, sender, threading }: Filing): Promise<{ id: string; number: number }> {
+  return openTicket(work, app.house, {
     subject: clipText(plainSubject(mail.subject), 200),
     clientId: sender.clientId,
     contactId: sender.contactId,
@@ -88,8 +92,8 @@ async function open(app: App, work: Work, { mail, sender, threading }: Filing): 
     threadingWhy: threading.why,
     linkedTicketId: threading.do === 'open' ? (threading.linkedTicketId ?? null) : null,
     byCall: false,
+    owner: sender.owner,
   });
-  return opened.id;
 }
 
 /** A third party's message owes a look inside, and no reply to the client. */

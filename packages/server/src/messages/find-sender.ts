@@ -1,4 +1,7 @@
+import { planned } from '../app/planned';
 import type { Work } from '../app/work';
+import type { HouseBook } from '../house/house-book';
+import { OWNER_COLUMNS, ownerOf, ownerValues } from '../tickets/ticket-owner';
 import type { Sender } from './find-thread';
 import type { ReadMail } from './read-mail';
 import type { Envelope } from './receive-mail';
@@ -7,8 +10,24 @@ import type { Envelope } from './receive-mail';
 export const UNKNOWN_SENDER = 'unknown@unknown.invalid';
 
 /** Who wrote a mail: a contact by their address, or somebody unknown. */
-export async function findSender(work: Work, mail: ReadMail, envelope: Envelope): Promise<Sender> {
+export async function findSender(work: Work, book: HouseBook, mail: ReadMail, envelope: Envelope): Promise<Sender> {
   const email = (mail.from?.address || envelope.from || UNKNOWN_SENDER).toLowerCase();
-  const contact = await work.tx('contact').whereRaw('lower(email) = ?', [email]).whereNull('archived_at').first('id', 'client_id', 'name');
-  return { email, name: contact?.name ?? (mail.from?.name || email), contactId: contact?.id ?? null, clientId: contact?.client_id ?? null };
+  const { rows } = await planned(
+    'find-sender',
+    work.tx.raw(
+      `select k.id, k.name, k.priority, k.mail_trouble, ${OWNER_COLUMNS} from (select :email as email) asked
+       left join contact k on lower(k.email) = asked.email and k.archived_at is null left join client c on c.id = k.client_id limit 1`,
+      { ...ownerValues(book), email } as never,
+    ),
+  );
+  const [row] = rows;
+  return {
+    email,
+    name: row.name ?? (mail.from?.name || email),
+    contactId: row.id,
+    clientId: row.owner_client,
+    priority: row.priority ?? false,
+    unreached: Boolean(row.mail_trouble),
+    owner: ownerOf(row),
+  };
 }

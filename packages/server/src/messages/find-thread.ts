@@ -1,7 +1,9 @@
 import { findTicketToken, type ThreadCandidate } from '@core/messages';
 import type { App } from '../app/app';
+import { planned } from '../app/planned';
 import type { Work } from '../app/work';
 import { isClosedForGood } from '../tickets/reply-owed';
+import type { TicketOwner } from '../tickets/ticket-owner';
 import type { ReadMail } from './read-mail';
 
 export interface Sender {
@@ -9,6 +11,12 @@ export interface Sender {
   readonly name: string;
   readonly contactId: string | null;
   readonly clientId: string | null;
+  /** A contact who raises priorities. */
+  readonly priority: boolean;
+  /** Mail to them did not arrive lately. */
+  readonly unreached: boolean;
+  /** What a ticket of theirs would take. */
+  readonly owner: TicketOwner;
 }
 
 export interface FoundThread {
@@ -19,12 +27,9 @@ export interface FoundThread {
 
 const MOST_TICKETS = 20;
 
-/** Two mails of one talk that arrive at the same instant are filed one after the other. */
-export async function lockTalk(work: Work, mail: ReadMail): Promise<void> {
-  const ids = [...new Set([mail.messageId, ...mail.cites].filter((id): id is string => id !== null))];
-  // In one order everywhere, so that no two wait for each other.
-  if (ids.length)
-    await work.tx.raw(`select pg_advisory_xact_lock(k) from (select distinct hashtextextended(id, 7) as k from unnest(?::text[]) as id order by k) keys`, [ids]); // prettier-ignore
+/** What a mail calls itself and all that it cites. */
+export function talkIds(mail: ReadMail): string[] {
+  return [...new Set([mail.messageId, ...mail.cites].filter((id): id is string => id !== null))];
 }
 
 /** The tickets that a mail may belong to, the nearest first, and whether its sender belongs to each. */
@@ -49,7 +54,7 @@ export async function findThread(app: App, work: Work, mail: ReadMail, sender: S
 
 /** Of the messages it cites; then of those that cite it, as it may come late; then of those that cite the same absent one. */
 async function talkOf(work: Work, mail: ReadMail): Promise<string[]> {
-  const { rows } = await work.tx.raw(
+  const statement = work.tx.raw(
     `with cited as (select c.id, c.n from unnest(?::text[]) with ordinality as c(id, n)),
      talk as (
        select m.ticket_id, 0 as way, min(c.n) as n from cited c join message m on m.message_id = c.id group by 1
@@ -63,6 +68,7 @@ async function talkOf(work: Work, mail: ReadMail): Promise<string[]> {
      from talk join ticket t on t.id = talk.ticket_id group by 1 order by 2, 1 limit ?`,
     [mail.cites, mail.messageId, mail.messageId, mail.cites, mail.cites, MOST_TICKETS] as never,
   );
+  const { rows } = await planned('find-talk', statement);
   return rows.map((row: { id: string }) => row.id);
 }
 

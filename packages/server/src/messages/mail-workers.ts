@@ -20,6 +20,8 @@ export class MailWorkers {
     const pool = (maxWorkers: number) =>
       workerpool.pool(resolve(file), {
         maxWorkers,
+        // Kept ready: what a thread loads first would be the wait of the first mails.
+        minWorkers: 'max',
         workerType: 'thread',
         workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES } },
       });

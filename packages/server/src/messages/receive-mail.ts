@@ -11,13 +11,14 @@ import {
 import { dateOf } from '@core/time';
 import type { App } from '../app/app';
 import { at } from '../app/database';
+import { planned } from '../app/planned';
 import { databaseIsAway } from '../app/database-away';
 import { FilesAway } from '../app/blob-store';
 import { transact, type Actor, type Work } from '../app/work';
 import { applyMailRule, chooseMailRule } from '../mail-rules/apply-mail-rule';
 import { fileMail, type KeptFile } from './file-mail';
 import { findSender, UNKNOWN_SENDER } from './find-sender';
-import { findThread, lockTalk, type Sender } from './find-thread';
+import { findThread, talkIds, type Sender } from './find-thread';
 import { keepAside } from './keep-aside';
 import type { ReadMail } from './read-mail';
 import { takeReport } from './take-report';
@@ -59,7 +60,6 @@ async function take(app: App, raw: Buffer, envelope: Envelope): Promise<Received
   const kind = kindOf(app, mail, envelope);
   return done(
     await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
-      await lockTalk(work, mail);
       const sourceId = await keepSource(work, { mail, raw, envelope, kind });
       if (!sourceId) return { did: 'seen before' };
       return file(app, work, { mail, kind, sourceId, envelope, files });
@@ -76,7 +76,7 @@ interface Taken {
 }
 
 async function file(app: App, work: Work, { mail, kind, sourceId, envelope, files }: Taken): Promise<Received> {
-  const sender = await findSender(work, mail, envelope);
+  const sender = await findSender(work, app.house, mail, envelope);
   const aside = (reason: string, ruleId: string | null = null) =>
     keepAside(work, { sourceId, sender: sender.email, subject: mail.subject, reason, ruleId });
   if (kind === 'report' && mail.report) {
@@ -88,7 +88,7 @@ async function file(app: App, work: Work, { mail, kind, sourceId, envelope, file
   const thanks = person && !thirdParty && isPlainThanks(ownWords(mail.text));
   const threading = threadMail({ kind, thanks, ...(await findThread(app, work, mail, sender)) });
   if (threading.do === 'keep aside') return aside(threading.why[0]!.rule);
-  const rule = threading.do === 'open' ? await chooseMailRule(work, mail, sender) : undefined;
+  const rule = threading.do === 'open' ? chooseMailRule(app.house, mail, sender) : undefined;
   if (rule?.does === 'aside') return aside(rule.reason, rule.id);
   const away = kind === 'automatic' ? readAwayNotice(mail.subject, mail.text, dateOf(work.now, app.house.house.zone)) : undefined;
   const filed = await fileMail(app, work, {
@@ -110,26 +110,35 @@ function kindOf(app: App, mail: ReadMail, envelope: Envelope): MailKind {
   return mailKindOf({ headers: mail.headers, returnPath: envelope.from, ownSignature: app.mail.isOwn(mail.messageId, mail.headers) });
 }
 
-/** @returns the id of the kept source, or undefined where the same mail was here before */
+/**
+ * Keeps the raw mail. Two mails of one talk that arrive at the same instant are filed one after the other: each locks
+ * the ids of its talk first, in one order everywhere, so that no two wait for each other.
+ * @returns the id of the kept source, or undefined where the same mail was here before
+ */
 async function keepSource(
   work: Work,
   { mail, raw, envelope, kind }: { mail: ReadMail; raw: Buffer; envelope: Envelope; kind: MailKind },
 ): Promise<string | undefined> {
-  const [source] = await work
-    .tx('mail_source')
-    .insert({
+  const statement = work.tx.raw(
+    `with locked as materialized (
+       select count(pg_advisory_xact_lock(k)::text) as n
+       from (select distinct hashtextextended(id, 7) as k from unnest(:ids::text[]) as id order by k) keys)
+     insert into mail_source (sha256, message_id, received_at, envelope_from, envelope_to, raw, decision)
+     select :sha256, :messageId, :now, :from, :to::text[], :raw, :decision from locked
+     on conflict (sha256) do nothing returning id`,
+    {
+      ids: talkIds(mail),
       sha256: Buffer.from(mail.sameness),
-      message_id: mail.messageId,
-      received_at: at(work.now),
-      envelope_from: envelope.from,
-      envelope_to: envelope.to,
+      messageId: mail.messageId,
+      now: at(work.now),
+      from: envelope.from,
+      to: envelope.to,
       raw,
       decision: JSON.stringify({ kind }),
-    })
-    .onConflict('sha256')
-    .ignore()
-    .returning('id');
-  return source?.id;
+    } as never,
+  );
+  const { rows } = await planned('keep-source', statement);
+  return rows[0]?.id;
 }
 
 /** Kept whole and shown in Setup, where a person can make a ticket of it. */

@@ -1,12 +1,13 @@
-import { randomInt } from 'node:crypto';
+import { randomInt, randomUUID } from 'node:crypto';
 import type { ClockFact } from '@core/clocks';
 import type { Explanation } from '@core/explanation';
 import type { Instant } from '@core/time';
 import { at } from '../app/database';
+import { planned } from '../app/planned';
 import type { Work } from '../app/work';
-import { policyVersionOf } from '../clocks/take-policy';
 import type { HouseBook } from '../house/house-book';
-import { addFacts, storeClocks } from './ticket-clock-store';
+import { readOwner, type TicketOwner } from './ticket-owner';
+import { clockRow, factRow, nextDue, replayAll } from './ticket-clock-store';
 
 export interface NewTicket {
   readonly subject: string;
@@ -20,6 +21,8 @@ export interface NewTicket {
   readonly byCall: boolean;
   /** Where it came before it is written down: by a message that is split off. */
   readonly receivedAt?: Instant;
+  /** Where it was read already. */
+  readonly owner?: TicketOwner;
 }
 
 const LETTERS = 'abcdefghijkmnpqrstuvwxyz23456789';
@@ -29,35 +32,41 @@ export function ticketSecret(): string {
   return Array.from({ length: 6 }, () => LETTERS[randomInt(LETTERS.length)]).join('');
 }
 
-/** Opens an unsorted ticket and starts its clocks. */
+/** Opens an unsorted ticket and starts its clocks: one statement, as mail comes in by the hundred. */
 export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
   const { tx, now } = work;
-  const client = ticket.clientId ? await tx('client as c').where('c.id', ticket.clientId).first('c.division_id') : undefined;
-  const division = client?.division_id ?? (await tx('division').orderBy('name').first('id')).id;
-  const secret = ticketSecret();
   const received = ticket.receivedAt ?? now;
-  const [row] = await tx('ticket')
-    .insert({
-      division_id: division,
-      number: tx.raw(`nextval('ticket_number')`),
-      secret,
-      subject: ticket.subject,
-      kind: 'unsorted',
-      status: 'new',
-      client_id: ticket.clientId,
-      contact_id: ticket.contactId,
-      sender_email: ticket.senderEmail,
-      sender_name: ticket.senderName,
-      threading_why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
-      linked_ticket_id: ticket.linkedTicketId,
-      policy_version_id: await policyVersionOf(tx, book, { clientId: ticket.clientId, kind: 'unsorted' }),
-      received_at: at(received),
-      changed_at: at(now),
-    })
-    .returning(['id', 'number']);
+  const known = ticket.owner?.clientId === ticket.clientId ? ticket.owner : undefined;
+  const owner = known ?? (await readOwner(tx, book, ticket.clientId));
   const facts: ClockFact[] = [{ at: received, is: 'received' }];
   if (ticket.byCall) facts.push({ at: received, is: 'public-contact' });
-  await addFacts(work, row.id, facts);
-  await storeClocks(work, book, row.id);
-  return { id: row.id, number: row.number, secret };
+  const readings = replayAll(book.policy(owner.policyVersionId, owner.calendarId), facts, now);
+  const secret = ticketSecret();
+  const id = randomUUID();
+  const statement = tx.raw(
+    `with opened as (
+       insert into ticket (id, division_id, number, secret, subject, kind, status, client_id, contact_id, sender_email, sender_name,
+         threading_why, linked_ticket_id, policy_version_id, received_at, changed_at, due_at)
+       values (:id, :division, nextval('ticket_number'), :secret, :subject, 'unsorted', 'new', :clientId, :contactId, :senderEmail, :senderName,
+         :why, :linked, :policyVersionId, :received, :now, :due) returning number),
+     known as (insert into ticket_fact (ticket_id, at, fact, detail, written_at)
+       select :id, f.at, f.fact, f.detail, f.written_at from jsonb_populate_recordset(null::ticket_fact, :facts) f),
+     clocks as (insert into ticket_clock select * from jsonb_populate_recordset(null::ticket_clock, :clocks))
+     select number from opened`,
+    {
+      id,
+      secret,
+      ...owner,
+      ...ticket,
+      why: ticket.threadingWhy ? JSON.stringify(ticket.threadingWhy) : null,
+      linked: ticket.linkedTicketId,
+      received: at(received),
+      now: at(now),
+      due: nextDue(readings),
+      facts: JSON.stringify(facts.map((fact) => factRow(id, fact, now))),
+      clocks: JSON.stringify(readings.map((reading) => clockRow(id, reading))),
+    } as never,
+  );
+  const { rows } = await planned('open-ticket', statement);
+  return { id, number: rows[0].number, secret };
 }

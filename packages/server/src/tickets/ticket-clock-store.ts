@@ -31,15 +31,12 @@ async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
 /** Writes what happened; facts are never changed, and a fact taken back is named by a later one. */
 export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<void> {
   if (!facts.length) return;
-  await work.tx('ticket_fact').insert(
-    facts.map(({ at: when, is, ...detail }) => ({
-      ticket_id: ticketId,
-      at: at(when),
-      fact: is,
-      detail: JSON.stringify(detail),
-      written_at: at(work.now),
-    })),
-  );
+  const rows = facts.map((fact) => factRow(ticketId, fact, work.now));
+  await work.tx('ticket_fact').insert(rows.map((row) => ({ ...row, detail: JSON.stringify(row.detail) })));
+}
+
+export function factRow(ticketId: string, { at: when, is, ...detail }: ClockFact, now: Instant) {
+  return { ticket_id: ticketId, at: at(when), fact: is, detail, written_at: at(now) };
 }
 
 /** Takes back the latest fact of a kind, as undo does. */
@@ -104,10 +101,14 @@ export async function readClocks(
       const rows = byTicket.get(ticket.id)!;
       const facts = rows.map((row) => factOf(book, row));
       const policy = openingPolicy(book, ticket, rows);
-      const readings = CLOCK_NAMES.map((name) => replayClock(name, policy, facts, now));
-      return [ticket.id, readings.filter((r): r is ClockReading => r !== undefined)];
+      return [ticket.id, replayAll(policy, facts, now)];
     }),
   );
+}
+
+/** Every clock that has begun by what happened. */
+export function replayAll(policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading[] {
+  return CLOCK_NAMES.map((name) => replayClock(name, policy, facts, now)).filter((r): r is ClockReading => r !== undefined);
 }
 
 /**
@@ -122,13 +123,16 @@ export async function storeClocks(
 ): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
   const readings = (await readClocks(work.tx, book, [ticket], work.now)).get(ticketId)!;
-  await work
-    .tx('ticket_clock')
-    .insert(readings.map((r) => clockRow(ticketId, r)))
-    .onConflict(['ticket_id', 'clock'])
-    .merge();
-  await work
-    .tx('ticket')
+  await work.tx
+    .with(
+      'clocks',
+      work
+        .tx('ticket_clock')
+        .insert(readings.map((r) => clockRow(ticketId, r)))
+        .onConflict(['ticket_id', 'clock'])
+        .merge(),
+    )
+    .from('ticket')
     .where({ id: ticketId })
     // What is a member's to do is its umbrella's.
     .update({ due_at: ticket.isMember ? null : nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });

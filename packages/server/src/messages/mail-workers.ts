@@ -5,11 +5,11 @@ import type { ReadMail } from './read-mail';
 
 /** Small mail does not wait behind large: each has threads, and a time, of its own. */
 const LANES = {
-  small: { upTo: 512 * 1024, threads: 2, wholeMs: 3000 },
+  small: { upTo: 128 * 1024, threads: 2, wholeMs: 3000 },
   large: { upTo: Infinity, threads: 1, wholeMs: 8000 },
 } as const;
 const PLAINLY_MS = 3000;
-const MOST_MEGABYTES = 256;
+const MOST_MEGABYTES = 128;
 
 /** The worker threads that read mail. */
 export class MailWorkers {
@@ -23,7 +23,7 @@ export class MailWorkers {
         // Kept ready: what a thread loads first would be the wait of the first mails.
         minWorkers: 'max',
         workerType: 'thread',
-        workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES } },
+        workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES, maxYoungGenerationSizeMb: 16 } },
       });
     this.pools = { small: pool(LANES.small.threads), large: pool(LANES.large.threads) };
   }

@@ -23,7 +23,7 @@ export interface Built {
   readonly smtpPort: number;
 }
 
-export async function startBuilt(url: string): Promise<Built> {
+export async function startBuilt(url: string, more: Readonly<Record<string, string>> = {}): Promise<Built> {
   const child = fork('dist/server/server/src/app/main.js', [], {
     env: {
       ...process.env,
@@ -36,6 +36,7 @@ export async function startBuilt(url: string): Promise<Built> {
       LOG_LEVEL: 'silent',
       DRUMLINE_NOW: '2026-11-24T10:40:00Z',
       NODE_ENV: 'production',
+      ...more,
     },
   });
   return new Promise((done) => child.once('message', (m) => done({ child, ...(m as { port: number; smtpPort: number }) })));

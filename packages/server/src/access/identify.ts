@@ -42,19 +42,25 @@ async function personById(app: App, id: string | undefined): Promise<(PersonRow 
   return id ? app.knex('person').where({ id, active: true }).first('id', 'name', 'role') : undefined;
 }
 
+/** When a token was used last is written down once a minute: every read would else be a write. */
+const USED_SECONDS = 60;
+
 async function personOfToken(app: App, secret: string): Promise<(PersonRow & { tokenId: string }) | undefined> {
-  const token = await app
-    .knex('api_token')
-    .where({ token_hash: hashToken(secret) })
-    .whereNull('revoked_at')
-    .first('id', 'person_id');
-  if (!token) return undefined;
-  await app
-    .knex('api_token')
-    .where({ id: token.id })
-    .update({ last_used_at: at(app.clock.now()) });
-  const person = await personById(app, token.person_id);
-  return person && { ...person, tokenId: token.id };
+  const found = await app
+    .knex('api_token as k')
+    .join('person as p', 'p.id', 'k.person_id')
+    .where({ 'k.token_hash': hashToken(secret), 'p.active': true })
+    .whereNull('k.revoked_at')
+    .first('p.id', 'p.name', 'p.role', 'k.id as tokenId', 'k.last_used_at');
+  if (!found) return undefined;
+  const { last_used_at: used, ...person } = found;
+  const now = app.clock.now();
+  if (used === null || now - used >= USED_SECONDS)
+    await app
+      .knex('api_token')
+      .where({ id: person.tokenId })
+      .update({ last_used_at: at(now) });
+  return person;
 }
 
 /** Begins a session under a new id, so that one set before signing in is worth nothing. */

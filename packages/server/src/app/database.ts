@@ -31,6 +31,7 @@ import * as jobPools from '../../migrations/20261129T0100-job-pools';
 import * as mailIn from '../../migrations/20261129T0200-mail-in';
 import * as access from '../../migrations/20261129T0300-access';
 import * as insideReach from '../../migrations/20261129T0400-inside-reach';
+import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
 
@@ -83,7 +84,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
 /** @param report takes what the driver says of lost connections; nothing else is told there */
 export function openDatabase(url: string, most = 10, report: (words: string) => void = () => undefined): Knex {
   return knexFactory({
-    client: 'pg',
+    client: preparingClient(),
     log: { warn: report, error: report, deprecate: report, debug: () => undefined },
     connection: url,
     pool: { min: 0, max: most, acquireTimeoutMillis: 5000 },

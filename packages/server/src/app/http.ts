@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { constants } from 'node:zlib';
 import compression from 'compression';
 import connectPgSimple from 'connect-pg-simple';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
@@ -194,7 +195,7 @@ function api(app: App, pool: pg.Pool) {
     next();
   });
   router.get('/openapi.json', (_req, res) => void res.json(openApi(app.config.PUBLIC_URL)));
-  router.use(compression({ filter: (req, res) => req.path !== '/live' && compression.filter(req, res) }));
+  router.use(compression({ ...QUICKLY, filter: (req, res) => req.path !== '/live' && compression.filter(req, res) }));
   router.use(express.json({ limit: '2mb' }));
   const sessions = session({
     name: 'drumline',
@@ -223,6 +224,9 @@ function api(app: App, pool: pg.Pool) {
   );
   return router;
 }
+
+/** An answer is packed for one reader once: quickly is better than small. */
+const QUICKLY = { level: 1, brotli: { params: { [constants.BROTLI_PARAM_QUALITY]: 1 } } };
 
 /** How many proxies stand before it, or their addresses; none where nothing is said. */
 function trusted(setting: string): number | string[] | false {

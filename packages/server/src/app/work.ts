@@ -2,7 +2,6 @@ import type { Knex } from 'knex';
 import { isRefusal, type Outcome } from '@core/outcome';
 import type { Instant } from '@core/time';
 import { at } from './database';
-import { planned } from './planned';
 import type { AccessRole } from '@core/permissions';
 
 /** Who acts, and through which way in. */
@@ -71,7 +70,7 @@ export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work
     actor,
     emit,
     tell: async (told) => {
-      const rows = tx
+      await tx
         .with(
           'story',
           tx('story').insert({
@@ -87,7 +86,6 @@ export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work
         )
         .insert(outboxRow(told.subject, told.id))
         .into('outbox');
-      await planned('tell', rows);
     },
     enqueue: async (task, payload, key, afterSeconds = 0) => {
       await tx.raw(

@@ -3,7 +3,6 @@ import type { ClockFact } from '@core/clocks';
 import type { Explanation } from '@core/explanation';
 import type { Instant } from '@core/time';
 import { at } from '../app/database';
-import { planned } from '../app/planned';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { readOwner, type TicketOwner } from './ticket-owner';
@@ -43,7 +42,7 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
   const readings = replayAll(book.policy(owner.policyVersionId, owner.calendarId), facts, now);
   const secret = ticketSecret();
   const id = randomUUID();
-  const statement = tx.raw(
+  const { rows } = await tx.raw(
     `with opened as (
        insert into ticket (id, division_id, number, secret, subject, kind, status, client_id, contact_id, sender_email, sender_name,
          threading_why, linked_ticket_id, policy_version_id, received_at, changed_at, due_at)
@@ -67,6 +66,5 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
       clocks: JSON.stringify(readings.map((reading) => clockRow(id, reading))),
     } as never,
   );
-  const { rows } = await planned('open-ticket', statement);
   return { id, number: rows[0].number, secret };
 }

@@ -1,5 +1,4 @@
 import type { Work } from '../app/work';
-import { planned } from '../app/planned';
 import type { HouseBook } from '../house/house-book';
 
 /** What a new ticket takes from its client, or from the house where it has none. */
@@ -32,12 +31,9 @@ export function ownerOf(row: OwnerRow): TicketOwner {
 }
 
 export async function readOwner(tx: Work['tx'], book: HouseBook, clientId: string | null): Promise<TicketOwner> {
-  const { rows } = await planned(
-    'ticket-owner',
-    tx.raw(`select ${OWNER_COLUMNS} from (select :clientId::uuid as id) asked left join client c on c.id = asked.id`, {
-      ...ownerValues(book),
-      clientId,
-    } as never),
-  );
+  const { rows } = await tx.raw(`select ${OWNER_COLUMNS} from (select :clientId::uuid as id) asked left join client c on c.id = asked.id`, {
+    ...ownerValues(book),
+    clientId,
+  } as never);
   return ownerOf(rows[0]);
 }

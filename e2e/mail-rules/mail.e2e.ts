@@ -1,3 +1,4 @@
+import { deliveryReport } from '../../packages/server/testing/delivery-report';
 import { postMail, until } from '../../packages/server/testing/test-server';
 import { setStage, type Person, type Stage } from '../browser';
 
@@ -11,37 +12,6 @@ afterAll(() => stage.stop());
 
 const send = (mail: object) =>
   postMail(stage.world.running.smtpPort, { from: 'Orla Devane <orla.devane@hollin.example>', to: 'desk@pellworth.example', ...mail });
-const report = (address: string, original: string) =>
-  [
-    'From: Mail Delivery <mailer-daemon@mx.example>',
-    'To: desk@pellworth.example',
-    'Message-ID: <report@mx.example>',
-    'Subject: Undelivered mail',
-    'MIME-Version: 1.0',
-    'Content-Type: multipart/report; report-type=delivery-status; boundary="b"',
-    '', // prettier-ignore
-    '--b',
-    'Content-Type: text/plain',
-    '',
-    'Your mail could not be delivered.',
-    '--b',
-    'Content-Type: message/delivery-status',
-    '',
-    'Reporting-MTA: dns; mx.example',
-    '', // prettier-ignore
-    `Final-Recipient: rfc822; ${address}`,
-    'Action: failed',
-    'Status: 5.1.1',
-    '',
-    '--b',
-    'Content-Type: message/rfc822',
-    '',
-    `Message-ID: ${original}`,
-    '',
-    '--b--',
-    '', // prettier-ignore
-  ].join('\r\n');
-
 describe('mail that opens no ticket', () => {
   it('is put aside by a rule of the house, seen in Setup by everybody who keeps it, and made a ticket with one press', async () => {
     await aoife.enter('Aoife Brannigan', '/setup/mail');
@@ -67,6 +37,35 @@ describe('mail that opens no ticket', () => {
     await aoife.sees('.talk', 'All went well.');
   });
 
+  it('is tried on the latest mail before it is kept, names an asset of its client, and is asked in the order that is set', async () => {
+    const client = await stage.world.knex('asset as a').join('client as c', 'c.id', 'a.client_id').whereNull('a.archived_at').first('c.name as client', 'a.name as asset'); // prettier-ignore
+    await aoife.go('/setup/mail');
+    await aoife.press('button', 'Add a rule');
+    await aoife.fill('Name', 'Reports of the till');
+    await aoife.fill('Subject holds', 'backup of till');
+    await aoife.press('button', 'Try it on the latest mail');
+    await aoife.sees('.try', 'It would have taken 1 of the latest');
+    await aoife.sees('.try', 'orla.devane@hollin.example: Nightly backup of till 4 succeeded');
+    await aoife.fill('Client', client.client);
+    await aoife.fill('Asset', client.asset);
+    await aoife.press('dl-record-form button', 'Add');
+    await until('it is stored', () =>
+      stage.world.knex('mail_rule').where({ name: 'Reports of the till' }).whereNotNull('asset_id').first('id'),
+    );
+    await aoife.press('dl-setup-list button', 'earlier Reports of the till');
+    await until('it is asked first', async () => {
+      const first = await stage.world.knex('mail_rule').whereNull('archived_at').orderBy('position').first('name');
+      return first.name === 'Reports of the till';
+    });
+    await send({ subject: 'Nightly backup of till 9 succeeded', text: 'All went well.' });
+    await until(
+      'a ticket of that asset was made of it',
+      () =>
+      stage.world.knex('ticket as t').join('asset as a', 'a.id', 't.asset_id').where({ 't.subject': 'Nightly backup of till 9 succeeded', 'a.name': client.asset }).first('t.id'), // prettier-ignore
+    );
+    expect(aoife.troubles).toEqual([]);
+  });
+
   it('says on the ticket what did not arrive and why, and that somebody is away', async () => {
     const ticket = await stage.world.knex('ticket as t').join('contact as k', 'k.id', 't.contact_id').where({ 't.status': 'queued' }).whereNull('t.umbrella_id').first('t.id', 't.number', 't.secret', 'k.email'); // prettier-ignore
     await aoife.go(`/tickets/${ticket.id}`);
@@ -75,7 +74,13 @@ describe('mail that opens no ticket', () => {
     await aoife.press('dl-composer button', 'Send');
     const left = await until('it has left', () => stage.world.knex('message').where({ ticket_id: ticket.id, text: 'Is Monday good?' }).whereNotNull('left_at').first('message_id')); // prettier-ignore
     await postMail(stage.world.running.smtpPort, {
-      raw: report(ticket.email, left.message_id),
+      raw: deliveryReport({
+        id: '<report@mx.example>',
+        address: ticket.email,
+        action: 'failed',
+        status: '5.1.1',
+        original: left.message_id,
+      }),
       envelope: { from: '', to: 'desk@pellworth.example' },
     });
     await aoife.sees('.talk article.ours', `Not delivered to ${ticket.email}: there is no such mailbox (5.1.1).`);

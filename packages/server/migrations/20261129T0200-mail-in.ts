@@ -26,6 +26,10 @@ export async function up(knex: Knex): Promise<void> {
       source_id uuid primary key references mail_source, at timestamptz not null, sender text not null, subject text not null, reason text not null, rule_id uuid references mail_rule,
       ticket_id uuid references ticket, ended_at timestamptz, ended_by uuid references person
     );
+    alter table invoice_standing add column undelivered_at timestamptz;
+    -- What rules look at, so that a new one can be tried on the latest mails.
+    alter table mail_source add column headers jsonb not null default '{}', add column sender text, add column subject text;
+    create index on mail_source (received_at desc);
     create index on mail_aside (at desc, source_id);
     create index mail_aside_waiting on mail_aside (at desc) where ended_at is null;
   `);
@@ -34,6 +38,8 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop table mail_aside, mail_rule;
+    alter table invoice_standing drop column undelivered_at;
+    alter table mail_source drop column headers, drop column sender, drop column subject;
     alter table contact drop column mail_trouble, drop column mail_trouble_at;
     alter table message drop column notice, drop column left_out, drop column deliveries, drop column undelivered_at;
   `);

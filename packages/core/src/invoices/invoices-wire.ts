@@ -36,6 +36,8 @@ const rowFields = {
   left: amount(),
   state: oneOf(INVOICE_STATES),
   mailedAt: optionalInstant(),
+  /** A mail server said that its mail did not arrive. */
+  undeliveredAt: optionalInstant(),
   ledgerAt: optionalInstant(),
 };
 export const invoiceRowSchema = record(rowFields);

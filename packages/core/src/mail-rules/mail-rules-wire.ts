@@ -130,7 +130,12 @@ export const mailRuleRoutes = defineRoutes({
     permission: 'setup.read',
     reads: true,
     body: record({ sender: pattern(), subject: pattern(), header: pattern(), headerHolds: pattern() }),
-    answer: record({ read: count(), taken: list(record({ at: instant(), sender: text(254), subject: optionalText(400) })) }),
+    /** How many it would have taken of so many, and the latest of them. */
+    answer: record({
+      read: count(),
+      takes: count(),
+      taken: list(record({ at: instant(), sender: text(254), subject: optionalText(400) })),
+    }),
   },
   listAside: {
     method: 'GET',

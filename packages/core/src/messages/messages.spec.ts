@@ -55,8 +55,8 @@ describe('messages', () => {
   });
 
   it('joins by reference first, by token second, and only for those who belong', () => {
-    const a = { ticketId: 'a', senderBelongs: true, closedForGood: false };
-    const b = { ticketId: 'b', senderBelongs: true, closedForGood: false };
+    const a = { ticketId: 'a', senderBelongs: true, closedForGood: false, worked: false };
+    const b = { ...a, ticketId: 'b' };
     const ask = (kind: MailKind, cited: (typeof a)[] = [], byToken?: typeof a, more: { thanks?: boolean; openedBeside?: typeof a } = {}) =>
       threadMail({ kind, thanks: more.thanks ?? false, byReference: cited, byToken, openedBeside: more.openedBeside });
     const stranger = { ...a, senderBelongs: false };
@@ -79,6 +79,14 @@ describe('messages', () => {
     expect(ask('person', [closed])).toMatchObject({ do: 'open', linkedTicketId: 'a' });
     expect(ask('person', [closed], undefined, { thanks: true })).toMatchObject({ do: 'join', ticketId: 'a' });
     expect(ask('automatic', [closed])).toMatchObject({ do: 'join', quiet: true });
+    // A mail that cites both shows that they are one talk; where nobody worked on one, it is a double of the other.
+    const worked = { ...b, worked: true };
+    expect(ask('person', [a, b])).toMatchObject({ ticketId: 'a', gathers: [{ ticketId: 'b', as: 'double' }] });
+    expect(ask('person', [a, worked])).toMatchObject({ ticketId: 'b', gathers: [{ ticketId: 'a', as: 'double' }] });
+    expect(ask('person', [{ ...a, worked: true }, worked])).toMatchObject({ ticketId: 'a', gathers: [{ ticketId: 'b', as: 'related' }] });
+    expect(ask('person', [a, { ...worked, closedForGood: true }])).toMatchObject({ ticketId: 'a', gathers: [] });
+    expect(ask('person', [a, { ...b, senderBelongs: false }])).toMatchObject({ ticketId: 'a', gathers: [] });
+    expect(ask('automatic', [a, b])).toMatchObject({ ticketId: 'a', gathers: [] });
   });
 
   it('compares ids without the white space that mail servers fold in, and finds all that are cited, the nearest first', () => {

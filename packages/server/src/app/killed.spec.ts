@@ -1,11 +1,11 @@
-import { fork, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
 import { createToken } from '../access/tokens';
-import { makeTestDatabase, Script, STORY, testConfig, until } from '../../testing/test-server';
+import { beginBuilt, killed } from '../../testing/built-server';
+import { makeTestDatabase, Script, STORY, until } from '../../testing/test-server';
 
 let database: Awaited<ReturnType<typeof makeTestDatabase>>;
 let folder: string;
@@ -18,26 +18,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-/** The built server as a process of its own, so that it can be killed. */
-async function begin(): Promise<{ child: ChildProcess; port: number; smtpPort: number }> {
-  const { DRUMLINE_NOW: _, ...config } = testConfig(database.url, folder);
-  const child = fork('dist/server/server/src/app/main.js', [], {
-    env: {
-      ...process.env,
-      ...Object.fromEntries(Object.entries(config).map(([k, v]) => [k, String(v)])),
-      DRUMLINE_NOW: '2026-11-24T10:40:00Z',
-      NODE_OPTIONS: '',
-    },
-    silent: true,
-  });
-  const ports = await new Promise<{ port: number; smtpPort: number }>((ready, failed) => {
-    child.once('message', (m) => ready(m as never));
-    child.once('exit', (code) => failed(new Error(`the server ended with ${code}`)));
-  });
-  return { child, ...ports };
-}
-
-const killed = (child: ChildProcess) => new Promise((done) => (child.once('exit', done), child.kill('SIGKILL')));
+const begin = () => beginBuilt(database.url, folder);
 
 describe('a server killed with -9', () => {
   it('has lost no mail that it acknowledged, and doubles none that is sent again', async () => {

@@ -3,6 +3,7 @@ import type { App } from '../app/app';
 import { at } from '../app/database';
 import { type Actor, makeWork } from '../app/work';
 import { invoiceDocument } from './invoice-documents';
+import { invoiceMailId } from './take-invoice-report';
 import { issuedInvoice } from './invoice-read-model';
 
 const JOB: Actor = { personId: null, name: 'delivery', role: null, via: 'job' };
@@ -24,7 +25,7 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
       cc: [],
       subject: `Invoice ${invoice.number}`,
       text: `Hello,\n\nattached is invoice ${invoice.number} over ${formatMoney(invoice.totals.gross)}, due ${invoice.dueOn}, as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
-      messageId: `<invoice-${invoiceId}@${app.house.house.mailFrom.split('@')[1]}>`,
+      messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
       references: [],
       headers: { 'auto-submitted': 'auto-generated' },
       attachments: [

@@ -13,7 +13,7 @@ function rowsQuery(db: Db) {
   return db('invoice as i')
     .join('client as c', 'c.id', 'i.client_id')
     .join('invoice_standing as s', 's.invoice_id', 'i.id')
-    .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at');
+    .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
 }
 
 function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
@@ -29,6 +29,7 @@ function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
     currency: 'EUR';
     mailed_at: Instant | null;
     ledger_at: Instant | null;
+    undelivered_at: Instant | null;
   };
   const gross = { minor: row.gross_minor, currency: row.currency };
   const state = paymentState(
@@ -47,6 +48,7 @@ function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
     left: 'left' in state ? state.left : { minor: 0, currency: row.currency },
     state: state.is,
     mailedAt: wireAt(row.mailed_at),
+    undeliveredAt: wireAt(row.undelivered_at),
     ledgerAt: wireAt(row.ledger_at),
   };
 }
@@ -77,7 +79,9 @@ export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilte
         if (filter.state) void q.whereRaw(STATES[filter.state]!, { today: dateOf(now, book.house.zone) });
       });
   const select = (q: ReturnType<Db['queryBuilder']>) =>
-    q.join('client as c', 'c.id', 'i.client_id').select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at');
+    q
+      .join('client as c', 'c.id', 'i.client_id')
+      .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
   const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map((r) => rowWire(r, book, now)) };
 }

@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { XMLParser } from 'fast-xml-parser';
 import { Big } from 'big.js';
+import { deliveryReport } from '../../testing/delivery-report';
+import { receiveMail } from '../messages/receive-mail';
 import { type Script, startWorld, until, type World } from '../../testing/test-server';
 
 let world: World;
@@ -314,6 +316,24 @@ describe('from time to money', () => {
     });
     expect(paid.paid).toEqual(paid.gross);
     expect(await world.knex('payment').where({ invoice_id: id })).toHaveLength(2);
+  });
+
+  it('says of a mail that did not arrive, on the invoice and to who issued it', async () => {
+    const invoice = await world.knex('invoice').whereNotNull('issued_by').first('id', 'number', 'issued_by');
+    const take = (id: string, original: string) =>
+      receiveMail(
+        world.running.app,
+        Buffer.from(deliveryReport({ id, address: 'books@hollin.example', action: 'failed', status: '5.1.1', original })),
+        { from: '', to: ['desk@pellworth.example'] },
+      );
+    expect(await take('<dsn-i1@mx.example>', `<invoice-${invoice.id}@pellworth.example>`)).toEqual({ did: 'joined' });
+    const seen = await billing.do('getInvoice', { params: { invoiceId: invoice.id } });
+    expect(seen.undeliveredAt).not.toBeNull();
+    expect(seen.events.at(-1)).toMatchObject({ what: 'not delivered', detail: 'books@hollin.example: there is no such mailbox' });
+    const notices = await world.knex('notice').where({ person_id: invoice.issued_by }).pluck('text');
+    expect(notices).toContain(`Invoice ${invoice.number} was not delivered to books@hollin.example: there is no such mailbox`);
+    // An id that only looks like one of ours is none.
+    expect(await take('<dsn-i2@mx.example>', `<invoice-${invoice.id}@elsewhere.example>`)).toEqual({ did: 'kept aside' });
   });
 });
 

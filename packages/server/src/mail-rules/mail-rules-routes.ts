@@ -112,18 +112,18 @@ export function bindMailRules(app: App) {
       return { removed: true };
     },
     tryMailRule: async ({ db, body }) => {
-      const rows: Columns[] = await db('message as m')
-        .where({ direction: 'in' })
-        .whereNotNull('source_id')
-        .orderBy('at', 'desc')
+      const rows: Columns[] = await db('mail_source')
+        .whereNotNull('sender')
+        .orderBy('received_at', 'desc')
         .limit(TRIED)
-        .select('at', 'author_email', 'subject');
-      const taken = rows.filter((m) => chooseMailRule([body], { sender: m['author_email'] ?? '', subject: m['subject'], headers: {} }));
+        .select('received_at', 'sender', 'subject', 'headers');
+      const taken = rows.filter((m) => chooseMailRule([body], { sender: m['sender'], subject: m['subject'], headers: m['headers'] }));
       return {
         read: rows.length,
+        takes: taken.length,
         taken: taken
           .slice(0, SHOWN)
-          .map((m) => ({ at: formatInstant(m['at']), sender: m['author_email'] ?? 'unknown', subject: m['subject'] || null })),
+          .map((m) => ({ at: formatInstant(m['received_at']), sender: m['sender'], subject: m['subject'] || null })),
       };
     },
     listAside: async ({ db, query }) => {

@@ -2,7 +2,6 @@ import { plainSubject, type AwayNotice, type Threading } from '@core/messages';
 import { clipText } from '@core/text';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { planned } from '../app/planned';
 import type { Work } from '../app/work';
 import { ringWhereNeeded } from '../escalation/ring';
 import { openTicket } from '../tickets/open-ticket';
@@ -34,7 +33,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   const { id: ticketId, number } = joins
     ? await work.tx('ticket').where({ id: threading.ticketId }).first('id', 'number')
     : await open(app, work, filing);
-  const statement = work
+  const [message] = await work
     .tx('message')
     .insert({
       ticket_id: ticketId,
@@ -60,7 +59,6 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
       left_out: mail.leftOut,
     })
     .returning('id');
-  const [message] = await planned('file-mail', statement);
   if (filing.files.length)
     await work.tx('attachment').insert(
       filing.files.map((f) => ({

@@ -1,4 +1,3 @@
-import { planned } from '../app/planned';
 import type { Work } from '../app/work';
 import type { HouseBook } from '../house/house-book';
 import { OWNER_COLUMNS, ownerOf, ownerValues } from '../tickets/ticket-owner';
@@ -7,18 +6,20 @@ import type { ReadMail } from './read-mail';
 import type { Envelope } from './receive-mail';
 
 /** Who a mail is from where it does not say. */
-export const UNKNOWN_SENDER = 'unknown@unknown.invalid';
+const UNKNOWN_SENDER = 'unknown@unknown.invalid';
+
+/** The address that a mail is from, in small letters. */
+export function senderOf(mail: ReadMail, envelope: Envelope): string {
+  return (mail.from?.address || envelope.from || UNKNOWN_SENDER).toLowerCase();
+}
 
 /** Who wrote a mail: a contact by their address, or somebody unknown. */
 export async function findSender(work: Work, book: HouseBook, mail: ReadMail, envelope: Envelope): Promise<Sender> {
-  const email = (mail.from?.address || envelope.from || UNKNOWN_SENDER).toLowerCase();
-  const { rows } = await planned(
-    'find-sender',
-    work.tx.raw(
-      `select k.id, k.name, k.priority, k.mail_trouble, ${OWNER_COLUMNS} from (select :email as email) asked
+  const email = senderOf(mail, envelope);
+  const { rows } = await work.tx.raw(
+    `select k.id, k.name, k.priority, k.mail_trouble, ${OWNER_COLUMNS} from (select :email as email) asked
        left join contact k on lower(k.email) = asked.email and k.archived_at is null left join client c on c.id = k.client_id limit 1`,
-      { ...ownerValues(book), email } as never,
-    ),
+    { ...ownerValues(book), email } as never,
   );
   const [row] = rows;
   return {

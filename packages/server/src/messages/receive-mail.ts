@@ -11,13 +11,13 @@ import {
 import { dateOf } from '@core/time';
 import type { App } from '../app/app';
 import { at } from '../app/database';
-import { planned } from '../app/planned';
 import { databaseIsAway } from '../app/database-away';
 import { FilesAway } from '../app/blob-store';
 import { transact, type Actor, type Work } from '../app/work';
 import { applyMailRule, chooseMailRule } from '../mail-rules/apply-mail-rule';
 import { fileMail, type KeptFile } from './file-mail';
-import { findSender, UNKNOWN_SENDER } from './find-sender';
+import { gatherTalk } from './gather-talk';
+import { findSender, senderOf } from './find-sender';
 import { findThread, talkIds, type Sender } from './find-thread';
 import { keepAside } from './keep-aside';
 import type { ReadMail } from './read-mail';
@@ -103,6 +103,7 @@ async function file(app: App, work: Work, { mail, kind, sourceId, envelope, file
     notice: away ? { is: 'away', ...away } : null,
   });
   if (rule) await applyMailRule(app, work, filed.ticketId!, rule);
+  if (threading.do === 'join') await gatherTalk(app, work, filed.ticketId!, threading.gathers);
   return filed;
 }
 
@@ -119,12 +120,12 @@ async function keepSource(
   work: Work,
   { mail, raw, envelope, kind }: { mail: ReadMail; raw: Buffer; envelope: Envelope; kind: MailKind },
 ): Promise<string | undefined> {
-  const statement = work.tx.raw(
+  const { rows } = await work.tx.raw(
     `with locked as materialized (
        select count(pg_advisory_xact_lock(k)::text) as n
        from (select distinct hashtextextended(id, 7) as k from unnest(:ids::text[]) as id order by k) keys)
-     insert into mail_source (sha256, message_id, received_at, envelope_from, envelope_to, raw, decision)
-     select :sha256, :messageId, :now, :from, :to::text[], :raw, :decision from locked
+     insert into mail_source (sha256, message_id, received_at, envelope_from, envelope_to, raw, decision, headers, sender, subject)
+     select :sha256, :messageId, :now, :from, :to::text[], :raw, :decision, :headers, :sender, :subject from locked
      on conflict (sha256) do nothing returning id`,
     {
       ids: talkIds(mail),
@@ -135,9 +136,11 @@ async function keepSource(
       to: envelope.to,
       raw,
       decision: JSON.stringify({ kind }),
+      headers: JSON.stringify(mail.headers),
+      sender: senderOf(mail, envelope),
+      subject: mail.subject,
     } as never,
   );
-  const { rows } = await planned('keep-source', statement);
   return rows[0]?.id;
 }
 
@@ -150,7 +153,7 @@ async function keepUnread(app: App, raw: Buffer, envelope: Envelope): Promise<Re
       if (!sourceId) return { did: 'seen before' };
       return keepAside(work, {
         sourceId,
-        sender: mail.from?.address || envelope.from || UNKNOWN_SENDER,
+        sender: senderOf(mail, envelope),
         subject: mail.subject,
         reason: 'it could not be filed; the fault is in the log',
         ruleId: null,

@@ -4,6 +4,7 @@ import { formatInstant } from '@core/time';
 import type { App } from '../app/app';
 import { at, type Columns } from '../app/database';
 import type { Work } from '../app/work';
+import { takeInvoiceReport } from '../invoices/take-invoice-report';
 import { tellFollowers } from '../followers/followers';
 import { tellPerson } from '../notices/tell-person';
 import { moveByFact } from '../tickets/move-ticket';
@@ -32,7 +33,15 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
     .andWhere({ direction: 'out' })
     .forUpdate()
     .first('id', 'ticket_id', 'deliveries', 'to_addresses', 'cc_addresses');
-  if (!message) return undefined;
+  if (!message) {
+    const invoiceId = await takeInvoiceReport(work, app.house.house.mailFrom, ids, report.deliveries);
+    if (invoiceId)
+      await markUnreached(
+        work,
+        report.deliveries.filter((d) => d.became === 'failed'),
+      );
+    return invoiceId ? { did: 'joined' } : undefined;
+  }
   const sentTo = new Set([...message['to_addresses'], ...message['cc_addresses']].map((a: string) => a.toLowerCase()));
   const deliveries = report.deliveries.filter((d) => sentTo.has(d.address));
   const known = deliveries.length ? deliveries : report.deliveries;
@@ -81,13 +90,17 @@ function said({ became, address, why }: Delivery): string {
   return `our mail to ${address} is ${became === 'failed' ? 'not delivered' : 'delayed'}: ${why}`;
 }
 
-async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
+async function markUnreached(work: Work, failed: readonly Delivery[]): Promise<void> {
   for (const { address, why } of failed)
     await work
       .tx('contact')
       .whereRaw('lower(email) = ?', [address])
       .whereNull('archived_at')
       .update({ mail_trouble: why, mail_trouble_at: at(work.now) });
+}
+
+async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
+  await markUnreached(work, failed);
   const ticket: Columns = await work.tx('ticket').where({ id: ticketId }).first();
   if (ticket['status'] === 'on hold' && ticket['hold_reason'] === 'client') await moveByFact(work, app.house, ticketId, 'queued');
   await oweFirstReply(work, ticketId);

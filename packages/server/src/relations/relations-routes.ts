@@ -4,13 +4,14 @@ import type { TicketWire } from '@core/tickets';
 import type { App } from '../app/app';
 import { bindRoutes } from '../app/bind-routes';
 import { at, type Db } from '../app/database';
+import type { Work } from '../app/work';
 
 const pair = (a: string, b: string) => (a < b ? { one_id: a, other_id: b } : { one_id: b, other_id: a });
 const MOST = 50;
 
 export function bindRelations(app: App) {
   return bindRoutes(app, relationRoutes, {
-    relateTicket: async ({ work, params, body, actor }) => {
+    relateTicket: async ({ work, params, body }) => {
       const [own, other] = [
         await work.tx('ticket').where({ id: params.ticketId }).first('id', 'number'),
         await work.tx('ticket').where({ number: body.number }).first('id', 'subject'),
@@ -18,11 +19,7 @@ export function bindRelations(app: App) {
       if (!own) return refuse('not-found', 'There is no such ticket.');
       if (!other) return refuse('invalid', `There is no ticket #${body.number}.`, { number: 'the number of a ticket' });
       if (own.id === other.id) return refuse('invalid', 'A ticket is not related to itself.', { number: 'the number of another ticket' });
-      await work
-        .tx('ticket_relation')
-        .insert({ ...pair(own.id, other.id), at: at(work.now), by_person: actor.personId })
-        .onConflict()
-        .ignore();
+      await relate(work, own.id, other.id);
       await work.tell({ subject: 'ticket', id: own.id, what: `related to #${body.number}` });
       await work.tell({ subject: 'ticket', id: other.id, what: `related to #${own.number}` });
       return { id: other.id };
@@ -36,6 +33,17 @@ export function bindRelations(app: App) {
       return { removed };
     },
   });
+}
+
+/** @returns whether they were not related yet */
+export async function relate(work: Work, one: string, other: string): Promise<boolean> {
+  const rows = await work
+    .tx('ticket_relation')
+    .insert({ ...pair(one, other), at: at(work.now), by_person: work.actor.personId })
+    .onConflict()
+    .ignore()
+    .returning('one_id');
+  return rows.length > 0;
 }
 
 /** The tickets that one has to do with: those it continues, those that continue it, and those somebody said so of. */

@@ -35,7 +35,15 @@ export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema
   readonly add: (body: InferType<S>) => Observable<{ readonly id: string }>;
   readonly edit: (row: R, version: number, body: InferType<S>) => Observable<{ readonly id: string }>;
   readonly archive: (row: R) => Observable<unknown>;
+  /** Asks a record at another place, from 1, where their order says something. */
+  readonly move?: (row: R, position: number) => Observable<unknown>;
+  /** What would come of a form before it is saved, in lines to read. */
+  readonly tryOut?: { readonly words: string; readonly run: (values: Values) => Observable<readonly string[]> };
+  /** Reads what the form offers anew where that hangs on what was chosen; undefined where nothing changed. */
+  readonly follow?: (values: Values) => Observable<unknown> | undefined;
 }
+
+type Values = Readonly<Record<string, unknown>>;
 
 /** A section of Setup: its records, each changed or put away in place. */
 @Component({
@@ -55,19 +63,39 @@ export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema
       <p class="soft small">{{ section().intro }}</p>
       @if (opened(); as o) {
         @for (one of [o]; track one.key) {
-          <dl-record-form [form]="one.form" [lines]="one.lines" (saved)="done()" (closed)="done()" />
+          <dl-record-form [form]="one.form" [lines]="one.lines" (values)="typed($event)" (saved)="done()" (closed)="done()" />
         }
+      }
+      @if (opened() && section().tryOut; as attempt) {
+        <div class="try" role="group" aria-label="Try-out">
+          <button type="button" class="btn-plain" (click)="tryOut()">{{ attempt.words }}</button>
+          @if (tried(); as lines) {
+            <ul class="small" aria-live="polite">
+              @for (line of lines; track $index) {
+                <li>{{ line }}</li>
+              }
+            </ul>
+          }
+        </div>
       }
       @if (now && now.is !== 'there') {
         <dl-state-note [state]="now" (again)="again.next()" />
       } @else if (now) {
-        @for (row of now.value; track row.id) {
+        @for (row of now.value; track row.id; let n = $index, first = $first, last = $last) {
           <div class="line">
             <span
               ><b>{{ row.name }}</b> <span class="soft small">{{ row.says }}</span></span
             >
             @if (may) {
               <span class="acts">
+                @if (section().move) {
+                  <button type="button" class="btn-link" [disabled]="first" (click)="move(row, n)">
+                    earlier<span class="visually-hidden"> {{ row.name }}</span>
+                  </button>
+                  <button type="button" class="btn-link" [disabled]="last" (click)="move(row, n + 2)">
+                    later<span class="visually-hidden"> {{ row.name }}</span>
+                  </button>
+                }
                 <button type="button" class="btn-link" (click)="open(row)">
                   change<span class="visually-hidden"> {{ row.name }}</span>
                 </button>
@@ -108,6 +136,17 @@ export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema
       display: flex;
       gap: 16px;
     }
+    .try {
+      display: grid;
+      gap: 6px;
+      justify-items: start;
+      margin: 8px 0 16px;
+    }
+    .try ul {
+      margin: 0;
+      padding-left: 20px;
+      overflow-wrap: anywhere;
+    }
   `,
 })
 export class SetupList<R extends SetupRow, S extends AnySchema> implements OnInit {
@@ -120,6 +159,8 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
   protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm<S>; readonly lines: readonly Line[] } | undefined>(
     undefined,
   );
+  protected readonly tried = signal<readonly string[] | undefined>(undefined);
+  private values: Values = {};
   protected rows$: Observable<Loading<readonly R[]>> | undefined;
 
   ngOnInit(): void {
@@ -128,6 +169,7 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
 
   protected open(row: R | undefined): void {
     const { draft, schema, fresh, lines, add, edit } = this.section();
+    this.tried.set(undefined);
     const form: RecordForm<S> = {
       schema,
       initial: row ? Object.fromEntries(Object.entries(row)) : fresh(),
@@ -137,6 +179,26 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
       save: (body, version) => (row ? edit(row, version!, body) : add(body)),
     };
     this.opened.set({ key: row?.id ?? 'new', form, lines: lines() });
+  }
+
+  protected typed(values: Values): void {
+    this.values = values;
+    this.section()
+      .follow?.(values)
+      ?.subscribe({
+        next: () => this.opened.update((o) => o && { ...o, lines: this.section().lines() }),
+        error: (fault: unknown) => this.toasts.trouble(fault),
+      });
+  }
+
+  protected tryOut(): void {
+    this.section()
+      .tryOut!.run(this.values)
+      .subscribe({ next: (lines) => this.tried.set(lines), error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
+  protected move(row: R, position: number): void {
+    this.section().move!(row, position).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   protected putAway(row: R): void {

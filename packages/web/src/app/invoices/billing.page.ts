@@ -35,7 +35,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     width: '130px',
   },
   { key: 'due', head: 'Due', text: (i) => plainDate(i.dueOn), file: (i) => i.dueOn, kind: 'soft', sort: 'due', width: '130px' },
-  { key: 'mailed', head: 'Mailed', text: (i) => (i.mailedAt ? 'yes' : 'waits'), width: '80px' },
+  { key: 'mailed', head: 'Mailed', text: (i) => (i.undeliveredAt ? 'not delivered' : i.mailedAt ? 'yes' : 'waits'), width: '110px' },
   { key: 'booked', head: 'Booked', text: (i) => (i.ledgerAt ? 'yes' : 'waits'), width: '80px' },
   { key: 'state', head: 'State', text: (i) => i.state, width: '100px' },
   {

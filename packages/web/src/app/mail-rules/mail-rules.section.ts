@@ -1,5 +1,6 @@
 import { inject } from '@angular/core';
-import { forkJoin, map, shareReplay, type Observable } from 'rxjs';
+import { forkJoin, map, of, shareReplay, type Observable } from 'rxjs';
+import { assetRoutes } from '@core/assets';
 import { clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
 import { intakeRoutes } from '@core/intake';
@@ -13,6 +14,7 @@ import type { Option } from '../ui/field';
 type Row = MailRuleWire & SetupRow;
 type Values = Readonly<Record<string, unknown>>;
 const plain = (values: readonly string[]): Option[] => values.map((v) => ({ value: v, label: v }));
+const MOST_ASSETS = 500;
 const routes = (v: Values) => v['does'] === 'route';
 
 /** The house's rules for mail, in Setup; called where injection is possible. */
@@ -21,6 +23,8 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
   let desks: Option[] = [];
   let categories: Option[] = [];
   let clients: Option[] = [];
+  let assets: Option[] = [];
+  let assetsOf: unknown = null;
   const choices$: Observable<unknown> = forkJoin([
     api.call(houseRoutes.getHouse, {}),
     api.call(intakeRoutes.listCategories, {}),
@@ -79,6 +83,7 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
       },
       { name: 'reason', label: 'Why it is put aside', when: (v) => v['does'] === 'aside' },
       { name: 'clientId', label: 'Client', kind: 'choice', none: "the sender's", options: clients, when: routes },
+      { name: 'assetId', label: 'Asset', kind: 'choice', none: 'none', options: assets, when: (v) => routes(v) && Boolean(v['clientId']) },
       { name: 'kind', label: 'Kind', kind: 'choice', none: 'sorted in intake', options: plain(SORTED_KINDS), when: routes },
       { name: 'categoryId', label: 'Category', kind: 'choice', none: 'sorted in intake', options: categories, when: routes },
       { name: 'impact', label: 'Impact', kind: 'choice', none: 'sorted in intake', options: plain(IMPACTS), when: routes },
@@ -88,6 +93,34 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
     ],
     add: (body) => api.call(mailRuleRoutes.addMailRule, { body }),
     edit: (row, version, body) => api.call(mailRuleRoutes.editMailRule, { params: { mailRuleId: row.id }, version, body }),
+    follow: ({ clientId }) => {
+      if (clientId === assetsOf) return undefined;
+      assetsOf = clientId;
+      const known$ = clientId
+        ? api.call(assetRoutes.listAssets, { query: { clientId: String(clientId), most: MOST_ASSETS } }).pipe(map((page) => page.rows))
+        : of([]);
+      return known$.pipe(map((rows) => (assets = rows.map((a) => ({ value: a.id, label: a.name })))));
+    },
+    tryOut: {
+      words: 'Try it on the latest mail',
+      run: (v) =>
+        api
+          .call(mailRuleRoutes.tryMailRule, {
+            body: {
+              sender: String(v['sender']),
+              subject: String(v['subject']),
+              header: String(v['header']),
+              headerHolds: String(v['headerHolds']),
+            },
+          })
+          .pipe(
+            map(({ read, takes, taken }) => [
+              `It would have taken ${takes} of the latest ${read} mails${takes ? '; the latest of them:' : '.'}`,
+              ...taken.map((m) => `${m.sender}: ${m.subject ?? '(no subject)'}`),
+            ]),
+          ),
+    },
+    move: (row, position) => api.call(mailRuleRoutes.moveMailRule, { params: { mailRuleId: row.id }, body: { position } }),
     archive: (row) => api.call(mailRuleRoutes.archiveMailRule, { params: { mailRuleId: row.id } }),
   };
 }

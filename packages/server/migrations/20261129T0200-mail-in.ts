@@ -26,6 +26,9 @@ export async function up(knex: Knex): Promise<void> {
       source_id uuid primary key references mail_source, at timestamptz not null, sender text not null, subject text not null, reason text not null, rule_id uuid references mail_rule,
       ticket_id uuid references ticket, ended_at timestamptz, ended_by uuid references person
     );
+    -- Why a look inside is owed: a third party wrote, or our mail did not arrive.
+    alter table ticket add column look_is text check (look_is in ('third party', 'not delivered'));
+    update ticket set look_is = 'third party' where look_since is not null;
     alter table invoice_standing add column undelivered_at timestamptz;
     -- What rules look at, so that a new one can be tried on the latest mails.
     alter table mail_source add column headers jsonb not null default '{}', add column sender text, add column subject text;
@@ -38,6 +41,7 @@ export async function up(knex: Knex): Promise<void> {
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop table mail_aside, mail_rule;
+    alter table ticket drop column look_is;
     alter table invoice_standing drop column undelivered_at;
     alter table mail_source drop column headers, drop column sender, drop column subject;
     alter table contact drop column mail_trouble, drop column mail_trouble_at;

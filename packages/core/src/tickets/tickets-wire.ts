@@ -31,6 +31,8 @@ import { fieldValuesSchema, fieldValueSchema, FIELD_KINDS, type FieldValues } fr
 import { CHECKED_MOVES, OBSTACLE_CHECKS } from './closing-checks';
 import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
+export const LOOKS = ['third party', 'not delivered'] as const;
+export type Look = (typeof LOOKS)[number];
 const rowFields = {
   id: id(),
   version: count(),
@@ -56,8 +58,8 @@ const rowFields = {
   /** Who waits for the reply, and how long in the provider's working time. */
   replyOwedBy: optionalText(),
   owedWorkingSeconds: count().nullable(),
-  /** A third party wrote: who, and since when a look inside is owed. */
-  look: optionalRecord({ since: instant(), at: text() }),
+  /** Since when a look inside is owed, why, and at whom: who wrote and is no client, or what address did not take our mail. */
+  look: optionalRecord({ since: instant(), is: oneOf(LOOKS), at: text() }),
   unknownSender: yes(),
   /** An umbrella stands for several reports of one cause. */
   isUmbrella: yes(),

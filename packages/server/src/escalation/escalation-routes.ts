@@ -98,7 +98,7 @@ export function bindEscalation(app: App) {
         .tx('ticket')
         .where({ id: params.ticketId })
         .whereNotNull('look_since')
-        .update({ look_since: null, look_at: null })
+        .update({ look_since: null, look_is: null, look_at: null })
         .returning('id');
       if (row) await work.tell({ subject: 'ticket', id: params.ticketId, what: 'looked at what a third party wrote' });
       return { id: row?.id ?? null };

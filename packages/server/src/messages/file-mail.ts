@@ -1,5 +1,6 @@
 import { plainSubject, type AwayNotice, type Threading } from '@core/messages';
 import { clipText } from '@core/text';
+import type { Look } from '@core/tickets';
 import type { App } from '../app/app';
 import { at } from '../app/database';
 import type { Work } from '../app/work';
@@ -72,7 +73,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
     );
   // They wrote from it, so it works again.
   if (sender.unreached) await work.tx('contact').where({ id: sender.contactId }).update({ mail_trouble: null, mail_trouble_at: null });
-  if (thirdParty) await oweLook(work, ticketId, thirdParty);
+  if (thirdParty) await oweLook(work, ticketId, 'third party', thirdParty);
   else if (joins && !threading.quiet) await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
   if (!thirdParty && !automatic && !thanks)
     await ringWhereNeeded(work, app.house, ticketId, joins ? undefined : { priority: sender.priority, messages: 1 });
@@ -94,10 +95,15 @@ function open(app: App, work: Work, { mail, sender, threading }: Filing): Promis
   });
 }
 
-/** A third party's message owes a look inside, and no reply to the client. */
-export async function oweLook(work: Work, ticketId: string, name: string): Promise<void> {
+/** A look inside is owed, and no reply to the client. @param whom who wrote and is no client, or the address that mail did not reach */
+export async function oweLook(work: Work, ticketId: string, is: Look, whom: string): Promise<void> {
   await work
     .tx('ticket')
     .where({ id: ticketId })
-    .update({ look_since: work.tx.raw('coalesce(look_since, ?)', [at(work.now)]), look_at: name, changed_at: at(work.now) });
+    .update({
+      look_since: work.tx.raw('coalesce(look_since, ?)', [at(work.now)]),
+      look_is: is,
+      look_at: clipText(whom, 200),
+      changed_at: at(work.now),
+    });
 }

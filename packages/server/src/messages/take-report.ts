@@ -105,7 +105,7 @@ async function takeFailure(app: App, work: Work, ticketId: string, failed: reado
   if (ticket['status'] === 'on hold' && ticket['hold_reason'] === 'client') await moveByFact(work, app.house, ticketId, 'queued');
   await oweFirstReply(work, ticketId);
   // Where nobody had asked, nothing is owed to them, yet somebody must see it.
-  await oweLook(work, ticketId, `not delivered to ${failed.map((d) => d.address).join(', ')}`.slice(0, 200));
+  await oweLook(work, ticketId, 'not delivered', failed.map((d) => d.address).join(', '));
   await storeClocks(work, app.house, ticketId);
   for (const d of failed) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
   const words = `#${ticket['number']} ${ticket['subject']}: ${failed.map(said).join('; ')}`;

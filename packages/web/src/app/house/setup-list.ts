@@ -38,9 +38,15 @@ export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema
   /** Asks a record at another place, from 1, where their order says something. */
   readonly move?: (row: R, position: number) => Observable<unknown>;
   /** What would come of a form before it is saved, in lines to read. */
-  readonly tryOut?: { readonly words: string; readonly run: (values: Values) => Observable<readonly string[]> };
+  readonly tryOut?: { readonly words: string; readonly run: (values: Values) => Observable<TriedOut> };
   /** Reads what the form offers anew where that hangs on what was chosen; undefined where nothing changed. */
   readonly follow?: (values: Values) => Observable<unknown> | undefined;
+}
+
+/** What would come of it in a sentence, and examples of it. */
+export interface TriedOut {
+  readonly says: string;
+  readonly lines: readonly string[];
 }
 
 type Values = Readonly<Record<string, unknown>>;
@@ -65,18 +71,19 @@ type Values = Readonly<Record<string, unknown>>;
         @for (one of [o]; track one.key) {
           <dl-record-form [form]="one.form" [lines]="one.lines" (values)="typed($event)" (saved)="done()" (closed)="done()" />
         }
-      }
-      @if (opened() && section().tryOut; as attempt) {
-        <div class="try" role="group" aria-label="Try-out">
-          <button type="button" class="btn-plain" (click)="tryOut()">{{ attempt.words }}</button>
-          @if (tried(); as lines) {
-            <ul class="small" aria-live="polite">
-              @for (line of lines; track $index) {
-                <li>{{ line }}</li>
-              }
-            </ul>
-          }
-        </div>
+        @if (section().tryOut; as attempt) {
+          <div class="try" role="group" aria-label="Try-out">
+            <button type="button" class="btn-link" (click)="tryOut()">{{ attempt.words }}</button>
+            @if (tried(); as found) {
+              <p aria-live="polite">{{ found.says }}</p>
+              <ul>
+                @for (line of found.lines; track $index) {
+                  <li>{{ line }}</li>
+                }
+              </ul>
+            }
+          </div>
+        }
       }
       @if (now && now.is !== 'there') {
         <dl-state-note [state]="now" (again)="again.next()" />
@@ -138,12 +145,16 @@ type Values = Readonly<Record<string, unknown>>;
     }
     .try {
       display: grid;
-      gap: 6px;
+      gap: 4px;
       justify-items: start;
-      margin: 8px 0 16px;
+      margin: 4px 0 20px;
+      padding: 0 32px;
     }
+    .try p,
     .try ul {
       margin: 0;
+    }
+    .try ul {
       padding-left: 20px;
       overflow-wrap: anywhere;
     }
@@ -159,7 +170,7 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
   protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm<S>; readonly lines: readonly Line[] } | undefined>(
     undefined,
   );
-  protected readonly tried = signal<readonly string[] | undefined>(undefined);
+  protected readonly tried = signal<TriedOut | undefined>(undefined);
   private values: Values = {};
   protected rows$: Observable<Loading<readonly R[]>> | undefined;
 
@@ -194,7 +205,7 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
   protected tryOut(): void {
     this.section()
       .tryOut!.run(this.values)
-      .subscribe({ next: (lines) => this.tried.set(lines), error: (fault: unknown) => this.toasts.trouble(fault) });
+      .subscribe({ next: (found) => this.tried.set(found), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   protected move(row: R, position: number): void {

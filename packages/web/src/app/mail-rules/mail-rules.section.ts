@@ -114,10 +114,10 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
             },
           })
           .pipe(
-            map(({ read, takes, taken }) => [
-              `It would have taken ${takes} of the latest ${read} mails${takes ? '; the latest of them:' : '.'}`,
-              ...taken.map((m) => `${m.sender}: ${m.subject ?? '(no subject)'}`),
-            ]),
+            map(({ read, takes, taken }) => ({
+              says: `It would have taken ${takes} of the latest ${read === 1 ? 'mail' : `${read} mails`}${takes ? ':' : '.'}`,
+              lines: taken.map((m) => `${m.sender}: ${m.subject ?? '(no subject)'}`),
+            })),
           ),
     },
     move: (row, position) => api.call(mailRuleRoutes.moveMailRule, { params: { mailRuleId: row.id }, body: { position } }),

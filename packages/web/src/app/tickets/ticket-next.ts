@@ -28,7 +28,12 @@ import { AtPipe } from '../ui/pipes';
     }
     @if (t.look; as look) {
       <p class="next">
-        <b>Look</b> {{ look.at }}, who is no client, wrote {{ look.since | at }}. No reply to the client is owed for that.
+        <b>Look</b>
+        @if (look.is === 'not delivered') {
+          Mail to {{ look.at }} did not arrive {{ look.since | at }}. Reach them another way, or correct the address and send it again.
+        } @else {
+          {{ look.at }}, who is no client, wrote {{ look.since | at }}. No reply to the client is owed for that.
+        }
         @if (session.may('tickets.work')) {
           <button type="button" class="btn-link" (click)="looked()">I have looked at it</button>
         }

@@ -32,8 +32,8 @@ interface Held {
       <span class="small soft" role="status">{{ coming() }} on the way …</span>
     }
     <label class="btn-link small">
-      put in a file
-      <input type="file" multiple class="visually-hidden" aria-label="Put in a file" (change)="chosen($event)" />
+      attach a file
+      <input type="file" multiple class="visually-hidden" aria-label="Attach a file" (change)="chosen($event)" />
     </label>
   `,
   styles: `

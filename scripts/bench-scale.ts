@@ -1,13 +1,13 @@
 // Measures lists, search and sweep at a million tickets, against hand-written SQL for the same rows; started by bench.mjs.
-import { parseInstant } from '@core/time';
-import type { TicketFilter } from '@core/tickets';
+import { parseInstant } from '@core/ground';
+import type { TicketFilter } from '@core/desk';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
 import { loadScale } from '../packages/server/src/app/scale/load-scale';
-import { HouseBook } from '../packages/server/src/house/house-book';
-import { searchTickets } from '../packages/server/src/search/search-tickets';
-import { listTickets } from '../packages/server/src/tickets/ticket-list-read-model';
+import { HouseBook } from '../packages/server/src/house/house/house-book';
+import { searchTickets } from '../packages/server/src/house/search/search-tickets';
+import { listTickets } from '../packages/server/src/desk/tickets/ticket-list-read-model';
 
 const NOW = parseInstant('2026-11-24T10:40:00Z');
 const TIMES = 25;

@@ -1,7 +1,7 @@
 // How quick a week of forty rows is: read by the server, and typed in at a browser, twenty keys a second at most.
 import type { Knex } from 'knex';
 import type { Browser } from 'puppeteer-core';
-import { formatInstant, parseInstant, plusSeconds } from '@core/time';
+import { formatInstant, parseInstant, plusSeconds } from '@core/ground';
 
 const ROWS = 40;
 const READS = 40;

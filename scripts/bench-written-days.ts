@@ -1,11 +1,11 @@
 // How well a day is written from what is left of it, held against what the demo recorded.
 import type { Knex } from 'knex';
-import { judgeProposals, proposeEntries, type EvidenceKind } from '@core/proposed-entries';
-import { parseInstant, parseLocalDate, plusDays } from '@core/time';
-import { HouseBook } from '../packages/server/src/house/house-book';
-import { spanOfDates } from '../packages/server/src/people/read-work';
-import { readEvidence } from '../packages/server/src/proposed-entries/read-evidence';
-import { readRecorded } from '../packages/server/src/proposed-entries/read-proposed-entries';
+import { judgeProposals, proposeEntries, type EvidenceKind } from '@core/time';
+import { parseInstant, parseLocalDate, plusDays } from '@core/ground';
+import { HouseBook } from '../packages/server/src/house/house/house-book';
+import { spanOfDates } from '../packages/server/src/house/people/read-work';
+import { readEvidence } from '../packages/server/src/time/proposed-entries/read-evidence';
+import { readRecorded } from '../packages/server/src/time/proposed-entries/read-proposed-entries';
 
 const DAYS = 28;
 const STORY = parseInstant('2026-11-24T10:40:00Z');

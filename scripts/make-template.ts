@@ -1,5 +1,5 @@
 // The database that every test copies: the demo with a short past, made anew for each run.
-import { parseInstant } from '@core/time';
+import { parseInstant } from '@core/ground';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';

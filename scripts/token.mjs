@@ -1,4 +1,4 @@
 // npm run token -- PERSON: a new API token.
 import { runBuilt } from './built-command.mjs';
 
-runBuilt('access/token-command.js', process.argv.slice(2));
+runBuilt('house/access/token-command.js', process.argv.slice(2));

@@ -5,9 +5,8 @@ import { join } from 'node:path';
 import type { Knex } from 'knex';
 import { createTransport, type SendMailOptions } from 'nodemailer';
 import { apiRoutes, type ApiRoutes } from '@core/api';
-import type { AnswerOf, Route } from '@core/routes';
-import { parseInstant, plusSeconds, type Instant } from '@core/time';
-import { createToken } from '../src/access/tokens';
+import { type AnswerOf, type Instant, parseInstant, plusSeconds, type Route } from '@core/ground';
+import { createToken } from '../src/house/access/tokens';
 import type { Clock } from '../src/app/clock';
 import type { Config } from '../src/app/config';
 import { openDatabase } from '../src/app/database';
@@ -63,11 +62,11 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     FILES_DIR: folder,
     WEB_DIR: 'dist/web/browser',
     DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
-    CALENDAR_WORKER: 'dist/server/server/src/outside-calendars/calendar-worker.js',
-    MAIL_WORKER: 'dist/server/server/src/messages/mail-worker.js',
+    CALENDAR_WORKER: 'dist/server/server/src/scheduling/outside-calendars/calendar-worker.js',
+    MAIL_WORKER: 'dist/server/server/src/desk/messages/mail-worker.js',
     OUTSIDE_ALLOWED: '127.0.0.1',
     DATABASE_CONNECTIONS: 16,
-    PLAN_WORKER: 'dist/server/server/src/planning/plan-worker.js',
+    PLAN_WORKER: 'dist/server/server/src/scheduling/planning/plan-worker.js',
     DRUMLINE_NOW: undefined,
     LOG_LEVEL: process.env['FAULTS'] ? 'error' : 'silent',
     REPLY_WAIT_SECONDS: 0,

@@ -1,7 +1,7 @@
 import type { EnvironmentProviders, Provider } from '@angular/core';
 import { provideRouter } from '@angular/router';
 import { EMPTY, of, throwError, type Observable } from 'rxjs';
-import type { MeWire } from '@core/access';
+import type { MeWire } from '@core/house';
 import { Api } from '../src/app/shell/api';
 import { Live } from '../src/app/shell/live';
 import { ProblemError } from '../src/app/shell/problem';

@@ -1,1 +1,3 @@
-export * from './clients-wire';
+export * from './assets';
+export * from './clients';
+export * from './usage';

@@ -2,7 +2,7 @@ import { connect } from 'node:net';
 import { gzipSync } from 'node:zlib';
 import fc from 'fast-check';
 import { apiRoutes } from '@core/api';
-import { measureInput, measureOf, MOST_FAULTS, type Route } from '@core/routes';
+import { measureInput, measureOf, MOST_FAULTS, type Route } from '@core/ground';
 import { inputOf } from '../../testing/generate-input';
 import { startWorld, type World } from '../../testing/test-server';
 

@@ -1,4 +1,4 @@
-import { isRefusal, type Outcome } from '@core/outcome';
+import { isRefusal, type Outcome } from '@core/ground';
 import { changeRow } from './change-row';
 import { at } from './database';
 import type { Told, Work } from './work';

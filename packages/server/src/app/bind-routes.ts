@@ -1,8 +1,16 @@
 import { raw, Router, type Request, type RequestHandler, type Response } from 'express';
-import { holds } from '@core/permissions';
-import { isRefusal, type Outcome, type Refusal } from '@core/outcome';
-import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@core/routes';
-import type { Instant } from '@core/time';
+import {
+  type AnswerOf,
+  type BodyOf,
+  holds,
+  type Instant,
+  isRefusal,
+  type Outcome,
+  type ParamsOf,
+  type QueryOf,
+  type Refusal,
+  type Route,
+} from '@core/ground';
 import type { App } from './app';
 import type { Db } from './database';
 import { fingerprint, once, readKey } from './once';

@@ -1,4 +1,4 @@
-import { refuse, type Outcome } from '@core/outcome';
+import { refuse, type Outcome } from '@core/ground';
 import type { Work } from './work';
 
 export interface RowChange {

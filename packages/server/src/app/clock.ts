@@ -1,4 +1,4 @@
-import { instantOfMillis, parseInstant, plusSeconds, type Instant } from '@core/time';
+import { instantOfMillis, parseInstant, plusSeconds, type Instant } from '@core/ground';
 
 /** The one clock of a process. The demo's runs with an offset; tests and screenshots freeze it. */
 export interface Clock {

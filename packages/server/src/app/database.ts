@@ -1,6 +1,6 @@
 import knexFactory, { type Knex } from 'knex';
 import pg from 'pg';
-import { formatInstant, instantOfMillis, type Instant } from '@core/time';
+import { formatInstant, instantOfMillis, type Instant } from '@core/ground';
 import * as chain from '../../migrations/20261123T0900-chain';
 import * as lists from '../../migrations/20261123T1100-lists';
 import * as desk from '../../migrations/20261123T1300-desk';

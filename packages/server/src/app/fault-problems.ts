@@ -1,4 +1,4 @@
-import { TooManyWait } from '../access/in-turn';
+import { TooManyWait } from '../house/access/in-turn';
 import { FilesAway } from './blob-store';
 import { databaseIsAway } from './database-away';
 import { problem, type Problem } from './problems';

@@ -1,8 +1,7 @@
-import { ASSET_SORTS } from '@core/assets';
-import { ITEM_SORTS } from '@core/catalogue';
-import { CLIENT_SORTS } from '@core/clients';
-import { INVOICE_SORTS, INVOICE_STATES } from '@core/invoices';
-import { TICKET_SORTS } from '@core/tickets';
+import { ASSET_SORTS, CLIENT_SORTS } from '@core/clients';
+import { ITEM_SORTS } from '@core/goods';
+import { INVOICE_SORTS, INVOICE_STATES } from '@core/billing';
+import { TICKET_SORTS } from '@core/desk';
 import { startWorld, type Script, type World } from '../../testing/test-server';
 
 let world: World;

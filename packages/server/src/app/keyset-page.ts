@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
-import { refuse, type Outcome } from '@core/outcome';
-import { COUNT_CAP } from '@core/routes';
+import { COUNT_CAP, type Outcome, refuse } from '@core/ground';
 import type { Columns, Db } from './database';
 
 /** How a list can be ordered: an expression that is never null, its natural way, and its type in SQL. */

@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createTransport } from 'nodemailer';
-import { createToken } from '../access/tokens';
+import { createToken } from '../house/access/tokens';
 import { beginBuilt, killed } from '../../testing/built-server';
 import { makeTestDatabase, Script, STORY, until } from '../../testing/test-server';
 

@@ -1,7 +1,6 @@
 import { createHmac } from 'node:crypto';
 import type { Request } from 'express';
-import { isRefusal, refuse, type Outcome } from '@core/outcome';
-import type { Route } from '@core/routes';
+import { isRefusal, type Outcome, refuse, type Route } from '@core/ground';
 import type { Work } from './work';
 
 const MOST_KEY = 200;

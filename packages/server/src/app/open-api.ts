@@ -1,7 +1,7 @@
 import { convertSchema } from '@sodaru/yup-to-json-schema';
 import type { AnySchema } from 'yup';
 import { apiRoutes } from '@core/api';
-import type { Route } from '@core/routes';
+import type { Route } from '@core/ground';
 
 type Json = Record<string, unknown>;
 

@@ -1,5 +1,5 @@
 import type { Response } from 'express';
-import type { Refusal, RefusalReason } from '@core/outcome';
+import type { Refusal, RefusalReason } from '@core/ground';
 
 /** The one mapping from refusals to HTTP. */
 const STATUS: Readonly<Record<RefusalReason, number>> = {

@@ -1,8 +1,6 @@
 import type { Request } from 'express';
 import { ValidationError, type AnySchema } from 'yup';
-import { refuse, type Outcome } from '@core/outcome';
-import { measureInput, measureOf, MOST_FAULTS, type Measure, type Route } from '@core/routes';
-import { isStorableText } from '@core/text';
+import { isStorableText, type Measure, measureInput, measureOf, MOST_FAULTS, type Outcome, refuse, type Route } from '@core/ground';
 
 export interface Input {
   readonly query: unknown;

@@ -1,5 +1,4 @@
-import type { StoryWire } from '@core/story';
-import { formatInstant } from '@core/time';
+import { formatInstant, type StoryWire } from '@core/ground';
 import type { Db } from './database';
 import type { Told } from './work';
 

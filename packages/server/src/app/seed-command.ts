@@ -1,4 +1,4 @@
-import { instantOfMillis, parseInstant } from '@core/time';
+import { instantOfMillis, parseInstant } from '@core/ground';
 import { readConfig } from './config';
 import { openDatabase } from './database';
 import { loadDemo } from './demo/load-demo';

@@ -1,6 +1,4 @@
-import { isRefusal, type Outcome } from '@core/outcome';
-import { holds } from '@core/permissions';
-import type { Route } from '@core/routes';
+import { holds, isRefusal, type Outcome, type Route } from '@core/ground';
 import type { Actor } from './work';
 
 /** An answer without the fields that its reader may not see. */

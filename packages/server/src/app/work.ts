@@ -1,8 +1,6 @@
 import type { Knex } from 'knex';
-import { isRefusal, type Outcome } from '@core/outcome';
-import type { Instant } from '@core/time';
+import { type AccessRole, type Instant, isRefusal, type Outcome } from '@core/ground';
 import { at } from './database';
-import type { AccessRole } from '@core/permissions';
 
 /** Who acts, and through which way in. */
 export interface Actor {

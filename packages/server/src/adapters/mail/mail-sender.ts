@@ -1,6 +1,6 @@
 import { createHmac, timingSafeEqual } from 'node:crypto';
 import { createTransport, type SendMailOptions, type Transporter } from 'nodemailer';
-import { OWN_HEADER, plainId } from '@core/messages';
+import { OWN_HEADER, plainId } from '@core/desk';
 
 export interface OutgoingMail {
   readonly from: { readonly name: string; readonly address: string };

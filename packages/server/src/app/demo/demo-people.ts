@@ -1,4 +1,4 @@
-import type { AccessRole } from '@core/permissions';
+import type { AccessRole } from '@core/ground';
 
 export interface DemoPerson {
   readonly name: string;

@@ -1,11 +1,10 @@
 import type { Knex } from 'knex';
-import { subjectWithToken } from '@core/messages';
-import { isRefusal, type Outcome } from '@core/outcome';
-import type { Instant } from '@core/time';
-import type { HouseBook } from '../../house/house-book';
-import { openTicket } from '../../tickets/open-ticket';
-import { endOwed } from '../../tickets/reply-owed';
-import { addFacts, storeClocks } from '../../tickets/ticket-clock-store';
+import { subjectWithToken } from '@core/desk';
+import { type Instant, isRefusal, type Outcome } from '@core/ground';
+import type { HouseBook } from '../../house/house/house-book';
+import { openTicket } from '../../desk/tickets/open-ticket';
+import { endOwed } from '../../desk/tickets/reply-owed';
+import { addFacts, storeClocks } from '../../desk/tickets/ticket-clock-store';
 import { at } from '../database';
 import { type Actor, type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';

@@ -1,5 +1,4 @@
-import type { Kind } from '@core/tickets';
-import type { Impact, Urgency } from '@core/priority';
+import type { Impact, Kind, Urgency } from '@core/desk';
 
 /** One kind of thing that happens, told as its people would tell it. {asset}, {site} and {first} are filled in. */
 export interface DemoTopic {

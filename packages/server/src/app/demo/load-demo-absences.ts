@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
-import { plusDays, plusSeconds, dateOf, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
-import { countAbsence } from '../../absences/count-absence';
-import type { HouseBook } from '../../house/house-book';
+import { plusDays, plusSeconds, dateOf, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/ground';
+import { countAbsence } from '../../time/absences/count-absence';
+import type { HouseBook } from '../../house/house/house-book';
 import { at } from '../database';
 
 const KINDS = [

@@ -1,7 +1,6 @@
 import type { Knex } from 'knex';
-import { ruleOf } from '@core/conditions';
-import { dateOf, type Instant, type Zone } from '@core/time';
-import { turnAfter } from '../../routines/open-routines';
+import { dateOf, type Instant, ruleOf, type Zone } from '@core/ground';
+import { turnAfter } from '../../desk/routines/open-routines';
 import { at } from '../database';
 
 /** What the demo's tickets are asked for besides what every ticket has; loaded last, so that its past is not asked. */

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { dateOf, instantAt, plusDays, weekdayOf, type Instant, type Zone } from '@core/time';
+import { dateOf, instantAt, plusDays, weekdayOf, type Instant, type Zone } from '@core/ground';
 import { at } from '../database';
 import { DEMO_CATEGORIES, DEMO_LINES, DEMO_SKILLS } from './demo-categories';
 

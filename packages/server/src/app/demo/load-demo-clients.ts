@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import { plusDays, type LocalDate } from '@core/time';
+import { plusDays, type LocalDate } from '@core/ground';
 import { DEMO_ASSETS, DEMO_CLIENTS, DEMO_FIRST_NAMES, DEMO_ITEMS, DEMO_LAST_NAMES, type DemoClient } from './demo-clients';
 import { DemoRandom } from './demo-random';
 import { UNSORTED } from './demo-story';

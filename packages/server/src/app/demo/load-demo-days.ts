@@ -10,9 +10,9 @@ import {
   type Interval,
   type LocalDate,
   type Zone,
-} from '@core/time';
-import type { HouseBook } from '../../house/house-book';
-import { readWork, spanOfDates } from '../../people/read-work';
+} from '@core/ground';
+import type { HouseBook } from '../../house/house/house-book';
+import { readWork, spanOfDates } from '../../house/people/read-work';
 import { at, type Columns } from '../database';
 import { DemoRandom } from './demo-random';
 

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
-import { dateOf, instantAt, plusDays, plusSeconds, type Instant, type Zone } from '@core/time';
-import { learnFrom } from '../../estimates/learn';
+import { dateOf, instantAt, plusDays, plusSeconds, type Instant, type Zone } from '@core/ground';
+import { learnFrom } from '../../scheduling/estimates/learn';
 import { at, type Columns } from '../database';
 import { DemoRandom } from './demo-random';
 import { DEMO_TOPICS } from './demo-topics';

@@ -1,9 +1,8 @@
 import type { Knex } from 'knex';
-import { isRefusal } from '@core/outcome';
-import { dateOf, instantAt, parseLocalDate, plusDays, plusSeconds, type Instant, type LocalDate } from '@core/time';
-import { decideCharge } from '../../charges/decide-charge';
-import type { HouseBook } from '../../house/house-book';
-import { issueInvoice } from '../../invoices/issue-invoice';
+import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
+import { decideCharge } from '../../billing/charges/decide-charge';
+import type { HouseBook } from '../../house/house/house-book';
+import { issueInvoice } from '../../billing/invoices/issue-invoice';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';

@@ -1,11 +1,10 @@
 import type { Knex } from 'knex';
-import { worthOfExpense } from '@core/expenses';
-import { money } from '@core/money';
-import { dateOf, instantAt, plusDays, plusSeconds, weekdayOf, type Instant, type LocalDate, type Zone } from '@core/time';
-import { chargeEntry } from '../../charges/charge-entry';
-import { wayColumns, wayTyped } from '../../time-entries/distance-terms';
-import { chargeExpense } from '../../expenses/charge-expense';
-import type { HouseBook } from '../../house/house-book';
+import { worthOfExpense } from '@core/time';
+import { dateOf, type Instant, instantAt, type LocalDate, money, plusDays, plusSeconds, weekdayOf, type Zone } from '@core/ground';
+import { chargeEntry } from '../../billing/charges/charge-entry';
+import { wayColumns, wayTyped } from '../../time/time-entries/distance-terms';
+import { chargeExpense } from '../../time/expenses/charge-expense';
+import type { HouseBook } from '../../house/house/house-book';
 import { at, type Columns } from '../database';
 import { makeWork } from '../work';
 import type { Work } from '../work';

@@ -1,10 +1,10 @@
-import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/time';
-import { bookTicket } from '../../dispatch/book-ticket';
-import { setBookingState } from '../../dispatch/change-booking';
-import { assignTicket } from '../../tickets/move-ticket';
-import { triageTicket } from '../../tickets/triage-ticket';
-import { addEntry } from '../../time-entries/record-time';
-import { startTimer } from '../../time-entries/timers';
+import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/ground';
+import { bookTicket } from '../../scheduling/dispatch/book-ticket';
+import { setBookingState } from '../../scheduling/dispatch/change-booking';
+import { assignTicket } from '../../desk/tickets/move-ticket';
+import { triageTicket } from '../../desk/tickets/triage-ticket';
+import { addEntry } from '../../time/time-entries/record-time';
+import { startTimer } from '../../time/time-entries/timers';
 import { at } from '../database';
 import { NEARLY_MISSED, OVER, UNSORTED } from './demo-story';
 import { tellHarbourLink } from './load-demo-umbrella';

@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
-import { instantAt, plusSeconds, type Instant, type LocalDate } from '@core/time';
-import { assignTicket, setStatus } from '../../tickets/move-ticket';
-import { triageTicket } from '../../tickets/triage-ticket';
-import { addNote } from '../../messages/write-messages';
-import { addFacts, storeClocks } from '../../tickets/ticket-clock-store';
-import { openUmbrella } from '../../umbrellas/open-umbrella';
-import { joinUmbrella } from '../../umbrellas/join-umbrella';
+import { instantAt, plusSeconds, type Instant, type LocalDate } from '@core/ground';
+import { assignTicket, setStatus } from '../../desk/tickets/move-ticket';
+import { triageTicket } from '../../desk/tickets/triage-ticket';
+import { addNote } from '../../desk/messages/write-messages';
+import { addFacts, storeClocks } from '../../desk/tickets/ticket-clock-store';
+import { openUmbrella } from '../../desk/umbrellas/open-umbrella';
+import { joinUmbrella } from '../../desk/umbrellas/join-umbrella';
 import { at } from '../database';
 import { HARBOUR_LINK } from './demo-harbour-link';
 import { as, must, open, personReplies, type Contact, type Teller } from './demo-teller';

@@ -1,14 +1,22 @@
 import type { Knex } from 'knex';
-import { addWorkingSeconds } from '@core/calendars';
-import { DEFAULT_PRIORITY_MATRIX } from '@core/priority';
-import { closesAt } from '@core/tickets';
-import { dateOf, formatInstant, instantAt, plusDays, plusSeconds, wallMinuteOf, weekdayOf, type Instant } from '@core/time';
-import type { HouseBook } from '../../house/house-book';
-import { addNote } from '../../messages/write-messages';
-import { setStatus } from '../../tickets/move-ticket';
-import { triageTicket } from '../../tickets/triage-ticket';
-import { addEntry } from '../../time-entries/record-time';
-import { setFee, setFeeResult } from '../../flat-fees/ticket-fee';
+import {
+  addWorkingSeconds,
+  dateOf,
+  formatInstant,
+  type Instant,
+  instantAt,
+  plusDays,
+  plusSeconds,
+  wallMinuteOf,
+  weekdayOf,
+} from '@core/ground';
+import { closesAt, DEFAULT_PRIORITY_MATRIX } from '@core/desk';
+import type { HouseBook } from '../../house/house/house-book';
+import { addNote } from '../../desk/messages/write-messages';
+import { setStatus } from '../../desk/tickets/move-ticket';
+import { triageTicket } from '../../desk/tickets/triage-ticket';
+import { addEntry } from '../../time/time-entries/record-time';
+import { setFee, setFeeResult } from '../../desk/flat-fees/ticket-fee';
 import { FEE_OF_CATEGORY } from './load-demo-fees';
 import { DEMO_TOPICS, type DemoTopic } from './demo-topics';
 import { DemoRandom } from './demo-random';

@@ -1,9 +1,8 @@
 import type { Knex } from 'knex';
-import { DEFAULT_PRIORITY_MATRIX } from '@core/priority';
-import { DEFAULT_CLOSING_RULES } from '@core/tickets';
-import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type LocalDate } from '@core/time';
-import { HouseBook } from '../../house/house-book';
-import { hashPassword } from '../../access/passwords';
+import { DEFAULT_CLOSING_RULES, DEFAULT_PRIORITY_MATRIX } from '@core/desk';
+import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type LocalDate } from '@core/ground';
+import { HouseBook } from '../../house/house/house-book';
+import { hashPassword } from '../../house/access/passwords';
 import { at } from '../database';
 import { loadDemoAsked } from './load-demo-asked';
 import { loadDemoDispatch } from './load-demo-dispatch';

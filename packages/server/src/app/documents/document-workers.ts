@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import workerpool, { type Pool } from 'workerpool';
-import type { IssuedInvoice } from '@core/invoices';
-import type { UsageReport } from '@core/usage';
+import type { IssuedInvoice } from '@core/billing';
+import type { UsageReport } from '@core/clients';
 import type { InvoiceFormat } from './document-worker';
 
 const MOST_WORKERS = 2;

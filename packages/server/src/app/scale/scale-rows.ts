@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { ClockFact } from '@core/clocks';
-import type { Kind, Status } from '@core/tickets';
-import { plusSeconds, type Instant } from '@core/time';
+import type { ClockFact, Kind, Status } from '@core/desk';
+import { plusSeconds, type Instant } from '@core/ground';
 import type { DemoRandom } from '../demo/demo-random';
 import { DEMO_TOPICS, type DemoTopic } from '../demo/demo-topics';
 

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { from, type Observable } from 'rxjs';
-import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@core/routes';
+import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@core/ground';
 import { ProblemError, UNREACHABLE } from './problem';
 
 type Part<K extends string, T> = T extends undefined ? { readonly [P in K]?: undefined } : { readonly [P in K]: T };

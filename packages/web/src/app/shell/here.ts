@@ -1,7 +1,7 @@
 import { DOCUMENT } from '@angular/common';
 import { inject, Injectable } from '@angular/core';
 import { catchError, EMPTY, exhaustMap, filter, fromEvent, merge, throttleTime } from 'rxjs';
-import { timeRoutes } from '@core/time-entries';
+import { timeRoutes } from '@core/time';
 import { Api } from './api';
 import { Session } from './session';
 

@@ -2,7 +2,7 @@ import { inject, Injectable } from '@angular/core';
 import { Router } from '@angular/router';
 import { BehaviorSubject } from 'rxjs';
 import { Api } from './api';
-import { accessRoutes } from '@core/access';
+import { accessRoutes } from '@core/house';
 import { problemOf, type Problem } from './problem';
 
 const ASK_MS = 2000;

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, ElementRef, inject, vie
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { BehaviorSubject, catchError, combineLatest, debounceTime, map, of, startWith, switchMap } from 'rxjs';
-import { searchRoutes, type HitWire } from '@core/search';
+import { searchRoutes, type HitWire } from '@core/house';
 import { Api } from './api';
 import { RAIL } from './rail';
 import { Session } from './session';

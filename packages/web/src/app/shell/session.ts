@@ -1,8 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { BehaviorSubject, catchError, map, of, tap, type Observable } from 'rxjs';
-import { accessRoutes, type MeWire } from '@core/access';
-import type { Permission } from '@core/permissions';
-import type { Zone } from '@core/time';
+import { accessRoutes, type MeWire } from '@core/house';
+import type { Permission, Zone } from '@core/ground';
 import { Api } from './api';
 import { problemOf } from './problem';
 

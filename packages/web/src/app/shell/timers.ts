@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, of, shareReplay, startWith, switchMap, tap } from 'rxjs';
-import { timeRoutes } from '@core/time-entries';
+import { timeRoutes } from '@core/time';
 import { Api } from './api';
 import { Live } from './live';
 import { Session } from './session';

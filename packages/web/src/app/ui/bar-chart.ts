@@ -14,7 +14,7 @@ import { BarChart as Bars } from 'echarts/charts';
 import { AriaComponent, GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
-import { formatMinutes } from '@core/time';
+import { formatMinutes } from '@core/ground';
 
 echarts.use([Bars, GridComponent, LegendComponent, TooltipComponent, AriaComponent, SVGRenderer]);
 

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import type { Beat } from '@core/dispatch';
-import { formatMinutes } from '@core/time';
+import type { Beat } from '@core/scheduling';
+import { formatMinutes } from '@core/ground';
 
 /** Our drawing of a working day: one tick a quarter hour, filled where logged, outlined where booked, faint where free. */
 @Component({

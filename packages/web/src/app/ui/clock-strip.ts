@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { ClockWire } from '@core/clocks';
-import { formatSeconds } from '@core/time';
+import type { ClockWire } from '@core/desk';
+import { formatSeconds } from '@core/ground';
 import { Session } from '../shell/session';
 import { nearTime } from './time-format';
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { Effect } from '@core/time-entries';
+import type { Effect } from '@core/time';
 import { Why } from './why';
 
 /** What time does to the client, said before it is stored, with the steps behind it. */

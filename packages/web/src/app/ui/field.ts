@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
-import { ContactFinder } from '../clients/contact-finder';
-import { RuleBuilder } from '../conditions/rule-builder';
+import { ContactFinder } from '../clients/clients/contact-finder';
+import { RuleBuilder } from '../ground/conditions/rule-builder';
 import { Session } from '../shell/session';
 import { momentOf, wallText } from './time-format';
 

@@ -1,6 +1,5 @@
 import { inject, Pipe, type PipeTransform } from '@angular/core';
-import { formatMoney, formatUnitPrice, type Currency, type Money } from '@core/money';
-import { formatMinutes, formatSeconds } from '@core/time';
+import { type Currency, formatMinutes, formatMoney, formatSeconds, formatUnitPrice, type Money } from '@core/ground';
 import { Session } from '../shell/session';
 import { clockTime, longDay, nearTime, plainDate } from './time-format';
 

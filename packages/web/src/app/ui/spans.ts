@@ -1,4 +1,4 @@
-import { plusDays, weekdayOf, type LocalDate } from '@core/time';
+import { plusDays, weekdayOf, type LocalDate } from '@core/ground';
 
 /** A span of dates, both included. */
 export interface DateSpan {

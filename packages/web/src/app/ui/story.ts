@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import type { StoryWire } from '@core/story';
+import type { StoryWire } from '@core/ground';
 import { AtPipe } from './pipes';
 
 /** What happened to a record, newest first: who did what, when, and through which way in. */

@@ -1,4 +1,4 @@
-import { formatInstant, instantAt, parseLocalDate, parseZone } from '@core/time';
+import { formatInstant, instantAt, parseLocalDate, parseZone } from '@core/ground';
 /** Instants in the viewer's zone of choice. Texts come as RFC 3339. */
 const cache = new Map<string, Intl.DateTimeFormat>();
 

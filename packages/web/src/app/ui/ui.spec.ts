@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { jest } from '@jest/globals';
 import { firstValueFrom, of, Subject, throwError, toArray } from 'rxjs';
 import { object, string } from 'yup';
-import type { ClockWire } from '@core/clocks';
+import type { ClockWire } from '@core/desk';
 import { ProblemError, UNREACHABLE } from '../shell/problem';
 import { BeatStrip } from './beat-strip';
 import { ClockStrip, clockWords } from './clock-strip';
@@ -11,7 +11,7 @@ import { Field } from './field';
 import { FormState } from './form-state';
 import { loading } from './loading';
 import { isoDay, longDay, nearTime, plainDate, saySpan, shortDay } from './time-format';
-import { splitQuoted } from '../tickets/message-body';
+import { splitQuoted } from '../desk/tickets/message-body';
 
 const clock = (more: Partial<ClockWire>): ClockWire => ({
   clock: 'resolution',

@@ -1,8 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { NgbPopover } from '@ng-bootstrap/ng-bootstrap/popover';
-import type { Explanation, Figure } from '@core/explanation';
-import { formatMoney } from '@core/money';
-import { formatSeconds } from '@core/time';
+import { type Explanation, type Figure, formatMoney, formatSeconds } from '@core/ground';
 import { Session } from '../shell/session';
 import { nearTime } from './time-format';
 

@@ -16,7 +16,7 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import { MOST_ROWS, PAGE_ROWS, type Page } from '@core/routes';
+import { MOST_ROWS, PAGE_ROWS, type Page } from '@core/ground';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
 import { loading } from '../loading';

@@ -4,7 +4,7 @@ import { provideRouter, Router } from '@angular/router';
 import { RouterTestingHarness } from '@angular/router/testing';
 import { jest } from '@jest/globals';
 import { firstValueFrom, Observable, of, Subject, throwError } from 'rxjs';
-import type { Page } from '@core/routes';
+import type { Page } from '@core/ground';
 import { Live } from '../../shell/live';
 import { ProblemError, UNREACHABLE } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';

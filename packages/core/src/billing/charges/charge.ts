@@ -1,0 +1,69 @@
+import { Big } from 'big.js';
+import type { Tax } from '../../goods';
+import {
+  type Currency,
+  type DecimalText,
+  type Explanation,
+  formatMinutes,
+  formatMoney,
+  type Money,
+  roundToMinor,
+  step,
+} from '../../ground';
+
+export const CHARGE_KINDS = ['labour', 'product', 'fee', 'expense', 'recurring'] as const;
+export type ChargeKind = (typeof CHARGE_KINDS)[number];
+
+export const CHARGE_STATES = ['proposed', 'approved', 'waived', 'invoiced'] as const;
+export type ChargeState = (typeof CHARGE_STATES)[number];
+
+/** Which decisions a charge takes in each state. An invoiced charge is corrected by a credit note alone. */
+export const CHARGE_DECISIONS = {
+  proposed: ['approve', 'waive', 'adjust'],
+  approved: ['reopen'],
+  waived: ['reopen'],
+  invoiced: [],
+} as const satisfies Record<ChargeState, readonly string[]>;
+export type ChargeDecision = 'approve' | 'waive' | 'adjust' | 'reopen';
+
+export function allowsDecision(state: ChargeState, decision: ChargeDecision): boolean {
+  return (CHARGE_DECISIONS[state] as readonly string[]).includes(decision);
+}
+
+export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = {
+  approve: 'approved',
+  waive: 'waived',
+  adjust: 'proposed',
+  reopen: 'proposed',
+};
+
+/** How quantities count: minutes are priced by the hour, pieces, kilometres and miles each. Codes of UN/ECE recommendation 20. */
+export const UNIT_BASE = { MIN: 60, C62: 1, KMT: 1, SMI: 1 } as const;
+export type ChargeUnit = keyof typeof UNIT_BASE;
+export const CHARGE_UNITS = Object.keys(UNIT_BASE) as ChargeUnit[];
+const UNIT_WORDS: Readonly<Record<Exclude<ChargeUnit, 'MIN'>, string>> = { C62: '', KMT: ' km', SMI: ' miles' };
+
+/** A quantity as people say it: "1 h 30", "2", "42 km". */
+export function sayQuantity(quantity: DecimalText, unit: ChargeUnit): string {
+  return unit === 'MIN' ? formatMinutes(Number(quantity)) : `${quantity}${UNIT_WORDS[unit]}`;
+}
+
+/** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
+export function chargeAmount(
+  quantity: DecimalText,
+  unit: ChargeUnit,
+  unitPrice: DecimalText,
+  currency: Currency,
+): { net: Money; explanation: Explanation } {
+  const net = roundToMinor(new Big(quantity).times(unitPrice), UNIT_BASE[unit], currency);
+  const rule =
+    unit === 'MIN'
+      ? `${formatMinutes(Number(quantity))} at ${unitPrice} an hour, rounded once`
+      : `${quantity} × ${unitPrice}, rounded once`;
+  return { net, explanation: [step(rule, formatMoney(net))] };
+}
+
+/** The tax of a charge: a client that is exempt pays none, whatever the item says. */
+export function taxOfCharge(item: Tax, clientExempt: boolean): Tax {
+  return clientExempt ? { category: 'E', percent: '0' } : item;
+}

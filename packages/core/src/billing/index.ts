@@ -1,0 +1,3 @@
+export * from './charges';
+export * from './invoices';
+export * from './payments';

@@ -1,0 +1,35 @@
+import { Big } from 'big.js';
+import { majorOf, roundToMinor, sumMoney, type Currency } from '../../ground';
+import type { InvoiceLine, InvoiceTotals, TaxGroup } from './invoice';
+
+/**
+ * Tax by category and rate on the sum of the lines' net amounts, then rounded; totals are sums of rounded
+ * figures. Groups come in order of category, then falling rate. Source: calculations.md 0, EN 16931 BR-CO-10 to 17.
+ */
+export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[], currency: Currency): InvoiceTotals {
+  const byTax = new Map<string, Pick<InvoiceLine, 'net' | 'tax'>[]>();
+  for (const line of lines) {
+    const key = `${line.tax.category} ${new Big(line.tax.percent).toString()}`;
+    byTax.set(key, [...(byTax.get(key) ?? []), line]);
+  }
+  const groups: TaxGroup[] = [...byTax.values()].map((group) => {
+    const base = sumMoney(
+      group.map((line) => line.net),
+      currency,
+    );
+    const { tax } = group[0]!;
+    return { tax, base, amount: roundToMinor(majorOf(base).times(tax.percent), 100, currency) };
+  });
+  groups.sort((a, b) =>
+    a.tax.category === b.tax.category ? new Big(b.tax.percent).cmp(a.tax.percent) : a.tax.category < b.tax.category ? -1 : 1,
+  );
+  const net = sumMoney(
+    groups.map((g) => g.base),
+    currency,
+  );
+  const tax = sumMoney(
+    groups.map((g) => g.amount),
+    currency,
+  );
+  return { net, tax, gross: sumMoney([net, tax], currency), groups };
+}

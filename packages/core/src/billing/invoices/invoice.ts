@@ -1,0 +1,58 @@
+import type { Tax } from '../../goods';
+import type { ChargeUnit } from '../charges';
+import type { Currency, DecimalText, LocalDate, Money } from '../../ground';
+
+export interface InvoiceLine {
+  readonly position: number;
+  readonly description: string;
+  readonly quantity: DecimalText;
+  /** UN/ECE Recommendation 20: MIN minutes, priced by the hour; C62 pieces, priced each. */
+  readonly unit: ChargeUnit;
+  readonly unitPrice: DecimalText;
+  readonly net: Money;
+  readonly tax: Tax;
+  readonly chargeIds: readonly string[];
+}
+
+/** One tax category and rate with the sum of its lines. */
+export interface TaxGroup {
+  readonly tax: Tax;
+  readonly base: Money;
+  readonly amount: Money;
+}
+
+export interface InvoiceTotals {
+  readonly net: Money;
+  readonly tax: Money;
+  readonly gross: Money;
+  readonly groups: readonly TaxGroup[];
+}
+
+export interface Party {
+  readonly name: string;
+  readonly street: string;
+  readonly city: string;
+  readonly postcode: string;
+  /** ISO 3166-1 alpha-2. */
+  readonly country: string;
+  readonly taxNumber: string | null;
+  readonly email: string;
+  readonly phone: string;
+}
+
+/** The provider as it stands on its documents. */
+export interface Seller extends Party {
+  /** IBAN that clients pay to. */
+  readonly account: string;
+}
+
+export interface IssuedInvoice {
+  readonly number: string;
+  readonly issuedOn: LocalDate;
+  readonly dueOn: LocalDate;
+  readonly currency: Currency;
+  readonly seller: Seller;
+  readonly buyer: Party;
+  readonly lines: readonly InvoiceLine[];
+  readonly totals: InvoiceTotals;
+}

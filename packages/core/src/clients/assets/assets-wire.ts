@@ -1,0 +1,89 @@
+import { string } from 'yup';
+import {
+  count,
+  defineRoutes,
+  done,
+  id,
+  list,
+  optionalId,
+  optionalText,
+  pageOf,
+  pageQuery,
+  record,
+  storySchema,
+  text,
+  type Wire,
+  yes,
+} from '../../ground';
+
+export const assetFields = {
+  number: text(40),
+  name: text(120),
+  clientId: id(),
+  siteId: optionalId(),
+  contactId: optionalId(),
+  make: optionalText(80),
+};
+export const assetFormSchema = record(assetFields);
+export type AssetForm = Wire<typeof assetFormSchema>;
+const rowFields = {
+  id: id(),
+  version: count(),
+  ...assetFields,
+  client: text(),
+  site: optionalText(),
+  contact: optionalText(),
+  openTickets: count(),
+  archived: yes(),
+};
+export const assetRowSchema = record(rowFields);
+export type AssetRowWire = Wire<typeof assetRowSchema>;
+export const assetSchema = record({ ...rowFields, story: list(storySchema) });
+export type AssetWire = Wire<typeof assetSchema>;
+export const ASSET_SORTS = ['number', 'name', 'client', 'tickets'] as const;
+export const assetFilterSchema = pageQuery(ASSET_SORTS, {
+  q: string().max(100),
+  clientId: string().uuid(),
+  siteId: string().uuid(),
+  contactId: string().uuid(),
+  archived: string().oneOf(['yes']),
+});
+export type AssetFilter = Wire<typeof assetFilterSchema>;
+
+export const assetRoutes = defineRoutes({
+  listAssets: {
+    method: 'GET',
+    path: '/assets',
+    summary: 'Assets by filter, sorted, in pages',
+    permission: 'clients.read',
+    query: assetFilterSchema,
+    answer: pageOf(assetRowSchema),
+  },
+  getAsset: { method: 'GET', path: '/assets/:assetId', summary: 'An asset', permission: 'clients.read', answer: assetSchema },
+  createAsset: {
+    method: 'POST',
+    path: '/assets',
+    summary: 'Add an asset',
+    permission: 'assets.edit',
+    body: assetFormSchema,
+    answer: done(),
+  },
+  editAsset: {
+    method: 'PUT',
+    path: '/assets/:assetId',
+    summary: 'Change an asset',
+    permission: 'assets.edit',
+    versioned: true,
+    body: assetFormSchema,
+    answer: done(),
+  },
+  archiveAsset: {
+    method: 'POST',
+    path: '/assets/:assetId/archive',
+    summary: 'Put an asset away, or bring it back',
+    permission: 'assets.edit',
+    versioned: true,
+    body: record({ archived: yes() }),
+    answer: done(),
+  },
+});

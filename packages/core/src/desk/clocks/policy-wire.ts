@@ -1,0 +1,114 @@
+import { array } from 'yup';
+import { PRIORITIES } from '../priority';
+import {
+  count,
+  defineRoutes,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalId,
+  optionalOneOf,
+  optionalText,
+  record,
+  text,
+  whole,
+  yes,
+  type Wire,
+} from '../../ground';
+import { clockSchema } from './clock-wire';
+
+export const TARGET_CALENDARS = ['provider', 'client', 'round the clock'] as const;
+/** The longest target, in minutes of working time: a year round the clock. */
+export const MOST_TARGET_MINUTES = 366 * 24 * 60;
+
+/** A target as it is kept: minutes of working time, and on whose calendar. */
+const target = () => record({ minutes: whole(1, MOST_TARGET_MINUTES), on: oneOf(TARGET_CALENDARS) });
+const each = () => record({ P1: target(), P2: target(), P3: target(), P4: target() });
+export const policyTargetsSchema = record({
+  defaultPriority: oneOf(PRIORITIES),
+  warnAt: array(whole(1, 99))
+    .defined()
+    .max(5, 'at most five warnings')
+    .test('rising', 'percentages that rise, such as 50 and 75', (all) => (all ?? []).every((p, i) => i === 0 || p > all![i - 1]!)),
+  triage: target(),
+  response: each(),
+  update: each(),
+  resolution: each(),
+});
+export type PolicyTargets = Wire<typeof policyTargetsSchema>;
+
+export const policyFormSchema = record({
+  name: text(80),
+  targets: policyTargetsSchema,
+  /** Also for tickets that are open now: time counted stays, the targets change from now on. */
+  applyToOpen: yes(),
+});
+export type PolicyForm = Wire<typeof policyFormSchema>;
+export const policySchema = record({
+  id: id(),
+  /** The newest version; a change names it and makes the next. */
+  version: count(),
+  name: text(80),
+  targets: policyTargetsSchema,
+  clients: count(),
+  openTickets: count(),
+  isHouseDefault: yes(),
+});
+export type PolicyWire = Wire<typeof policySchema>;
+
+export const TRY_EVENTS = ['received', 'routed', 'public-contact', 'priority', 'held', 'runs', 'resolved', 'reopened'] as const;
+export const tryEventSchema = record({
+  at: instant(),
+  is: oneOf(TRY_EVENTS),
+  /** Of a change of priority. */
+  priority: optionalOneOf(PRIORITIES),
+  /** Of a hold. */
+  reason: optionalText(80),
+});
+export type TryEvent = Wire<typeof tryEventSchema>;
+export const trySchema = record({
+  targets: policyTargetsSchema,
+  /** Whose calendar "the client's" is; none takes the provider's. */
+  clientId: optionalId(),
+  events: array(tryEventSchema).defined().min(1, 'at least the receipt').max(100),
+  now: instant(),
+});
+export const segmentSchema = record({ from: instant(), to: instant(), did: oneOf(['ran', 'held', 'stopped']), seconds: count() });
+const tried = record({ clock: clockSchema, segments: list(segmentSchema) });
+
+export const policyRoutes = defineRoutes({
+  listPolicies: {
+    method: 'GET',
+    path: '/policies',
+    summary: 'Every policy at its newest version',
+    permission: 'setup.read',
+    answer: record({ policies: list(policySchema) }),
+  },
+  createPolicy: {
+    method: 'POST',
+    path: '/policies',
+    summary: 'Add a policy',
+    permission: 'setup.edit',
+    body: policyFormSchema,
+    answer: record({ id: id(), version: count() }),
+  },
+  editPolicy: {
+    method: 'PUT',
+    path: '/policies/:policyId',
+    summary: 'Make the next version of a policy; open tickets keep theirs unless asked',
+    permission: 'setup.edit',
+    versioned: true,
+    body: policyFormSchema,
+    answer: record({ id: id(), version: count() }),
+  },
+  tryPolicy: {
+    method: 'POST',
+    path: '/policies/try',
+    summary: 'Events in, clocks with segments out; nothing is stored',
+    permission: 'setup.read',
+    body: trySchema,
+    reads: true,
+    answer: record({ clocks: list(tried) }),
+  },
+});

@@ -1,0 +1,548 @@
+import { optionalActionTime } from '../action-time';
+import { array, number, string } from 'yup';
+import { clockSchema } from '../clocks';
+import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
+import {
+  count,
+  defineRoutes,
+  done,
+  id,
+  instant,
+  list,
+  MOST_UPLOADS,
+  oneOf,
+  optionalDay,
+  optionalId,
+  optionalInstant,
+  optionalOneOf,
+  optionalRecord,
+  optionalText,
+  pageOf,
+  pageQuery,
+  record,
+  storySchema,
+  text,
+  why,
+  type Wire,
+  yes,
+} from '../../ground';
+import { followerSchema } from '../followers';
+import { fieldValuesSchema, fieldValueSchema, FIELD_KINDS, type FieldValues } from '../own-fields';
+import { CHECKED_MOVES, OBSTACLE_CHECKS } from './closing-checks';
+import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
+
+export const LOOKS = ['third party', 'not delivered'] as const;
+export type Look = (typeof LOOKS)[number];
+const rowFields = {
+  id: id(),
+  version: count(),
+  number: count(),
+  subject: text(),
+  kind: oneOf(KINDS),
+  /** The house's own name for its kind, where it has one. */
+  ownKind: optionalText(),
+  status: oneOf(STATUSES),
+  /** The house's own name for where it stands, where it has one. */
+  ownStatus: optionalText(),
+  priority: optionalOneOf(PRIORITIES),
+  client: optionalText(),
+  clientId: optionalId(),
+  contact: optionalText(),
+  desk: optionalText(),
+  assignee: optionalText(),
+  assigneeId: optionalId(),
+  receivedAt: instant(),
+  changedAt: instant(),
+  dueAt: optionalInstant(),
+  replyOwedSince: optionalInstant(),
+  /** Who waits for the reply, and how long in the provider's working time. */
+  replyOwedBy: optionalText(),
+  owedWorkingSeconds: count().nullable(),
+  /** Since when a look inside is owed, why, and at whom: who wrote and is no client, or what address did not take our mail. */
+  look: optionalRecord({ since: instant(), is: oneOf(LOOKS), at: text() }),
+  unknownSender: yes(),
+  /** An umbrella stands for several reports of one cause. */
+  isUmbrella: yes(),
+  /** The umbrella of which it is a member now. */
+  umbrella: optionalRecord({ id: id(), number: count() }),
+  clocks: list(clockSchema),
+};
+export const ticketRowSchema = record(rowFields);
+export type TicketRowWire = Wire<typeof ticketRowSchema>;
+
+export const attachmentSchema = record({ id: id(), name: text(), mediaType: text(), bytes: count() });
+export const CALL_OUTCOMES = ['spoke', 'left a message', 'nobody'] as const;
+export type CallOutcome = (typeof CALL_OUTCOMES)[number];
+export const MESSAGE_VISIBILITIES = ['public', 'inside'] as const;
+export const deliverySchema = record({
+  address: text(254),
+  became: oneOf(['failed', 'delayed', 'delivered']),
+  code: optionalText(20),
+  why: text(200),
+});
+export const messageSchema = record({
+  id: id(),
+  at: instant(),
+  direction: oneOf(['in', 'out', 'note']),
+  visibility: oneOf(MESSAGE_VISIBILITIES),
+  author: text(),
+  fromClient: yes(),
+  automatic: yes(),
+  /** Of a call: what came of it. */
+  callOutcome: optionalOneOf(CALL_OUTCOMES),
+  /** The supplier or other who wrote and is no client. */
+  thirdParty: optionalText(),
+  /** Plainly thanks: recognised, and no reply is owed. */
+  thanks: yes(),
+  to: list(string().defined()),
+  text: string().defined(),
+  html: string().defined().nullable(),
+  hasSource: yes(),
+  attachments: list(attachmentSchema),
+  /** Set while a reply waits to leave and can be taken back. */
+  leavesAt: optionalInstant(),
+  takenBack: yes(),
+  /** Why it did not leave, where sending failed. */
+  trouble: optionalText(1000),
+  /** What became of it on its way to each address, as reports of mail servers say. */
+  deliveries: list(deliverySchema),
+  /** What an automatic mail says: that somebody is away, or what became of a mail of ours. */
+  notice: record({
+    is: oneOf(['away', 'delivery']),
+    from: optionalDay().nullable(),
+    back: optionalDay().nullable(),
+    deliveries: list(deliverySchema).optional(),
+  })
+    .nullable()
+    .defined(),
+  /** What was too much to be shown; it stands in the source. */
+  leftOut: list(oneOf(['html', 'text', 'files', 'form'])),
+});
+export type MessageWire = Wire<typeof messageSchema>;
+export const checklistItemSchema = record({
+  id: id(),
+  text: text(),
+  answer: optionalOneOf(['done', 'not needed', 'moved']),
+  owner: optionalText(),
+  ownerId: optionalId(),
+  dueAt: optionalInstant(),
+});
+export const obstacleSchema = record({ move: oneOf(CHECKED_MOVES), check: oneOf(OBSTACLE_CHECKS), what: text(600), id: optionalText() });
+export type ObstacleWire = Wire<typeof obstacleSchema>;
+export const ticketBookingSchema = record({
+  id: id(),
+  version: count(),
+  person: optionalText(),
+  personId: optionalId(),
+  startsAt: instant(),
+  endsAt: instant(),
+  state: text(),
+});
+
+export const ticketSchema = record({
+  ...rowFields,
+  impact: optionalOneOf(IMPACTS),
+  urgency: optionalOneOf(URGENCIES),
+  priorityWhy: why().nullable(),
+  holdReason: optionalOneOf(HOLD_REASONS),
+  ownStatusId: optionalId(),
+  ownKindId: optionalId(),
+  outcome: optionalOneOf(OUTCOMES),
+  /** What was done, as the client may be told. */
+  resolution: optionalText(2000),
+  /** When it closes by itself, while it is resolved. */
+  closesAt: optionalInstant(),
+  /** What stands in the way of each move that it could make now. */
+  obstacles: list(obstacleSchema),
+  /** The latest waiver, while it stands: whose words, and why nothing is owed. */
+  waived: optionalRecord({ at: instant(), who: text(), reason: text(500), thanks: yes() }),
+  deskId: optionalId(),
+  line: optionalOneOf(DESK_LINES),
+  categoryId: optionalId(),
+  category: optionalText(),
+  mergedInto: optionalRecord({ id: id(), number: count() }),
+  contactId: optionalId(),
+  contactEmail: optionalText(),
+  contactTitle: optionalText(),
+  site: optionalText(),
+  clientZone: optionalText(),
+  /** Who else was on the client's latest message; a reply goes to them too, unless taken off. */
+  copies: list(string().defined()),
+  /** Why mail to the contact does not arrive, where a report said so and they have not written since. */
+  contactTrouble: optionalText(),
+  /** The client has a page of their own at a secret address. */
+  hasOwnPage: yes(),
+  /** Inside notes that are for the desk's own team, and not among the messages. */
+  insideHidden: count(),
+  asset: optionalText(),
+  assetId: optionalId(),
+  linked: optionalRecord({ id: id(), number: count(), subject: text() }),
+  threadingWhy: why().nullable(),
+  minutes: count(),
+  /** The house's own fields that are shown on it now. */
+  fields: list(
+    record({
+      id: id(),
+      name: text(),
+      kind: oneOf(FIELD_KINDS),
+      choices: list(text()),
+      value: fieldValueSchema(),
+      /** The value as people read it: a person or asset by name. */
+      words: optionalText(1000),
+      required: yes(),
+    }),
+  ),
+  followers: list(followerSchema),
+  /** What it has to do with: tickets it continues, that continue it, or that somebody said so of. */
+  related: list(
+    record({ id: id(), number: count(), subject: text(), status: oneOf(STATUSES), how: oneOf(['related', 'before', 'after']) }),
+  ),
+  messages: list(messageSchema),
+  story: list(storySchema),
+  checklist: list(checklistItemSchema),
+  bookings: list(ticketBookingSchema),
+  charges: list(
+    record({
+      id: id(),
+      description: text(),
+      state: text(),
+      minor: count(),
+      currency: text(),
+      invoice: optionalText(),
+      invoiceId: optionalId(),
+    }),
+  ),
+  similar: list(record({ id: id(), number: count(), subject: text(), client: optionalText() })),
+});
+export type TicketWire = Wire<typeof ticketSchema>;
+
+const INSTANT = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/;
+export const TICKET_SORTS = ['due', 'received', 'changed', 'owed'] as const;
+/** What lists can be narrowed by; the same words stand in the page's address. */
+export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
+  state: string().oneOf(['open', 'ended', 'all', 'unsorted']).default('open'),
+  deskId: string().uuid(),
+  assigneeId: string().uuid(),
+  clientId: string().uuid(),
+  assetId: string().uuid(),
+  priority: string().oneOf(PRIORITIES),
+  status: string().oneOf(STATUSES),
+  ownStatusId: string().uuid(),
+  kind: string().oneOf(KINDS),
+  ownKindId: string().uuid(),
+  line: string().oneOf(DESK_LINES),
+  categoryId: string().uuid(),
+  teamId: string().uuid(),
+  holdReason: string().oneOf(HOLD_REASONS),
+  /** The skill that its category asks for, and the site it is at. */
+  skillId: string().uuid(),
+  siteId: string().uuid(),
+  /** Whether a booking stands for it that is neither done nor cancelled. */
+  booked: string().oneOf(['yes', 'no']),
+  visit: string().oneOf(['yes', 'no']),
+  /** Those that wait for nobody. */
+  notHeld: string().oneOf(['yes']),
+  /** Those that are missed already or will be within so many minutes of the wall clock. */
+  missWithin: number().integer().min(0).max(100_000),
+  dueFrom: string().max(20).matches(INSTANT),
+  dueTo: string().max(20).matches(INSTANT),
+  owed: string().oneOf(['yes']),
+  /** Where a look inside is owed. */
+  look: string().oneOf(['yes']),
+  q: string().max(100),
+});
+export type TicketFilter = Wire<typeof ticketFilterSchema>;
+
+export const triageSchema = record({
+  impact: oneOf(IMPACTS),
+  urgency: oneOf(URGENCIES),
+  kind: oneOf(KINDS.filter((kind) => kind !== 'unsorted')),
+  deskId: id(),
+  line: oneOf(DESK_LINES),
+  categoryId: id(),
+  clientId: optionalId(),
+  contactId: optionalId(),
+  assetId: optionalId(),
+  fields: fieldValuesSchema().default([]),
+  /** A kind under the house's own name, which must stand for the kind. */
+  ownKindId: optionalId().default(null),
+  /** Who has it; nobody named leaves it to how the desk's line assigns. */
+  assigneeId: optionalId(),
+});
+export type Triage = Omit<Wire<typeof triageSchema>, 'fields' | 'ownKindId'> & {
+  readonly fields?: FieldValues;
+  readonly ownKindId?: string | null;
+};
+
+export const ticketEditSchema = record({
+  subject: text(),
+  clientId: optionalId(),
+  contactId: optionalId(),
+  assetId: optionalId(),
+  categoryId: optionalId(),
+  impact: optionalOneOf(IMPACTS),
+  urgency: optionalOneOf(URGENCIES),
+});
+export type TicketEdit = Wire<typeof ticketEditSchema>;
+export const newTicketSchema = record({
+  clientId: id(),
+  contactId: id(),
+  subject: text(),
+  text: text(20_000),
+  byCall: yes(),
+  feeId: optionalId().default(null),
+  feeQuantity: number().integer().min(1).max(999).default(1),
+  /** Gives its checklist, and its routing where it says all of that. */
+  templateId: optionalId().default(null),
+  fields: fieldValuesSchema().default([]),
+});
+export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields' | 'templateId'> & {
+  readonly fields?: FieldValues;
+  readonly templateId?: string | null;
+};
+export const statusSchema = record({
+  status: oneOf(STATUSES),
+  holdReason: optionalOneOf(HOLD_REASONS),
+  /** A status under the house's own name, which must stand for the status asked for. */
+  ownStatusId: optionalId().default(null),
+  /** Why it is resolved though something stands in the way; needs the permission for that. */
+  override: string().trim().nullable().max(500).default(null),
+  time: optionalActionTime(),
+});
+export const callSchema = record({
+  way: oneOf(['in', 'out']),
+  outcome: oneOf(CALL_OUTCOMES),
+  text: text(1000),
+  /** When it was, where that is not now; it takes its place by that. */
+  at: optionalInstant(),
+  /** Puts a call on the person's own day. */
+  callBackAt: optionalInstant(),
+  time: optionalActionTime(),
+});
+export type CallForm = Wire<typeof callSchema>;
+export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
+export const resolutionSchema = record({ resolution: optionalText(2000) });
+export const waiveSchema = record({ reason: text(300) });
+const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
+/** Files that were put in while it was written. */
+const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
+export const replySchema = record({
+  text: text(50_000),
+  time: optionalActionTime(),
+  cc: array(string().defined().max(254).email('write an address')).defined().max(20),
+  then: optionalOneOf(STATUSES),
+  seenMessageId: optionalId(),
+  uploadIds: uploadIds(),
+});
+export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds(), time: optionalActionTime() });
+const padCell = record({
+  impact: oneOf(IMPACTS),
+  urgency: oneOf(URGENCIES),
+  priority: oneOf(PRIORITIES),
+  responseDue: optionalInstant(),
+  resolutionDue: optionalInstant(),
+  why: why(),
+});
+export const padSchema = record({ cells: list(padCell) });
+export type PadWire = Wire<typeof padSchema>;
+
+export const ticketRoutes = defineRoutes({
+  listTickets: {
+    method: 'GET',
+    path: '/tickets',
+    summary: 'Tickets by filter, sorted, in pages',
+    permission: 'tickets.read',
+    query: ticketFilterSchema,
+    answer: pageOf(ticketRowSchema),
+  },
+  getTicket: {
+    method: 'GET',
+    path: '/tickets/:ticketId',
+    summary: 'A ticket with conversation, clocks and story',
+    permission: 'tickets.read',
+    answer: ticketSchema,
+  },
+  getTicketPad: {
+    method: 'GET',
+    path: '/tickets/:ticketId/pad',
+    summary: 'What each impact and urgency would promise',
+    permission: 'tickets.read',
+    answer: padSchema,
+  },
+  createTicket: {
+    method: 'POST',
+    path: '/tickets',
+    summary: 'Open a ticket by hand',
+    permission: 'tickets.work',
+    body: newTicketSchema,
+    answer: record({ id: id(), version: count(), number: count(), routed: yes() }),
+  },
+  triageTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/triage',
+    summary: 'Decide kind, impact, urgency and desk',
+    permission: 'tickets.triage',
+    versioned: true,
+    body: triageSchema,
+    answer: record({ id: id(), version: count(), assignee: optionalText() }),
+  },
+  untriageTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/untriage',
+    summary: 'Undo a triage just made',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  markNotWork: {
+    method: 'POST',
+    path: '/tickets/:ticketId/not-work',
+    summary: 'Close an unsorted ticket that is no work',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  restoreTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/restore',
+    summary: 'Bring back a ticket that was marked as not work',
+    permission: 'tickets.triage',
+    versioned: true,
+    answer: done(),
+  },
+  editTicket: {
+    method: 'PUT',
+    path: '/tickets/:ticketId',
+    summary: 'Change the facts of a ticket',
+    permission: 'tickets.work',
+    versioned: true,
+    body: ticketEditSchema,
+    answer: done(),
+  },
+  setTicketStatus: {
+    method: 'POST',
+    path: '/tickets/:ticketId/status',
+    summary: 'Move a ticket to another status',
+    permission: 'tickets.work',
+    versioned: true,
+    body: statusSchema,
+    answer: done(),
+  },
+  assignTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/assignee',
+    summary: 'Assign a ticket, or nobody',
+    permission: 'tickets.work',
+    versioned: true,
+    body: record({ personId: optionalId() }),
+    answer: done(),
+  },
+  replyToTicket: {
+    method: 'POST',
+    path: '/tickets/:ticketId/replies',
+    summary: 'Write to the client; it leaves after ten seconds',
+    permission: 'tickets.work',
+    body: replySchema,
+    answer: record({ id: id(), leavesAt: instant() }),
+  },
+  takeBackReply: {
+    method: 'POST',
+    path: '/messages/:messageId/take-back',
+    summary: 'Take a reply back before it leaves',
+    permission: 'tickets.work',
+    answer: record({ text: string().defined() }),
+  },
+  revokeOwnPage: {
+    method: 'DELETE',
+    path: '/tickets/:ticketId/own-page',
+    summary: "Let the secret address of the client's own page answer no more; the next mail that carries one carries another",
+    permission: 'tickets.work',
+    answer: record({ revoked: count() }),
+  },
+  writeCall: {
+    method: 'POST',
+    path: '/tickets/:ticketId/calls',
+    summary: 'Write down a call; where the two spoke it counts as public contact',
+    permission: 'tickets.work',
+    body: callSchema,
+    answer: record({ id: id() }),
+  },
+  waiveReply: {
+    method: 'POST',
+    path: '/tickets/:ticketId/waive',
+    summary: 'Waive the reply that is owed, with a reason',
+    permission: 'tickets.work',
+    body: waiveSchema,
+    answer: done(),
+  },
+  unwaiveReply: {
+    method: 'POST',
+    path: '/tickets/:ticketId/unwaive',
+    summary: 'Take a waiver back: the reply is owed as of the message; after thanks the ticket reopens',
+    permission: 'tickets.work',
+    answer: done(),
+  },
+  setResolution: {
+    method: 'POST',
+    path: '/tickets/:ticketId/resolution',
+    summary: 'Say what was done',
+    permission: 'tickets.work',
+    versioned: true,
+    body: resolutionSchema,
+    answer: done(),
+  },
+  getOwed: {
+    method: 'GET',
+    path: '/owed',
+    summary: 'How many replies are owed, by desk and by person',
+    permission: 'tickets.read',
+    answer: record({ desks: list(owedGroup), people: list(owedGroup) }),
+  },
+  addNote: {
+    method: 'POST',
+    path: '/tickets/:ticketId/notes',
+    summary: 'Write an inside note',
+    permission: 'tickets.work',
+    body: noteSchema,
+    answer: record({ id: id() }),
+  },
+  addChecklistItem: {
+    method: 'POST',
+    path: '/tickets/:ticketId/checklist',
+    summary: 'Add a checklist item',
+    permission: 'tickets.work',
+    body: checklistFormSchema,
+    answer: record({ id: id() }),
+  },
+  answerChecklistItem: {
+    method: 'POST',
+    path: '/checklist/:itemId/answer',
+    summary: 'Answer a checklist item',
+    permission: 'tickets.work',
+    body: record({ answer: optionalOneOf(['done', 'not needed', 'moved']) }),
+    answer: record({ id: id() }),
+  },
+  getAttachment: {
+    method: 'GET',
+    path: '/attachments/:attachmentId',
+    summary: 'An attachment as a download',
+    permission: 'tickets.read',
+    file: 'application/octet-stream',
+    answer: text(),
+  },
+  getMessageSource: {
+    method: 'GET',
+    path: '/messages/:messageId/source',
+    summary: 'The raw source of a mail',
+    permission: 'tickets.read',
+    file: 'message/rfc822',
+    answer: text(),
+  },
+  getCounts: {
+    method: 'GET',
+    path: '/counts',
+    summary: 'Counts shown in the rail',
+    permission: 'signed in',
+    answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count(), aside: count() }),
+  },
+});

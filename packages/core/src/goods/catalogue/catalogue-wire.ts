@@ -1,0 +1,153 @@
+import { string } from 'yup';
+import {
+  count,
+  currency,
+  decimal,
+  defineRoutes,
+  done,
+  id,
+  list,
+  oneOf,
+  optionalText,
+  pageOf,
+  pageQuery,
+  record,
+  storySchema,
+  text,
+  type Wire,
+  yes,
+} from '../../ground';
+import { TAX_CATEGORIES } from './unit-price';
+
+export const itemFields = {
+  number: text(40),
+  name: text(160),
+  category: text(60),
+  price: decimal(),
+  basis: oneOf(['net', 'gross']),
+  cost: decimal(),
+  taxCategory: oneOf(TAX_CATEGORIES),
+  taxPercent: decimal(),
+};
+export const itemFormSchema = record(itemFields);
+export type ItemForm = Wire<typeof itemFormSchema>;
+const rowFields = {
+  id: id(),
+  version: count(),
+  ...itemFields,
+  /** Not there for who may not see costs, as the margin is not. */
+  cost: decimal().optional(),
+  currency: currency(),
+  netPrice: decimal(),
+  grossPrice: decimal(),
+  marginPercent: optionalText().optional(),
+  invoicedGross: decimal(),
+  asTyped: yes(),
+  archived: yes(),
+};
+export const itemRowSchema = record(rowFields);
+export type ItemRowWire = Wire<typeof itemRowSchema>;
+export const itemSchema = record({ ...rowFields, story: list(storySchema) });
+export type ItemWire = Wire<typeof itemSchema>;
+export const ITEM_SORTS = ['name', 'number', 'category', 'price'] as const;
+export const itemFilterSchema = pageQuery(ITEM_SORTS, {
+  q: string().max(100),
+  category: string().max(60),
+  archived: string().oneOf(['yes']),
+});
+export type ItemFilter = Wire<typeof itemFilterSchema>;
+
+/** What a client pays for an item where that is not the catalogue's price. */
+export const clientPriceFormSchema = record({ itemId: id(), price: decimal(), basis: oneOf(['net', 'gross']) });
+export const clientPriceSchema = record({
+  itemId: id(),
+  number: text(40),
+  name: text(160),
+  price: decimal(),
+  basis: oneOf(['net', 'gross']),
+  currency: currency(),
+  catalogueNet: decimal(),
+  net: decimal(),
+});
+export type ClientPriceWire = Wire<typeof clientPriceSchema>;
+
+export const catalogueRoutes = defineRoutes({
+  listClientPrices: {
+    method: 'GET',
+    path: '/clients/:clientId/prices',
+    summary: 'What a client pays for items where that is not the catalogue price',
+    permission: 'catalogue.read',
+    answer: record({ prices: list(clientPriceSchema) }),
+  },
+  setClientPrice: {
+    method: 'POST',
+    path: '/clients/:clientId/prices',
+    summary: 'Give a client a price of their own for an item; charges that are made from now on have it',
+    permission: 'catalogue.edit',
+    body: clientPriceFormSchema,
+    answer: record({ id: id() }),
+  },
+  removeClientPrice: {
+    method: 'DELETE',
+    path: '/clients/:clientId/prices/:itemId',
+    summary: "Let a client pay the catalogue's price again",
+    permission: 'catalogue.edit',
+    answer: record({ removed: count() }),
+  },
+  listItems: {
+    method: 'GET',
+    path: '/catalogue',
+    summary: 'Catalogue items by filter, sorted, in pages',
+    permission: 'catalogue.read',
+    query: itemFilterSchema,
+    hides: [
+      { path: 'rows.*.cost', needs: 'costs.read' },
+      { path: 'rows.*.marginPercent', needs: 'costs.read' },
+    ],
+    answer: pageOf(itemRowSchema),
+  },
+  listItemCategories: {
+    method: 'GET',
+    path: '/catalogue/categories',
+    summary: 'The categories that items have',
+    permission: 'catalogue.read',
+    answer: record({ categories: list(text(60)) }),
+  },
+  getItem: {
+    method: 'GET',
+    path: '/catalogue/:itemId',
+    summary: 'A catalogue item, its price both ways',
+    permission: 'catalogue.read',
+    hides: [
+      { path: 'cost', needs: 'costs.read' },
+      { path: 'marginPercent', needs: 'costs.read' },
+    ],
+    answer: itemSchema,
+  },
+  createItem: {
+    method: 'POST',
+    path: '/catalogue',
+    summary: 'Add a catalogue item',
+    permission: 'catalogue.edit',
+    body: itemFormSchema,
+    answer: done(),
+  },
+  editItem: {
+    method: 'PUT',
+    path: '/catalogue/:itemId',
+    summary: 'Change a catalogue item',
+    permission: 'catalogue.edit',
+    versioned: true,
+    body: itemFormSchema,
+    answer: done(),
+  },
+  archiveItem: {
+    method: 'POST',
+    path: '/catalogue/:itemId/archive',
+    summary: 'Put an item away, or bring it back',
+    permission: 'catalogue.edit',
+    versioned: true,
+    body: record({ archived: yes() }),
+    answer: done(),
+  },
+});

@@ -1,0 +1,5 @@
+export * from './instant';
+export * from './local-date';
+export * from './duration';
+export * from './interval';
+export * from './say-moment';

@@ -1,0 +1,2 @@
+export * from './hours';
+export * from './plan-and-fact';

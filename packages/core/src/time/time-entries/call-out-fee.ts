@@ -1,0 +1,29 @@
+import type { LocalDate } from '../../ground';
+import type { Activity } from './rate-card';
+
+/** An entry as far as visits are told apart. */
+export interface VisitEntry {
+  readonly id: string;
+  readonly personId: string;
+  readonly ticketId: string | null;
+  /** Local date of its start in the provider's zone. */
+  readonly on: LocalDate;
+  readonly activity: Activity;
+  readonly startsAt: number;
+}
+
+/**
+ * Which entries carry a call-out fee: a visit is all entries of one technician on one ticket and local day
+ * at one activity, and its first entry adds the fee. Source: calculations.md 12, Entries.
+ * @returns the ids of the entries that carry one
+ */
+export function callOutFeesDue(entries: readonly VisitEntry[]): Set<string> {
+  const first = new Map<string, VisitEntry>();
+  for (const entry of entries) {
+    if (entry.activity.callOutFee === null || entry.ticketId === null) continue;
+    const visit = [entry.personId, entry.ticketId, entry.on, entry.activity.id].join('|');
+    const known = first.get(visit);
+    if (!known || entry.startsAt < known.startsAt || (entry.startsAt === known.startsAt && entry.id < known.id)) first.set(visit, entry);
+  }
+  return new Set([...first.values()].map((entry) => entry.id));
+}

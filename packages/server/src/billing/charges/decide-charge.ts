@@ -1,0 +1,61 @@
+import { allowsDecision, CHARGE_DECISIONS, chargeAmount, STATE_AFTER, type ChargeDecision, type ChargeState } from '@core/billing';
+import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { at } from '../../app/database';
+import { changeRow } from '../../app/change-row';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { Work } from '../../app/work';
+
+type Done = Outcome<{ id: string; version: number }>;
+
+export interface Decision {
+  readonly decision: ChargeDecision;
+  readonly reason: string | null;
+  readonly quantity: string | null;
+  readonly unitPrice: string | null;
+}
+
+/** Decides on a charge; who decided what and why is kept for ever. */
+export async function decideCharge(
+  work: Work,
+  chargeId: string,
+  version: number,
+  { decision, reason, quantity, unitPrice }: Decision,
+): Promise<Done> {
+  const charge = await work.tx('charge').where({ id: chargeId }).forUpdate().first();
+  if (!charge) return refuse('not-found', 'There is no such charge.');
+  const state = charge.state as ChargeState;
+  if (!allowsDecision(state, decision))
+    return refuse(
+      'not-possible-now',
+      `A charge that is ${state} takes ${CHARGE_DECISIONS[state].join(', ') || 'no decision: correct it by a credit note'}.`,
+    );
+  const set: Record<string, unknown> = { state: STATE_AFTER[decision] };
+  if (decision === 'adjust') {
+    const [q, price] = [quantity ?? plainDecimal(charge.quantity), unitPrice ?? plainDecimal(charge.unit_price)];
+    const { net, explanation } = chargeAmount(q, charge.unit, price, charge.currency);
+    Object.assign(set, {
+      quantity: q,
+      unit_price: price,
+      net_minor: net.minor,
+      explanation: JSON.stringify([...charge.explanation, { rule: `adjusted by ${work.actor.name}: ${reason}` }, ...explanation]),
+    });
+  }
+  const changed = await changeRow(work, { table: 'charge', id: chargeId, version, set });
+  if (isRefusal(changed)) return changed;
+  await work.tx('charge_decision').insert({
+    charge_id: chargeId,
+    at: at(work.now),
+    person_id: work.actor.personId,
+    decision,
+    reason,
+    was: JSON.stringify({ state, quantity: charge.quantity, unitPrice: charge.unit_price, netMinor: charge.net_minor }),
+  });
+  await work.tell({
+    subject: 'charge',
+    id: chargeId,
+    what: { approve: 'approved', waive: 'waived', adjust: 'adjusted', reopen: 'took the decision back' }[decision],
+    detail: reason,
+  });
+  if (charge.ticket_id) await work.emit('ticket', charge.ticket_id);
+  return changed;
+}

@@ -1,0 +1,43 @@
+import { formatMoney } from '@core/ground';
+import type { App } from '../../app/app';
+import { at } from '../../app/database';
+import { type Actor, makeWork } from '../../app/work';
+import { invoiceDocument } from './invoice-documents';
+import { invoiceMailId } from './take-invoice-report';
+import { issuedInvoice } from './invoice-read-model';
+
+const JOB: Actor = { personId: null, name: 'delivery', role: null, via: 'job' };
+
+/** Job: makes the documents and mails them to the client. Run again, it does nothing more. */
+export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
+  const [pdf, ubl, invoice] = [
+    await invoiceDocument(app, invoiceId, 'pdf'),
+    await invoiceDocument(app, invoiceId, 'ubl'),
+    await issuedInvoice(app.knex, invoiceId),
+  ];
+  if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
+  await app.knex.transaction(async (tx) => {
+    const standing = await tx('invoice_standing').where({ invoice_id: invoiceId }).forUpdate().first('mailed_at');
+    if (standing.mailed_at !== null) return;
+    await app.mail.send({
+      from: { name: invoice.seller.name, address: app.house.house.mailFrom },
+      to: [invoice.buyer.email],
+      cc: [],
+      subject: `Invoice ${invoice.number}`,
+      text: `Hello,\n\nattached is invoice ${invoice.number} over ${formatMoney(invoice.totals.gross)}, due ${invoice.dueOn}, as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
+      messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
+      references: [],
+      headers: { 'auto-submitted': 'auto-generated' },
+      attachments: [
+        { filename: `${invoice.number}.pdf`, content: pdf, contentType: 'application/pdf' },
+        { filename: `${invoice.number}.xml`, content: ubl, contentType: 'application/xml' },
+      ],
+    });
+    const now = app.clock.now();
+    await tx('invoice_standing')
+      .where({ invoice_id: invoiceId })
+      .update({ mailed_at: at(now) });
+    await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'mailed', detail: invoice.buyer.email });
+    await makeWork(tx, now, JOB).tell({ subject: 'invoice', id: invoiceId, what: `mailed to ${invoice.buyer.email}` });
+  });
+}

@@ -1,0 +1,22 @@
+import type { App } from '../../app/app';
+import { at } from '../../app/database';
+import type { InvoiceFormat } from '../../app/documents/document-worker';
+import { issuedInvoice } from './invoice-read-model';
+
+/**
+ * The document of an issued invoice; made once and kept, so that it is the same bytes for ever.
+ * @returns undefined where there is no such invoice
+ */
+export async function invoiceDocument(app: App, invoiceId: string, format: InvoiceFormat): Promise<Buffer | undefined> {
+  const kept = await app.knex('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes');
+  if (kept) return kept.bytes;
+  const invoice = await issuedInvoice(app.knex, invoiceId);
+  if (!invoice) return undefined;
+  const bytes = await app.documents.make(format, invoice);
+  await app
+    .knex('invoice_document')
+    .insert({ invoice_id: invoiceId, format, bytes, made_at: at(app.clock.now()) })
+    .onConflict(['invoice_id', 'format'])
+    .ignore();
+  return (await app.knex('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes')).bytes;
+}

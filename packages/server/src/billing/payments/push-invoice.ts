@@ -1,0 +1,41 @@
+import type { App } from '../../app/app';
+import { at } from '../../app/database';
+import { type Actor, makeWork } from '../../app/work';
+
+const JOB: Actor = { personId: null, name: 'ledger', role: null, via: 'ledger' };
+
+/** Job: books an issued invoice in the ledger. Its id is the key, so booking twice is booking once. */
+export async function pushInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
+  const i = await app
+    .knex('invoice as i')
+    .join('client as c', 'c.id', 'i.client_id')
+    .join('invoice_standing as s', 's.invoice_id', 'i.id')
+    .where('i.id', invoiceId)
+    .first('i.*', 'c.number as client_number', 'c.name as client', 's.ledger_at');
+  if (!i) throw new Error(`there is no invoice ${invoiceId}`);
+  if (i.ledger_at !== null) return;
+  const ledgerId = await app.ledger.bookSale(
+    {
+      reference: i.number,
+      customer: `${i.client_number} ${i.client}`,
+      date: i.issued_on,
+      dueDate: i.due_on,
+      currency: i.currency,
+      netMinor: i.net_minor,
+      taxMinor: i.tax_minor,
+      grossMinor: i.gross_minor,
+    },
+    invoiceId,
+  );
+  await app.knex.transaction(async (tx) => {
+    const now = app.clock.now();
+    const [first] = await tx('invoice_standing')
+      .where({ invoice_id: invoiceId })
+      .whereNull('ledger_at')
+      .update({ ledger_at: at(now), ledger_id: ledgerId })
+      .returning('invoice_id');
+    if (!first) return;
+    await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'booked in the ledger', detail: ledgerId });
+    await makeWork(tx, now, JOB).tell({ subject: 'invoice', id: invoiceId, what: 'booked in the ledger', detail: ledgerId });
+  });
+}

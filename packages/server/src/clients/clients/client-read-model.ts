@@ -1,0 +1,89 @@
+import type { ClientFilter, ClientRowWire, ClientWire } from '@core/clients';
+import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import type { Columns, Db } from '../../app/database';
+import { coordinatesOf } from '../../scheduling/travel/read-travel';
+import { containing, keysetPage, type Sort } from '../../app/keyset-page';
+import { readStory } from '../../app/read-story';
+
+const SITES = '(select count(*) from site s where s.client_id = c.id)';
+const CONTACTS = '(select count(*) from contact k where k.client_id = c.id and k.archived_at is null)';
+const OPEN_TICKETS = `(select count(*) from ticket t where t.client_id = c.id and t.status not in ('resolved','closed'))`;
+const SORTS: Readonly<Record<string, Sort>> = {
+  name: { by: 'c.name', way: 'asc', type: 'text' },
+  number: { by: 'c.number', way: 'asc', type: 'int' },
+  tickets: { by: OPEN_TICKETS, way: 'desc', type: 'int' },
+  contacts: { by: CONTACTS, way: 'desc', type: 'int' },
+};
+
+export async function listClients(db: Db, filter: ClientFilter): Promise<Outcome<Page<ClientRowWire>>> {
+  const matching = () =>
+    db('client as c').modify((q) => {
+      void q.whereRaw(`c.archived_at is ${filter.archived ? 'not ' : ''}null`);
+      if (filter.q) void q.whereRaw(`(c.number || ' ' || c.name) ilike ?`, [containing(filter.q)]);
+    });
+  const select = (q: ReturnType<Db['queryBuilder']>) =>
+    q.select('c.*', db.raw(`${SITES} as sites, ${CONTACTS} as contacts, ${OPEN_TICKETS} as open_tickets`));
+  const page = await keysetPage(db, { matching, id: 'c.id', sorts: SORTS, select }, filter);
+  return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
+}
+
+function rowWire(c: Columns): ClientRowWire {
+  return {
+    id: c['id'],
+    version: c['version'],
+    number: c['number'],
+    name: c['name'],
+    sites: c['sites'],
+    contacts: c['contacts'],
+    openTickets: c['open_tickets'],
+    zone: c['zone'],
+    archived: c['archived_at'] !== null,
+  };
+}
+
+/** A client as the page shows it: sites, the contacts who are still there, and what happened. */
+export async function readClient(db: Db, clientId: string): Promise<Outcome<ClientWire>> {
+  const c = await db('client as c')
+    .leftJoin('policy as p', 'p.id', 'c.policy_id')
+    .leftJoin('calendar as k', 'k.id', 'c.calendar_id')
+    .where('c.id', clientId)
+    .first('c.*', 'p.name as policy', 'k.name as calendar');
+  if (!c) return refuse('not-found', 'There is no such client.');
+  const [sites, contacts, story] = await Promise.all([
+    db('site')
+      .where({ client_id: c.id })
+      .orderBy('name')
+      .select('id', 'version', 'name', 'street', 'city', 'postcode', 'latitude', 'longitude', 'directions'),
+    db('contact')
+      .where({ client_id: c.id })
+      .whereNull('archived_at')
+      .orderBy('name')
+      .select('id', 'version', 'name', 'email', 'phone', 'title', 'site_id as siteId', 'priority'),
+    readStory(db, 'client', clientId),
+  ]);
+  return {
+    id: c.id,
+    version: c.version,
+    number: c.number,
+    name: c.name,
+    domains: c.domains.join(', '),
+    zone: c.zone,
+    street: c.street,
+    city: c.city,
+    postcode: c.postcode,
+    country: c.country,
+    taxNumber: c.tax_number,
+    invoiceEmail: c.invoice_email,
+    paymentDays: c.payment_days,
+    taxExempt: c.tax_exempt,
+    policyId: c.policy_id,
+    policy: c.policy,
+    calendarId: c.calendar_id,
+    calendar: c.calendar,
+    since: c.since,
+    archived: c.archived_at !== null,
+    sites: sites.map((s) => ({ ...s, ...coordinatesOf(s) })),
+    contacts,
+    story,
+  };
+}

@@ -1,0 +1,102 @@
+import { clientRoutes, type ClientForm } from '@core/clients';
+import { dateOf, isRefusal, refuse } from '@core/ground';
+import { settlePlaces } from '../../scheduling/travel/read-travel';
+import type { App } from '../../app/app';
+import { archiveRow } from '../../app/archive-row';
+import { bindRoutes } from '../../app/bind-routes';
+import { changeRow } from '../../app/change-row';
+import { listClients, readClient } from './client-read-model';
+import { setPromise } from './set-promise';
+import { findContacts } from './find-contacts';
+import { addContact, editContact } from './edit-contact';
+
+export function bindClients(app: App) {
+  return bindRoutes(app, clientRoutes, {
+    listClients: ({ db, query }) => listClients(db, query),
+    findContacts: async ({ db, query }) => ({ contacts: await findContacts(db, query.q) }),
+    getClient: ({ db, params }) => readClient(db, params.clientId),
+    createClient: async ({ work, body, now }) => {
+      const division = await work.tx('division').orderBy('name').first('id');
+      const [row] = await work
+        .tx('client')
+        .insert({
+          ...columns(body),
+          division_id: division.id,
+          number: work.tx.raw(`nextval('client_number')`),
+          since: dateOf(now, app.house.house.zone),
+        })
+        .returning(['id', 'version']);
+      await work.tell({ subject: 'client', id: row.id, what: `added ${body.name}` });
+      return row;
+    },
+    setPromise: ({ work, params, version, body }) => setPromise(work, app.house, params.clientId, version, body),
+    editClient: async ({ work, params, version, body }) => {
+      const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set: columns(body) });
+      if (!isRefusal(changed)) await work.tell({ subject: 'client', id: params.clientId, what: 'changed' });
+      return changed;
+    },
+    archiveClient: async ({ work, params, version, body }) => {
+      const open = await work
+        .tx('ticket')
+        .where({ client_id: params.clientId })
+        .whereNotIn('status', ['resolved', 'closed'])
+        .first('number', 'subject');
+      if (body.archived && open)
+        return refuse('not-possible-now', `Ticket ${open.number} (${open.subject}) is open. End what is open, then put the client away.`);
+      const unbilled = await work.tx('charge').where({ client_id: params.clientId }).whereIn('state', ['proposed', 'approved']).first('id');
+      if (body.archived && unbilled)
+        return refuse('not-possible-now', 'There are charges not yet invoiced or waived. Settle them, then put the client away.');
+      return archiveRow(work, { table: 'client', subject: 'client', id: params.clientId, version, archived: body.archived });
+    },
+    addSite: async ({ work, params, body }) => {
+      const client = await work.tx('client').where({ id: params.clientId }).first('id');
+      if (!client) return refuse('not-found', 'There is no such client.');
+      const [row] = await work
+        .tx('site')
+        .insert({ ...body, client_id: params.clientId })
+        .returning(['id', 'version']);
+      await work.tell({ subject: 'client', id: params.clientId, what: `added the site ${body.name}` });
+      return row;
+    },
+    editSite: async ({ work, params, version, body }) => {
+      const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
+      if (isRefusal(changed)) return changed;
+      const site = await work.tx('site').where({ id: params.siteId }).first('client_id');
+      await settlePlaces(work, app.house, [params.siteId]);
+      await work.tell({ subject: 'client', id: site.client_id, what: `changed the site ${body.name}` });
+      return changed;
+    },
+    addContact: ({ work, params, body }) => addContact(work, params.clientId, body),
+    editContact: ({ work, params, version, body }) => editContact(work, params.contactId, version, body),
+    archiveContact: async ({ work, params, version, body }) => {
+      const contact = await work.tx('contact').where({ id: params.contactId }).first('client_id', 'email');
+      if (!contact) return refuse('not-found', 'There is no such contact.');
+      const taken = await work
+        .tx('contact')
+        .whereRaw('lower(email) = lower(?)', [contact.email])
+        .whereNull('archived_at')
+        .whereNot({ id: params.contactId })
+        .first('name');
+      if (!body.archived && taken) return refuse('already-used', `${taken.name} has the address ${contact.email} now.`);
+      const done = await archiveRow(work, { table: 'contact', subject: 'contact', id: params.contactId, version, archived: body.archived });
+      if (!isRefusal(done)) await work.emit('client', contact.client_id);
+      return done;
+    },
+  });
+}
+
+function columns(form: ClientForm) {
+  return {
+    name: form.name,
+    domains: form.domains.split(/, ?/),
+    zone: form.zone,
+    street: form.street,
+    city: form.city,
+    postcode: form.postcode,
+    country: form.country,
+    tax_number: form.taxNumber,
+    invoice_email: form.invoiceEmail,
+    payment_days: form.paymentDays,
+    tax_exempt: form.taxExempt,
+  };
+}

@@ -1,0 +1,46 @@
+import type { ContactForm } from '@core/clients';
+import { isRefusal, refuse, type Outcome, type Refusal } from '@core/ground';
+import { changeRow } from '../../app/change-row';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+
+type Done = Outcome<{ id: string; version: number }>;
+
+export async function addContact(work: Work, clientId: string, form: ContactForm): Promise<Done> {
+  const wrong = await check(work, clientId, form, undefined);
+  if (wrong) return wrong;
+  const [row] = await work
+    .tx('contact')
+    .insert({ ...columns(form), client_id: clientId, since: at(work.now) })
+    .returning(['id', 'version']);
+  await work.tell({ subject: 'client', id: clientId, what: `added the contact ${form.name}` });
+  return row;
+}
+
+export async function editContact(work: Work, contactId: string, version: number, form: ContactForm): Promise<Done> {
+  const contact = await work.tx('contact').where({ id: contactId }).first('client_id');
+  if (!contact) return refuse('not-found', 'There is no such contact.');
+  const wrong = await check(work, contact.client_id, form, contactId);
+  if (wrong) return wrong;
+  const changed = await changeRow(work, { table: 'contact', id: contactId, version, set: columns(form) });
+  if (!isRefusal(changed)) await work.tell({ subject: 'client', id: contact.client_id, what: `changed the contact ${form.name}` });
+  return changed;
+}
+
+async function check(work: Work, clientId: string, form: ContactForm, contactId: string | undefined): Promise<Refusal | undefined> {
+  const client = await work.tx('client').where({ id: clientId }).first('id');
+  if (!client) return refuse('not-found', 'There is no such client.');
+  const taken = await work
+    .tx('contact')
+    .whereRaw('lower(email) = ?', [form.email])
+    .whereNull('archived_at')
+    .modify((q) => contactId && void q.whereNot({ id: contactId }))
+    .first('name');
+  if (taken) return refuse('already-used', `${taken.name} has this address already.`, { email: 'an address that no other contact has' });
+  const site = form.siteId ? await work.tx('site').where({ id: form.siteId, client_id: clientId }).first('id') : true;
+  return site ? undefined : refuse('invalid', 'The site is not of this client.', { siteId: 'choose a site of the client' });
+}
+
+function columns({ siteId, ...rest }: ContactForm) {
+  return { ...rest, site_id: siteId };
+}

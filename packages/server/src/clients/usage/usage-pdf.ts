@@ -1,0 +1,56 @@
+import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import { formatMinutes, formatMoney } from '@core/ground';
+import type { UsageReport, UsageTicket } from '@core/clients';
+import { FONT, INK, pdfOf, RULED, SOFT } from '../../app/documents/pdf';
+
+/** The report as the client gets it: A4, a row for each ticket with what was done and when. */
+export async function usagePdf(report: UsageReport): Promise<Buffer> {
+  const title = `Work for ${report.client}, ${report.from} to ${report.to}`;
+  const document: TDocumentDefinitions = {
+    pageSize: 'A4',
+    pageMargins: [56, 56, 56, 64],
+    info: { title, author: report.provider },
+    defaultStyle: { font: FONT, fontSize: 9.5, color: INK, lineHeight: 1.25 },
+    footer: (page, pages) => ({ text: `${report.provider} · ${page} of ${pages}`, fontSize: 8, color: SOFT, margin: [56, 24, 56, 0] }),
+    content: [
+      { text: report.provider, fontSize: 13, bold: true, margin: [0, 0, 0, 24] },
+      { text: title, fontSize: 16, bold: true },
+      {
+        text: `${formatMinutes(report.minutes)} on ${report.tickets.length} tickets, of which ${formatMinutes(report.chargedMinutes)} charged: ${formatMoney(report.net)} before tax.`,
+        color: SOFT,
+        margin: [0, 4, 0, 16],
+      },
+      report.tickets.length ? tickets(report) : { text: 'No work in this span.' },
+    ],
+  };
+  return pdfOf(document);
+}
+
+function tickets(report: UsageReport): Content {
+  const right = (text: string): TableCell => ({ text, alignment: 'right', noWrap: true });
+  const head = ['No.', 'What', 'Time', 'Net'].map((text, i): TableCell => ({
+    text,
+    bold: true,
+    color: SOFT,
+    alignment: i < 2 ? 'left' : 'right',
+  }));
+  const body = report.tickets.map((t): TableCell[] => [
+    { text: `#${t.number}`, color: SOFT },
+    { stack: wordsOf(t) },
+    right(formatMinutes(t.minutes)),
+    right(formatMoney(t.net)),
+  ]);
+  return { table: { headerRows: 1, widths: ['auto', '*', 'auto', 'auto'], body: [head, ...body] }, layout: RULED };
+}
+
+function wordsOf(t: UsageTicket): Content[] {
+  const work = t.work.map(
+    (w) => `${w.on} ${w.person}, ${w.activity}, ${formatMinutes(w.minutes)}${w.treatment === 'waived' ? ', not charged' : ''}`,
+  );
+  return [
+    { text: t.subject, bold: true },
+    { text: [t.contact, t.status].filter(Boolean).join(' · '), color: SOFT, fontSize: 8.5 },
+    ...(t.done ? [{ text: t.done }] : []),
+    ...work.map((text): Content => ({ text, color: SOFT, fontSize: 8.5 })),
+  ];
+}

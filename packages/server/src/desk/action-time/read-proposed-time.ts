@@ -1,0 +1,90 @@
+import { proposeMinutes, type ProposedTimeWire, type TimeSource } from '@core/desk';
+import { formatMinutes, type Instant, type Outcome, plusSeconds, refuse } from '@core/ground';
+import { usualActivity } from '@core/time';
+import { at, type Columns, type Db } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
+import { readUsualActivities } from '../../time/time-entries/usual-activities';
+
+const HISTORY_SECONDS = 60 * 86_400;
+const HISTORY_MOST = 50;
+
+/** How long what somebody does on a ticket took, as far as is known, and what may be chosen for it. */
+export async function readProposedTime(
+  db: Db,
+  book: HouseBook,
+  { personId, ticketId }: { personId: string; ticketId: string },
+  now: Instant,
+): Promise<Outcome<ProposedTimeWire>> {
+  const ticket = await db('ticket as t')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
+    .where('t.id', ticketId)
+    .first('t.kind', 'd.usual_activity_id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const mine = { person_id: personId, ticket_id: ticketId };
+  const timer = await db('timer').where(mine).first();
+  const booking = await db('booking')
+    .where(mine)
+    .whereIn('state', ['underway', 'planned'])
+    .where('starts_at', '<', at(now))
+    // Once some of it is recorded, the rest of a plan says nothing of how long it took.
+    .whereRaw(
+      'not exists (select 1 from time_entry e where e.ticket_id = booking.ticket_id and e.person_id = booking.person_id and e.removed_at is null and e.starts_at < booking.ends_at and e.ends_at > booking.starts_at)',
+    )
+    .orderBy('starts_at', 'desc')
+    .first();
+  const last = await db('time_entry')
+    .where({ person_id: personId })
+    .whereNull('removed_at')
+    .where('ends_at', '<=', at(now))
+    .max('ends_at as n')
+    .first();
+  const history: number[] = await db('time_entry as e')
+    .join('ticket as t', 't.id', 'e.ticket_id')
+    .where({ 'e.person_id': personId, 't.kind': ticket.kind })
+    .whereNull('e.removed_at')
+    .where('e.starts_at', '>', at(plusSeconds(now, -HISTORY_SECONDS)))
+    .orderBy('e.starts_at', 'desc')
+    .limit(HISTORY_MOST)
+    .pluck('e.minutes');
+  const proposed = proposeMinutes(
+    {
+      timerSeconds: timer ? timer.counted_seconds + (timer.running_since === null ? 0 : Math.max(0, now - timer.running_since)) : null,
+      booking: booking ? { from: booking.starts_at, to: booking.ends_at } : null,
+      recordedUntil: last?.n ?? null,
+      history,
+    },
+    now,
+  );
+  const rule = book.kindRule(ticket.kind);
+  const allowed = book.activitiesOf(ticket.kind);
+  const activities = await readActivities(db, allowed);
+  const own = await readUsualActivities(db, personId, now);
+  return {
+    ...proposed,
+    says: SAYS[proposed.from](formatMinutes(proposed.minutes)),
+    activityId: usualActivity({
+      onSite: booking?.on_site ?? false,
+      allowed,
+      deskUsual: ticket.usual_activity_id,
+      own,
+    }),
+    activities,
+    distanceUnit: book.house.distance.unit,
+    asks: ticket.kind === 'unsorted' ? [] : [...rule.asksTime],
+  };
+}
+
+const SAYS: Readonly<Record<TimeSource, (minutes: string) => string>> = {
+  timer: (minutes) => `your timer counts ${minutes}`,
+  booking: (minutes) => `${minutes} of your booking are not recorded yet`,
+  history: (minutes) => `${minutes} is the middle of your work of this kind`,
+  nothing: () => 'nothing tells how long it took',
+};
+
+async function readActivities(db: Db, ids: readonly string[]): Promise<ProposedTimeWire['activities']> {
+  const rows: Columns[] = await db('activity')
+    .modify((q) => ids.length && void q.whereIn('id', ids as string[]))
+    .orderBy('position')
+    .select('id', 'name', 'visit');
+  return rows.map((a) => ({ id: a['id'], name: a['name'], visit: a['visit'] }));
+}

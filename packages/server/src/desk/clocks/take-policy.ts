@@ -1,0 +1,99 @@
+import type { Kind } from '@core/desk';
+import type { App } from '../../app/app';
+import { at } from '../../app/database';
+import { transact, type Actor, type Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
+
+const APPLIER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const AT_ONCE = 100;
+
+export interface PolicyOwner {
+  readonly clientId: string | null;
+  readonly kind: Kind;
+}
+
+/** The newest version of a client's policy, else of the kind's, else of the house's. */
+export async function policyVersionOf(tx: Work['tx'], book: HouseBook, { clientId, kind }: PolicyOwner): Promise<string> {
+  const client = clientId ? await tx('client').where({ id: clientId }).first('policy_id') : undefined;
+  const own: string | undefined = client?.policy_id ?? book.kindRule(kind).policyId ?? undefined;
+  const house = own ? undefined : await tx('policy_version').where({ id: book.house.policyVersionId }).first('policy_id');
+  const newest = await tx('policy_version')
+    .where({ policy_id: own ?? house.policy_id })
+    .orderBy('version', 'desc')
+    .first('id');
+  return newest.id;
+}
+
+export interface PolicyChange {
+  readonly ticketId: string;
+  readonly was: { readonly versionId: string; readonly calendarId: string | null };
+  readonly versionId: string;
+  readonly calendarId: string | null;
+}
+
+/**
+ * A ticket takes another policy, or its policy on another client's calendar: time counted stays, and the
+ * targets change from now on. The clocks are stored by the caller.
+ */
+export async function changePolicy(work: Work, { ticketId, was, versionId, calendarId }: PolicyChange): Promise<void> {
+  if (was.versionId === versionId && was.calendarId === calendarId) return;
+  await work.tx('ticket').where({ id: ticketId }).update({ policy_version_id: versionId });
+  await work.tx('ticket_fact').insert({
+    ticket_id: ticketId,
+    at: at(work.now),
+    fact: 'policy',
+    detail: JSON.stringify({ versionId, calendarId, was }),
+    written_at: at(work.now),
+  });
+}
+
+export interface OwnerChange {
+  readonly ticketId: string;
+  readonly policyVersionId: string;
+  readonly from: PolicyOwner;
+  readonly to: PolicyOwner;
+}
+
+/** A ticket whose client or kind changed takes the policy that is theirs, on the client's calendar. */
+export async function followOwner(work: Work, book: HouseBook, change: OwnerChange): Promise<void> {
+  const { from, to } = change;
+  const promised = (kind: Kind) => book.kindRule(kind).policyId;
+  if (from.clientId === to.clientId && promised(from.kind) === promised(to.kind)) return;
+  const calendarOf = async (clientId: string | null): Promise<string | null> =>
+    clientId ? ((await work.tx('client').where({ id: clientId }).first('calendar_id'))?.calendar_id ?? null) : null;
+  await changePolicy(work, {
+    ticketId: change.ticketId,
+    was: { versionId: change.policyVersionId, calendarId: await calendarOf(from.clientId) },
+    versionId: await policyVersionOf(work.tx, book, to),
+    calendarId: await calendarOf(to.clientId),
+  });
+}
+
+/** Job: gives a policy's new version to the tickets that are open; run again, it finds none left. */
+export async function applyPolicy(app: App, { versionId }: { versionId: string }): Promise<void> {
+  await app.house.load(app.knex);
+  for (;;) {
+    const tickets = await app
+      .knex('ticket as t')
+      .join('policy_version as o', 'o.id', 't.policy_version_id')
+      .join('policy_version as n', 'n.policy_id', 'o.policy_id')
+      .leftJoin('client as c', 'c.id', 't.client_id')
+      .where('n.id', versionId)
+      .whereRaw('o.version < n.version')
+      .whereNotIn('t.status', ['resolved', 'closed'])
+      .orderBy('t.id')
+      .limit(AT_ONCE)
+      .select('t.id', 't.policy_version_id', 'c.calendar_id');
+    if (!tickets.length) return;
+    await transact(app.knex, app.clock.now(), APPLIER, async (work) => {
+      for (const t of tickets) {
+        const was = { versionId: t.policy_version_id, calendarId: t.calendar_id };
+        await changePolicy(work, { ticketId: t.id, was, versionId, calendarId: t.calendar_id });
+        await storeClocks(work, app.house, t.id);
+        await work.tell({ subject: 'ticket', id: t.id, what: 'took the new version of its policy' });
+      }
+      return {};
+    });
+  }
+}

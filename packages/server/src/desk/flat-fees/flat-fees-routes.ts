@@ -1,0 +1,27 @@
+import { flatFeeRoutes } from '@core/desk';
+import { isRefusal } from '@core/ground';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { askForFee } from './ask-for-fee';
+import { addFee, archiveFee, editFee, readFees } from './fees';
+import { dismissFeeHint, readTicketFee, removeFee, setFee, setFeeResult } from './ticket-fee';
+
+export function bindFlatFees(app: App) {
+  const { house } = app;
+  return bindRoutes(app, flatFeeRoutes, {
+    listFees: async ({ db }) => ({ fees: await readFees(db) }),
+    addFee: ({ work, body }) => addFee(work, body),
+    editFee: ({ work, params, version, body }) => editFee(work, params.feeId, version, body),
+    archiveFee: ({ work, params, version }) => archiveFee(work, params.feeId, version),
+    getTicketFee: ({ db, params }) => readTicketFee(db, params.ticketId),
+    setFee: async ({ work, params, body }) => {
+      const set = await setFee(work, house, params.ticketId, body);
+      if (isRefusal(set) || set.state !== 'asked') return set;
+      const asked = await askForFee(app, work, params.ticketId);
+      return isRefusal(asked) ? asked : set;
+    },
+    removeFee: ({ work, params, body }) => removeFee(work, house, params.ticketId, body.reason),
+    setFeeResult: ({ work, params, body }) => setFeeResult(work, params.ticketId, body.result, body.note ?? null),
+    dismissFeeHint: ({ work, params }) => dismissFeeHint(work, params.ticketId),
+  });
+}

@@ -1,0 +1,190 @@
+import { type FeeState, isEnded, type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core/desk';
+import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import type { Work } from '../../app/work';
+import { itemForClient } from '../../goods/catalogue/item-for-client';
+import { netPriceOf } from '../../goods/catalogue/net-price-of';
+import { chargeItem } from '../../billing/charges/charge-item';
+import type { HouseBook } from '../../house/house/house-book';
+import { changeKind } from '../intake/change-kind';
+
+export interface FeeChoice {
+  readonly feeId: string;
+  readonly quantity: number;
+}
+
+/** The fee of a ticket with what it comes to; where there is none, the one that the job looks like. */
+export async function readTicketFee(db: Db, ticketId: string): Promise<TicketFeeWire> {
+  const row = await db('ticket_fee as x')
+    .join('flat_fee as f', 'f.id', 'x.fee_id')
+    .join('ticket as t', 't.id', 'x.ticket_id')
+    .leftJoin('charge as c', 'c.id', 'x.charge_id')
+    .where('x.ticket_id', ticketId)
+    .first('x.*', 'f.name', 'f.item_id', 't.client_id', 'c.state as charge_state', 'c.net_minor');
+  if (!row) return { fee: null, hint: (await readHint(db, ticketId)) ?? null };
+  const { one } = netPriceOf((await itemForClient(db, row.item_id, row.client_id))!);
+  return {
+    fee: {
+      feeId: row.fee_id,
+      name: row.name,
+      quantity: row.quantity,
+      state: row.state,
+      net: { minor: row.net_minor ?? one.minor * row.quantity, currency: one.currency },
+      chargeState: row.charge_state,
+      result: row.result,
+      note: row.note,
+    },
+    hint: null,
+  };
+}
+
+async function readHint(db: Db, ticketId: string): Promise<TicketFeeWire['hint']> {
+  const t = await db('ticket as t')
+    .leftJoin('contact as k', 'k.id', 't.contact_id')
+    .leftJoin('asset as a', 'a.id', 't.asset_id')
+    .where('t.id', ticketId)
+    .first(
+      't.subject',
+      't.kind',
+      't.category_id',
+      't.no_fee_at',
+      't.is_umbrella',
+      db.raw('coalesce(k.since >= t.received_at, false) as new_person'),
+      db.raw('coalesce(a.since >= t.received_at, false) as new_asset'),
+    );
+  if (!t || t.no_fee_at !== null || t.is_umbrella || t.kind === 'internal' || t.kind === 'alert') return null;
+  const fees = await db('flat_fee').whereNull('archived_at').orderBy('position');
+  if (!fees.length) return null;
+  const first = await db('message').where({ ticket_id: ticketId, direction: 'in' }).orderBy('at').first('text');
+  return (
+    looksLikeFee(fees.map(knownFee), {
+      categoryId: t.category_id,
+      text: `${t.subject}\n${ownWords(first?.text ?? '')}`,
+      newPerson: t.new_person,
+      newAsset: t.new_asset,
+    }) ?? null
+  );
+}
+
+function knownFee(row: Columns): KnownFee {
+  return {
+    id: row['id'],
+    name: row['name'],
+    categoryId: row['category_id'],
+    words: row['words'],
+    forNewPerson: row['for_new_person'],
+    forNewAsset: row['for_new_asset'],
+  };
+}
+
+/**
+ * Makes a ticket a flat-fee job. The fee is charged once; another choice or quantity replaces it. Where the
+ * client must agree, nothing is charged until they do.
+ */
+export async function setFee(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  choice: FeeChoice,
+): Promise<Outcome<{ id: string; state: FeeState }>> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('kind', 'status', 'number', 'is_umbrella');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (ticket.is_umbrella) return refuse('not-possible-now', 'An umbrella is no flat-fee job; its members may be.');
+  if (isEnded(ticket.status)) return refuse('not-possible-now', `Ticket ${ticket.number} is ${ticket.status}; reopen it first.`);
+  const fee = await work.tx('flat_fee').where({ id: choice.feeId }).whereNull('archived_at').first();
+  if (!fee) return refuse('invalid', 'There is no such flat fee.', { feeId: 'choose one of the fees' });
+  const gone = await dropCharge(work, ticketId);
+  if (gone) return gone;
+  const state: FeeState = fee.asks_client ? 'asked' : 'agreed';
+  const set = { fee_id: fee.id, quantity: choice.quantity, state, charge_id: null, set_at: at(work.now), set_by: work.actor.personId };
+  await work
+    .tx('ticket_fee')
+    .insert({ ticket_id: ticketId, ...set })
+    .onConflict('ticket_id')
+    .merge({ ...set, result: null, note: null });
+  if (state === 'agreed') {
+    const charged = await chargeFee(work, book, ticketId);
+    if (charged) return charged;
+  }
+  if (ticket.kind !== 'unsorted' && ticket.kind !== 'flat-fee job') {
+    const changed = await changeKind(work, book, ticketId, undefined, 'flat-fee job');
+    if (isRefusal(changed)) return changed;
+  }
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `is ${choice.quantity} × ${fee.name} at a flat fee${state === 'asked' ? '; the client is asked' : ''}`,
+  });
+  return { id: ticketId, state };
+}
+
+/** Charges the fee of a ticket, which the client agreed to or need not. */
+export async function chargeFee(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<never> | undefined> {
+  const { item_id, quantity } = await work
+    .tx('ticket_fee as x')
+    .join('flat_fee as f', 'f.id', 'x.fee_id')
+    .where('x.ticket_id', ticketId)
+    .first('f.item_id', 'x.quantity');
+  const charge = await chargeItem(work, book, { ticketId, itemId: item_id, quantity: String(quantity), kind: 'fee' });
+  if (isRefusal(charge)) return charge;
+  await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ charge_id: charge.id });
+  return undefined;
+}
+
+/** What was proposed goes; what was decided on stands in the way. */
+async function dropCharge(work: Work, ticketId: string): Promise<Outcome<never> | undefined> {
+  const charge = await work
+    .tx('ticket_fee as x')
+    .join('charge as c', 'c.id', 'x.charge_id')
+    .where('x.ticket_id', ticketId)
+    .first('c.id', 'c.state');
+  if (!charge) return undefined;
+  if (charge.state !== 'proposed')
+    return refuse('not-possible-now', `Its fee is ${charge.state} already. Take that decision back in charge review first.`);
+  await work.tx('charge').where({ id: charge.id }).delete();
+  await work.emit('charge', null);
+  return undefined;
+}
+
+/** Takes the fee off; the ticket is a service request again, and its time is charged as such. */
+export async function removeFee(work: Work, book: HouseBook, ticketId: string, reason: string): Promise<Outcome<{ id: string }>> {
+  const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
+  if (!fee) return refuse('not-possible-now', 'This ticket has no flat fee.');
+  const decided = await dropCharge(work, ticketId);
+  if (decided) return decided;
+  await work.tx('ticket_fee').where({ ticket_id: ticketId }).delete();
+  await work.tell({ subject: 'ticket', id: ticketId, what: `took the flat fee off: ${reason}` });
+  const { kind } = await work.tx('ticket').where({ id: ticketId }).first('kind');
+  if (kind === 'flat-fee job') {
+    const changed = await changeKind(work, book, ticketId, undefined, 'service request');
+    if (isRefusal(changed)) return changed;
+  }
+  return { id: ticketId };
+}
+
+export async function setFeeResult(
+  work: Work,
+  ticketId: string,
+  result: 'success' | 'failed',
+  note: string | null,
+): Promise<Outcome<{ id: string }>> {
+  const changed = await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ result, note });
+  if (!changed) return refuse('not-possible-now', 'This ticket has no flat fee.');
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: result === 'success' ? 'the job succeeded' : `the job failed: ${note}`,
+    detail: note,
+  });
+  return { id: ticketId };
+}
+
+export async function dismissFeeHint(work: Work, ticketId: string): Promise<Outcome<{ id: string }>> {
+  const changed = await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .update({ no_fee_at: at(work.now) });
+  if (!changed) return refuse('not-found', 'There is no such ticket.');
+  await work.tell({ subject: 'ticket', id: ticketId, what: 'is no flat-fee job, though it looks like one' });
+  return { id: ticketId };
+}

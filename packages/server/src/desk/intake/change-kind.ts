@@ -1,0 +1,57 @@
+import { isRefusal, refuse, type Outcome } from '@core/ground';
+import type { Kind } from '@core/desk';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import { chargeEntry, isFrozen } from '../../billing/charges/charge-entry';
+import { followOwner } from '../clocks/take-policy';
+import { ownKindOf } from '../kinds/kinds-routes';
+import type { HouseBook } from '../../house/house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
+
+/**
+ * Changes the kind of a sorted ticket. Its closing checks are the new kind's from then on, and what its time
+ * charges is proposed anew; what was decided on stays as it was decided, and the story says so.
+ */
+export async function changeKind(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  version: number | undefined,
+  kind: Exclude<Kind, 'unsorted'>,
+  ownKindId: string | null = null,
+): Promise<Outcome<{ id: string; version: number }>> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'policy_version_id', 'own_kind_id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
+  const own = await ownKindOf(work, ownKindId, kind);
+  if (isRefusal(own)) return own;
+  if (ticket.kind === kind && ticket.own_kind_id === ownKindId)
+    return refuse('not-possible-now', `Ticket ${ticket.number} is ${kind} already.`);
+  if (!book.kindRule(kind).offered)
+    return refuse('invalid', `Tickets of the kind ${kind} are not offered any more.`, { kind: 'a kind that is offered' });
+  const fee = kind === 'flat-fee job' ? undefined : await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
+  if (fee) return refuse('not-possible-now', 'It has a flat fee, and its time would be charged on top. Take the fee off first.');
+  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { kind, own_kind_id: ownKindId } });
+  if (isRefusal(changed)) return changed;
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId: ticket.client_id, kind },
+  });
+  await storeClocks(work, book, ticketId);
+  const entries = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').select('id');
+  let kept = 0;
+  for (const entry of entries) {
+    if (await isFrozen(work, entry.id)) kept++;
+    else await chargeEntry(work, book, entry.id);
+  }
+  const rated = entries.length ? `; ${entries.length - kept} entries rated anew, ${kept} kept as decided` : '';
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `changed from ${ticket.kind} to ${own?.name ?? kind}: its promises, closing checks and billing hold now${rated}`,
+    changes: { kind: [ticket.kind, kind] },
+  });
+  return changed;
+}

@@ -1,0 +1,141 @@
+import { chargeAmount, taxOfCharge } from '@core/billing';
+import { type FactValue, formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
+import type { MoveClient } from '@core/desk';
+import { changeRow } from '../../app/change-row';
+import type { Columns, Db } from '../../app/database';
+import type { Work } from '../../app/work';
+import { plainDecimal } from '../../app/plain-decimal';
+import { itemForClient } from '../../goods/catalogue/item-for-client';
+import { netPriceOf } from '../../goods/catalogue/net-price-of';
+import { moveTime } from '../../billing/charges/move-time';
+import { followOwner } from '../clocks/take-policy';
+import type { HouseBook } from '../../house/house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
+import { wrongOwner } from '../tickets/triage-ticket';
+import { takeMembersClient } from '../umbrellas/members-client';
+
+/** What moving a ticket to another client would show to whom, and what else it changes; in words. */
+export async function effectsOfMove(db: Db, ticketId: string, clientId: string): Promise<Outcome<string[]>> {
+  const ticket = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('asset as a', 'a.id', 't.asset_id')
+    .where('t.id', ticketId)
+    .first('t.client_id', 't.is_umbrella', 'c.name', 'a.number as asset');
+  const client = await db('client').where({ id: clientId }).whereNull('archived_at').first('name');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose one of the clients' });
+  if (ticket.is_umbrella) return refuse('not-possible-now', 'An umbrella follows the clients of its members.');
+  if (ticket.client_id === clientId) return refuse('not-possible-now', `It is a ticket of ${client.name} already.`);
+  const decided = await db('charge').where({ ticket_id: ticketId }).whereNot('state', 'proposed').first('state');
+  if (decided) return refuse('not-possible-now', `A charge of it is ${decided.state}. Take that decision back first.`);
+  const effects: string[] = [];
+  const authors: Columns[] = await db('message as m')
+    .leftJoin('contact as k', 'k.id', 'm.author_contact_id')
+    .where({ 'm.ticket_id': ticketId, 'm.visibility': 'public', 'm.direction': 'in' })
+    .where((q) => void q.whereNull('k.client_id').orWhereNot('k.client_id', clientId))
+    .groupBy('m.author_name')
+    .orderBy('m.author_name')
+    .select('m.author_name', db.raw('count(*)::int as n'));
+  if (authors.length)
+    effects.push(
+      `${client.name} could read ${authors.map((a) => `${a['n']} ${a['n'] === 1 ? 'message' : 'messages'} of ${a['author_name']}`).join(', ')}${ticket.name ? ` of ${ticket.name}` : ''}`,
+    );
+  const told: Columns[] = await db('message')
+    .where({ ticket_id: ticketId, direction: 'out', visibility: 'public' })
+    .whereNotNull('left_at')
+    .select(db.raw('distinct unnest(to_addresses || cc_addresses) as address'));
+  if (told.length)
+    effects.push(`what was written to ${told.map((t) => t['address']).join(', ')} stays with them and could be read by ${client.name}`);
+  if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off, and every own field that names one`);
+  const time = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
+  if (Number(time?.['n'] ?? 0) > 0)
+    effects.push(`${formatMinutes(Number(time!['n']))} of time is charged to ${client.name}, at their rates`);
+  effects.push(`its promises are those of ${client.name} from now on; time counted stays`);
+  return effects;
+}
+
+/** Moves a ticket to another client, once a person has seen what that would show to whom. */
+export async function moveToClient(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  version: number,
+  { clientId, contactId, seen }: MoveClient,
+): Promise<Outcome<{ id: string; version: number }>> {
+  const effects = await effectsOfMove(work.tx, ticketId, clientId);
+  if (isRefusal(effects)) return effects;
+  if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
+  const mismatch = await wrongOwner(work, clientId, contactId, null);
+  if (mismatch) return mismatch;
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'policy_version_id', 'umbrella_id', 'fields');
+  const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
+  const changed = await changeRow(work, {
+    table: 'ticket',
+    id: ticketId,
+    version,
+    set: {
+      client_id: clientId,
+      contact_id: contactId,
+      asset_id: null,
+      division_id,
+      fields: JSON.stringify(withoutAssets(book, ticket.fields)),
+    },
+  });
+  if (isRefusal(changed)) return changed;
+  await followOwner(work, book, {
+    ticketId,
+    policyVersionId: ticket.policy_version_id,
+    from: { clientId: ticket.client_id, kind: ticket.kind },
+    to: { clientId, kind: ticket.kind },
+  });
+  await storeClocks(work, book, ticketId);
+  if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
+  await moveTime(work, book, ticketId, clientId);
+  await moveCharges(work, book, ticketId, ticket.client_id, clientId);
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `moved to ${name}`,
+    detail: effects.join('; '),
+    changes: { client: [ticket.client_id, clientId] },
+  });
+  return changed;
+}
+
+/** An own field that names an asset named one of the client before. */
+function withoutAssets(book: HouseBook, fields: Readonly<Record<string, FactValue>>): Record<string, FactValue> {
+  const assets = new Set(book.house.fields.filter((f) => f.kind === 'asset').map((f) => f.id));
+  return Object.fromEntries(Object.entries(fields).filter(([id]) => !assets.has(id)));
+}
+
+/** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
+async function moveCharges(work: Work, book: HouseBook, ticketId: string, was: string | null, clientId: string): Promise<void> {
+  const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
+  const charges: Columns[] = await work
+    .tx('charge')
+    .where({ ticket_id: ticketId, state: 'proposed' })
+    .whereNull('time_entry_id')
+    .select('id', 'item_id', 'quantity', 'unit', 'unit_price');
+  for (const charge of charges) {
+    const [before, now] = charge['item_id']
+      ? [await itemForClient(work.tx, charge['item_id'], was), await itemForClient(work.tx, charge['item_id'], clientId)]
+      : [undefined, undefined];
+    const tax = taxOfCharge(now ? netPriceOf(now).tax : book.house.labourTax, tax_exempt);
+    const asListed = before && plainDecimal(charge['unit_price']) === plainDecimal(netPriceOf(before).price);
+    const priced = now && asListed ? repriced(charge, now) : {};
+    await work
+      .tx('charge')
+      .where({ id: charge['id'] })
+      .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent, ...priced });
+  }
+}
+
+function repriced(charge: Columns, item: Columns): Record<string, unknown> {
+  const { price } = netPriceOf(item);
+  const { net, explanation } = chargeAmount(plainDecimal(charge['quantity']), charge['unit'], price, item['currency']);
+  return {
+    unit_price: price,
+    net_minor: net.minor,
+    explanation: JSON.stringify([{ rule: `what the client pays for ${item['number']}` }, ...explanation]),
+  };
+}

@@ -1,0 +1,21 @@
+import type { Gathered } from '@core/desk';
+import { isRefusal } from '@core/ground';
+import type { App } from '../../app/app';
+import type { Work } from '../../app/work';
+import { mergeTicket } from '../intake/merge-ticket';
+import { relate } from '../relations/relations-routes';
+
+/**
+ * A mail showed that several tickets are one talk: those that nobody worked on are merged into the one it joined, which
+ * can be taken back there; the others are related, for a person to decide.
+ */
+export async function gatherTalk(app: App, work: Work, ticketId: string, gathered: readonly Gathered[]): Promise<void> {
+  for (const each of gathered) {
+    // Merged meanwhile, by way of another of them.
+    if (each.ticketId === ticketId) continue;
+    const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, each.ticketId, ticketId));
+    if (merged || !(await relate(work, each.ticketId, ticketId))) continue;
+    await work.tell({ subject: 'ticket', id: ticketId, what: 'related to a ticket of the same talk, as a mail cites both' });
+    await work.tell({ subject: 'ticket', id: each.ticketId, what: 'related to a ticket of the same talk, as a mail cites both' });
+  }
+}

@@ -1,0 +1,113 @@
+import { type Delivery, type DeliveryReport, plainId } from '@core/desk';
+import { formatInstant } from '@core/ground';
+import type { App } from '../../app/app';
+import { at, type Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+import { takeInvoiceReport } from '../../billing/invoices/take-invoice-report';
+import { tellFollowers } from '../followers/followers';
+import { tellPerson } from '../../house/notices/tell-person';
+import { moveByFact } from '../tickets/move-ticket';
+import { oweFirstReply } from '../tickets/reply-owed';
+import { storeClocks } from '../tickets/ticket-clock-store';
+import { oweLook } from './file-mail';
+import type { ReadMail } from './read-mail';
+import type { Received } from './receive-mail';
+
+interface Reported {
+  readonly mail: ReadMail;
+  readonly report: DeliveryReport;
+  readonly sourceId: string;
+}
+
+/**
+ * Takes a delivery report to the message it is about. Where that did not arrive, the reply is owed again, a hold for
+ * the client ends, whoever has the ticket is told, and the address is marked. A delay is shown, and changes nothing.
+ * @returns undefined where it names no message of ours
+ */
+export async function takeReport(app: App, work: Work, { mail, report, sourceId }: Reported): Promise<Received | undefined> {
+  const ids = [...(report.originalId ? [plainId(report.originalId)] : []), ...mail.cites];
+  const message: Columns | undefined = await work
+    .tx('message')
+    .whereIn('message_id', ids)
+    .andWhere({ direction: 'out' })
+    .forUpdate()
+    .first('id', 'ticket_id', 'deliveries', 'to_addresses', 'cc_addresses');
+  if (!message) {
+    const invoiceId = await takeInvoiceReport(work, app.house.house.mailFrom, ids, report.deliveries);
+    if (invoiceId)
+      await markUnreached(
+        work,
+        report.deliveries.filter((d) => d.became === 'failed'),
+      );
+    return invoiceId ? { did: 'joined' } : undefined;
+  }
+  const sentTo = new Set([...message['to_addresses'], ...message['cc_addresses']].map((a: string) => a.toLowerCase()));
+  const deliveries = report.deliveries.filter((d) => sentTo.has(d.address));
+  const known = deliveries.length ? deliveries : report.deliveries;
+  const failed = known.filter((d) => d.became === 'failed');
+  const ticketId: string = message['ticket_id'];
+  await work
+    .tx('message')
+    .where({ id: message['id'] })
+    .update({
+      deliveries: JSON.stringify(
+        newest([...(message['deliveries'] as Kept[]), ...known.map((d) => ({ ...d, at: formatInstant(work.now) }))]),
+      ),
+      ...(failed.length ? { undelivered_at: at(work.now) } : {}),
+    });
+  await work.tx('message').insert({
+    ticket_id: ticketId,
+    at: at(work.now),
+    direction: 'in',
+    visibility: 'public',
+    author_name: mail.from?.name || mail.from?.address || 'A mail server',
+    author_email: mail.from?.address ?? null,
+    subject: mail.subject,
+    text: mail.text,
+    message_id: mail.messageId,
+    reference_ids: mail.cites,
+    automatic: true,
+    source_id: sourceId,
+    notice: JSON.stringify({ is: 'delivery', deliveries: known }),
+    left_out: mail.leftOut,
+  });
+  if (failed.length) await takeFailure(app, work, ticketId, failed);
+  else for (const d of known) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
+  return { did: 'joined', ticketId, number: ticket.number };
+}
+
+type Kept = Delivery & { readonly at: string };
+
+/** What became of it last, for each address. */
+function newest(all: readonly Kept[]): Kept[] {
+  return [...new Map(all.map((d) => [d.address, d])).values()];
+}
+
+function said({ became, address, why }: Delivery): string {
+  if (became === 'delivered') return `our mail reached ${address}`;
+  return `our mail to ${address} is ${became === 'failed' ? 'not delivered' : 'delayed'}: ${why}`;
+}
+
+async function markUnreached(work: Work, failed: readonly Delivery[]): Promise<void> {
+  for (const { address, why } of failed)
+    await work
+      .tx('contact')
+      .whereRaw('lower(email) = ?', [address])
+      .whereNull('archived_at')
+      .update({ mail_trouble: why, mail_trouble_at: at(work.now) });
+}
+
+async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
+  await markUnreached(work, failed);
+  const ticket: Columns = await work.tx('ticket').where({ id: ticketId }).first();
+  if (ticket['status'] === 'on hold' && ticket['hold_reason'] === 'client') await moveByFact(work, app.house, ticketId, 'queued');
+  await oweFirstReply(work, ticketId);
+  // Where nobody had asked, nothing is owed to them, yet somebody must see it.
+  await oweLook(work, ticketId, 'not delivered', failed.map((d) => d.address).join(', '));
+  await storeClocks(work, app.house, ticketId);
+  for (const d of failed) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
+  const words = `#${ticket['number']} ${ticket['subject']}: ${failed.map(said).join('; ')}`;
+  if (ticket['assignee_id']) await tellPerson(work, ticket['assignee_id'], words, ticketId);
+  await tellFollowers(work, ticketId, failed.map(said).join('; '), ticket['assignee_id'] ? [ticket['assignee_id']] : []);
+}

@@ -1,0 +1,74 @@
+import { isRefusal, type Outcome, refuse } from '@core/ground';
+import { type FieldValues, missingFields, type OwnField, type Request } from '@core/desk';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { conditionFacts } from '../own-fields/condition-facts';
+import { readFields } from '../own-fields/ticket-fields';
+import { openTicket } from '../tickets/open-ticket';
+
+export interface FilledForm {
+  readonly formId: string;
+  readonly asks: readonly OwnField[];
+  readonly request: Request;
+  readonly values: FieldValues;
+}
+
+/** Opens an unsorted ticket for what somebody outside wrote into a form; a contact is known by their address. */
+export async function openByForm(work: Work, book: HouseBook, filled: FilledForm): Promise<Outcome<{ number: number }>> {
+  const { request } = filled;
+  const contact = await work
+    .tx('contact')
+    .whereRaw('lower(email) = ?', [request.email])
+    .whereNull('archived_at')
+    .first('id', 'client_id', 'name');
+  const fields = await readFields(work, book, filled.values, { fields: {}, client_id: contact?.client_id ?? null });
+  if (isRefusal(fields)) return fields;
+  const form = await work.tx('request_form').where({ id: filled.formId }).first('name', 'kind', 'category_id');
+  const facts = conditionFacts(
+    {
+      kind: form.kind ?? 'unsorted',
+      status: 'new',
+      category_id: form.category_id,
+      subject: request.subject,
+      asset_id: null,
+      is_umbrella: false,
+      fields,
+    },
+    0,
+  );
+  const missing = missingFields(filled.asks, facts, 'opening');
+  if (missing.length)
+    return refuse(
+      'invalid',
+      `Please fill ${missing.map((f) => f.name).join(', ')}.`,
+      Object.fromEntries(missing.map((f) => [f.id, 'fill this'])),
+    );
+  const ticket = await openTicket(work, book, {
+    subject: request.subject,
+    clientId: contact?.client_id ?? null,
+    contactId: contact?.id ?? null,
+    senderEmail: request.email,
+    senderName: contact?.name ?? request.name,
+    threadingWhy: null,
+    linkedTicketId: null,
+    byCall: false,
+  });
+  await work
+    .tx('ticket')
+    .where({ id: ticket.id })
+    .update({ fields: JSON.stringify(fields), request_form_id: filled.formId });
+  await work.tx('message').insert({
+    ticket_id: ticket.id,
+    at: at(work.now),
+    direction: 'in',
+    visibility: 'public',
+    author_contact_id: contact?.id ?? null,
+    author_name: request.name,
+    author_email: request.email,
+    text: request.text,
+    via: 'form',
+  });
+  await work.tell({ subject: 'ticket', id: ticket.id, what: `opened by ${request.name} with the form ${form.name}` });
+  return { number: ticket.number };
+}

@@ -1,0 +1,47 @@
+import { type Outcome, parseInstant, refuse } from '@core/ground';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+
+export interface ChecklistForm {
+  readonly text: string;
+  readonly ownerId: string | null;
+  readonly dueAt: string | null;
+}
+
+/** Adds something to do; with an owner and a time it stands in that person's day. */
+export async function addChecklistItem(work: Work, ticketId: string, form: ChecklistForm): Promise<Outcome<{ id: string }>> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const owner = form.ownerId ? await work.tx('person').where({ id: form.ownerId, active: true }).first('name') : undefined;
+  if (form.ownerId && !owner) return refuse('invalid', 'There is no such person.', { ownerId: 'choose one of the people' });
+  const { n } = (await work.tx('checklist_item').where({ ticket_id: ticketId }).count('* as n').first()) as { n: number };
+  const [item] = await work
+    .tx('checklist_item')
+    .insert({
+      ticket_id: ticketId,
+      position: n,
+      text: form.text,
+      owner_id: form.ownerId,
+      due_at: form.dueAt ? at(parseInstant(form.dueAt)) : null,
+    })
+    .returning('id');
+  await work.tell({
+    subject: 'ticket',
+    id: ticketId,
+    what: `added "${form.text}" to the checklist${owner ? ` for ${owner.name}` : ''}`,
+  });
+  return { id: item.id };
+}
+
+export type ChecklistAnswer = 'done' | 'not needed' | 'moved';
+
+export async function answerChecklistItem(work: Work, itemId: string, answer: ChecklistAnswer | null): Promise<Outcome<{ id: string }>> {
+  const [item] = await work
+    .tx('checklist_item')
+    .where({ id: itemId })
+    .update({ answer, answered_at: answer ? at(work.now) : null })
+    .returning(['id', 'ticket_id', 'text']);
+  if (!item) return refuse('not-found', 'There is no such checklist item.');
+  await work.tell({ subject: 'ticket', id: item.ticket_id, what: `answered "${item.text}": ${answer ?? 'open again'}` });
+  return { id: item.id };
+}

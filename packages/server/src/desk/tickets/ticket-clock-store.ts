@@ -1,0 +1,167 @@
+import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type Policy } from '@core/desk';
+import type { Instant } from '@core/ground';
+import { at, type Db } from '../../app/database';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+
+/** What a ticket's clocks need besides its facts. */
+export interface ClockedTicket {
+  readonly id: string;
+  readonly policyVersionId: string;
+  readonly clientCalendarId: string | null;
+}
+
+interface StoredTicket extends ClockedTicket {
+  readonly isMember: boolean;
+}
+
+async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
+  const [row] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .where('t.id', ticketId)
+    .select('t.id', 't.policy_version_id', 't.umbrella_id', 'c.calendar_id');
+  return {
+    id: row.id,
+    policyVersionId: row.policy_version_id,
+    clientCalendarId: row.calendar_id,
+    isMember: row.umbrella_id !== null,
+  };
+}
+
+/** Writes what happened; facts are never changed, and a fact taken back is named by a later one. */
+export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<void> {
+  if (!facts.length) return;
+  const rows = facts.map((fact) => factRow(ticketId, fact, work.now));
+  await work.tx('ticket_fact').insert(rows.map((row) => ({ ...row, detail: JSON.stringify(row.detail) })));
+}
+
+export function factRow(ticketId: string, { at: when, is, ...detail }: ClockFact, now: Instant) {
+  return { ticket_id: ticketId, at: at(when), fact: is, detail, written_at: at(now) };
+}
+
+/** Takes back the latest fact of a kind, as undo does. */
+export async function takeBackFact(work: Work, ticketId: string, is: ClockFact['is']): Promise<void> {
+  const facts = await factRows(work.tx, [ticketId]);
+  const latest = facts.filter((row) => row.fact === is).at(-1);
+  if (latest)
+    await work.tx('ticket_fact').insert({
+      ticket_id: ticketId,
+      at: at(work.now),
+      fact: 'taken back',
+      detail: JSON.stringify({ factId: latest.id }),
+      written_at: at(work.now),
+    });
+}
+
+interface FactRow {
+  readonly id: number;
+  readonly ticket_id: string;
+  readonly at: Instant;
+  readonly fact: string;
+  readonly detail: Record<string, unknown>;
+}
+
+async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]> {
+  const rows: FactRow[] = await db('ticket_fact')
+    .whereIn('ticket_id', ticketIds)
+    .orderBy(['at', 'id'])
+    .select('id', 'ticket_id', 'at', 'fact', 'detail');
+  const gone = new Set(rows.filter((row) => row.fact === 'taken back').map((row) => row.detail['factId'] as number));
+  return rows.filter((row) => row.fact !== 'taken back' && !gone.has(row.id));
+}
+
+interface PolicyAt {
+  readonly versionId: string;
+  readonly calendarId: string | null;
+}
+
+function factOf(book: HouseBook, row: FactRow): ClockFact {
+  if (row.fact !== 'policy') return { at: row.at, is: row.fact, ...row.detail } as ClockFact;
+  const { versionId, calendarId } = row.detail as unknown as PolicyAt;
+  return { at: row.at, is: 'policy', policy: book.policy(versionId, calendarId) };
+}
+
+/** The policy a ticket was opened with: what the first change of it changed from, else what it has now. */
+function openingPolicy(book: HouseBook, ticket: ClockedTicket, rows: readonly FactRow[]): Policy {
+  const first = rows.find((row) => row.fact === 'policy')?.detail['was'] as PolicyAt | undefined;
+  return first ? book.policy(first.versionId, first.calendarId) : book.policy(ticket.policyVersionId, ticket.clientCalendarId);
+}
+
+/** Reads the clocks of many tickets at once, as of `now`. */
+export async function readClocks(
+  db: Db,
+  book: HouseBook,
+  tickets: readonly ClockedTicket[],
+  now: Instant,
+): Promise<Map<string, ClockReading[]>> {
+  const byTicket = new Map<string, FactRow[]>(tickets.map((t) => [t.id, []]));
+  for (const row of await factRows(db, [...byTicket.keys()])) byTicket.get(row.ticket_id)!.push(row);
+  return new Map(
+    tickets.map((ticket) => {
+      const rows = byTicket.get(ticket.id)!;
+      const facts = rows.map((row) => factOf(book, row));
+      const policy = openingPolicy(book, ticket, rows);
+      return [ticket.id, replayAll(policy, facts, now)];
+    }),
+  );
+}
+
+/** Every clock that has begun by what happened. */
+export function replayAll(policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading[] {
+  return CLOCK_NAMES.map((name) => replayClock(name, policy, facts, now)).filter((r): r is ClockReading => r !== undefined);
+}
+
+/**
+ * Stores what the clocks say after an event, and the ticket's next due instant; in the event's transaction.
+ * @param touch false where only time passed, so that the ticket does not count as changed
+ */
+export async function storeClocks(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  { touch }: { touch: boolean } = { touch: true },
+): Promise<void> {
+  const ticket = await clockedTicket(work.tx, ticketId);
+  const readings = (await readClocks(work.tx, book, [ticket], work.now)).get(ticketId)!;
+  await work.tx
+    .with(
+      'clocks',
+      work
+        .tx('ticket_clock')
+        .insert(readings.map((r) => clockRow(ticketId, r)))
+        .onConflict(['ticket_id', 'clock'])
+        .merge(),
+    )
+    .from('ticket')
+    .where({ id: ticketId })
+    // What is a member's to do is its umbrella's.
+    .update({ due_at: ticket.isMember ? null : nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });
+}
+
+export function clockRow(ticketId: string, reading: ClockReading): Record<string, unknown> {
+  const { state } = reading;
+  return {
+    ticket_id: ticketId,
+    clock: reading.clock,
+    state: state.is,
+    due_at: state.is === 'running' && state.due !== 'never' ? at(state.due) : null,
+    missed_at: 'missedAt' in state ? at(state.missedAt) : null,
+    ended_at: state.is === 'met' ? at(state.at) : state.is === 'missed and ended' ? at(state.endedAt) : null,
+    elapsed_seconds: reading.elapsed,
+    target_seconds: reading.target,
+    runs_met: reading.past.filter((r) => r.missedAt === undefined).length,
+    runs_missed: reading.past.filter((r) => r.missedAt !== undefined).length,
+    warn_at: reading.warns ? at(reading.warns.at) : null,
+    warn_percent: reading.warns?.percent ?? null,
+  };
+}
+
+/** The instant a list sorts by: the earliest that is due or was missed among clocks that still run. */
+export function nextDue(readings: readonly ClockReading[]): string | null {
+  const dues: number[] = [];
+  for (const { state } of readings) {
+    if (state.is === 'running' && state.due !== 'never') dues.push(state.due);
+    if (state.is === 'missed and running') dues.push(state.missedAt);
+  }
+  return dues.length ? at(Math.min(...dues) as Instant) : null;
+}

@@ -1,0 +1,99 @@
+import { type ActionTime, ticketRoutes, type TimedAction } from '@core/desk';
+import { isRefusal, refuse, type Outcome } from '@core/ground';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { withTime } from '../action-time/with-time';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import { writeCall } from '../messages/write-call';
+import { addNote, replyToTicket, takeBackReply } from '../messages/write-messages';
+import { revokeStatusLink } from '../umbrellas/status-links';
+import { addChecklistItem, answerChecklistItem } from './checklist';
+import { readOwed, unwaiveReply, waiveReply } from './reply-owed';
+import { listTickets } from './ticket-list-read-model';
+import { readSeesInside } from './read-sees-inside';
+import { assignTicket, editTicket, setStatus } from './move-ticket';
+import { openByHand } from './open-by-hand';
+import { readCounts } from './read-counts';
+import { readPad } from './ticket-pad';
+import { readTicket } from './ticket-read-model';
+import { setNotWork, triageTicket, untriageTicket } from './triage-ticket';
+
+export function bindTickets(app: App) {
+  const { house } = app;
+  /** What is work carries its time; a status that is no end of work carries none. */
+  const timed = <T>(
+    work: Work,
+    ticketId: string,
+    action: TimedAction | null,
+    { time, text, inside }: { readonly time?: ActionTime | null | undefined; readonly text?: string; readonly inside?: boolean },
+    act: () => Promise<Outcome<T>>,
+  ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
+  return bindRoutes(app, ticketRoutes, {
+    listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
+    getTicket: async ({ db, params, now, actor }) =>
+      readTicket(db, house, params.ticketId, now, await readSeesInside(db, actor, params.ticketId)),
+    getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
+    createTicket: ({ work, body }) => openByHand(app, work, body),
+    triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
+    untriageTicket: ({ work, params, version }) => untriageTicket(work, house, params.ticketId, version),
+    markNotWork: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, true),
+    restoreTicket: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, false),
+    editTicket: ({ work, params, version, body }) => editTicket(work, house, params.ticketId, version, body),
+    setTicketStatus: ({ work, params, version, body }) =>
+      timed(work, params.ticketId, body.status === 'resolved' ? 'resolve' : null, body, () =>
+        setStatus(work, house, {
+          ticketId: params.ticketId,
+          version,
+          to: body.status,
+          holdReason: body.holdReason ?? null,
+          ownStatusId: body.ownStatusId ?? null,
+          override: body.override ?? null,
+        }),
+      ),
+    assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
+    replyToTicket: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'reply', body, () => replyToTicket(app, work, params.ticketId, body)),
+    takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
+    revokeOwnPage: async ({ work, params }) => ({ revoked: await revokeStatusLink(work, params.ticketId) }),
+    addNote: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'note', { ...body, inside: true }, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
+    writeCall: ({ work, params, body }) =>
+      timed(work, params.ticketId, 'call', { ...body, inside: body.outcome !== 'spoke' }, () =>
+        writeCall(work, house, params.ticketId, body),
+      ),
+    waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
+    unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
+    setResolution: async ({ work, params, version, body }) => {
+      const changed = await changeRow(work, { table: 'ticket', id: params.ticketId, version, set: { resolution: body.resolution } });
+      if (!isRefusal(changed)) await work.tell({ subject: 'ticket', id: params.ticketId, what: 'wrote what was done' });
+      return changed;
+    },
+    getOwed: ({ db }) => readOwed(db),
+    addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
+    answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),
+    getAttachment: async ({ db, params, actor }) => {
+      const found = await db('attachment as a')
+        .join('message as m', 'm.id', 'a.message_id')
+        .where('a.id', params.attachmentId)
+        .first('a.blob', 'a.name', 'm.ticket_id', 'm.direction');
+      if (!found) return refuse('not-found', 'There is no such attachment.');
+      if (found.direction === 'note' && !(await readSeesInside(db, actor, found.ticket_id))) return forTheTeam();
+      return { bytes: await app.blobs.get(found.blob), name: found.name, mediaType: 'application/octet-stream' };
+    },
+    getMessageSource: async ({ db, params, actor }) => {
+      const found = await db('message as m')
+        .join('mail_source as s', 's.id', 'm.source_id')
+        .where('m.id', params.messageId)
+        .first('s.raw', 'm.ticket_id');
+      if (!found) return refuse('not-found', 'This message has no source: it was not a mail.');
+      if (!(await readSeesInside(db, actor, found.ticket_id))) return forTheTeam();
+      return { bytes: found.raw, name: 'message.eml', mediaType: 'message/rfc822' };
+    },
+    getCounts: ({ db, actor }) => readCounts(db, actor.role!),
+  });
+}
+
+function forTheTeam() {
+  return refuse('not-allowed', "What is inside of this desk's tickets is open to its team and to who manages.");
+}

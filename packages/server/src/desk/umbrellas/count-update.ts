@@ -1,0 +1,14 @@
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+
+/** An update to members is public contact of their umbrella too, once, when its first mail leaves. */
+export async function countUpdate(work: Work, book: HouseBook, updateId: string): Promise<void> {
+  const update = await work.tx('member_update').where({ id: updateId }).first('umbrella_id');
+  // The umbrella's row is locked, so that of mails which leave at once one counts.
+  await work.tx('ticket').where({ id: update.umbrella_id }).forUpdate().first('id');
+  const { n } = (await work.tx('message').where({ update_id: updateId }).whereNotNull('left_at').count('* as n').first()) as { n: number };
+  if (n !== 1) return;
+  await addFacts(work, update.umbrella_id, [{ at: work.now, is: 'public-contact' }]);
+  await storeClocks(work, book, update.umbrella_id);
+}

@@ -1,0 +1,143 @@
+import { isEnded, type JoinForm, UMBRELLA_HOLD } from '@core/desk';
+import { type Instant, type Outcome, refuse } from '@core/ground';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { tellPerson } from '../../house/notices/tell-person';
+import { oweFirstReply } from '../tickets/reply-owed';
+import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { takeMembersClient } from './members-client';
+import { surfaceOn } from './surface-owed';
+
+/** Telling the contacts is a matter of its own. */
+export type Joining = Omit<JoinForm, 'tell'>;
+
+interface TicketRow {
+  readonly id: string;
+  readonly number: number;
+  readonly subject: string;
+  readonly status: 'new';
+  readonly hold_reason: string | null;
+  readonly kind: string;
+  readonly assignee_id: string | null;
+  readonly own_status_id: string | null;
+  readonly umbrella_id: string | null;
+  readonly is_umbrella: boolean;
+  readonly received_at: Instant;
+}
+
+/**
+ * Puts tickets under an umbrella. Their clocks hold, replies owed on them surface on it, its clocks count from
+ * the earliest receipt; bookings and assignees move where that was confirmed. All of them join, or none does.
+ */
+export async function joinUmbrella(
+  work: Work,
+  book: HouseBook,
+  umbrellaId: string,
+  form: Joining,
+): Promise<Outcome<{ id: string; joined: number }>> {
+  const umbrella: TicketRow | undefined = await work.tx('ticket').where({ id: umbrellaId }).forUpdate().first();
+  if (!umbrella) return refuse('not-found', 'There is no such ticket.');
+  if (!umbrella.is_umbrella) return refuse('not-possible-now', `#${umbrella.number} is no umbrella.`);
+  if (isEnded(umbrella.status)) return refuse('not-possible-now', `Umbrella #${umbrella.number} is ${umbrella.status}; reopen it first.`);
+  const ids = [...new Set(form.memberIds)];
+  const tickets: TicketRow[] = await work.tx('ticket').whereIn('id', ids).orderBy('number').forUpdate();
+  const barred = whyNot(tickets, ids);
+  if (barred) return barred;
+  for (const ticket of tickets) await join(work, book, umbrella, ticket, form.moveWork);
+  await countFromEarliest(work, umbrellaId);
+  await takeMembersClient(work, book, umbrellaId);
+  await surfaceOn(work, umbrellaId);
+  await storeClocks(work, book, umbrellaId);
+  return { id: umbrellaId, joined: tickets.length };
+}
+
+function whyNot(tickets: readonly TicketRow[], ids: readonly string[]): Outcome<never> | undefined {
+  if (tickets.length < ids.length)
+    return refuse('invalid', 'One of these tickets is not there.', { memberIds: 'choose tickets of the list' });
+  for (const t of tickets) {
+    const trouble = t.is_umbrella
+      ? 'is an umbrella itself'
+      : t.umbrella_id
+        ? 'is a member of an umbrella already'
+        : isEnded(t.status)
+          ? `is ${t.status}`
+          : undefined;
+    if (trouble) return refuse('invalid', `#${t.number} ${trouble}, so it cannot join.`, { memberIds: `#${t.number} ${trouble}` });
+  }
+  return undefined;
+}
+
+async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: TicketRow, moveWork: boolean): Promise<void> {
+  const { tx, now } = work;
+  await tx('membership').insert({
+    umbrella_id: umbrella.id,
+    ticket_id: ticket.id,
+    joined_at: at(now),
+    joined_by: work.actor.personId,
+    was: JSON.stringify({
+      status: ticket.status,
+      holdReason: ticket.hold_reason,
+      assigneeId: ticket.assignee_id,
+      ownStatusId: ticket.own_status_id,
+    }),
+  });
+  await tx('ticket')
+    .where({ id: ticket.id })
+    .update({
+      umbrella_id: umbrella.id,
+      status: 'on hold',
+      hold_reason: UMBRELLA_HOLD,
+      own_status_id: null,
+      changed_at: at(now),
+      version: tx.raw('version + 1'),
+      ...(moveWork ? { assignee_id: null } : {}),
+    });
+  await addFacts(work, ticket.id, [{ at: now, is: 'held', reason: UMBRELLA_HOLD }]);
+  if (ticket.kind === 'unsorted') await oweFirstReply(work, ticket.id);
+  if (moveWork) await moveWorkTo(work, umbrella, ticket);
+  await storeClocks(work, book, ticket.id);
+  await work.tell({
+    subject: 'ticket',
+    id: ticket.id,
+    what: `joined umbrella #${umbrella.number}`,
+    changes: { status: [ticket.status, 'on hold'] },
+  });
+  await work.tell({ subject: 'ticket', id: umbrella.id, what: `took in #${ticket.number} ${ticket.subject}` });
+}
+
+async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): Promise<void> {
+  const { tx } = work;
+  const moved = await tx('booking')
+    .where({ ticket_id: ticket.id })
+    .whereIn('state', ['planned', 'underway'])
+    .update({ ticket_id: umbrella.id, version: tx.raw('version + 1') })
+    .returning('id');
+  for (const booking of moved) await work.tell({ subject: 'booking', id: booking.id, what: `moved to umbrella #${umbrella.number}` });
+  if (!ticket.assignee_id) return;
+  const [taken] = await tx('ticket')
+    .where({ id: umbrella.id })
+    .whereNull('assignee_id')
+    .update({ assignee_id: ticket.assignee_id })
+    .returning('id');
+  if (taken || ticket.assignee_id === work.actor.personId) return;
+  await tellPerson(work, ticket.assignee_id, `#${ticket.number} ${ticket.subject} joined umbrella #${umbrella.number}`, umbrella.id);
+}
+
+/** The umbrella counts from the earliest receipt among all members it has had, and of its own. */
+async function countFromEarliest(work: Work, umbrellaId: string): Promise<void> {
+  const row = await work
+    .tx('membership as m')
+    .join('ticket as t', 't.id', 'm.ticket_id')
+    .where('m.umbrella_id', umbrellaId)
+    .min('t.received_at as earliest')
+    .first();
+  const earliest = row?.['earliest'] as Instant | null;
+  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('received_at');
+  if (earliest === null || earliest >= umbrella.received_at) return;
+  await work
+    .tx('ticket')
+    .where({ id: umbrellaId })
+    .update({ received_at: at(earliest) });
+  await addFacts(work, umbrellaId, [{ at: work.now, is: 'earlier-receipt', received: earliest }]);
+}

@@ -1,0 +1,34 @@
+import type { Work } from '../../app/work';
+import { moveTime } from '../../billing/charges/move-time';
+import { followOwner } from '../clocks/take-policy';
+import type { HouseBook } from '../../house/house/house-book';
+import { storeClocks } from '../tickets/ticket-clock-store';
+
+/**
+ * An umbrella over one client is that client's; over several it belongs to the provider, and time on it is
+ * internal. Its promises follow. Source: calculations.md 4.
+ */
+export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
+  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'policy_version_id');
+  const clients: (string | null)[] = await work.tx('ticket').where({ umbrella_id: umbrellaId }).distinct('client_id').pluck('client_id');
+  const to = clients.length === 1 ? clients[0]! : null;
+  if (!clients.length || to === umbrella.client_id) return;
+  await work.tx('ticket').where({ id: umbrellaId }).update({ client_id: to, contact_id: null, asset_id: null });
+  await followOwner(work, book, {
+    ticketId: umbrellaId,
+    policyVersionId: umbrella.policy_version_id,
+    from: { clientId: umbrella.client_id, kind: umbrella.kind },
+    to: { clientId: to, kind: umbrella.kind },
+  });
+  await storeClocks(work, book, umbrellaId);
+  await moveTime(work, book, umbrellaId, to);
+  const name = to ? (await work.tx('client').where({ id: to }).first('name')).name : undefined;
+  await work.tell({
+    subject: 'ticket',
+    id: umbrellaId,
+    what: name
+      ? `stands for reports of ${name} alone`
+      : 'stands for reports of several clients: it belongs to us, and its time is charged to nobody',
+    changes: { client: [umbrella.client_id, to] },
+  });
+}

@@ -1,0 +1,34 @@
+import type { HoldReason, Status } from '@core/desk';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+
+/** What a member was before it joined, and gets back when it is detached. */
+export interface Before {
+  readonly status: Status;
+  readonly holdReason: HoldReason | null;
+  readonly assigneeId: string | null;
+  /** Its status under the house's own name; not there on memberships from before there were any. */
+  readonly ownStatusId?: string | null;
+}
+
+/** The client of a member wrote: had it been on hold for them, it would not be any more. */
+export async function endClientHoldBefore(work: Work, ticketId: string): Promise<void> {
+  await work
+    .tx('membership')
+    .where({ ticket_id: ticketId })
+    .whereNull('ended_at')
+    .whereRaw(`was->>'holdReason' = 'client'`)
+    .update({ was: work.tx.raw(`was || '{"status":"queued","holdReason":null,"ownStatusId":null}'`) });
+}
+
+/** Ends the membership there is, and gives back what the ticket was before. */
+export async function endMembership(work: Work, ticketId: string, by: 'detached' | 'resolved'): Promise<Before | undefined> {
+  const [ended] = await work
+    .tx('membership')
+    .where({ ticket_id: ticketId })
+    .whereNull('ended_at')
+    .update({ ended_at: at(work.now), ended_by: by })
+    .returning('was');
+  await work.tx('ticket').where({ id: ticketId }).update({ umbrella_id: null });
+  return ended?.was as Before | undefined;
+}

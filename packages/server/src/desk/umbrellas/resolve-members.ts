@@ -1,0 +1,33 @@
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { storeMove } from '../tickets/store-move';
+import { endMembership } from './membership';
+
+/**
+ * Resolves the members with their umbrella and ends their membership; their clocks end at the time they were
+ * held at. One that was never sorted takes the umbrella's kind, priority and desk. Source: calculations.md 4 and 12.
+ */
+export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
+  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first();
+  const members = await work.tx('ticket').where({ umbrella_id: umbrellaId }).orderBy('number').select('id', 'status', 'kind', 'resolution');
+  for (const member of members) {
+    const sorted =
+      member.kind === 'unsorted'
+        ? {
+            kind: umbrella.kind,
+            impact: umbrella.impact,
+            urgency: umbrella.urgency,
+            priority: umbrella.priority,
+            desk_id: umbrella.desk_id,
+          }
+        : {};
+    await work
+      .tx('ticket')
+      .where({ id: member.id })
+      .update({ ...sorted, resolution: member.resolution ?? umbrella.resolution });
+    await endMembership(work, member.id, 'resolved');
+    await storeMove(work, book, { ticket: member, version: undefined, to: 'resolved', holdReason: null, when: work.now });
+    await work.tell({ subject: 'ticket', id: member.id, what: `resolved with umbrella #${umbrella.number}` });
+  }
+  await work.tx('ticket').where({ id: umbrellaId }).update({ reply_owed_since: null, reply_owed_by: null });
+}

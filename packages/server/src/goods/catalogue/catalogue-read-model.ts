@@ -1,0 +1,57 @@
+import { grossUnitPrice, invoicedGross, marginPercent, netUnitPrice, type ItemFilter, type ItemRowWire, type ItemWire } from '@core/goods';
+import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import type { Columns, Db } from '../../app/database';
+import { containing, keysetPage, type Sort } from '../../app/keyset-page';
+import { plainDecimal } from '../../app/plain-decimal';
+import { readStory } from '../../app/read-story';
+
+const SORTS: Readonly<Record<string, Sort>> = {
+  name: { by: 'i.name', way: 'asc', type: 'text' },
+  number: { by: 'i.number', way: 'asc', type: 'text' },
+  category: { by: 'i.category', way: 'asc', type: 'text' },
+  price: { by: 'i.price', way: 'asc', type: 'numeric' },
+};
+
+export async function listItems(db: Db, filter: ItemFilter): Promise<Outcome<Page<ItemRowWire>>> {
+  const matching = () =>
+    db('catalogue_item as i').modify((q) => {
+      void q.whereRaw(`i.archived_at is ${filter.archived ? 'not ' : ''}null`);
+      if (filter.category) void q.where('i.category', filter.category);
+      if (filter.q) void q.whereRaw(`(i.number || ' ' || i.name || ' ' || i.category) ilike ?`, [containing(filter.q)]);
+    });
+  const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select: (q) => q.select('i.*') }, filter);
+  return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
+}
+
+export async function readItem(db: Db, itemId: string): Promise<Outcome<ItemWire>> {
+  const row = await db('catalogue_item').where({ id: itemId }).first();
+  if (!row) return refuse('not-found', 'There is no such catalogue item.');
+  return { ...rowWire(row), story: await readStory(db, 'item', itemId) };
+}
+
+function rowWire(r: Columns): ItemRowWire {
+  const tax = { category: r['tax_category'], percent: plainDecimal(r['tax_percent']) };
+  const unit = { price: plainDecimal(r['price']), basis: r['basis'] };
+  const net = netUnitPrice(unit, tax);
+  const cost = plainDecimal(r['cost']);
+  const asInvoiced = invoicedGross(unit, tax, r['currency']);
+  return {
+    id: r['id'],
+    version: r['version'],
+    number: r['number'],
+    name: r['name'],
+    category: r['category'],
+    price: unit.price,
+    basis: r['basis'],
+    cost,
+    taxCategory: r['tax_category'],
+    taxPercent: tax.percent,
+    currency: r['currency'],
+    netPrice: net,
+    grossPrice: grossUnitPrice(unit, tax),
+    marginPercent: marginPercent(net, cost) ?? null,
+    invoicedGross: asInvoiced.gross,
+    asTyped: asInvoiced.asTyped,
+    archived: r['archived_at'] !== null,
+  };
+}

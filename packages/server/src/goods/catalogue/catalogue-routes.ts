@@ -1,0 +1,63 @@
+import { bindClientPrices } from './client-prices';
+import { catalogueRoutes, type ItemForm } from '@core/goods';
+import { isRefusal, refuse, type Refusal } from '@core/ground';
+import type { App } from '../../app/app';
+import { archiveRow } from '../../app/archive-row';
+import { bindRoutes } from '../../app/bind-routes';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import { listItems, readItem } from './catalogue-read-model';
+
+export function bindCatalogue(app: App) {
+  return bindRoutes(app, catalogueRoutes, {
+    ...bindClientPrices(),
+    listItems: ({ db, query }) => listItems(db, query),
+    listItemCategories: async ({ db }) => ({
+      categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),
+    }),
+    getItem: ({ db, params }) => readItem(db, params.itemId),
+    createItem: async ({ work, body }) => {
+      const taken = await numberTaken(work, body, undefined);
+      if (taken) return taken;
+      const [row] = await work
+        .tx('catalogue_item')
+        .insert({ ...columns(body), currency: app.house.house.currency })
+        .returning(['id', 'version']);
+      await work.tell({ subject: 'item', id: row.id, what: `added ${body.name}` });
+      return row;
+    },
+    editItem: async ({ work, params, version, body }) => {
+      const taken = await numberTaken(work, body, params.itemId);
+      if (taken) return taken;
+      const changed = await changeRow(work, { table: 'catalogue_item', id: params.itemId, version, set: columns(body) });
+      if (!isRefusal(changed)) await work.tell({ subject: 'item', id: params.itemId, what: 'changed' });
+      return changed;
+    },
+    archiveItem: ({ work, params, version, body }) =>
+      archiveRow(work, { table: 'catalogue_item', subject: 'item', id: params.itemId, version, archived: body.archived }),
+  });
+}
+
+async function numberTaken(work: Work, form: ItemForm, itemId: string | undefined): Promise<Refusal | undefined> {
+  const other = await work
+    .tx('catalogue_item')
+    .where({ number: form.number })
+    .modify((q) => itemId && void q.whereNot({ id: itemId }))
+    .first('name');
+  return other
+    ? refuse('already-used', `The number ${form.number} is taken by ${other.name}.`, { number: 'a number that no other item has' })
+    : undefined;
+}
+
+function columns(form: ItemForm) {
+  return {
+    number: form.number,
+    name: form.name,
+    category: form.category,
+    price: form.price,
+    basis: form.basis,
+    cost: form.cost,
+    tax_category: form.taxCategory,
+    tax_percent: form.taxPercent,
+  };
+}

@@ -1,0 +1,38 @@
+import type { App } from '../../app/app';
+import { transact, type Actor } from '../../app/work';
+import { storeClocks } from '../../desk/tickets/ticket-clock-store';
+
+const APPLIER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const AT_ONCE = 100;
+const FIRST = '00000000-0000-0000-0000-000000000000';
+
+/**
+ * Job: computes again what falls due on the open tickets that a calendar counts for. Time counted before the
+ * change stays, since the calendar keeps what held before; so run twice it ends in the same.
+ */
+export async function applyCalendar(app: App, { calendarId }: { calendarId: string }): Promise<void> {
+  await app.house.load(app.knex);
+  const house = await app.knex('house').first('calendar_id');
+  for (let after = FIRST; ;) {
+    const ids: string[] = await app
+      .knex('ticket as t')
+      .leftJoin('client as c', 'c.id', 't.client_id')
+      .where('t.id', '>', after)
+      .whereNotIn('t.status', ['resolved', 'closed'])
+      // Every ticket counts on the provider's calendar, if only until it is routed.
+      .modify((q) => house.calendar_id !== calendarId && void q.where('c.calendar_id', calendarId))
+      .orderBy('t.id')
+      .limit(AT_ONCE)
+      .pluck('t.id');
+    const last = ids.at(-1);
+    if (!last) return;
+    await transact(app.knex, app.clock.now(), APPLIER, async (work) => {
+      for (const id of ids) {
+        await storeClocks(work, app.house, id, { touch: false });
+        await work.emit('ticket', id);
+      }
+      return {};
+    });
+    after = last;
+  }
+}

@@ -1,0 +1,76 @@
+import { randomBytes } from 'node:crypto';
+import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import type { AccessRole } from '@core/ground';
+import type { App } from '../../app/app';
+import { at } from '../../app/database';
+import type { Actor } from '../../app/work';
+import { hashToken } from './tokens';
+
+declare module 'express-session' {
+  interface SessionData {
+    personId: string;
+    csrf: string;
+  }
+}
+declare global {
+  // eslint-disable-next-line @typescript-eslint/no-namespace
+  namespace Express {
+    interface Request {
+      actor?: Actor;
+    }
+  }
+}
+
+/** Finds out who asks: by API token, else by session. */
+export function identify(app: App): RequestHandler {
+  return async (req: Request, _res: Response, next: NextFunction) => {
+    const bearer = /^Bearer (dl_\S+)$/.exec(req.get('authorization') ?? '')?.[1];
+    const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.personId);
+    if (person)
+      req.actor = { personId: person.id, name: person.name, role: person.role, via: bearer ? 'api' : 'web', tokenId: person.tokenId };
+    next();
+  };
+}
+
+interface PersonRow {
+  readonly id: string;
+  readonly name: string;
+  readonly role: AccessRole;
+}
+
+async function personById(app: App, id: string | undefined): Promise<(PersonRow & { tokenId?: undefined }) | undefined> {
+  return id ? app.knex('person').where({ id, active: true }).first('id', 'name', 'role') : undefined;
+}
+
+/** When a token was used last is written down once a minute: every read would else be a write. */
+const USED_SECONDS = 60;
+
+async function personOfToken(app: App, secret: string): Promise<(PersonRow & { tokenId: string }) | undefined> {
+  const found = await app
+    .knex('api_token as k')
+    .join('person as p', 'p.id', 'k.person_id')
+    .where({ 'k.token_hash': hashToken(secret), 'p.active': true })
+    .whereNull('k.revoked_at')
+    .first('p.id', 'p.name', 'p.role', 'k.id as tokenId', 'k.last_used_at');
+  if (!found) return undefined;
+  const { last_used_at: used, ...person } = found;
+  const now = app.clock.now();
+  if (used === null || now - used >= USED_SECONDS)
+    await app
+      .knex('api_token')
+      .where({ id: person.tokenId })
+      .update({ last_used_at: at(now) });
+  return person;
+}
+
+/** Begins a session under a new id, so that one set before signing in is worth nothing. */
+export async function beginSession(req: Request, personId: string): Promise<void> {
+  await new Promise<void>((resolve, reject) => req.session.regenerate((fault) => (fault ? reject(fault) : resolve())));
+  req.session.personId = personId;
+  req.session.csrf = randomBytes(18).toString('base64url');
+  await new Promise<void>((resolve, reject) => req.session.save((fault) => (fault ? reject(fault) : resolve())));
+}
+
+export function endSession(req: Request): Promise<void> {
+  return new Promise((resolve, reject) => (req.session ? req.session.destroy((fault) => (fault ? reject(fault) : resolve())) : resolve()));
+}

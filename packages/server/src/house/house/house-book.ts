@@ -1,0 +1,238 @@
+import {
+  CLOCK_NAMES,
+  type ClosingBook,
+  type ClosingCheck,
+  type Kind,
+  type OwnCondition,
+  type OwnField,
+  type Policy,
+  type PolicyTargets,
+  PRIORITIES,
+  type Priority,
+  type PriorityMatrix,
+  type Target,
+  TARGET_CALENDARS,
+  type TimedAction,
+} from '@core/desk';
+import {
+  type Currency,
+  parseCalendar,
+  parseZone,
+  replaceCalendar,
+  ROUND_THE_CLOCK,
+  type WeeklyCalendar,
+  type WorkCalendar,
+  type WrittenCalendar,
+  type Zone,
+} from '@core/ground';
+import type { Tax } from '@core/goods';
+import type { Activity, BandPricing, DistanceSettings } from '@core/time';
+import type { Seller } from '@core/billing';
+import type { Columns, Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+
+/** A version of a policy as it is kept, with its name. */
+export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
+
+export interface KindRule {
+  readonly kind: Kind;
+  readonly offered: boolean;
+  readonly policyId: string | null;
+  readonly asksTime: readonly TimedAction[];
+  readonly activityIds: readonly string[];
+}
+
+export interface House {
+  readonly provider: string;
+  readonly zone: Zone;
+  readonly currency: Currency;
+  readonly seller: Seller;
+  readonly mailFrom: string;
+  readonly matrix: PriorityMatrix;
+  readonly bands: BandPricing;
+  /** What labour is taxed at. */
+  readonly labourTax: Tax;
+  readonly calendar: WeeklyCalendar;
+  readonly policyVersionId: string;
+  /** What is asked before tickets move. */
+  readonly closing: ClosingBook;
+  readonly fields: readonly OwnField[];
+  /** What is set for kinds; a kind that is not here is offered, with the house's promise. */
+  readonly kinds: readonly KindRule[];
+  /** Checks that members of an umbrella are asked as well. */
+  readonly alwaysAsked: readonly ClosingCheck[];
+  /** A resolved ticket closes after so many later dates with working hours. */
+  readonly closeAfterDates: number;
+  /** A reply within so many days of closing reopens; later it opens a new ticket. */
+  readonly reopenDays: number;
+  /** At how many unanswered messages the on-call person is rung, and after how many minutes others are. */
+  readonly escalateAfterMessages: number;
+  readonly escalateAgainMinutes: number;
+  /** What distances are measured in, charged at and paid back at. */
+  readonly distance: DistanceSettings;
+  /** Recorded time of more minutes makes a manager look twice. */
+  readonly longMinutes: number;
+  readonly clockOffsetSeconds: number;
+  readonly isDemo: boolean;
+}
+
+/**
+ * What holds for the whole provider, read once and kept: calendars stay the same objects, so that their
+ * working-time index is built once.
+ */
+export class HouseBook {
+  private calendars = new Map<string, WeeklyCalendar>();
+  private calendarVersions = new Map<string, number>();
+  private policies = new Map<string, KeptPolicy>();
+  /** Policies on real calendars, made once: a list of tickets asks for the same few again and again. */
+  private policiesOn = new Map<string, Policy>();
+  private known: House | undefined;
+  private acts = new Map<string, Activity>();
+  /** What the house does with mail that would open tickets, in the order it is asked. */
+  mailRules: readonly Columns[] = [];
+
+  async load(db: Db): Promise<void> {
+    this.policiesOn = new Map();
+    await this.loadCalendars(db);
+    for (const row of await db('policy_version as v')
+      .join('policy as p', 'p.id', 'v.policy_id')
+      .select('v.id', 'v.version', 'v.targets', 'p.name'))
+      this.policies.set(row.id, { ...(row.targets as PolicyTargets), name: row.name, version: row.version });
+    for (const row of await db('activity'))
+      this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
+    this.mailRules = await db('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
+    const [h] = await db('house');
+    if (!h) return;
+    const fields: OwnField[] = await db('own_field')
+      .whereNull('archived_at')
+      .orderBy('position')
+      .select('id', 'name', 'kind', 'choices', 'shown', 'required', 'asked');
+    const conditions: OwnCondition[] = await db('own_condition')
+      .whereNull('archived_at')
+      .orderBy('name')
+      .select('id', 'name', 'kinds', 'moves', 'rule');
+    const kinds = await db('kind_rule').select(
+      'kind',
+      'offered',
+      'policy_id as policyId',
+      'asks_time as asksTime',
+      'activity_ids as activityIds',
+    );
+    this.known = {
+      provider: h.provider,
+      zone: parseZone(h.zone),
+      currency: h.currency,
+      seller: h.seller,
+      mailFrom: h.mail_from,
+      matrix: h.priority_matrix,
+      bands: h.band_pricing,
+      labourTax: h.labour_tax,
+      calendar: this.calendar(h.calendar_id),
+      policyVersionId: h.policy_version_id,
+      closing: { rules: h.closing_rules, conditions, fields },
+      fields,
+      kinds,
+      alwaysAsked: h.always_asked,
+      closeAfterDates: h.close_after_dates,
+      reopenDays: h.reopen_days,
+      escalateAfterMessages: h.escalate_after_messages,
+      escalateAgainMinutes: h.escalate_again_minutes,
+      distance: { unit: h.distance_unit, rate: plainDecimal(h.distance_rate), paidBack: plainDecimal(h.distance_paid_back) },
+      longMinutes: h.long_minutes,
+      clockOffsetSeconds: h.clock_offset_seconds,
+      isDemo: h.is_demo,
+    };
+  }
+
+  /** A calendar that did not change stays the same object. */
+  private async loadCalendars(db: Db): Promise<void> {
+    const versions = await db('calendar_version').orderBy('version').select('calendar_id', 'written', 'until');
+    for (const row of await db('calendar').select('id', 'version', 'written')) {
+      if (this.calendarVersions.get(row.id) === row.version) continue;
+      const before = versions.filter((v) => v.calendar_id === row.id);
+      const parts = [...before.map((v) => v.written), row.written].map((w) => parseCalendar(w as WrittenCalendar));
+      this.calendars.set(
+        row.id,
+        parts.reduce((earlier, next, i) => replaceCalendar(earlier, before[i - 1]!.until, next)),
+      );
+      this.calendarVersions.set(row.id, row.version);
+    }
+  }
+
+  /** @throws where the database holds no provider yet */
+  get house(): House {
+    if (!this.known) throw new Error('The database holds no provider yet. Load the demo with npm start -- --reset.');
+    return this.known;
+  }
+
+  kindRule(kind: Kind): KindRule {
+    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, policyId: null, asksTime: [], activityIds: [] };
+  }
+
+  calendar(id: string): WeeklyCalendar {
+    const calendar = this.calendars.get(id);
+    if (!calendar) throw new Error(`unknown calendar ${id}`);
+    return calendar;
+  }
+
+  /** What may be chosen on tickets of a kind, by id; empty where all may be. */
+  activitiesOf(kind: Kind | 'unsorted'): readonly string[] {
+    return kind === 'unsorted' ? [] : this.kindRule(kind).activityIds;
+  }
+
+  activity(id: string): Activity | undefined {
+    return this.acts.get(id);
+  }
+
+  /** A policy version as it holds for a client: its targets on real calendars. */
+  policy(versionId: string, clientCalendarId: string | null): Policy {
+    const key = `${versionId} ${clientCalendarId}`;
+    const known = this.policiesOn.get(key);
+    if (known) return known;
+    const stored = this.policies.get(versionId);
+    if (!stored) throw new Error(`unknown policy version ${versionId}`);
+    const policy = this.policyOf(stored, clientCalendarId);
+    this.policiesOn.set(key, policy);
+    return policy;
+  }
+
+  /** Targets as they are kept, on real calendars. */
+  policyOf(stored: KeptPolicy, clientCalendarId: string | null): Policy {
+    const on: Record<(typeof TARGET_CALENDARS)[number], WorkCalendar> = {
+      provider: this.house.calendar,
+      client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar,
+      'round the clock': ROUND_THE_CLOCK,
+    };
+    const target = (t: PolicyTargets['triage']): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
+    const each = (by: PolicyTargets['response']) =>
+      Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
+    return {
+      name: stored.name,
+      version: stored.version,
+      defaultPriority: stored.defaultPriority,
+      triage: target(stored.triage),
+      warnAt: stored.warnAt,
+      response: each(stored.response),
+      update: each(stored.update),
+      resolution: each(stored.resolution),
+    };
+  }
+
+  /** For Setup: every policy's targets in rows. */
+  policyRows(): {
+    name: string;
+    version: number;
+    targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[];
+  }[] {
+    return [...this.policies.values()].map((p) => ({
+      name: p.name,
+      version: p.version,
+      targets: [
+        { clock: 'triage', priority: 'any', minutes: p.triage.minutes, calendar: p.triage.on },
+        ...(['response', 'update', 'resolution'] as const).flatMap((clock) =>
+          PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on })),
+        ),
+      ],
+    }));
+  }
+}

@@ -1,0 +1,46 @@
+import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { changeRow } from '../../app/change-row';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+import { HOUSE_STORY } from './house-story';
+
+type Done = Outcome<{ id: string; version: number }>;
+type Row = Readonly<Record<string, unknown>> & { readonly name: string };
+
+/** A kind of record that Setup keeps: named, changed by version, put away but never deleted, since tickets name it. */
+export interface HouseRecord {
+  readonly table: string;
+  /** What it is called in the story and in errors: "field". */
+  readonly word: string;
+}
+
+async function nameTaken(work: Work, { table, word }: HouseRecord, name: string, own: string | null): Promise<Outcome<never> | undefined> {
+  const taken = await work
+    .tx(table)
+    .whereRaw('lower(name) = lower(?) and archived_at is null', [name])
+    .modify((q) => own && void q.whereNot({ id: own }))
+    .first('id');
+  return taken ? refuse('invalid', `There is a ${word} called ${name} already.`, { name: 'another name' }) : undefined;
+}
+
+export async function addHouseRecord(work: Work, record: HouseRecord, row: Row): Promise<Done> {
+  const taken = await nameTaken(work, record, row.name, null);
+  if (taken) return taken;
+  const [added] = await work.tx(record.table).insert(row).returning(['id', 'version']);
+  await work.tell({ subject: 'house', id: HOUSE_STORY, what: `added the ${record.word} ${row.name}` });
+  return added as { id: string; version: number };
+}
+
+export async function editHouseRecord(work: Work, record: HouseRecord, id: string, version: number | undefined, row: Row): Promise<Done> {
+  const taken = await nameTaken(work, record, row.name, id);
+  if (taken) return taken;
+  const changed = await changeRow(work, { table: record.table, id, version, set: row });
+  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `changed the ${record.word} ${row.name}` });
+  return changed;
+}
+
+export async function archiveHouseRecord(work: Work, record: HouseRecord, id: string, version: number | undefined): Promise<Done> {
+  const changed = await changeRow(work, { table: record.table, id, version, set: { archived_at: at(work.now) } });
+  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `put a ${record.word} away` });
+  return changed;
+}

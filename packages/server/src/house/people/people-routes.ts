@@ -1,0 +1,198 @@
+import {
+  dateOf,
+  daysBetween,
+  formatInstant,
+  isDateText,
+  isRefusal,
+  type Outcome,
+  parseInstant,
+  parseLocalDate,
+  plusDays,
+  readWeek,
+  type Refusal,
+  refuse,
+  weekdayOf,
+} from '@core/ground';
+import { peopleRoutes } from '@core/house';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { at } from '../../app/database';
+import type { Work } from '../../app/work';
+import { HOUSE_STORY } from '../house/house-story';
+import { settlePlaces } from '../../scheduling/travel/read-travel';
+import { isHolidayRegion } from './public-holidays';
+
+export function bindPeople(app: App) {
+  return bindRoutes(app, peopleRoutes, {
+    listPeopleTime: async ({ db, now }) => {
+      const people = await db('person as p')
+        .leftJoin('person_hours as h', 'h.person_id', 'p.id')
+        .leftJoin('team as t', 't.id', 'p.team_id')
+        .where({ 'p.technician': true, 'p.active': true })
+        .orderBy(['t.position', 'p.name'])
+        .select('p.id', 'p.name', 't.name as team', 'h.week', 'p.holiday_region', 'p.home_name', 'p.home_latitude', 'p.home_longitude');
+      const [house, shifts, skills, known, off] = await Promise.all([
+        db('house').first('holiday_region'),
+        db('shift').where('day', '>=', dateOf(now, app.house.house.zone)).orderBy('day'),
+        db('skill').orderBy('name').select('id', 'name'),
+        db('person_skill').select('person_id', 'skill_id', 'level'),
+        db('time_off').where('ends_at', '>', at(now)).orderBy('starts_at'),
+      ]);
+      return {
+        skills,
+        region: house.holiday_region,
+        people: people.map((p) => ({
+          id: p.id,
+          name: p.name,
+          team: p.team,
+          week: ((p.week ?? Array<string[]>(7).fill([])) as string[][]).map((h) => h.join(', ')),
+          skills: known.filter((k) => k.person_id === p.id).map((k) => ({ skillId: k.skill_id, level: k.level })),
+          place: {
+            region: p.holiday_region,
+            homeName: p.home_name,
+            latitude: p.home_latitude === null ? null : Number(p.home_latitude),
+            longitude: p.home_longitude === null ? null : Number(p.home_longitude),
+          },
+          shifts: shifts
+            .filter((s) => s.person_id === p.id)
+            .map((s) => ({ day: s.day as string, hours: (s.hours as string[]).join(', '), note: s.note })),
+          timeOff: off
+            .filter((o) => o.person_id === p.id)
+            .map((o) => ({ id: o.id, startsAt: formatInstant(o.starts_at), endsAt: formatInstant(o.ends_at), reason: o.reason })),
+        })),
+      };
+    },
+    setWeek: async ({ work, params, body }) => {
+      const week = (await noTechnician(work, params.personId)) ?? readWeek(body.week);
+      if (isRefusal(week)) return week;
+      await work
+        .tx('person_hours')
+        .insert({ person_id: params.personId, week: JSON.stringify(week) })
+        .onConflict('person_id')
+        .merge();
+      return told(work, params.personId, 'changed the hours of the week');
+    },
+    setShifts: async ({ work, params, body }) => {
+      const barred = await noTechnician(work, params.personId);
+      if (barred) return barred;
+      const read = readWeek([body.hours, '', '', '', '', '', '']);
+      if (isRefusal(read)) return refuse('invalid', read.detail, { hours: 'hours such as 14:00-22:00, or nothing for a free day' });
+      const [from, to] = [parseLocalDate(body.from), parseLocalDate(body.to)];
+      const length = daysBetween(from, to);
+      if (length < 0 || length > MOST_SHIFT_DAYS)
+        return refuse('invalid', `From ${from} to ${to} was given; it ends on or after its first day, within a year.`, {
+          to: 'a later date',
+        });
+      const days = Array.from({ length: length + 1 }, (_, n) => plusDays(from, n)).filter((d) => body.weekdays.includes(weekdayOf(d)));
+      for (const day of days)
+        await work
+          .tx('shift')
+          .insert({ person_id: params.personId, day, hours: read[0], note: body.note })
+          .onConflict(['person_id', 'day'])
+          .merge();
+      await told(work, params.personId, `set shifts on ${days.length} days`);
+      return { days: days.length };
+    },
+    removeShift: async ({ work, params }) => {
+      if (!isDateText(params.day))
+        return refuse('invalid', `${params.day} was given; a date is written as 2026-11-24.`, { day: 'a date such as 2026-11-24' });
+      const removed = await work.tx('shift').where({ person_id: params.personId }).whereRaw('day::text = ?', [params.day]).delete();
+      if (removed) await told(work, params.personId, `took the shift of ${params.day} away`);
+      return { removed };
+    },
+    setPersonPlace: async ({ work, params, body }) => {
+      const barred = (await noTechnician(work, params.personId)) ?? unknownRegion(body.region);
+      if (barred) return barred;
+      await work.tx('person').where({ id: params.personId }).update({
+        holiday_region: body.region,
+        home_name: body.homeName,
+        home_latitude: body.latitude,
+        home_longitude: body.longitude,
+      });
+      await settlePlaces(work, app.house, [params.personId]);
+      return told(work, params.personId, 'changed where the day begins and whose holidays hold');
+    },
+    setHolidayRegion: async ({ work, body }) => {
+      const barred = unknownRegion(body.region);
+      if (barred) return barred;
+      await work.tx('house').update({ holiday_region: body.region });
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `set public holidays to those of ${body.region ?? 'nowhere'}` });
+      await work.emit('booking', null);
+      return {};
+    },
+    setSkill: async ({ work, params, body }) => {
+      const barred = await noTechnician(work, params.personId);
+      if (barred) return barred;
+      const skill = await work.tx('skill').where({ id: params.skillId }).first('name');
+      if (!skill) return refuse('not-found', 'There is no such skill.');
+      const own = { person_id: params.personId, skill_id: params.skillId };
+      if (body.level === 0) await work.tx('person_skill').where(own).delete();
+      else
+        await work
+          .tx('person_skill')
+          .insert({ ...own, level: body.level })
+          .onConflict(['person_id', 'skill_id'])
+          .merge();
+      return told(
+        work,
+        params.personId,
+        body.level ? `set the skill ${skill.name} to level ${body.level}` : `took the skill ${skill.name} away`,
+      );
+    },
+    addSkill: async ({ work, body }) => {
+      const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
+      if (taken) return refuse('invalid', `There is a skill called ${body.name} already.`, { name: 'another name' });
+      const [row] = await work.tx('skill').insert({ name: body.name }).returning('id');
+      return { id: row.id as string };
+    },
+    addTimeOff: async ({ work, params, body }) => {
+      const barred = await noTechnician(work, params.personId);
+      if (barred) return barred;
+      const span = { starts_at: at(parseInstant(body.startsAt)), ends_at: at(parseInstant(body.endsAt)) };
+      const [row] = await work
+        .tx('time_off')
+        .insert({ ...span, person_id: params.personId, reason: body.reason })
+        .returning('id');
+      const { n } = (await work
+        .tx('booking')
+        .where({ person_id: params.personId })
+        .whereIn('state', ['planned', 'underway'])
+        .where('starts_at', '<', span.ends_at)
+        .where('ends_at', '>', span.starts_at)
+        .count('* as n')
+        .first()) as { n: number };
+      await told(work, params.personId, `wrote down time away: ${body.reason}`);
+      return { id: row.id as string, bookings: n };
+    },
+    removeTimeOff: async ({ work, params }) => {
+      const asked = await work.tx('time_off').where({ id: params.timeOffId }).whereNotNull('absence_id').first('id');
+      if (asked) return refuse('not-possible-now', 'It is an approved absence. Take the approval back in Absences instead.');
+      const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
+      if (!gone) return { removed: 0 };
+      await told(work, gone.person_id, 'took time away off again');
+      return { removed: 1 };
+    },
+  });
+}
+
+const MOST_SHIFT_DAYS = 366;
+
+function unknownRegion(region: string | null): Refusal | undefined {
+  return region === null || isHolidayRegion(region)
+    ? undefined
+    : refuse('invalid', `No public holidays are known of ${region}.`, {
+        region: 'a country such as IE, or one of its regions such as US-NY',
+      });
+}
+
+async function noTechnician(work: Work, id: string): Promise<Outcome<never> | undefined> {
+  const person = await work.tx('person').where({ id, technician: true, active: true }).first('id');
+  return person ? undefined : refuse('not-found', 'There is no such technician.');
+}
+
+/** Lanes show it at once, on every open screen. */
+async function told(work: Work, personId: string, what: string): Promise<Record<string, never>> {
+  await work.tell({ subject: 'person', id: personId, what });
+  await work.emit('booking', null);
+  return {};
+}

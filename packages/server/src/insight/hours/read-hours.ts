@@ -1,0 +1,115 @@
+import { gatherHours, partsOf, type HoursBy, type HoursPart, type HoursRowWire, type HoursTotalWire, type WorkedTime } from '@core/insight';
+import { isChargedByTime } from '@core/time';
+import { plusDays, secondsIn, subtract, unite, type Instant, type LocalDate } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
+import type { HouseBook } from '../../house/house/house-book';
+import { readWork, spanOfDates } from '../../house/people/read-work';
+
+/** A span of dates, both included. */
+export interface Dates {
+  readonly from: LocalDate;
+  readonly to: LocalDate;
+}
+const NO_CLIENT = 'no client';
+
+/** Entries that begin in a span, each with its corrections in it; those that were corrected to nothing are left out. */
+async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(WorkedTime & { readonly row: Columns })[]> {
+  const span = spanOfDates(book, dates.from, plusDays(dates.to, 1));
+  const rows: Columns[] = await db('time_entry as e')
+    .join('person as p', 'p.id', 'e.person_id')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('client as c', 'c.id', 'e.client_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
+    .whereNull('e.removed_at')
+    .whereNull('e.corrects')
+    .where('e.starts_at', '>=', at(span.from))
+    .where('e.starts_at', '<', at(span.to))
+    .orderBy([{ column: 'e.starts_at', order: 'desc' }, 'e.id'])
+    .select(
+      'e.id', 'e.person_id', 'e.client_id', 'e.activity_id', 'e.starts_at', 'e.billable', 'e.note', 'e.ticket_id',
+      'p.name as person', 'a.name as activity', 't.number', 't.subject', 't.kind', 'c.name as client', 'iw.name as internal',
+      db.raw('e.minutes + coalesce((select sum(x.minutes)::int from time_entry x where x.corrects = e.id and x.removed_at is null), 0) as minutes'),
+    ); // prettier-ignore
+  return rows
+    .filter((row) => row['minutes'] > 0)
+    .map((row) => ({
+      row,
+      id: row['id'],
+      key: { technician: row['person_id'], client: row['client_id'] ?? NO_CLIENT, activity: row['activity_id'] },
+      name: { technician: row['person'], client: row['client'] ?? NO_CLIENT, activity: row['activity'] },
+      from: row['starts_at'],
+      minutes: row['minutes'],
+      billable: isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] }),
+    }));
+}
+
+const sum = (all: readonly { readonly minutes: number; readonly billableMinutes: number }[]) => ({
+  minutes: all.reduce((total, r) => total + r.minutes, 0),
+  billableMinutes: all.reduce((total, r) => total + r.billableMinutes, 0),
+});
+
+/** Hours of a span by what is asked for, against another span where one is named. */
+export async function readHours(
+  db: Db,
+  book: HouseBook,
+  { dates, than, by }: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: HoursBy },
+  now: Instant,
+): Promise<{ rows: HoursRowWire[]; total: HoursTotalWire }> {
+  const gather = async (of: Dates) => gatherHours(partsOf(await readWorked(db, book, of), by, book.house.calendar));
+  const [rows, before] = [await gather(dates), than && (await gather(than))];
+  const expected = by === 'technician' ? await readExpected(db, book, dates, now) : undefined;
+  const earlier = new Map(before?.map((r) => [r.key, r]));
+  const keys = new Map<string, string>(rows.map((r) => [r.key, r.name]));
+  for (const r of before ?? []) if (!keys.has(r.key)) keys.set(r.key, r.name);
+  for (const [key, { name, minutes }] of expected ?? []) if (minutes && !keys.has(key)) keys.set(key, name);
+  const shown = [...keys].map(([key, name]): HoursRowWire => {
+    const row = rows.find((r) => r.key === key);
+    return {
+      key,
+      name,
+      minutes: row?.minutes ?? 0,
+      billableMinutes: row?.billableMinutes ?? 0,
+      expectedMinutes: expected ? (expected.get(key)?.minutes ?? 0) : null,
+      thanMinutes: before ? (earlier.get(key)?.minutes ?? 0) : null,
+      thanBillableMinutes: before ? (earlier.get(key)?.billableMinutes ?? 0) : null,
+    };
+  });
+  const [all, allBefore] = [sum(rows), before && sum(before)];
+  return {
+    rows: shown,
+    total: {
+      ...all,
+      expectedMinutes: expected ? [...expected.values()].reduce((total, e) => total + e.minutes, 0) : null,
+      thanMinutes: allBefore?.minutes ?? null,
+      thanBillableMinutes: allBefore?.billableMinutes ?? null,
+    },
+  };
+}
+
+/** Working time of each technician by pattern, time off taken away, as far as it has passed. */
+async function readExpected(db: Db, book: HouseBook, dates: Dates, now: Instant): Promise<Map<string, { name: string; minutes: number }>> {
+  const people = await readTechnicians(db, []);
+  const work = await readWork(db, book, people.map((p) => p['id']), [dates.from, plusDays(dates.to, 1)]); // prettier-ignore
+  return new Map(
+    people.map((p) => {
+      const { working, away } = work.get(p['id'])!;
+      const passed = working.map((w) => ({ from: w.from, to: Math.min(w.to, now) as Instant })).filter((w) => w.from < w.to);
+      return [p['id'] as string, { name: p['name'] as string, minutes: Math.floor(secondsIn(subtract(unite(passed), unite(away))) / 60) }];
+    }),
+  );
+}
+
+/** The entries behind one row, the latest first. */
+export async function readPartsOfRow(
+  db: Db,
+  book: HouseBook,
+  { dates, by, key }: { readonly dates: Dates; readonly by: HoursBy; readonly key: string },
+): Promise<(HoursPart & { readonly row: Columns })[]> {
+  const worked = await readWorked(db, book, dates);
+  const rows = new Map(worked.map((w) => [w.id, w.row]));
+  return partsOf(worked, by, book.house.calendar)
+    .filter((part) => part.key === key)
+    .map((part) => ({ ...part, row: rows.get(part.entry.id)! }));
+}

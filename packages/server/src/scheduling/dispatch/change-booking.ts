@@ -1,0 +1,174 @@
+import type { MoveForm } from '@core/scheduling';
+import { type Instant, isRefusal, type Outcome, refuse } from '@core/ground';
+import { at, type Columns } from '../../app/database';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { moveByFact } from '../../desk/tickets/move-ticket';
+import { becomeBooked } from './book-ticket';
+import { keepChange, settleDays, spanOf, technicianName } from './booking-store';
+import { fitBookings } from './fit-bookings';
+
+type Done = Outcome<{ id: string; version: number }>;
+const OPEN = ['planned', 'underway'];
+
+/** Moves, stretches or hands over a booking, or changes how it is meant. Who comes along moves in time with it. */
+export async function moveBooking(
+  work: Work,
+  book: HouseBook,
+  bookingId: string,
+  version: number,
+  to: Partial<MoveForm> & Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'>,
+): Promise<Done> {
+  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first();
+  if (!booking) return refuse('not-found', 'There is no such booking.');
+  if (!OPEN.includes(booking['state'])) return refuse('not-possible-now', `This booking is ${booking['state']}.`);
+  const name = await technicianName(work, to.personId);
+  if (isRefusal(name)) return name;
+  const span = spanOf(to);
+  const moved = span.from !== booking['starts_at'] || span.to !== booking['ends_at'];
+  const handedOver = to.personId !== booking['person_id'];
+  const times = { starts_at: at(span.from), ends_at: at(span.to), planned_starts_at: at(span.from), planned_ends_at: at(span.to) };
+  const set = {
+    person_id: to.personId,
+    ...times,
+    ...(to.onSite === undefined ? {} : { on_site: to.onSite }),
+    ...(to.tentative === undefined ? {} : { tentative: to.tentative }),
+    ...(to.fixed === undefined ? {} : { fixed: to.fixed }),
+    ...(to.bring === undefined ? {} : { bring: to.bring }),
+  };
+  const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set });
+  if (isRefusal(changed)) return changed;
+  await keepChange(work, bookingId, handedOver ? 'handed over' : moved ? 'moved' : 'changed');
+  if (handedOver && booking['person_id']) await leaveLane(work, bookingId, booking['person_id'], changed.version);
+  const touched: [string | null, Instant][] = [
+    [booking['person_id'], booking['starts_at']],
+    [to.personId, span.from],
+  ];
+  if (moved && booking['crew_id']) touched.push(...(await moveCrew(work, bookingId, booking, times)));
+  await settleDays(work, book, touched);
+  if (booking['tentative'] && to.tentative === false)
+    await becomeBooked(work, book, booking['ticket_id'], { personId: to.personId, bookingId });
+  const what = handedOver ? `handed over to ${name}` : moved ? 'moved' : 'changed';
+  await work.tell({ subject: 'booking', id: bookingId, what });
+  await work.tell({ subject: 'ticket', id: booking['ticket_id'], what: `booking ${what}` });
+  return changed;
+}
+
+/** Those who come along keep the same time; what they have done already stays. */
+async function moveCrew(
+  work: Work,
+  bookingId: string,
+  booking: Columns,
+  times: Record<string, string>,
+): Promise<[string | null, Instant][]> {
+  const others: Columns[] = await work
+    .tx('booking')
+    .where({ crew_id: booking['crew_id'] })
+    .whereNot({ id: bookingId })
+    .whereIn('state', OPEN)
+    .update({ ...times, version: work.tx.raw('version + 1') })
+    .returning(['id', 'person_id', 'starts_at']);
+  for (const other of others) {
+    await keepChange(work, other['id'], 'moved');
+    await work.tell({ subject: 'booking', id: other['id'], what: 'moved with the others' });
+  }
+  return others.flatMap((o): [string | null, Instant][] => [
+    [o['person_id'], o['starts_at']],
+    [o['person_id'], booking['starts_at']],
+  ]);
+}
+
+/** A booking that was handed over is cancelled in the feed of who had it. */
+async function leaveLane(work: Work, bookingId: string, personId: string, version: number): Promise<void> {
+  await work
+    .tx('booking_left')
+    .insert({ booking_id: bookingId, person_id: personId, at: at(work.now), version })
+    .onConflict(['booking_id', 'person_id'])
+    .merge();
+}
+
+/** Ends a booking as done or cancelled, or brings a cancelled one back; the ticket's status follows. */
+export async function setBookingState(
+  work: Work,
+  book: HouseBook,
+  bookingId: string,
+  version: number,
+  to: 'planned' | 'done' | 'cancelled',
+  reason: string | null = null,
+): Promise<Done> {
+  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first();
+  if (!booking) return refuse('not-found', 'There is no such booking.');
+  const was = booking['state'] as string;
+  if (was === to) return refuse('not-possible-now', `This booking is ${to} already.`);
+  if (work.actor.role === 'technician' && to !== 'cancelled' && booking['person_id'] !== work.actor.personId)
+    return refuse('not-allowed', 'A technician marks their own bookings done, and takes that back.');
+  if (work.actor.role === 'technician' && to === 'planned' && was !== 'done')
+    return refuse('not-allowed', 'A cancelled booking is brought back by dispatch.');
+  const changed = await changeRow(work, {
+    table: 'booking',
+    id: bookingId,
+    version,
+    set: { state: to, cancel_reason: reason, ...(was === 'done' ? asPlanned(booking) : {}) },
+  });
+  if (isRefusal(changed)) return changed;
+  if (to === 'done') await fitBookings(work, book.house.zone, { ticketId: booking['ticket_id'], personId: booking['person_id'] });
+  await keepChange(work, bookingId, to === 'planned' ? 'brought back' : to);
+  await settleDays(work, book, [[booking['person_id'], booking['planned_starts_at']]]);
+  await followBookings(work, book, booking['ticket_id'], to);
+  const what = to === 'planned' ? (was === 'done' ? 'booking not done after all' : 'booking brought back') : `booking ${to}`;
+  await work.tell({ subject: 'booking', id: bookingId, what, detail: reason });
+  await work.tell({ subject: 'ticket', id: booking['ticket_id'], what, detail: reason });
+  return work.tx('booking').where({ id: bookingId }).first('id', 'version');
+}
+
+/** A ticket is booked while a sure booking stands for it. */
+export async function followBookings(work: Work, book: HouseBook, ticketId: string, to: 'planned' | 'done' | 'cancelled'): Promise<void> {
+  const left = await work.tx('booking').where({ ticket_id: ticketId, tentative: false }).whereIn('state', OPEN).first('id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status');
+  if (!left && ticket.status === 'booked') await moveByFact(work, book, ticketId, 'queued');
+  if (to === 'planned' && left && ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
+}
+
+/** Which bookings go with one that is cancelled. */
+export interface Together {
+  /** All later ones of its series. */
+  readonly series: boolean;
+  /** Those of all who come along. */
+  readonly crew: boolean;
+}
+
+/** Cancels a booking and those that go with it; what is over or done stays. */
+export async function cancelBooking(
+  work: Work,
+  book: HouseBook,
+  bookingId: string,
+  version: number,
+  { reason, series, crew }: Together & { readonly reason: string | null },
+): Promise<Done> {
+  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('series_id', 'crew_id', 'starts_at');
+  const first = await setBookingState(work, book, bookingId, version, 'cancelled', reason);
+  if (isRefusal(first) || !booking) return first;
+  const along: Columns[] = await work
+    .tx('booking')
+    .whereIn('state', OPEN)
+    .where((q) => {
+      void q.whereRaw('false');
+      if (crew && booking['crew_id']) void q.orWhere({ crew_id: booking['crew_id'] });
+      if (series && booking['series_id'])
+        void q.orWhere((w) => void w.where({ series_id: booking['series_id'] }).where('starts_at', '>=', at(booking['starts_at'])));
+    })
+    .select('id', 'version');
+  for (const b of along) await setBookingState(work, book, b['id'], b['version'], 'cancelled', reason);
+  return first;
+}
+
+/** The span of a booking in whole minutes. */
+export function minutesOf(booking: Columns): number {
+  return Math.round(((booking['ends_at'] as Instant) - (booking['starts_at'] as Instant)) / 60);
+}
+
+/** Undoing "done" brings the plan back. */
+function asPlanned(booking: Columns): Record<string, string> {
+  return { starts_at: at(booking['planned_starts_at']), ends_at: at(booking['planned_ends_at']) };
+}

@@ -1,0 +1,129 @@
+import { dispatchRoutes } from '@core/scheduling';
+import { dateOf, formatInstant, isRefusal, parseLocalDate, plusSeconds, refuse } from '@core/ground';
+import type { App } from '../../app/app';
+import { withTime } from '../../desk/action-time/with-time';
+import { bindRoutes } from '../../app/bind-routes';
+import { at } from '../../app/database';
+import { bookTicket } from './book-ticket';
+import { cancelBooking, moveBooking, setBookingState } from './change-booking';
+import { readDispatch } from './dispatch-read-model';
+import { fitBookings, readQuestions } from './fit-bookings';
+import { readOverruns } from './overruns';
+import { readMyWeek } from './read-my-week';
+import { listUnbooked } from './read-unbooked';
+import { startBooking } from './start-booking';
+import { tellClient } from './tell-client';
+
+const ASKED_DAYS = 14;
+
+export function bindDispatch(app: App) {
+  const { house } = app;
+  return bindRoutes(app, dispatchRoutes, {
+    getDispatch: ({ db, query, now }) => {
+      const day = query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone);
+      const teamIds = query.teams?.split(',') ?? [];
+      return readDispatch(db, house, { day, days: query.days, teamIds, cancelled: query.cancelled === 'yes' }, now);
+    },
+    getMyWeek: ({ db, query, actor, now }) =>
+      readMyWeek(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
+    listUnbooked: ({ db, query, now }) => listUnbooked(db, house, query, now),
+    listOverruns: async ({ db, now }) => ({ overruns: await readOverruns(db, house, now) }),
+    settleOverrun: async ({ work, params, now }) => {
+      const settled = await work
+        .tx('overrun')
+        .where({ booking_id: params.bookingId })
+        .whereNull('settled_at')
+        .update({ settled_at: at(now) });
+      await work.emit('booking', params.bookingId);
+      return { settled };
+    },
+    setNeedsVisit: async ({ work, params, body }) => {
+      const [row] = await work
+        .tx('ticket')
+        .where({ id: params.ticketId })
+        .update({ needs_visit: body.needsVisit, version: work.tx.raw('version + 1') })
+        .returning(['id', 'version']);
+      if (!row) return refuse('not-found', 'There is no such ticket.');
+      await work.tell({
+        subject: 'ticket',
+        id: params.ticketId,
+        what: body.needsVisit ? 'needs somebody on site' : 'needs nobody on site',
+      });
+      return row;
+    },
+    setEstimate: async ({ work, params, body }) => {
+      const [row] = await work
+        .tx('ticket')
+        .where({ id: params.ticketId })
+        .update({ estimate_minutes: body.minutes, version: work.tx.raw('version + 1') })
+        .returning(['id', 'version']);
+      if (!row) return refuse('not-found', 'There is no such ticket.');
+      await work.tell({
+        subject: 'ticket',
+        id: params.ticketId,
+        what: body.minutes ? `estimated at ${body.minutes} min` : 'took the estimate away',
+      });
+      return row;
+    },
+    book: async ({ work, body }) => {
+      const done = await bookTicket(work, house, body.ticketId, body);
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, done.id);
+      return done;
+    },
+    moveBooking: async ({ work, params, version, body }) => {
+      const done = await moveBooking(work, house, params.bookingId, version, body);
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, done.id);
+      return done;
+    },
+    cancelBooking: async ({ work, params, version, body }) => {
+      const done = await cancelBooking(work, house, params.bookingId, version, body);
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, params.bookingId);
+      return done;
+    },
+    restoreBooking: ({ work, params, version }) => setBookingState(work, house, params.bookingId, version, 'planned'),
+    startBooking: async ({ work, params, version, body, actor }) => {
+      const begun = await startBooking(work, house, params.bookingId, version);
+      if (isRefusal(begun)) return begun;
+      if (body.tellClient) await tellClient(app, work, params.bookingId, `${actor.name} has begun to work on it.`);
+      return { id: begun.id, version: begun.version };
+    },
+    finishBooking: async ({ work, params, version, body }) => {
+      const finish = () => setBookingState(work, house, params.bookingId, version, 'done');
+      const booking = await work.tx('booking').where({ id: params.bookingId }).first('ticket_id', 'on_site', 'person_id');
+      if (!booking || booking.person_id !== work.actor.personId || (!booking.on_site && !body.time)) return finish();
+      return withTime(work, house, { ticketId: booking.ticket_id, action: 'visit', time: body.time, note: 'visit' }, finish);
+    },
+    listQuestions: async ({ db, actor, now }) => {
+      const asked = await readQuestions(db, house.house.zone, actor.personId!, at(plusSeconds(now, -ASKED_DAYS * 86_400)));
+      return {
+        questions: asked.map(({ entry: e, bookings }) => ({
+          entryId: e['id'] as string,
+          number: e['number'] as number,
+          subject: e['subject'] as string,
+          startsAt: formatInstant(e['starts_at']),
+          endsAt: formatInstant(e['ends_at']),
+          bookings: bookings.map((b) => ({
+            id: b['id'] as string,
+            startsAt: formatInstant(b['planned_starts_at']),
+            endsAt: formatInstant(b['planned_ends_at']),
+          })),
+        })),
+      };
+    },
+    answerQuestion: async ({ work, params, body, actor }) => {
+      const entry = await work
+        .tx('time_entry')
+        .where({ id: params.entryId, person_id: actor.personId })
+        .whereNull('removed_at')
+        .first('ticket_id');
+      if (!entry) return refuse('not-found', 'You have no such time entry.');
+      const own = { id: body.bookingId, ticket_id: entry.ticket_id, person_id: actor.personId, state: 'done' };
+      if (!(await work.tx('booking').where(own).first('id')))
+        return refuse('invalid', 'That is no booking of yours on this ticket that is done.', { bookingId: 'one of those asked about' });
+      await work.tx('time_entry').where({ id: params.entryId }).update({ booking_id: body.bookingId });
+      await fitBookings(work, house.house.zone, { ticketId: entry.ticket_id, personId: actor.personId });
+      await work.tell({ subject: 'entry', id: params.entryId, what: 'said which booking it belongs to' });
+      return { id: params.entryId };
+    },
+  });
+}

@@ -1,0 +1,71 @@
+import { actualSpans, bookingOf, type DoneBooking, type WorkedEntry } from '@core/scheduling';
+import { dateOf, type Zone } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import type { Work } from '../../app/work';
+
+export interface Worked {
+  readonly ticketId: string | null;
+  readonly personId: string | null;
+}
+
+const doneBooking = (b: Columns): DoneBooking => ({ id: b['id'], planned: { from: b['planned_starts_at'], to: b['planned_ends_at'] } });
+const workedEntry = (e: Columns): WorkedEntry => ({
+  id: e['id'],
+  span: { from: e['starts_at'], to: e['ends_at'] },
+  bookingId: e['booking_id'],
+});
+
+/**
+ * Gives the done bookings of a technician on a ticket the spans that they really took: at once when one is marked
+ * done, and again whenever time on it is logged, changed or removed. What was planned stays beside it.
+ */
+export async function fitBookings(work: Work, zone: Zone, { ticketId, personId }: Worked): Promise<void> {
+  if (!ticketId || !personId) return;
+  const mine = { ticket_id: ticketId, person_id: personId };
+  const rows: Columns[] = await work
+    .tx('booking')
+    .where({ ...mine, state: 'done' })
+    .orderBy('planned_starts_at')
+    .select('id', 'starts_at', 'ends_at', 'planned_starts_at', 'planned_ends_at');
+  if (!rows.length) return;
+  const entries: Columns[] = await work
+    .tx('time_entry')
+    .where(mine)
+    .whereNull('removed_at')
+    .orderBy(['starts_at', 'id'])
+    .select('id', 'starts_at', 'ends_at', 'booking_id');
+  const spans = actualSpans(rows.map(doneBooking), entries.map(workedEntry), (t) => dateOf(t, zone));
+  for (const b of rows) {
+    const span = spans.get(b['id'])!;
+    if (span.from === b['starts_at'] && span.to === b['ends_at']) continue;
+    await work
+      .tx('booking')
+      .where({ id: b['id'] })
+      .update({ starts_at: at(span.from), ends_at: at(span.to), version: work.tx.raw('version + 1') });
+    await work.tell({ subject: 'booking', id: b['id'], what: 'fitted its span to the time that was logged' });
+  }
+}
+
+/** Time of a technician that fits several of their done bookings equally, and that they did not decide on yet. */
+export async function readQuestions(db: Db, zone: Zone, personId: string, since: string) {
+  const bookings: Columns[] = await db('booking')
+    .where({ person_id: personId, state: 'done' })
+    .where('planned_ends_at', '>', since)
+    .orderBy(['planned_starts_at', 'id']);
+  const entries: Columns[] = await db('time_entry as e')
+    .join('ticket as t', 't.id', 'e.ticket_id')
+    .where({ 'e.person_id': personId })
+    .whereNull('e.removed_at')
+    .whereNull('e.booking_id')
+    .where('e.ends_at', '>', since)
+    .whereIn('e.ticket_id', [...new Set(bookings.map((b) => b['ticket_id'] as string))])
+    .orderBy(['e.starts_at', 'e.id'])
+    .select('e.*', 't.number', 't.subject');
+  return entries.flatMap((entry) => {
+    const own = bookings.filter((b) => b['ticket_id'] === entry['ticket_id']);
+    const belonging = bookingOf(workedEntry(entry), own.map(doneBooking), (t) => dateOf(t, zone));
+    if (!belonging?.equally.length) return [];
+    const fits = own.filter((b) => b['id'] === belonging.bookingId || belonging.equally.includes(b['id']));
+    return [{ entry, bookings: fits }];
+  });
+}

@@ -1,0 +1,116 @@
+import type { OverrunWire } from '@core/scheduling';
+import { formatInstant, plusSeconds, type Instant } from '@core/ground';
+import type { App } from '../../app/app';
+import { at, type Columns, type Db } from '../../app/database';
+import { transact, type Actor } from '../../app/work';
+import { findTicketFits } from '../fitting/find-fits';
+import type { HouseBook } from '../../house/house/house-book';
+import { tellPerson } from '../../house/notices/tell-person';
+import { minutesOf } from './change-booking';
+import { readOneBookable } from './read-unbooked';
+
+const JOB: Actor = { personId: null, name: 'dispatch', role: null, via: 'job' };
+/** Work that goes on this long before the next booking begins will not be over in time. */
+const AHEAD_SECONDS = 20 * 60;
+const MOST_PROPOSALS = 3;
+
+/** Bookings whose time is up, that are still worked on, with the next of the same technician, which is near. */
+function overrunning(db: Db, now: Instant) {
+  return db('booking as b')
+    .joinRaw(
+      `join lateral (select n.id from booking n where n.person_id = b.person_id and n.state = 'planned' and n.id <> b.id and n.starts_at >= b.starts_at
+         and n.starts_at < ? order by n.starts_at limit 1) n on true`,
+      [at(plusSeconds(now, AHEAD_SECONDS))],
+    )
+    .whereIn('b.state', ['planned', 'underway'])
+    .where('b.ends_at', '<', at(now))
+    .where('b.ends_at', '>', at(plusSeconds(now, -86_400)))
+    .whereExists(
+      db('timer as r')
+        .whereRaw('r.person_id = b.person_id and r.ticket_id = b.ticket_id')
+        .whereNotNull('r.running_since')
+        .select(db.raw('1')),
+    );
+}
+
+/** Job: warns dispatch of each booking that runs into the next, once. */
+export async function watchBookings(app: App): Promise<void> {
+  const now = app.clock.now();
+  const found: Columns[] = await overrunning(app.knex, now)
+    .whereNotExists(app.knex('overrun as o').whereRaw('o.booking_id = b.id').select(app.knex.raw('1')))
+    .select('b.id', 'n.id as next');
+  if (!found.length) return;
+  await transact(app.knex, now, JOB, async (work) => {
+    for (const { id, next } of found as { id: string; next: string }[]) {
+      const [row] = await work
+        .tx('overrun')
+        .insert({ booking_id: id, collides_with: next, found_at: at(now) })
+        .onConflict('booking_id')
+        .ignore()
+        .returning('booking_id');
+      if (!row) continue;
+      const b: Columns = await work
+        .tx('booking as b')
+        .join('ticket as t', 't.id', 'b.ticket_id')
+        .join('person as p', 'p.id', 'b.person_id')
+        .where('b.id', id)
+        .first('t.number', 't.subject', 't.id as ticket_id', 'p.name');
+      const people = await work.tx('person').whereIn('role', ['dispatcher', 'service manager']).where({ active: true }).select('id');
+      const text = `${b['name']} is over on #${b['number']} ${b['subject']}; the next booking begins soon. Dispatch has proposals.`;
+      for (const person of people) await tellPerson(work, person.id, text, b['ticket_id'], true);
+      await work.emit('booking', id);
+    }
+    return {};
+  });
+}
+
+/** What runs into the next booking now and nobody has seen to, each with where the next could go. */
+export async function readOverruns(db: Db, book: HouseBook, now: Instant): Promise<OverrunWire[]> {
+  const rows: Columns[] = await overrunning(db, now)
+    .join('overrun as o', 'o.booking_id', 'b.id')
+    .whereNull('o.settled_at')
+    .join('ticket as t', 't.id', 'b.ticket_id')
+    .join('person as p', 'p.id', 'b.person_id')
+    .orderBy('b.ends_at')
+    .limit(10)
+    .select('b.id', 'b.person_id', 'b.ends_at', 't.number', 't.subject', 'p.name', 'n.id as next');
+  return Promise.all(rows.map((row) => overrunWire(db, book, row, now)));
+}
+
+async function overrunWire(db: Db, book: HouseBook, row: Columns, now: Instant): Promise<OverrunWire> {
+  const next: Columns = await db('booking').where({ id: row['next'] }).first();
+  const work = (await readOneBookable(db, next['ticket_id']))!;
+  const fits = await findTicketFits(db, book, work, { days: 2, now, minutes: minutesOf(next) });
+  const own = fits.filter((f) => f.personId === row['person_id']).sort((a, b) => a.slot.from - b.slot.from);
+  const others = fits
+    .filter((f) => f.personId !== row['person_id'])
+    .sort((a, b) => Math.abs(a.slot.from - next['starts_at']) - Math.abs(b.slot.from - next['starts_at']) || b.fit.points - a.fit.points);
+  return {
+    bookingId: row['id'],
+    number: row['number'],
+    subject: row['subject'],
+    technician: row['name'],
+    endedAt: formatInstant(row['ends_at']),
+    next: {
+      bookingId: next['id'],
+      version: next['version'],
+      ticketId: work.ticketId,
+      number: work.number,
+      subject: work.subject,
+      client: work.client,
+      startsAt: formatInstant(next['starts_at']),
+      minutes: minutesOf(next),
+    },
+    proposals: [
+      ...others.slice(0, MOST_PROPOSALS - 1).map((f) => ({ how: 'hand over' as const, f })),
+      ...own.slice(0, 1).map((f) => ({ how: 'move' as const, f })),
+    ].map(({ how, f }) => ({
+      how,
+      personId: f.personId,
+      person: f.person,
+      startsAt: formatInstant(f.slot.from),
+      says: f.fit.says,
+      why: f.fit.why,
+    })),
+  };
+}

@@ -1,0 +1,158 @@
+import { clockWire, type Priority, type TicketFilter } from '@core/desk';
+import type { Estimate, Place, UnbookedWire } from '@core/scheduling';
+import { type Instant, isRefusal, type Outcome } from '@core/ground';
+import { wireAt, type Columns, type Db } from '../../app/database';
+import { keysetPage } from '../../app/keyset-page';
+import { resolutionDue } from '../../desk/clocks/resolution-due';
+import { estimateWork } from '../estimates/estimate-work';
+import type { HouseBook } from '../../house/house/house-book';
+import { readClocks } from '../../desk/tickets/ticket-clock-store';
+import { narrow, siteOf, SORTS } from '../../desk/tickets/ticket-list-read-model';
+import { placeOf } from '../travel/read-travel';
+
+const COLUMNS = [
+  't.id',
+  't.version',
+  't.number',
+  't.subject',
+  't.kind',
+  't.status',
+  't.priority',
+  't.client_id',
+  't.category_id',
+  't.assignee_id',
+  't.policy_version_id',
+  't.estimate_minutes',
+  't.needs_visit',
+];
+
+/** A ticket that could be booked, as far as dispatch needs it. */
+export interface Bookable {
+  readonly ticketId: string;
+  readonly number: number;
+  readonly subject: string;
+  readonly client: string | null;
+  readonly clientId: string | null;
+  readonly priority: Priority;
+  readonly dueAt: Instant | null;
+  readonly assigneeId: string | null;
+  readonly needsVisit: boolean;
+  /** Where it is, wherever it is done from. */
+  readonly place: Place | null;
+  readonly skill: { readonly id: string; readonly name: string } | null;
+  readonly estimate: Estimate;
+  readonly row: Columns;
+}
+
+/** Open, sorted work that no booking stands for, by every filter of tickets, the most pressing first. */
+export async function readBookable(
+  db: Db,
+  asked: TicketFilter,
+  now: Instant,
+): Promise<Outcome<{ work: Bookable[]; count: number; countCapped: boolean }>> {
+  const filter: TicketFilter = { ...asked, state: 'open', booked: 'no' };
+  const matching = () => narrow(db, filter, now).whereIn('t.status', ['queued', 'underway', 'on hold']).whereNull('t.umbrella_id');
+  const page = await keysetPage(db, { matching, id: 't.id', sorts: SORTS, select: (rows) => rows.select(...COLUMNS) }, filter);
+  if (isRefusal(page)) return page;
+  return { work: await bookables(db, page.rows), count: page.count, countCapped: page.countCapped };
+}
+
+/** One ticket as it could be booked, whatever stands for it already. */
+export async function readOneBookable(db: Db, ticketId: string): Promise<Bookable | undefined> {
+  const [row] = await bookables(
+    db,
+    await db('ticket as t')
+      .where('t.id', ticketId)
+      .select(...COLUMNS),
+  );
+  return row;
+}
+
+async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> {
+  const facts: Columns[] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('category as g', 'g.id', 't.category_id')
+    .leftJoin('skill as l', 'l.id', 'g.skill_id')
+    .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+    .whereIn(
+      't.id',
+      rows.map((r) => r['id']),
+    )
+    .select(
+      't.id',
+      'c.name as client',
+      'c.calendar_id',
+      db.raw(`${resolutionDue('t')} as resolution_due`),
+      'l.id as skill_id',
+      'l.name as skill',
+      's.id as site_id',
+      's.name as site',
+      's.latitude',
+      's.longitude',
+    );
+  const by = new Map(facts.map((f) => [f['id'] as string, f]));
+  const estimates = await estimateWork(
+    db,
+    rows.map((t) => ({
+      kind: t['kind'],
+      categoryId: t['category_id'],
+      personId: t['assignee_id'],
+      clientId: t['client_id'],
+      typed: t['estimate_minutes'],
+    })),
+  );
+  return rows.map((t, i): Bookable => {
+    const f = by.get(t['id'])!;
+    return {
+      ticketId: t['id'],
+      number: t['number'],
+      subject: t['subject'],
+      client: f['client'],
+      clientId: t['client_id'],
+      priority: t['priority'] ?? 'P3',
+      dueAt: f['resolution_due'],
+      assigneeId: t['assignee_id'],
+      needsVisit: t['needs_visit'],
+      place: placeOf(f['site_id'], f['latitude'], f['longitude']),
+      skill: f['skill_id'] ? { id: f['skill_id'], name: f['skill'] } : null,
+      estimate: estimates[i]!,
+      row: { ...t, site: f['site'], calendar_id: f['calendar_id'] },
+    };
+  });
+}
+
+export async function listUnbooked(
+  db: Db,
+  book: HouseBook,
+  filter: TicketFilter,
+  now: Instant,
+): Promise<Outcome<{ work: UnbookedWire[]; count: number; countCapped: boolean }>> {
+  const found = await readBookable(db, filter, now);
+  if (isRefusal(found)) return found;
+  const clocks = await readClocks(
+    db,
+    book,
+    found.work.map(({ row: t }) => ({ id: t['id'], policyVersionId: t['policy_version_id'], clientCalendarId: t['calendar_id'] ?? null })),
+    now,
+  );
+  return {
+    ...found,
+    work: found.work.map((w) => ({
+      ticketId: w.ticketId,
+      version: w.row['version'],
+      number: w.number,
+      subject: w.subject,
+      client: w.client,
+      site: w.row['site'],
+      priority: w.row['priority'],
+      status: w.row['status'],
+      dueAt: wireAt(w.dueAt),
+      assigneeId: w.assigneeId,
+      needsVisit: w.needsVisit,
+      place: w.needsVisit ? w.place : null,
+      skill: w.skill,
+      estimate: { minutes: w.estimate.minutes, p80: w.estimate.p80, says: w.estimate.says, why: w.estimate.why },
+      clocks: clocks.get(w.ticketId)!.map(clockWire),
+    })),
+  };
+}

@@ -1,0 +1,87 @@
+import ical, { ICalAttendeeRole, ICalCalendarMethod, ICalEventStatus } from 'ical-generator';
+import { sayMoment, parseZone, type Instant } from '@core/ground';
+import type { App } from '../../app/app';
+import { at, type Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+import { sendInThread } from '../../desk/messages/write-messages';
+import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+
+const dateOf = (instant: Instant): Date => new Date(instant * 1000);
+
+/**
+ * Confirms a booking to the client in the ticket's thread, with an .ics that calendars take as the same appointment
+ * from first to last: its UID stays, SEQUENCE is the booking's version, a cancellation takes it back.
+ * @param note what is said besides, such as that somebody is on the way
+ */
+export async function tellClient(app: App, work: Work, bookingId: string, note?: string): Promise<void> {
+  const b: Columns | undefined = await work
+    .tx('booking as b')
+    .join('ticket as t', 't.id', 'b.ticket_id')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('contact as k', 'k.id', 't.contact_id')
+    .leftJoin('person as p', 'p.id', 'b.person_id')
+    .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+    .where('b.id', bookingId)
+    .first(
+      'b.*',
+      't.number',
+      't.subject',
+      'c.zone',
+      'k.name as contact',
+      'k.email',
+      'p.name as technician',
+      's.name as site',
+      's.street',
+      's.city',
+    );
+  if (!b) return;
+  const gone = b['state'] === 'cancelled';
+  const { house } = app.house;
+  const zone = parseZone(b['zone'] ?? house.zone);
+  const message = await sendInThread(app, work, {
+    ticketId: b['ticket_id'],
+    automatic: true,
+    text: `${greeting(b['contact'])}\n\n${note ?? words(b, gone, sayMoment(b['starts_at'], zone), sayMoment(b['ends_at'], zone))}\n\n${house.provider}`,
+  });
+  if (!message) return;
+  const host = house.mailFrom.split('@')[1]!;
+  const method = gone ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.REQUEST;
+  const calendar = ical({ prodId: { company: 'Drumline', product: 'Drumline', language: 'EN' }, method });
+  const event = calendar.createEvent({
+    id: `visit-${bookingId}@${host}`,
+    sequence: b['version'] - 1,
+    stamp: dateOf(work.now),
+    start: dateOf(b['starts_at']),
+    end: dateOf(b['ends_at']),
+    summary: `${b['subject']} (#${b['number']})`,
+    location: b['on_site'] ? [b['site'], b['street'], b['city']].filter(Boolean).join(', ') || null : null,
+    organizer: { name: house.provider, email: house.mailFrom },
+    status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
+  });
+  if (b['email']) event.createAttendee({ name: b['contact'], email: b['email'], role: ICalAttendeeRole.REQ });
+  const bytes = Buffer.from(calendar.toString());
+  await work.tx('attachment').insert({
+    message_id: message.id,
+    name: 'appointment.ics',
+    media_type: `text/calendar; method=${gone ? 'CANCEL' : 'REQUEST'}; charset=utf-8`,
+    bytes: bytes.length,
+    blob: await app.blobs.put(bytes),
+  });
+  await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .update({ told_client_at: at(work.now) });
+}
+
+function greeting(contact: string | null): string {
+  return contact ? `Hello ${contact.split(' ')[0]},` : 'Hello,';
+}
+
+function words(b: Columns, gone: boolean, from: string, to: string): string {
+  const who = b['technician'] ?? 'One of us';
+  const until = to.split(', ').at(-1)!;
+  if (gone) return `the appointment on ${from} for "${b['subject']}" is cancelled.${b['cancel_reason'] ? ` ${b['cancel_reason']}` : ''}`;
+  const where = b['on_site'] ? `comes to you${b['site'] ? ` (${b['site']})` : ''}` : 'works on it for you, from here,';
+  const sure = b['tentative'] ? 'We have pencilled in an appointment' : 'We have made an appointment';
+  return `${sure} for "${b['subject']}": ${who} ${where} on ${from}, until about ${until}. It is attached for your calendar.`;
+}

@@ -1,0 +1,56 @@
+import { fittingRoutes } from '@core/scheduling';
+import { formatInstant, parseInstant, refuse } from '@core/ground';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { readOneBookable } from '../dispatch/read-unbooked';
+import { findGapFits, findTicketFits, type Found } from './find-fits';
+
+export function bindFitting(app: App) {
+  const { house } = app;
+  return bindRoutes(app, fittingRoutes, {
+    listGapFits: async ({ db, query, now }) => {
+      const gap = { from: parseInstant(query.from), to: parseInstant(query.to) };
+      const found = await findGapFits(db, house, query.personId, gap, now);
+      return {
+        fits: found.map((f) => ({
+          ticketId: f.work.ticketId,
+          number: f.work.number,
+          subject: f.work.subject,
+          client: f.work.client,
+          priority: f.work.priority,
+          needsVisit: f.work.needsVisit,
+          estimateSays: f.work.estimate.says,
+          ...fitWire(f),
+        })),
+      };
+    },
+    listTicketFits: async ({ db, params, query, now }) => {
+      const work = await readOneBookable(db, params.ticketId);
+      if (!work) return refuse('not-found', 'There is no such ticket.');
+      const found = await findTicketFits(db, house, work, { days: query.days, now });
+      return {
+        minutes: work.estimate.p80,
+        estimateSays: work.estimate.says,
+        fits: found.map(ticketFitWire),
+      };
+    },
+  });
+}
+
+/** One gap that fits a ticket. */
+export function ticketFitWire(f: Found) {
+  return { personId: f.personId, person: f.person, ...fitWire(f) };
+}
+
+function fitWire({ slot, fit, minutes }: Found) {
+  return {
+    startsAt: formatInstant(slot.from),
+    endsAt: formatInstant(slot.to),
+    minutes,
+    travelBefore: slot.travelBefore,
+    travelAfter: slot.travelAfter,
+    points: fit.points,
+    says: fit.says,
+    why: fit.why,
+  };
+}

@@ -1,0 +1,67 @@
+import { refuse, type Outcome } from '@core/ground';
+import { at, type Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { keepChange, settleDays } from '../dispatch/booking-store';
+
+/** How openings end: the client took one or wants none, dispatch let them go, or nobody answered in time. */
+export type OpeningsEnd = 'taken' | 'declined' | 'released' | 'lapsed';
+const WHY: Readonly<Record<OpeningsEnd, string>> = {
+  taken: 'another opening was taken',
+  declined: 'none of the openings suits the client',
+  released: 'the openings were let go',
+  lapsed: 'no opening was taken in time',
+};
+
+/** Ends a set of openings; those that nobody takes are free again. Whoever ends a set holds its row. */
+export async function endOpenings(
+  work: Work,
+  book: HouseBook,
+  setId: string,
+  end: OpeningsEnd,
+  keptBookingId: string | null = null,
+): Promise<Outcome<{ released: number }>> {
+  const [set] = await work
+    .tx('opening_set')
+    .where({ id: setId, state: 'open' })
+    .update({ state: end, ended_at: at(work.now) })
+    .returning('ticket_id');
+  if (!set) return refuse('not-possible-now', 'These openings have ended already.');
+  const released = await letGo(
+    work,
+    book,
+    (await heldBy(work, setId)).filter((b) => b['id'] !== keptBookingId),
+    WHY[end],
+  );
+  if (end !== 'taken') await work.tell({ subject: 'ticket', id: set.ticket_id, what: `openings ended: ${WHY[end]}` });
+  return { released };
+}
+
+/** Ends what a ticket's client was offered, once something is booked for it after all. */
+export async function endOpeningsOf(work: Work, book: HouseBook, ticketId: string, keptBookingId: string): Promise<void> {
+  const sets = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).select('id');
+  for (const { id } of sets) await endOpenings(work, book, id, 'taken', keptBookingId);
+}
+
+/** What a set still holds. */
+export async function heldBy(work: Work, setId: string): Promise<Columns[]> {
+  return work.tx('booking').where({ opening_set_id: setId, state: 'planned', tentative: true }).orderBy('starts_at').forUpdate();
+}
+
+/** Frees the time of bookings that were only held; the ticket's status never followed them. */
+export async function letGo(work: Work, book: HouseBook, bookings: readonly Columns[], why: string): Promise<number> {
+  for (const booking of bookings) {
+    await work
+      .tx('booking')
+      .where({ id: booking['id'] })
+      .update({ state: 'cancelled', cancel_reason: why, version: work.tx.raw('version + 1') });
+    await keepChange(work, booking['id'], 'cancelled');
+    await work.tell({ subject: 'booking', id: booking['id'], what: 'booking cancelled', detail: why });
+  }
+  await settleDays(
+    work,
+    book,
+    bookings.map((b) => [b['person_id'], b['starts_at']]),
+  );
+  return bookings.length;
+}

@@ -1,0 +1,171 @@
+import express, { type Request, type Response, type Router } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import { canBeTaken, heldUntil } from '@core/scheduling';
+import { type Instant, isRefusal, type Outcome, parseZone, refuse, sayMoment, type Zone } from '@core/ground';
+import { hashSecret, isSecret } from '../../house/access/secret-address';
+import type { App } from '../../app/app';
+import type { Columns } from '../../app/database';
+import { escaped, outsidePage } from '../../app/outside-page';
+import { transact, type Actor, type Work } from '../../app/work';
+import { becomeBooked } from '../dispatch/book-ticket';
+import { keepChange } from '../dispatch/booking-store';
+import { tellClient } from '../dispatch/tell-client';
+import { tellPerson } from '../../house/notices/tell-person';
+import { endOpenings, heldBy } from './end-openings';
+import { sayOpening } from './offer-openings';
+
+const TRIES_A_MINUTE = 60;
+const NONE = 'none';
+
+/** Where a client takes an opening, without a sign-in. Opening the page, as scanners of mail do, takes nothing. */
+export function openingsPages(app: App): Router {
+  const router = express.Router();
+  router.use(rateLimit({ windowMs: 60_000, limit: TRIES_A_MINUTE, standardHeaders: 'draft-7', legacyHeaders: false }));
+  router.use(express.urlencoded({ extended: false, limit: '4kb' }));
+  router.use((_req, res, next) => {
+    res.setHeader('cache-control', 'no-store');
+    res.setHeader('x-robots-tag', 'noindex');
+    next();
+  });
+  router.get('/:token', (req, res) => show(app, req, res));
+  router.post('/:token', (req, res) => take(app, req, res));
+  return router;
+}
+
+interface Shown {
+  readonly set: Columns;
+  readonly zone: Zone;
+  readonly client: string;
+  readonly openings: readonly {
+    readonly id: string;
+    readonly says: string;
+    readonly canBe: boolean;
+    /** Its own last call, where that comes before the set's end. */
+    readonly lastCall: string | null;
+  }[];
+}
+
+async function read(app: App, token: string): Promise<Shown | undefined> {
+  if (!isSecret(token)) return undefined;
+  const set: Columns | undefined = await app
+    .knex('opening_set as o')
+    .join('ticket as t', 't.id', 'o.ticket_id')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('contact as k', 'k.id', 't.contact_id')
+    .where('o.token_hash', hashSecret(token))
+    .first('o.*', 't.number', 't.subject', 'c.zone', 'k.name as contact', 'c.name as client');
+  if (!set) return undefined;
+  const zone = parseZone(set['zone'] ?? app.house.house.zone);
+  const bookings: Columns[] = await app
+    .knex('booking as b')
+    .leftJoin('person as p', 'p.id', 'b.person_id')
+    .where({ 'b.opening_set_id': set['id'] })
+    .orderBy(['b.starts_at', 'b.id'])
+    .select('b.*', 'p.name');
+  const now = app.clock.now();
+  return {
+    set,
+    zone,
+    client: set['contact'] ?? set['client'] ?? 'The client',
+    openings: bookings.map((b) => ({
+      id: b['id'],
+      says: says(b, zone),
+      canBe:
+        set['state'] === 'open' &&
+        b['state'] === 'planned' &&
+        b['tentative'] &&
+        canBeTaken(set['held_until'], b['starts_at'] as Instant, now),
+      lastCall: lastCall(set['held_until'], b['starts_at'], zone),
+    })),
+  };
+}
+
+function lastCall(setUntil: Instant, begins: Instant, zone: Zone): string | null {
+  const until = heldUntil(setUntil, begins);
+  return until < setUntil ? sayMoment(until, zone) : null;
+}
+
+function says(b: Columns, zone: Zone): string {
+  return sayOpening({ from: b['starts_at'], to: b['ends_at'] }, b['name'] ?? 'one of us', zone);
+}
+
+async function show(app: App, req: Request<{ token: string }>, res: Response, trouble = ''): Promise<void> {
+  const shown = await read(app, req.params.token);
+  if (!shown)
+    return outsidePage(
+      app,
+      res,
+      404,
+      '<h1>There is no such page</h1><p>Perhaps the address is not whole. Answer our mail, and we will help.</p>',
+    );
+  const { set, zone } = shown;
+  const head = `<p class="soft">Your request #${set['number']}</p><h1>${escaped(set['subject'])}</h1>${trouble && `<p class="note" role="alert">${escaped(trouble)}</p>`}`;
+  outsidePage(app, res, trouble ? 409 : 200, head + (await body(app, shown, sayMoment(set['held_until'], zone))));
+}
+
+async function body(app: App, { set, zone, openings }: Shown, until: string): Promise<string> {
+  if (set['state'] === 'taken') {
+    const booked: Columns | undefined = await app
+      .knex('booking as b')
+      .leftJoin('person as p', 'p.id', 'b.person_id')
+      .where({ 'b.ticket_id': set['ticket_id'], 'b.tentative': false })
+      .whereIn('b.state', ['planned', 'underway', 'done'])
+      .orderByRaw('b.opening_set_id = ? desc nulls last, b.starts_at desc', [set['id']])
+      .first('b.*', 'p.name');
+    const when = booked ? `<p class="status met">Booked: ${escaped(says(booked, zone))}</p>` : '';
+    return `${when}<p>Should that no longer suit you, answer our mail and we will find another time.</p>`;
+  }
+  if (!openings.some((o) => o.canBe))
+    return '<p class="status">These times are no longer held for you.</p><p>Answer our mail, and we will send you others.</p>';
+  const choices = openings.map((o) =>
+    o.canBe
+      ? `<form method="post"><input type="hidden" name="take" value="${o.id}"><button>${escaped(o.says)}</button>${o.lastCall ? `<p class="soft">to be taken by ${escaped(o.lastCall)}</p>` : ''}</form>`
+      : `<p class="soft"><s>${escaped(o.says)}</s> is gone</p>`,
+  );
+  return `<p>Which of these suits you best? We hold them for you until ${escaped(until)}.</p>${choices.join('')}
+    <form method="post"><input type="hidden" name="take" value="${NONE}"><button class="quiet">None of these suits me</button></form>`;
+}
+
+async function take(app: App, req: Request<{ token: string }>, res: Response): Promise<void> {
+  const shown = await read(app, req.params.token);
+  if (!shown) return show(app, req, res);
+  const asked = String((req.body as Record<string, unknown> | undefined)?.['take'] ?? '');
+  const client: Actor = { personId: null, name: shown.client, role: null, via: 'web' };
+  const done = await transact(app.knex, app.clock.now(), client, (work) =>
+    asked === NONE ? decline(app, work, shown) : takeOne(app, work, shown, asked),
+  );
+  if (isRefusal(done)) return show(app, req, res, done.detail);
+  if (asked === NONE)
+    return outsidePage(app, res, 200, '<h1>Thank you for letting us know</h1><p>We write to you with other times soon.</p>');
+  res.redirect(303, `/openings/${req.params.token}`);
+}
+
+/** Books the opening that the client chose; of two presses at once the first one counts. */
+async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId: string): Promise<Outcome<{ id: string }>> {
+  await work.tx('opening_set').where({ id: set['id'] }).forUpdate().first('id');
+  const booking = (await heldBy(work, set['id'])).find((b) => b['id'] === bookingId);
+  const state = await work.tx('opening_set').where({ id: set['id'] }).first('state');
+  if (state.state === 'taken') return refuse('not-possible-now', 'A time is taken already.');
+  const known = openings.find((o) => o.id === bookingId);
+  if (!known) return refuse('invalid', 'Choose one of the times below.');
+  if (!booking || state.state !== 'open' || !canBeTaken(set['held_until'], booking['starts_at'], work.now))
+    return refuse('not-possible-now', 'That time is no longer free.');
+  await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .update({ tentative: false, fixed: true, version: work.tx.raw('version + 1') });
+  await keepChange(work, bookingId, 'taken by the client');
+  await becomeBooked(work, app.house, set['ticket_id'], { personId: booking['person_id'], bookingId });
+  await work.tell({ subject: 'booking', id: bookingId, what: 'taken by the client' });
+  await work.tell({ subject: 'ticket', id: set['ticket_id'], what: `took an opening: ${known.says}` });
+  await tellPerson(work, set['made_by'], `#${set['number']}: the client took ${known.says}`, set['ticket_id']);
+  await tellClient(app, work, bookingId);
+  return { id: bookingId };
+}
+
+async function decline(app: App, work: Work, { set }: Shown): Promise<Outcome<unknown>> {
+  const ended = await endOpenings(work, app.house, set['id'], 'declined');
+  if (isRefusal(ended)) return ended;
+  await tellPerson(work, set['made_by'], `#${set['number']}: none of the openings suits the client`, set['ticket_id'], true);
+  return ended;
+}

@@ -1,0 +1,79 @@
+import { pairOf, travelOfDay, type KnownTravel, type Place } from '@core/scheduling';
+import { dateOf, instantAt, plusDays, type LocalDate } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+
+/** What is known of travel better than by coordinates. */
+export async function readKnownTravel(db: Db): Promise<KnownTravel> {
+  const rows = await db('travel_time').select('place_a', 'place_b', 'minutes');
+  return new Map(rows.map((r) => [pairOf(r.place_a, r.place_b), r.minutes as number]));
+}
+
+const degrees = (text: string | null) => (text === null ? null : Number(text));
+
+/** Coordinates as they are kept, in numbers. */
+export function coordinatesOf(row: Columns): { latitude: number | null; longitude: number | null } {
+  return { latitude: degrees(row['latitude']), longitude: degrees(row['longitude']) };
+}
+
+/** A site as a place, or null where there is none. */
+export function placeOf(id: string | null, latitude: string | null, longitude: string | null): Place | null {
+  return id === null ? null : { id, latitude: degrees(latitude), longitude: degrees(longitude) };
+}
+
+/** Where people's days begin, for those of whom it is known. */
+export async function readStarts(db: Db, personIds: readonly string[]): Promise<ReadonlyMap<string, Place>> {
+  const rows = await db('person').whereIn('id', personIds).whereNotNull('home_latitude').select('id', 'home_latitude', 'home_longitude');
+  return new Map(rows.map((r) => [r.id, placeOf(r.id, r.home_latitude, r.home_longitude)!]));
+}
+
+/** Where the work of a ticket is. */
+export async function readPlaceOfTicket(db: Db, ticketId: string): Promise<Place | null> {
+  const row: Columns | undefined = await db('ticket as t')
+    .joinRaw(`join site as s on s.id = ${siteOf('t')}`)
+    .where('t.id', ticketId)
+    .first('s.id', 's.latitude', 's.longitude');
+  return row ? placeOf(row['id'], row['latitude'], row['longitude']) : null;
+}
+
+/** Lays the ways of a technician's day anew, after a booking of it came, went or moved. */
+export async function settleTravel(work: Work, book: HouseBook, personId: string | null, day: LocalDate): Promise<void> {
+  if (!personId) return;
+  const { zone } = book.house;
+  const rows: Columns[] = await work
+    .tx('booking as b')
+    .join('ticket as t', 't.id', 'b.ticket_id')
+    .joinRaw(`left join site as s on b.on_site and s.id = ${siteOf('t')}`)
+    .where('b.person_id', personId)
+    .whereNot('b.state', 'cancelled')
+    .where('b.planned_starts_at', '>=', at(instantAt(day, 0, zone)))
+    .where('b.planned_starts_at', '<', at(instantAt(plusDays(day, 1), 0, zone)))
+    .orderBy(['b.starts_at', 'b.id'])
+    .select('b.id', 'b.travel_before', 'b.travel_after', 's.id as site', 's.latitude', 's.longitude');
+  const [known, starts] = [await readKnownTravel(work.tx), await readStarts(work.tx, [personId])];
+  const stops = rows.map((r) => ({ id: r['id'] as string, place: placeOf(r['site'], r['latitude'], r['longitude']) }));
+  const travel = travelOfDay(stops, starts.get(personId) ?? null, known);
+  for (const r of rows) {
+    const { before, after } = travel.get(r['id'])!;
+    if (before !== r['travel_before'] || after !== r['travel_after'])
+      await work.tx('booking').where({ id: r['id'] }).update({ travel_before: before, travel_after: after });
+  }
+}
+
+/** Lays the ways anew of all days to come that lead to or from some places. */
+export async function settlePlaces(work: Work, book: HouseBook, placeIds: readonly string[]): Promise<void> {
+  const rows: Columns[] = await work
+    .tx('booking as b')
+    .join('ticket as t', 't.id', 'b.ticket_id')
+    .where('b.on_site', true)
+    .where('b.state', 'planned')
+    .where('b.starts_at', '>', at(work.now))
+    .whereNotNull('b.person_id')
+    .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw(`${siteOf('t')} = any(?::uuid[])`, [[...placeIds]]))
+    .select('b.person_id', 'b.starts_at');
+  const days = new Map(rows.map((r) => [`${r['person_id']} ${dateOf(r['starts_at'], book.house.zone)}`, r]));
+  for (const r of days.values()) await settleTravel(work, book, r['person_id'], dateOf(r['starts_at'], book.house.zone));
+  await work.emit('booking', null);
+}

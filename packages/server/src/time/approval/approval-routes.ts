@@ -1,0 +1,72 @@
+import { approvalRoutes, withBesides } from '@core/time';
+import { dateOf, formatMinutes, isRefusal, parseInstant, parseLocalDate, parseMinutes, refuse } from '@core/ground';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { at, type Columns } from '../../app/database';
+import { effectOfRow } from '../time-entries/effect-of-row';
+import { previewBesides, readVisit, visitOf } from '../time-entries/besides';
+import { sentEffect } from '../time-entries/preview-entry';
+import { editEntry } from '../time-entries/record-time';
+import { HOUSE_STORY } from '../../house/house/house-story';
+import { tellPerson } from '../../house/notices/tell-person';
+import { correctTime, previewCorrection } from './correct-time';
+import { decideTime } from './decide-time';
+import { readPersonWeek } from './read-person-week';
+
+export function bindApproval(app: App) {
+  const { house } = app;
+  return bindRoutes(app, approvalRoutes, {
+    getPersonWeek: async ({ db, params, query, now }) => {
+      const person = await db('person').where({ id: params.personId }).first('id', 'name');
+      if (!person) return refuse('not-found', 'There is no such person.');
+      return readPersonWeek(db, house, person, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone));
+    },
+    decideTime: ({ work, body }) => decideTime(work, house, body),
+    setLongTime: async ({ work, body }) => {
+      const minutes = parseMinutes(body.duration)!;
+      await work.tx('house').update({ long_minutes: minutes });
+      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `time over ${formatMinutes(minutes)} is long` });
+      return {};
+    },
+    changeTimeOf: async ({ work, params, version, body }) => {
+      const was = await work.tx('time_entry').where({ id: params.entryId }).whereNull('removed_at').first();
+      if (!was) return refuse('not-found', 'There is no such time entry.');
+      if (was.person_id === work.actor.personId) return refuse('not-allowed', 'Change your own time in My time.');
+      const { because, ...form } = body;
+      const changed = await editEntry(work, house, { id: params.entryId, version, by: 'approver' }, form);
+      if (isRefusal(changed)) return changed;
+      const kept = `${formatMinutes(was.minutes)} ${house.activity(was.activity_id)?.name}`;
+      await work.tx('time_decision').insert({
+        entry_id: params.entryId,
+        at: at(work.now),
+        person_id: work.actor.personId,
+        decision: 'change',
+        remark: because,
+        was: JSON.stringify(kept),
+      });
+      const day = dateOf(was.starts_at, house.house.zone);
+      await tellPerson(work, was.person_id, `${work.actor.name} changed your time of ${day}, which was ${kept}: ${because}`, was.ticket_id);
+      return changed;
+    },
+    previewChangeOf: async ({ db, params, body }) => {
+      const entry: Columns | undefined = await db('time_entry as e')
+        .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+        .where({ 'e.id': params.entryId })
+        .whereNull('e.removed_at')
+        .first('e.*', 't.kind');
+      if (!entry) return refuse('not-found', 'There is no such time entry.');
+      const [minutes, startsAt] = [parseMinutes(body.duration)!, parseInstant(body.startsAt)];
+      const { activityId, billable } = body;
+      const rated = await effectOfRow(db, house, { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable });
+      const visit = { ...visitOf(entry), startsAt, activityId, billable };
+      return {
+        effect: sentEffect(withBesides({ ...rated, minutes }, await previewBesides(db, house, visit, await readVisit(db, house, visit)))),
+      };
+    },
+    previewCorrection: async ({ db, actor, params, body }) => {
+      const effect = await previewCorrection(db, house, actor, params.entryId, body.duration);
+      return isRefusal(effect) ? effect : { effect: sentEffect(effect) };
+    },
+    correctTime: ({ work, params, body }) => correctTime(work, house, params.entryId, body),
+  });
+}

@@ -1,0 +1,95 @@
+import { correctTo, type Effect } from '@core/time';
+import { holds, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import type { Actor, Work } from '../../app/work';
+import { chargeEntry } from '../../billing/charges/charge-entry';
+import type { HouseBook } from '../../house/house/house-book';
+import { effectOfCorrection } from '../time-entries/effect-of-row';
+
+type Done = Outcome<{ id: string; version: number }>;
+
+interface Standing {
+  /** The entry that was approved first, with its ticket's kind. */
+  readonly entry: Columns;
+  /** Its minutes with all corrections so far. */
+  readonly standing: number;
+  readonly approver: boolean;
+}
+
+/** What a correction starts from, and whether it may be made. @param entryId the entry, or a correction of it */
+async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked' | 'read'): Promise<Outcome<Standing>> {
+  const read = (id: string): Promise<Columns | undefined> =>
+    db('time_entry as e')
+      .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+      .where({ 'e.id': id })
+      .whereNull('e.removed_at')
+      .modify((q) => how === 'locked' && void q.forUpdate('e'))
+      .first('e.*', 't.kind');
+  const named = await read(entryId);
+  const entry = named?.['corrects'] ? await read(named['corrects']) : named;
+  if (!entry) return refuse('not-found', 'There is no such time entry.');
+  const approver = actor.role !== null && holds(actor.role, 'time.approve') && entry['person_id'] !== actor.personId;
+  if (!approver && entry['person_id'] !== actor.personId) return refuse('not-allowed', 'Time is corrected by the one who recorded it.');
+  if (entry['approval'] !== 'approved') return refuse('not-possible-now', 'It is not approved, so it can be changed itself.');
+  const earlier = await db('time_entry').where({ corrects: entry['id'] }).whereNull('removed_at').sum('minutes as n').first();
+  return { entry, standing: entry['minutes'] + Number(earlier?.['n'] ?? 0), approver };
+}
+
+/** What a correction would do, before it is made. */
+export async function previewCorrection(
+  db: Db,
+  book: HouseBook,
+  actor: Actor,
+  entryId: string,
+  duration: string,
+): Promise<Outcome<Effect>> {
+  const found = await readStanding(db, actor, entryId, 'read');
+  if (isRefusal(found)) return found;
+  const right = parseMinutes(duration)!;
+  const { amount, sentence, billedMinutes, why } = await effectOfCorrection(db, book, found.entry, [found.standing, right]);
+  return { amount, sentence, billedMinutes, why, minutes: Math.abs(right - found.standing) };
+}
+
+/**
+ * Corrects approved time by a row of its own, which shows what it takes away or adds. Its person may, and it waits for
+ * approval then; who approves time may, and it stands at once.
+ */
+export async function correctTime(work: Work, book: HouseBook, entryId: string, form: { duration: string; reason: string }): Promise<Done> {
+  const found = await readStanding(work.tx, work.actor, entryId, 'locked');
+  if (isRefusal(found)) return found;
+  const { entry, standing, approver } = found;
+  const correction = correctTo(standing, parseMinutes(form.duration)!);
+  if (correction.is === 'nothing to correct')
+    return refuse('invalid', `It stands at ${standing} min already.`, { duration: 'another time' });
+  const { minutes } = correction;
+  const from = minutes > 0 ? plusSeconds(entry['starts_at'], standing * 60) : entry['starts_at'];
+  const [row] = await work
+    .tx('time_entry')
+    .insert({
+      person_id: entry['person_id'],
+      ticket_id: entry['ticket_id'],
+      client_id: entry['client_id'],
+      internal_id: entry['internal_id'],
+      grade_id: entry['grade_id'],
+      activity_id: entry['activity_id'],
+      billable: entry['billable'],
+      reason: entry['reason'],
+      starts_at: at(from),
+      ends_at: at(plusSeconds(from, Math.max(0, minutes) * 60)),
+      minutes,
+      note: form.reason,
+      corrects: entry['id'],
+      corrected_at: at(work.now),
+      // What stood before it, so that what it does never depends on others.
+      corrected_from: standing,
+      approval: approver ? 'approved' : 'open',
+    })
+    .returning(['id', 'version']);
+  await chargeEntry(work, book, row.id);
+  if (approver)
+    await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), person_id: work.actor.personId, decision: 'approve' });
+  const what = `corrected ${standing} min to ${standing + minutes} min`;
+  for (const id of [entry['id'], row.id]) await work.tell({ subject: 'entry', id, what, detail: form.reason });
+  if (entry['ticket_id']) await work.tell({ subject: 'ticket', id: entry['ticket_id'], what, detail: form.reason });
+  return row;
+}

@@ -1,0 +1,72 @@
+import { chargeOfExpense, worthOfExpense, type ExpenseWire } from '@core/time';
+import { money } from '@core/ground';
+import type { Columns, Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { HouseBook } from '../../house/house/house-book';
+
+type Narrow = (query: ReturnType<Db>) => unknown;
+
+/** Expenses with what the client is charged for each, in order of day. */
+export async function readExpenses(db: Db, book: HouseBook, narrow: Narrow): Promise<ExpenseWire[]> {
+  const query = db('expense as x')
+    .join('expense_category as k', 'k.id', 'x.category_id')
+    .leftJoin('ticket as t', 't.id', 'x.ticket_id')
+    .leftJoin('client as c', 'c.id', 'x.client_id')
+    .whereNull('x.removed_at');
+  narrow(query as never);
+  const rows: Columns[] = await query
+    .orderBy(['x.day', 'x.id'])
+    .select(
+      'x.*',
+      'k.name as category',
+      't.number',
+      't.subject',
+      't.kind',
+      'c.name as client',
+      db.raw(
+        `(select d.remark from time_decision d where d.expense_id = x.id and d.decision = 'return' order by d.id desc limit 1) as remark`,
+      ),
+      db.raw(`exists (select 1 from charge ch where ch.expense_id = x.id and ch.state <> 'proposed') as frozen`),
+    );
+  return rows.map((x) => expenseWire(book, x));
+}
+
+function expenseWire(book: HouseBook, x: Columns): ExpenseWire {
+  const paid = money(x['paid_minor'], x['currency']);
+  const exchange = x['exchange'] && plainDecimal(x['exchange']);
+  const [taxPercent, markupPercent] = [plainDecimal(x['tax_percent']), plainDecimal(x['markup_percent'])];
+  const worth = worthOfExpense({ paid, exchange, taxPercent }, book.house.currency);
+  const charged = isExpenseCharged(x) ? chargeOfExpense(worth.net, markupPercent) : null;
+  return {
+    id: x['id'],
+    version: x['version'],
+    day: x['day'],
+    ticketId: x['ticket_id'],
+    number: x['number'],
+    subject: x['subject'],
+    client: x['client'],
+    categoryId: x['category_id'],
+    category: x['category'],
+    paid,
+    exchange,
+    gross: worth.gross,
+    net: worth.net,
+    taxPercent,
+    note: x['note'],
+    billable: x['billable'],
+    markupPercent,
+    charge: charged?.net ?? null,
+    why: [...worth.explanation, ...(charged?.explanation ?? [{ rule: 'not charged to a client' }])],
+    ownMoney: x['own_money'],
+    receipt: x['receipt_blob'] && { name: x['receipt_name'], mediaType: x['receipt_type'], bytes: x['receipt_bytes'] },
+    approval: x['approval'],
+    remark: x['approval'] === 'returned' ? x['remark'] : null,
+    reimbursedOn: x['reimbursed_on'],
+    frozen: x['frozen'],
+  };
+}
+
+/** Whether an expense goes to a client at all; flat fees and internal tickets have everything in them. */
+export function isExpenseCharged(x: Columns): boolean {
+  return x['billable'] && x['client_id'] !== null && x['kind'] !== 'internal' && x['kind'] !== 'flat-fee job';
+}

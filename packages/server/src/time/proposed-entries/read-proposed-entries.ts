@@ -1,0 +1,77 @@
+import { type EvidenceKind, type ProposedEntry, type ProposedEntryWire, proposeEntries, type Recorded, usualActivity } from '@core/time';
+import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
+import { spanOfDates } from '../../house/people/read-work';
+import { readUsualActivities } from '../time-entries/usual-activities';
+import { readEvidence } from './read-evidence';
+
+/** A person's day as it would be written, less what is recorded and what they said was no work. */
+export async function readProposedEntries(
+  db: Db,
+  book: HouseBook,
+  personId: string,
+  day: LocalDate,
+  now: Instant,
+): Promise<ProposedEntryWire[]> {
+  const span = spanOfDates(book, day, plusDays(day, 1));
+  const [evidence, recorded, dismissed, own] = [
+    await readEvidence(db, personId, span, now),
+    await readRecorded(db, personId, span),
+    await db('proposed_dismissed').where({ person_id: personId }).pluck('key'),
+    await readUsualActivities(db, personId, now),
+  ];
+  const proposed = proposeEntries(evidence, recorded, now).filter(
+    (p) => !dismissed.includes(p.key) && p.from >= span.from && p.from < span.to,
+  );
+  const tickets: Columns[] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .leftJoin('desk as d', 'd.id', 't.desk_id')
+    .whereIn(
+      't.id',
+      proposed.flatMap((p) => p.ticketId ?? []),
+    )
+    .select('t.id', 't.number', 't.subject', 't.kind', 'c.name as client', 'd.usual_activity_id');
+  return proposed.map((p) => {
+    const ticket = tickets.find((t) => t['id'] === p.ticketId);
+    const activityId = usualActivity({
+      onSite: p.evidence.some((e) => e.visit),
+      allowed: ticket ? book.activitiesOf(ticket['kind']) : [],
+      deskUsual: ticket?.['usual_activity_id'] ?? null,
+      own,
+    });
+    return proposedWire(p, ticket, activityId);
+  });
+}
+
+export async function readRecorded(db: Db, personId: string, span: Interval): Promise<Recorded[]> {
+  const rows: Columns[] = await db('time_entry')
+    .where({ person_id: personId })
+    .whereNull('removed_at')
+    .where('starts_at', '<', at(span.to))
+    .where('ends_at', '>', at(span.from))
+    .select('ticket_id', 'starts_at', 'ends_at');
+  return rows.map((e) => ({ ticketId: e['ticket_id'], from: e['starts_at'], to: e['ends_at'] }));
+}
+
+const SAYS_WHAT: readonly EvidenceKind[] = ['message', 'call', 'appointment'];
+
+function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activityId: string): ProposedEntryWire {
+  // A time entry's note stands on the client's invoice; what is inside stays inside.
+  const said = p.evidence.find((e) => SAYS_WHAT.includes(e.is) && !e.inside)?.says;
+  return {
+    key: p.key,
+    ticketId: p.ticketId,
+    number: ticket?.['number'] ?? null,
+    subject: ticket?.['subject'] ?? null,
+    client: ticket?.['client'] ?? null,
+    startsAt: formatInstant(p.from),
+    endsAt: formatInstant(p.to),
+    minutes: p.minutes,
+    activityId,
+    note: said ?? ticket?.['subject'] ?? 'work',
+    evidence: p.evidence.map((e) => ({ is: e.is, says: e.says, at: formatInstant(e.from) })),
+    sure: p.sure,
+    why: [...p.why],
+  };
+}

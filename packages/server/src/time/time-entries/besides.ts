@@ -1,0 +1,133 @@
+import { chargeAmount } from '@core/billing';
+import { type Besides, callOutFeesDue, type DistanceUnit, isChargedByTime, type VisitEntry, worthOfDistance } from '@core/time';
+import { dateOf, formatMoney, type Instant, type LocalDate, money, plusDays, step } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { HouseBook } from '../../house/house/house-book';
+import { spanOfDates } from '../../house/people/read-work';
+import { wayOf, type Way } from './distance-terms';
+
+/** The parts of an entry's charges that are not its labour. */
+export const FEE_PART = 99;
+export const WAY_PART = 98;
+const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: 'SMI' };
+export const codeOfUnit = (unit: DistanceUnit): string => UNIT_CODES[unit];
+
+/** The call-out fee of an activity; undefined where it has none. */
+export function callOut(book: HouseBook, activityId: string): Besides | undefined {
+  const fee = book.activity(activityId)?.callOutFee ?? null;
+  if (fee === null) return undefined;
+  const { net } = chargeAmount('1', 'C62', fee, book.house.currency);
+  return { what: 'call-out', net, why: [step('first entry of a visit: call-out fee', formatMoney(net))] };
+}
+
+/** The way to a client, at its rate for one unit of it; undefined where it charges nothing. */
+export function wayThere(book: HouseBook, way: Way | null): Besides | undefined {
+  if (!way || Number(way.rate) === 0) return undefined;
+  const { distance, unit, rate } = way;
+  const { net, explanation } = worthOfDistance(distance, rate, { unit, currency: book.house.currency });
+  return { what: `${distance} ${unit}`, net, why: explanation };
+}
+
+/** What stored entries charge besides their time, by their ids. */
+export async function readBesides(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly Besides[]>> {
+  const rows: Columns[] = await db('charge')
+    .whereIn('time_entry_id', entryIds)
+    .whereIn('part', [FEE_PART, WAY_PART])
+    .orderBy('part', 'desc')
+    .select('time_entry_id', 'part', 'quantity', 'unit', 'net_minor', 'currency', 'explanation');
+  const found = new Map<string, Besides[]>();
+  for (const c of rows) {
+    const unit = (Object.keys(UNIT_CODES) as DistanceUnit[]).find((u) => UNIT_CODES[u] === c['unit']);
+    const what = c['part'] === FEE_PART ? 'call-out' : `${plainDecimal(c['quantity'])} ${unit}`;
+    const besides = { what, net: money(Number(c['net_minor']), c['currency']), why: c['explanation'] };
+    found.set(c['time_entry_id'], [...(found.get(c['time_entry_id']) ?? []), besides]);
+  }
+  return found;
+}
+
+/** An entry as far as what it charges besides its time goes. */
+export interface VisitFacts {
+  /** Of an entry that is changed; undefined where it is new. */
+  readonly id: string | undefined;
+  readonly personId: string;
+  readonly ticketId: string | null;
+  readonly clientId: string | null;
+  readonly ticketKind: string | null;
+  readonly activityId: string;
+  readonly billable: boolean;
+  readonly startsAt: Instant;
+  readonly way: Way | null;
+}
+
+/** @param row an entry with its ticket's kind */
+export function visitOf(row: Columns): VisitFacts {
+  return {
+    id: row['id'],
+    personId: row['person_id'],
+    ticketId: row['ticket_id'],
+    clientId: row['client_id'],
+    ticketKind: row['kind'],
+    activityId: row['activity_id'],
+    billable: row['billable'],
+    startsAt: row['starts_at'],
+    way: wayOf(row),
+  };
+}
+
+/**
+ * What an entry would charge besides its time, by the rules that charge it once it is stored.
+ * @param others all other entries of its visit, those that are to be stored before it too
+ */
+export async function previewBesides(db: Db, book: HouseBook, entry: VisitFacts, others: readonly VisitFacts[]): Promise<Besides[]> {
+  if (!isChargedByTime(entry)) return [];
+  const fee = callOut(book, entry.activityId);
+  const due = fee && isFirst(book, entry, others) && !(await feeStands(db, visitOn(book, entry)));
+  return [due ? fee : undefined, wayThere(book, entry.way)].filter((b) => b !== undefined);
+}
+
+function isFirst(book: HouseBook, entry: VisitFacts, others: readonly VisitFacts[]): boolean {
+  // What is new has no place yet among what began in the same second; it comes after that, in its order.
+  const known = [...others, entry].map((facts, n) => ({ facts, id: facts.id ?? `~${n}` }));
+  const entries = known.filter(({ facts }) => isChargedByTime(facts)).map(({ facts, id }): VisitEntry => ({ ...facts, id, on: visitOn(book, facts).on, activity: book.activity(facts.activityId)! })); // prettier-ignore
+  return callOutFeesDue(entries).has(known.at(-1)!.id);
+}
+
+/** All other stored entries of the visit that an entry belongs to. */
+export async function readVisit(db: Db, book: HouseBook, entry: VisitFacts): Promise<VisitFacts[]> {
+  if (entry.ticketId === null) return [];
+  const { on } = visitOn(book, entry);
+  const span = spanOfDates(book, on, plusDays(on, 1));
+  const rows: Columns[] = await db('time_entry as e')
+    .join('ticket as t', 't.id', 'e.ticket_id')
+    .where({ 'e.person_id': entry.personId, 'e.ticket_id': entry.ticketId, 'e.activity_id': entry.activityId })
+    .whereNull('e.removed_at')
+    .whereNull('e.corrects')
+    .where('e.starts_at', '>=', at(span.from))
+    .where('e.starts_at', '<', at(span.to))
+    .modify((q) => entry.id && void q.whereNot({ 'e.id': entry.id }))
+    .select('e.*', 't.kind');
+  return rows.map(visitOf);
+}
+
+const visitOn = (book: HouseBook, { ticketId, personId, startsAt }: VisitFacts): Visit => ({
+  ticketId,
+  personId,
+  on: dateOf(startsAt, book.house.zone),
+});
+
+interface Visit {
+  readonly ticketId: string | null;
+  readonly personId: string;
+  readonly on: LocalDate;
+}
+
+/** Whether a decided entry of a visit carries its fee already. */
+export async function feeStands(db: Db, { ticketId, personId, on }: Visit): Promise<boolean> {
+  return Boolean(
+    await db('charge')
+      .where({ ticket_id: ticketId, person_id: personId, on_date: on, kind: 'fee' })
+      .whereNot('state', 'proposed')
+      .first('id'),
+  );
+}

@@ -1,0 +1,255 @@
+import { beatStrip } from '@core/scheduling';
+import {
+  formatInstant,
+  instantAt,
+  parseInstant,
+  plusDays,
+  secondsIn,
+  subtract,
+  unite,
+  type Instant,
+  type Interval,
+  type LocalDate,
+} from '@core/ground';
+import { likelyWork, openTime, overlapsOf, withBesides, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time';
+import { at, wireAt, type Columns, type Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import { shownSpan, spanWire } from '../../scheduling/dispatch/dispatch-read-model';
+import type { HouseBook } from '../../house/house/house-book';
+import { readWork } from '../../house/people/read-work';
+import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+import { readBesides } from './besides';
+import { readDayState } from './close-days';
+import { effectOfRow } from './effect-of-row';
+import { sentEffect } from './preview-entry';
+
+export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
+  const { zone } = book.house;
+  const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
+  const [times, entries, bookings, timers, toDo] = await Promise.all([
+    readWork(db, book, [personId], [day, plusDays(day, 1)]),
+    readEntries(db, book, (q) =>
+      q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
+    ),
+    db('booking as b')
+      .join('ticket as t', 't.id', 'b.ticket_id')
+      .leftJoin('client as c', 'c.id', 't.client_id')
+      .leftJoin('contact as k', 'k.id', 't.contact_id')
+      .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+      .where({ 'b.person_id': personId })
+      .whereNot('b.state', 'cancelled')
+      .where('b.starts_at', '<', at(whole.to))
+      .where('b.ends_at', '>', at(whole.from))
+      .orderBy('b.starts_at')
+      .select(
+        'b.*',
+        't.number',
+        't.subject',
+        'c.name as client',
+        's.name as site',
+        's.street',
+        's.city',
+        's.directions',
+        'k.name as contact',
+        'k.phone',
+      ),
+    readTimers(db, personId, now),
+    db('checklist_item as i')
+      .join('ticket as t', 't.id', 'i.ticket_id')
+      .where({ 'i.owner_id': personId })
+      .whereNull('i.answer')
+      .where('i.due_at', '<', at(whole.to))
+      .whereNotIn('t.status', ['resolved', 'closed'])
+      .orderBy('i.due_at')
+      .select('i.id', 'i.text', 'i.due_at', 'i.ticket_id', 't.number', 't.subject'),
+  ]);
+  const own = times.get(personId);
+  const working = own ? subtract(own.working, unite(own.away)) : [];
+  const booked = unite(bookings.map((b): Interval => ({ from: b.starts_at, to: b.ends_at })));
+  const spans = entries.map(({ entry }): Interval => ({ from: parseInstant(entry.startsAt), to: parseInstant(entry.endsAt) }));
+  // What reaches over midnight fills the beats of both days, and counts on the one it began on.
+  const begun = entries.filter(({ entry }) => parseInstant(entry.startsAt) >= whole.from);
+  const open = openTime(working, spans, now);
+  const [state, here] = [
+    await readDayState(db, personId, day),
+    await db('minutes_here').where({ person_id: personId, day }).first('minutes'),
+  ];
+  const span = shownSpan(book, day);
+  return {
+    day,
+    from: formatInstant(span.from),
+    to: formatInstant(span.to),
+    beats: beatStrip(span, working, booked, unite(spans)),
+    expectedMinutes: Math.floor(secondsIn(working) / 60),
+    recordedMinutes: begun.reduce((sum, { entry }) => sum + entry.minutes, 0),
+    openMinutes: Math.floor(secondsIn(open) / 60),
+    hereMinutes: here?.minutes ?? 0,
+    open: open.map((gap) => ({
+      ...spanWire(gap),
+      likely: likelyOf(
+        gap,
+        bookings,
+        entries.map((e) => e.entry),
+      ),
+    })),
+    overlaps: overlapsOf(spans).map(spanWire),
+    closedAt: wireAt(state.closedAt),
+    completeUpTo: state.completeUpTo,
+    entries: begun.map(({ entry }) => entry),
+    bookings: bookings.map((b) => ({
+      id: b.id,
+      version: b.version,
+      ticketId: b.ticket_id,
+      number: b.number,
+      subject: b.subject,
+      client: b.client,
+      site: b.site,
+      address: [b.street, b.city].filter(Boolean).join(', ') || null,
+      directions: b.directions,
+      contact: b.contact,
+      phone: b.phone,
+      onSite: b.on_site,
+      bring: b.bring,
+      travelMinutes: b.travel_before,
+      startsAt: formatInstant(b.starts_at),
+      endsAt: formatInstant(b.ends_at),
+      state: b.state,
+    })),
+    toDo: toDo.map((i) => ({
+      id: i.id,
+      text: i.text,
+      dueAt: formatInstant(i.due_at),
+      ticketId: i.ticket_id,
+      number: i.number,
+      subject: i.subject,
+    })),
+    timers,
+  };
+}
+
+/** The ticket that a gap was likely spent on. */
+function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly EntryWire[]): DaySheetWire['open'][number]['likely'] {
+  const found = likelyWork(
+    gap,
+    bookings.map((b) => ({
+      from: b['starts_at'],
+      to: b['ends_at'],
+      work: { ticketId: b['ticket_id'] as string, number: b['number'] as number, subject: b['subject'] as string },
+    })),
+    entries.flatMap((e) =>
+      e.ticketId
+        ? [
+            {
+              from: parseInstant(e.startsAt),
+              to: parseInstant(e.endsAt),
+              work: { ticketId: e.ticketId, number: e.number!, subject: e.subject! },
+            },
+          ]
+        : [],
+    ),
+  );
+  return found ? { ...found.work, because: found.because } : null;
+}
+
+/** Other recorded time of somebody that a span would lie over. */
+export async function readOver(db: Db, { personId, except }: { personId: string; except?: string | undefined }, span: Interval) {
+  const rows: Columns[] = await db('time_entry as e')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
+    .where({ 'e.person_id': personId })
+    .whereNull('e.removed_at')
+    .where('e.starts_at', '<', at(span.to))
+    .where('e.ends_at', '>', at(span.from))
+    .modify((q) => except && void q.whereNot('e.id', except))
+    .orderBy('e.starts_at')
+    .select('e.starts_at', 'e.ends_at', 't.number', 't.subject', 'iw.name');
+  return rows.map((e) => ({
+    from: formatInstant(e['starts_at']),
+    to: formatInstant(e['ends_at']),
+    number: e['number'] as number | null,
+    what: (e['subject'] ?? e['name'] ?? 'internal work') as string,
+  }));
+}
+
+/** What was said of an entry when it was returned last. */
+export const REMARK = `(select d.remark from time_decision d where d.entry_id = e.id and d.decision = 'return' order by d.id desc limit 1) as remark`;
+
+type Narrow = (query: ReturnType<Db>) => unknown;
+
+export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Promise<{ person: string; entry: EntryWire }[]> {
+  const query = db('time_entry as e')
+    .join('person as p', 'p.id', 'e.person_id')
+    .join('activity as a', 'a.id', 'e.activity_id')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .leftJoin('client as c', 'c.id', 'e.client_id')
+    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
+    .whereNull('e.removed_at');
+  narrow(query as never);
+  const rows = await query
+    .orderBy('e.starts_at')
+    .select(
+      'e.*',
+      'p.name as person',
+      'a.name as activity',
+      't.number',
+      't.subject',
+      't.kind',
+      'c.name as client',
+      'iw.name as internal',
+      db.raw(REMARK),
+      db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
+    );
+  const besides = await readBesides(
+    db,
+    rows.map((e) => e.id),
+  );
+  return Promise.all(
+    rows.map(async (e) => {
+      const rated = await effectOfRow(db, book, e);
+      const entry: EntryWire = {
+        id: e.id,
+        version: e.version,
+        ticketId: e.ticket_id,
+        number: e.number,
+        subject: e.subject,
+        client: e.client,
+        startsAt: formatInstant(e.starts_at),
+        endsAt: formatInstant(e.ends_at),
+        minutes: e.minutes,
+        activity: e.activity,
+        activityId: e.activity_id,
+        note: e.note,
+        billable: e.billable,
+        reason: e.reason,
+        internalId: e.internal_id,
+        internal: e.internal,
+        insideNote: e.inside_note,
+        distance: e.distance && plainDecimal(e.distance),
+        distanceUnit: e.distance_unit,
+        frozen: e.frozen,
+        approval: e.approval,
+        remark: e.approval === 'returned' ? e.remark : null,
+        corrects: e.corrects !== null,
+        effect: sentEffect(withBesides({ ...rated, minutes: e.minutes }, besides.get(e.id) ?? [])),
+      };
+      return { person: e.person as string, entry };
+    }),
+  );
+}
+
+export async function readTimers(db: Db, personId: string, now: Instant): Promise<TimerWire[]> {
+  const rows = await db('timer as m')
+    .join('ticket as t', 't.id', 'm.ticket_id')
+    .where({ 'm.person_id': personId })
+    .orderByRaw('m.running_since is null, m.started_at')
+    .select('m.*', 't.number', 't.subject');
+  return rows.map((m) => ({
+    id: m.id,
+    ticketId: m.ticket_id,
+    number: m.number,
+    subject: m.subject,
+    startedAt: formatInstant(m.started_at),
+    runningSince: wireAt(m.running_since),
+    seconds: m.counted_seconds + (m.running_since === null ? 0 : Math.max(0, now - m.running_since)),
+  }));
+}

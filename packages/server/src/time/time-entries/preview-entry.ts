@@ -1,0 +1,78 @@
+import { type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { withBesides, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
+import type { Db } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
+import { previewBesides, readVisit, type VisitFacts } from './besides';
+import { wayOf, wayTyped, type Way } from './distance-terms';
+import { effectOfEntry } from './recorded-entry';
+
+/** Somebody whose time has a rate. */
+export interface Graded {
+  readonly personId: string;
+  readonly gradeId: string;
+}
+
+export async function readGraded(db: Db, personId: string): Promise<Outcome<Graded>> {
+  const person = await db('person').where({ id: personId }).first('grade_id');
+  return person?.grade_id
+    ? { personId, gradeId: person.grade_id }
+    : refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
+}
+
+/** An entry that is said before it is recorded. */
+interface Said {
+  readonly effect: Effect;
+  readonly visit: VisitFacts;
+}
+
+/**
+ * What an entry would do, by the rules that rate and charge it once it is stored.
+ * @param entryId the entry that is changed by it
+ * @param before what is to be stored before it
+ */
+export async function previewEntry(
+  db: Db,
+  book: HouseBook,
+  { personId, gradeId }: Graded,
+  entry: PreviewedEntry,
+  { entryId, before = [] }: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] } = {},
+): Promise<Said> {
+  const minutes = parseMinutes(entry.duration)!;
+  const from = parseInstant(entry.startsAt);
+  const ticket = entry.ticketId ? await db('ticket').where({ id: entry.ticketId }).first('client_id', 'kind') : null;
+  const { activityId, billable, ticketId, distance = null } = entry;
+  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
+  const to = plusSeconds(from, minutes * 60);
+  const rated = await effectOfEntry(db, book, { from, to, minutes, gradeId, activityId, billable, clientId, ticketKind });
+  const visit = {
+    id: entryId,
+    personId,
+    ticketId,
+    clientId,
+    ticketKind,
+    activityId,
+    billable,
+    startsAt: from,
+    way: wayTyped(book, distance, await readWay(db, entryId)),
+  };
+  const others = [...(await readVisit(db, book, visit)), ...before];
+  return { effect: withBesides({ ...rated, minutes }, await previewBesides(db, book, visit, others)), visit };
+}
+
+/** The way that an entry has already, with its terms. */
+async function readWay(db: Db, entryId: string | undefined): Promise<Way | null> {
+  const row = entryId ? await db('time_entry').where({ id: entryId }).first() : undefined;
+  return row ? wayOf(row) : null;
+}
+
+/** What several entries would do that are stored one after another. */
+export async function previewEntries(db: Db, book: HouseBook, who: Graded, entries: readonly PreviewedEntry[]): Promise<Effect[]> {
+  const said: Said[] = [];
+  for (const entry of entries) said.push(await previewEntry(db, book, who, entry, { before: said.map((s) => s.visit) }));
+  return said.map((s) => s.effect);
+}
+
+/** An effect as it is sent, and nothing besides. */
+export function sentEffect({ minutes, billedMinutes, amount, sentence, why }: Effect): EntryEffectWire {
+  return { minutes, billedMinutes, amount, sentence, why: [...why] };
+}

@@ -1,0 +1,166 @@
+import { dateOf, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import type { EntryForm } from '@core/time';
+import { at } from '../../app/database';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import { chargeEntry, chargeVisit, isFrozen } from '../../billing/charges/charge-entry';
+import { fitBookings } from '../../scheduling/dispatch/fit-bookings';
+import type { HouseBook } from '../../house/house/house-book';
+import { barredActivity } from './barred-activity';
+import { refuseClosed } from './close-days';
+import { endTimer } from './timers';
+import { wayColumns, wayOf, wayTyped, type Way } from './distance-terms';
+
+type Done = Outcome<{ id: string; version: number }>;
+const FROZEN = 'Its charge was decided on already. Take that decision back in charge review first.';
+
+const LOCKED = 'It is approved and locked. Correct it by a row of its own.';
+
+/** Who changes time: its own person, on days that are open, or somebody who approves time. */
+export type ChangedBy = 'own' | 'approver';
+
+interface EntryRow extends ReturnType<typeof wayColumns> {
+  readonly ticket_id: string | null;
+  readonly internal_id: string | null;
+  readonly inside_note: string | null;
+  readonly client_id: string | null;
+  readonly starts_at: string;
+  readonly ends_at: string;
+  readonly minutes: number;
+  readonly activity_id: string;
+  readonly note: string | null;
+  readonly billable: boolean;
+  readonly reason: string | null;
+}
+
+async function readForm(
+  work: Work,
+  book: HouseBook,
+  form: EntryForm,
+  by: ChangedBy,
+  stands: Way | null = null,
+): Promise<Outcome<EntryRow>> {
+  const minutes = parseMinutes(form.duration)!;
+  const from = parseInstant(form.startsAt);
+  if (from > work.now) return refuse('invalid', 'Time is recorded once it is worked.', { startsAt: 'not in the future' });
+  if (!book.activity(form.activityId))
+    return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
+  const closed = by === 'own' ? await refuseClosed(work, [dateOf(from, book.house.zone)]) : undefined;
+  if (closed) return closed;
+  if (form.internalId && !(await work.tx('internal_work').where({ id: form.internalId }).first('id')))
+    return refuse('invalid', 'There is no such internal work.', { internalId: 'choose one of the list' });
+  const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id', 'kind') : null;
+  if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
+  const barred = ticket && barredActivity(book, ticket.kind, form.activityId);
+  if (barred) return barred;
+  return {
+    ticket_id: form.ticketId,
+    internal_id: form.internalId ?? null,
+    inside_note: form.insideNote || null,
+    ...wayColumns(wayTyped(book, form.distance ?? null, stands)),
+    client_id: ticket?.client_id ?? null,
+    starts_at: at(from),
+    ends_at: at(plusSeconds(from, minutes * 60)),
+    minutes,
+    activity_id: form.activityId,
+    note: form.note,
+    billable: form.billable,
+    reason: form.billable ? null : form.reason,
+  };
+}
+
+/** Records time worked; what it charges is proposed in the same transaction. */
+export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Promise<Done> {
+  const row = await readForm(work, book, form, 'own');
+  if (isRefusal(row)) return row;
+  const person = await work.tx('person').where({ id: work.actor.personId }).first('grade_id');
+  if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
+  const [entry] = await work
+    .tx('time_entry')
+    .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
+    .returning(['id', 'version']);
+  await chargeEntry(work, book, entry.id);
+  if (form.timerId) await endTimer(work, { id: form.timerId });
+  await fitBookings(work, book.house.zone, { ticketId: row.ticket_id, personId: work.actor.personId });
+  await work.tell({ subject: 'entry', id: entry.id, what: `recorded ${row.minutes} min` });
+  if (row.ticket_id) await work.tell({ subject: 'ticket', id: row.ticket_id, what: `recorded ${row.minutes} min`, detail: row.note });
+  return entry;
+}
+
+/** Which entry, as the one who changes it saw it. */
+export interface SeenEntry {
+  readonly id: string;
+  readonly version: number;
+  readonly by?: ChangedBy;
+}
+
+/** Changes an entry; one that was returned waits for approval again. What is left out of inside note and distance stays. */
+export async function editEntry(
+  work: Work,
+  book: HouseBook,
+  { id: entryId, version, by = 'own' }: SeenEntry,
+  form: EntryForm,
+): Promise<Done> {
+  const entry = await changeableEntry(work, book, entryId, by);
+  if (isRefusal(entry)) return entry;
+  const way = wayOf(entry);
+  const stays = {
+    insideNote: entry.inside_note,
+    distance: way?.distance ?? null,
+    internalId: form.ticketId ? null : entry.internal_id,
+  };
+  const row = await readForm(work, book, { ...stays, ...given(form) }, by, way);
+  if (isRefusal(row)) return row;
+  const set = { ...row, approval: 'open' };
+  const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
+  if (isRefusal(changed)) return changed;
+  await chargeEntry(work, book, entryId);
+  // A changed entry may have left one ticket for another, and a visit there whose fee it had.
+  if (entry.ticket_id && entry.ticket_id !== row.ticket_id)
+    await chargeVisit(work, book, { personId: entry.person_id, ticketId: entry.ticket_id });
+  for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
+    await fitBookings(work, book.house.zone, { ticketId, personId: entry.person_id });
+  await work.tell({
+    subject: 'entry',
+    id: entryId,
+    what: `changed to ${row.minutes} min`,
+    changes: { minutes: [entry.minutes, row.minutes] },
+  });
+  if (row.ticket_id) await work.emit('ticket', row.ticket_id);
+  return changed;
+}
+
+export async function removeEntry(work: Work, book: HouseBook, entryId: string, version: number): Promise<Outcome<Record<string, never>>> {
+  const entry = await changeableEntry(work, book, entryId, 'own');
+  if (isRefusal(entry)) return entry;
+  const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
+  if (isRefusal(changed)) return changed;
+  await chargeEntry(work, book, entryId);
+  await fitBookings(work, book.house.zone, { ticketId: entry.ticket_id, personId: work.actor.personId });
+  await work.tell({ subject: 'entry', id: entryId, what: 'removed' });
+  if (entry.ticket_id) await work.tell({ subject: 'ticket', id: entry.ticket_id, what: `removed ${entry.minutes} min` });
+  return {};
+}
+
+interface Changeable extends ReturnType<typeof wayColumns> {
+  readonly person_id: string;
+  readonly minutes: number;
+  readonly ticket_id: string | null;
+  readonly internal_id: string | null;
+  readonly inside_note: string | null;
+}
+
+async function changeableEntry(work: Work, book: HouseBook, entryId: string, by: ChangedBy): Promise<Outcome<Changeable>> {
+  const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first();
+  if (!entry) return refuse('not-found', 'There is no such time entry.');
+  if (by === 'own' && entry.person_id !== work.actor.personId) return refuse('not-allowed', 'Time is changed by the one who recorded it.');
+  if (entry.approval === 'approved' || entry.corrects) return refuse('not-possible-now', LOCKED);
+  const closed = by === 'own' ? await refuseClosed(work, [dateOf(entry.starts_at, book.house.zone)]) : undefined;
+  if (closed) return closed;
+  return (await isFrozen(work, entryId)) ? refuse('not-possible-now', FROZEN) : entry;
+}
+
+/** What a form says, without what it leaves out. */
+function given(form: EntryForm): EntryForm {
+  return Object.fromEntries(Object.entries(form).filter(([, value]) => value !== undefined)) as EntryForm;
+}

@@ -1,0 +1,29 @@
+import { plusSeconds, type Instant } from '@core/ground';
+import { at, type Columns, type Db } from '../../app/database';
+
+const HISTORY_SECONDS = 60 * 86_400;
+
+/** Ids of activities. */
+export interface UsualActivities {
+  readonly onSite: string;
+  readonly usual: string;
+}
+
+/** What somebody mostly does, by their last two months, and what a visit is. */
+export async function readUsualActivities(db: Db, personId: string, now: Instant): Promise<UsualActivities> {
+  const since = at(plusSeconds(now, -HISTORY_SECONDS));
+  const rows: Columns[] = await db('activity as a')
+    .leftJoin(
+      'time_entry as e',
+      (j) =>
+        void j
+          .on('e.activity_id', 'a.id')
+          .andOn('e.person_id', db.raw('?', [personId]))
+          .andOn('e.starts_at', '>', db.raw('?', [since])),
+    )
+    .groupBy('a.id', 'a.visit', 'a.position')
+    .orderByRaw('count(e.id) desc, a.position')
+    .select('a.id', 'a.visit');
+  const usual: string = (rows.find((a) => !a['visit']) ?? rows[0])!['id'];
+  return { usual, onSite: rows.find((a) => a['visit'])?.['id'] ?? usual };
+}

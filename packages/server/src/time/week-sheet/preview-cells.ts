@@ -1,0 +1,95 @@
+import { type Instant, isRefusal, type Outcome, step } from '@core/ground';
+import {
+  type Besides,
+  type CellEffectWire,
+  type CellPlan,
+  type Effect,
+  type NamedEffect,
+  together,
+  type TypedCell,
+  withBesides,
+} from '@core/time';
+import type { Columns, Db } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
+import { barredActivity } from '../time-entries/barred-activity';
+import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
+import { effectOfRow } from '../time-entries/effect-of-row';
+import { sentEffect, type Graded } from '../time-entries/preview-entry';
+import { previewBesides, readBesides, visitOf } from '../time-entries/besides';
+import { saidOf } from './cell-said';
+import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './plan-typed';
+
+/** What typing into cells would do, cell by cell in their order, worked out by the plan that storing carries out. */
+export async function previewCells(
+  db: Db,
+  book: HouseBook,
+  who: Graded,
+  cells: readonly TypedCell[],
+  now: Instant,
+): Promise<CellEffectWire[]> {
+  const days = new Map<string, OpenDay>();
+  const effects: CellEffectWire[] = [];
+  for (const cell of cells) {
+    const day = days.get(cell.day) ?? (await readOpenDay(db, book, who.personId, cell.day, now));
+    const plan = planTyped(cell, day);
+    const effect = isRefusal(plan) ? plan : await effectOfCell(db, book, who, cell, { day, plan });
+    effects.push(isRefusal(effect) ? { effect: null, refused: effect.detail } : { effect: sentEffect(effect), refused: null });
+    days.set(cell.day, isRefusal(plan) || isRefusal(effect) ? day : afterPlan(day, plan));
+  }
+  return effects;
+}
+
+async function effectOfCell(
+  db: Db,
+  book: HouseBook,
+  { personId, gradeId }: Graded,
+  cell: TypedCell,
+  { day, plan }: { readonly day: OpenDay; readonly plan: CellPlan },
+): Promise<Outcome<Effect>> {
+  const ticket = cell.ticketId ? await db('ticket').where({ id: cell.ticketId }).first('client_id', 'kind') : undefined;
+  const barred = ticket && (plan.add || plan.change.length) ? barredActivity(book, ticket.kind, cell.activityId) : undefined;
+  if (barred) return barred;
+  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
+  const stay = stayingEntries(book, cell, day, plan);
+  const { ticketId, activityId } = cell;
+  const fresh = plan.add && { id: undefined, person_id: personId, ticket_id: ticketId, client_id: clientId, kind: ticketKind, grade_id: gradeId, activity_id: activityId, corrects: null, starts_at: plan.add.startsAt, minutes: plan.add.minutes, ...saidOf(cell), ...wayColumns(wayTyped(book, saidOf(cell).distance)) }; // prettier-ignore
+  const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
+  // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
+  const visits = rows.filter((r) => !r['corrects']).map(visitOf);
+  const stored = await readBesides(db, rows.filter(isDecided).map((r) => r['id'])); // prettier-ignore
+  const besidesOf = async (row: Columns): Promise<readonly Besides[]> => {
+    if (row['corrects']) return [];
+    // What money was decided on stays as it was decided.
+    if (isDecided(row)) return stored.get(row['id']) ?? [];
+    return previewBesides(db, book, visitOf(row), visits.filter((v) => v.id !== row['id'])); // prettier-ignore
+  };
+  const named: NamedEffect[] = [];
+  for (const row of rows) {
+    const effect = withBesides({ ...(await effectOfRow(db, book, row)), minutes: row['minutes'] }, await besidesOf(row));
+    named.push({ name: `entry ${named.length + 1}`, effect });
+  }
+  return whole(named);
+}
+
+const isDecided = (row: Columns): boolean => row['frozen'] === true;
+
+/** The entries of a cell that stay, as they stand once the plan is carried out. */
+function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {
+  const own = entriesOf(cell, day);
+  const lastOpen = own.filter((e) => !e.frozen).at(-1);
+  const says = plan.change[0]?.id ?? (plan.add ? undefined : lastOpen?.id);
+  return own
+    .filter((e) => !plan.remove.includes(e.id))
+    .map((entry) => {
+      const { startsAt, minutes } = plan.change.find((c) => c.id === entry.id) ?? entry;
+      const { billable, distance } = entry.id === says ? saidOf(cell, entry) : entry;
+      const way = wayColumns(wayTyped(book, distance, wayOf(entry.row)));
+      return { ...entry.row, starts_at: startsAt, minutes, billable, ...way };
+    });
+}
+
+/** Of a cell with several entries: the steps of each, then what they come to. */
+function whole(named: readonly NamedEffect[]): Effect {
+  const sum = together(named, 'the client');
+  return named.length < 2 ? sum : { ...sum, why: [...named.flatMap((n) => [step(n.name), ...n.effect.why]), ...sum.why] };
+}

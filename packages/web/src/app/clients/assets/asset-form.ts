@@ -1,0 +1,91 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of, switchMap } from 'rxjs';
+import { assetFormSchema, assetRoutes, type AssetWire, clientRoutes } from '@core/clients';
+import { MOST_ROWS } from '@core/ground';
+import { Api } from '../../shell/api';
+import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
+
+/** Adds or changes an asset; the sites and people offered are those of the client chosen. */
+@Component({
+  selector: 'dl-asset-form',
+  imports: [RecordFormPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `<dl-record-form
+    [form]="form()"
+    [lines]="lines()"
+    (values)="clientId.set($any($event)['clientId'] ?? '')"
+    (saved)="saved.emit($event)"
+    (closed)="closed.emit()"
+  />`,
+})
+export class AssetFormPanel {
+  readonly asset = input<AssetWire>();
+  /** The client a new asset is for, where that is known. */
+  readonly of = input<string>();
+  readonly saved = output<string>();
+  readonly closed = output<void>();
+  private readonly api = inject(Api);
+  protected readonly clientId = signal('');
+  private readonly clients = toSignal(
+    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+      map((a) => a.rows),
+      catchError(() => of([])),
+    ),
+    { initialValue: [] },
+  );
+  private readonly client = toSignal(
+    toObservable(this.clientId).pipe(
+      switchMap((clientId) =>
+        clientId ? this.api.call(clientRoutes.getClient, { params: { clientId } }).pipe(catchError(() => of(undefined))) : of(undefined),
+      ),
+    ),
+  );
+  protected readonly lines = computed((): readonly Line[] => [
+    { name: 'number', label: 'Number' },
+    { name: 'name', label: 'Name' },
+    { name: 'make', label: 'Make' },
+    {
+      name: 'clientId',
+      label: 'Client',
+      kind: 'choice',
+      options: this.clients().map((c) => ({ value: c.id, label: c.name })),
+      write: (clientId) => ({ clientId, siteId: null, contactId: null }),
+    },
+    {
+      name: 'siteId',
+      label: 'Site',
+      kind: 'choice',
+      none: 'none',
+      options: this.client()?.sites.map((s) => ({ value: s.id, label: s.name })) ?? [],
+    },
+    {
+      name: 'contactId',
+      label: 'Used by',
+      kind: 'choice',
+      none: 'nobody',
+      options: this.client()?.contacts.map((k) => ({ value: k.id, label: k.name })) ?? [],
+    },
+  ]);
+  protected readonly form = computed((): RecordForm<typeof assetFormSchema> => {
+    const asset = this.asset();
+    if (!asset)
+      return {
+        schema: assetFormSchema,
+        initial: { make: null, clientId: this.of() ?? '', siteId: null, contactId: null },
+        draft: 'new-asset',
+        does: 'Add the asset',
+        save: (body) => this.api.call(assetRoutes.createAsset, { body }),
+      };
+    const params = { assetId: asset.id };
+    return {
+      schema: assetFormSchema,
+      initial: { ...asset },
+      draft: `asset.${asset.id}`,
+      does: 'Save',
+      version: asset.version,
+      save: (body, version) => this.api.call(assetRoutes.editAsset, { params, version: version!, body }),
+      stored: () => this.api.call(assetRoutes.getAsset, { params }),
+    };
+  });
+}

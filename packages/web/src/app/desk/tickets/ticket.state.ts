@@ -1,0 +1,266 @@
+import { inject, Injectable } from '@angular/core';
+import {
+  BehaviorSubject,
+  catchError,
+  combineLatest,
+  filter,
+  map,
+  merge,
+  of,
+  shareReplay,
+  startWith,
+  Subject,
+  switchMap,
+  tap,
+  type Observable,
+} from 'rxjs';
+import { accessRoutes, houseRoutes } from '@core/house';
+import { timeRoutes } from '@core/time';
+import {
+  type ActionTime,
+  type HoldReason,
+  intakeRoutes,
+  type Kind,
+  type Status,
+  statusRoutes,
+  ticketRoutes,
+  type TicketRowWire,
+  type TicketWire,
+  type TimedAction,
+  umbrellaRoutes,
+} from '@core/desk';
+import { categoryGroups } from '../intake/category-groups';
+import type { ChosenKind } from '../kinds/kind-choice';
+import { Api } from '../../shell/api';
+import { Live } from '../../shell/live';
+import { problemOf } from '../../shell/problem';
+import { Session } from '../../shell/session';
+import { Toasts } from '../../shell/toasts';
+import { loading } from '../../ui/loading';
+
+/** One ticket: what it is, and the commands on it. */
+@Injectable()
+export class TicketState {
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  private readonly session = inject(Session);
+  private readonly id = new BehaviorSubject<string | undefined>(undefined);
+  private readonly again = new Subject<void>();
+  private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
+  private now: TicketWire | undefined;
+  readonly conflict$ = this.conflict.asObservable();
+  private readonly changes$ = combineLatest([
+    this.id,
+    merge(inject(Live).about('ticket', 'booking', 'charge', 'entry'), this.again).pipe(startWith(undefined)),
+  ]).pipe(
+    map(([id]) => id),
+    filter((id): id is string => !!id),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly ticket$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
+    tap((t) => t.is === 'there' && (this.now = t.value)),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly entries$ = this.changes$.pipe(
+    switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })),
+    map((a) => a.entries),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+  readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
+    map((a) => a.people.filter((p) => p.technician)),
+    shareReplay(1),
+  );
+  readonly categories$ = this.api.call(intakeRoutes.listCategories, {}).pipe(
+    map((a) => categoryGroups(a.categories)),
+    catchError(() => of([])),
+    shareReplay(1),
+  );
+  readonly statuses$ = this.api.call(statusRoutes.listOwnStatuses, {}).pipe(
+    map((a) => a.statuses),
+    catchError(() => of([])),
+    shareReplay(1),
+  );
+  readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+
+  /** The ticket as it was read last. */
+  get current(): TicketWire | undefined {
+    return this.now;
+  }
+
+  open(id: string): void {
+    this.id.next(id);
+  }
+
+  retry(): void {
+    this.conflict.next(undefined);
+    this.again.next();
+  }
+
+  /** Whether a kind of work on this ticket asks for its time, of somebody who records any. */
+  asksTime(action: TimedAction): Observable<boolean> {
+    const records = !!this.session.current?.person.gradeId;
+    return this.house$.pipe(map((h) => records && h.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
+  }
+
+  /** @param elsewhere shows what was refused of some fields where they stand; answers whether it is still to be said here */
+  setStatus(
+    status: Status,
+    holdReason: HoldReason | null,
+    override: string | null = null,
+    ownStatusId: string | null = null,
+    time: ActionTime | null = null,
+    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
+  ): void {
+    const was = this.now!;
+    this.run(
+      this.api.call(ticketRoutes.setTicketStatus, {
+        params: { ticketId: was.id },
+        version: was.version,
+        body: { status, holdReason, override, ownStatusId, time },
+      }),
+      `#${was.number} is ${status}`,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.setTicketStatus, {
+            params: { ticketId: was.id },
+            version: done.version,
+            body: {
+              status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status,
+              holdReason: was.holdReason,
+              override: null,
+              ownStatusId: was.ownStatusId,
+            },
+          }),
+          `#${was.number} is ${was.status} again`,
+        ),
+      elsewhere,
+    );
+  }
+
+  assign(personId: string | null, name: string): void {
+    const was = this.now!;
+    this.run(
+      this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: was.version, body: { personId } }),
+      `#${was.number} assigned to ${name}`,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.assignTicket, {
+            params: { ticketId: was.id },
+            version: done.version,
+            body: { personId: was.assigneeId },
+          }),
+          `#${was.number} assigned to ${was.assignee ?? 'nobody'} again`,
+        ),
+    );
+  }
+
+  edit(part: Partial<TicketWire>, words: string): void {
+    const t = this.now!;
+    const body = (of: TicketWire) => ({
+      subject: of.subject,
+      clientId: of.clientId,
+      contactId: of.contactId,
+      assetId: of.assetId,
+      categoryId: of.categoryId,
+      impact: of.impact,
+      urgency: of.urgency,
+    });
+    this.run(
+      this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }),
+      words,
+      (done) =>
+        this.run(
+          this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }),
+          'taken back',
+        ),
+    );
+  }
+
+  /** The client's other open tickets. */
+  others(t: TicketWire): Observable<readonly TicketRowWire[]> {
+    const query = t.clientId ? { clientId: t.clientId, state: 'open' as const, most: 200 } : { state: 'open' as const, most: 200 };
+    return this.api.call(ticketRoutes.listTickets, { query: { ...query, sort: '-changed' } }).pipe(
+      map((page) => page.rows),
+      catchError((fault: unknown) => {
+        this.toasts.trouble(fault);
+        return of([]);
+      }),
+    );
+  }
+
+  changeKind({ kind, ownKindId, name }: ChosenKind): void {
+    const was = this.now!;
+    const change = (to: Exclude<Kind, 'unsorted'>, own: string | null, version: number) =>
+      this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to, ownKindId: own } });
+    this.run(
+      change(kind, ownKindId, was.version),
+      `#${was.number} is ${name} now; its promises, closing checks and billing hold`,
+      (done) => {
+        if (was.kind !== 'unsorted')
+          this.run(change(was.kind, was.ownKindId, done.version), `#${was.number} is ${was.ownKind ?? was.kind} again`);
+      },
+    );
+  }
+
+  unmerge(): void {
+    this.run(this.api.call(intakeRoutes.unmergeTicket, { params: { ticketId: this.now!.id } }), 'It stands by itself again');
+  }
+
+  /** Makes a message of the client a ticket of its own. */
+  split(messageId: string): void {
+    this.run(this.api.call(intakeRoutes.splitMessage, { params: { messageId } }), 'It is a ticket of its own now, unsorted in intake');
+  }
+
+  addItem(text: string): void {
+    this.run(
+      this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text, ownerId: null, dueAt: null } }),
+      'Added to the checklist',
+    );
+  }
+
+  /** Takes a member from its umbrella; undo puts it back there. */
+  detach(): void {
+    const { id: ticketId, umbrella, number } = this.now!;
+    if (!umbrella) return;
+    this.run(this.api.call(umbrellaRoutes.detachMember, { params: { ticketId } }), `#${number} stands by itself again`, () =>
+      this.run(
+        this.api.call(umbrellaRoutes.joinUmbrella, {
+          params: { ticketId: umbrella.id },
+          body: { memberIds: [ticketId], tell: false, moveWork: false },
+        }),
+        `#${number} is a member again`,
+      ),
+    );
+  }
+
+  /** Takes a waiver back: the reply is owed again, and after thanks the ticket reopens. */
+  unwaive(): void {
+    this.run(this.api.call(ticketRoutes.unwaiveReply, { params: { ticketId: this.now!.id } }), 'The reply is owed again');
+  }
+
+  answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {
+    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer } }), undefined);
+  }
+
+  /** Carries out a command; a change by somebody else meanwhile is shown beside what was wanted. */
+  private run<T>(
+    command: Observable<T>,
+    words: string | undefined,
+    undo?: (done: T) => void,
+    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
+  ): void {
+    command.subscribe({
+      next: (done) => {
+        if (words) this.toasts.done(words, undo && (() => undo(done)));
+        this.again.next();
+      },
+      error: (fault: unknown) => {
+        const problem = problemOf(fault);
+        if (problem.status === 412) {
+          this.conflict.next(problem.detail);
+          this.again.next();
+        } else if (elsewhere(problem.fields)) this.toasts.trouble(fault);
+      },
+    });
+  }
+}

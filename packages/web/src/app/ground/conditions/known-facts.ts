@@ -1,0 +1,66 @@
+import { inject, Injectable } from '@angular/core';
+import { catchError, forkJoin, map, of, shareReplay } from 'rxjs';
+import { clientRoutes } from '@core/clients';
+import { type FactShape, type FactValue, MOST_ROWS } from '@core/ground';
+import { houseRoutes } from '@core/house';
+import { type FieldKind, intakeRoutes, kindRoutes, ownFieldRoutes, TICKET_FACTS } from '@core/desk';
+import { Api } from '../../shell/api';
+import type { Option } from '../../ui/field';
+
+/** Something that a condition can speak of, as the builder offers it. */
+export interface KnownFact {
+  readonly path: string;
+  readonly label: string;
+  readonly shape: FactShape;
+  readonly options: readonly Option[];
+}
+
+const SHAPES: Readonly<Record<FieldKind, FactShape>> = {
+  text: 'words',
+  number: 'number',
+  choice: 'choice',
+  date: 'date',
+  'yes/no': 'yes/no',
+  person: 'words',
+  asset: 'words',
+};
+const plain = (values: readonly string[] = []): Option[] => values.map((v) => ({ value: v, label: v }));
+
+/** The facts of tickets and the house's own fields, with what each can be. */
+@Injectable({ providedIn: 'root' })
+export class KnownFacts {
+  private readonly api = inject(Api);
+  readonly facts$ = forkJoin([
+    this.api.call(ownFieldRoutes.listOwnFields, {}),
+    this.api.call(houseRoutes.getHouse, {}),
+    this.api.call(intakeRoutes.listCategories, {}),
+    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }),
+    this.api.call(kindRoutes.listOwnKinds, {}),
+  ]).pipe(
+    map(([{ fields }, { desks }, { categories }, clients, own]): readonly KnownFact[] => {
+      const named: Partial<Record<FactShape, Option[]>> = {
+        desk: desks.map((d) => ({ value: d.id, label: d.name })),
+        category: categories.map((c) => ({ value: c.id, label: c.parent ? `${c.parent}, ${c.name}` : c.name })),
+        'own kind': own.kinds.map((k) => ({ value: k.id, label: k.name })),
+        client: clients.rows.map((c) => ({ value: c.id, label: c.name })),
+      };
+      return [
+        ...Object.entries(TICKET_FACTS).map(([path, f]) => ({
+          path,
+          label: f.label,
+          shape: f.shape,
+          options: named[f.shape] ?? plain(f.values),
+        })),
+        ...fields.map((f) => ({ path: `field.${f.id}`, label: f.name, shape: SHAPES[f.kind], options: plain(f.choices) })),
+      ];
+    }),
+    catchError(() => of<readonly KnownFact[]>([])),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
+
+  /** A value as it is offered. */
+  static words(fact: KnownFact | undefined, value: FactValue): string {
+    if (typeof value === 'boolean') return value ? 'yes' : 'no';
+    return fact?.options.find((o) => o.value === value)?.label ?? String(value);
+  }
+}

@@ -1,0 +1,34 @@
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import type { TimerWire } from '@core/time';
+import { Session } from '../../shell/session';
+import { Timers } from '../../shell/timers';
+import { SecondsPipe } from '../../ui/pipes';
+import { LogTime } from './log-time';
+import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
+
+/** One running timer and several paused ones: each paused, resumed, logged, moved to another ticket or thrown away. */
+@Component({
+  selector: 'dl-my-timers',
+  imports: [LogTime, RouterLink, SecondsPipe, WorkFinder],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  templateUrl: './my-timers.html',
+  styleUrl: './my-time.page.css',
+})
+export class MyTimers {
+  readonly timers = input.required<readonly TimerWire[]>();
+  protected readonly own = inject(Timers);
+  protected readonly session = inject(Session);
+  protected readonly logging = signal<string | undefined>(undefined);
+  /** The timer whose count goes to another ticket. */
+  protected readonly moving = signal<string | undefined>(undefined);
+
+  protected moveTimer(timerId: string, work: WorkedOn): void {
+    this.moving.set(undefined);
+    if (work.ticketId) this.own.move(timerId, work.ticketId, `The timer is on ${sayWorkedOn(work)} now`);
+  }
+
+  protected discard(timerId: string): void {
+    this.own.discard(timerId);
+  }
+}

@@ -1,0 +1,49 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import type { TicketWire } from '@core/desk';
+import type { EntryWire } from '@core/time';
+import { Session } from '../../shell/session';
+import { AtPipe, MinutesPipe } from '../../ui/pipes';
+import { Why } from '../../ui/why';
+import { ShareEntry } from '../../desk/umbrellas/share-entry';
+
+/** Time recorded on a ticket, each entry with what it does; on an umbrella over several clients it can be shared out. */
+@Component({
+  selector: 'dl-ticket-entries',
+  imports: [AtPipe, MinutesPipe, ShareEntry, Why],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @for (line of entries(); track line.entry.id) {
+      <p class="entry small">
+        <span class="mono">{{ line.entry.startsAt | at }}</span> {{ line.person }}, {{ line.entry.minutes | minutes }}
+        {{ line.entry.activity }} <span class="soft">{{ line.entry.effect.sentence }}</span>
+        <dl-why [explanation]="line.entry.effect.why" of="what this time comes to" />
+        @if (ticket().isUmbrella && !ticket().clientId && session.may('charges.decide')) {
+          <button type="button" class="btn-link small" (click)="sharing.set(line.entry.id)">share it out</button>
+        }
+      </p>
+      @if (sharing() === line.entry.id) {
+        <dl-share-entry
+          [entryId]="line.entry.id"
+          [minutes]="line.entry.minutes"
+          [umbrellaId]="ticket().id"
+          (shared)="sharing.set(undefined); shared.emit()"
+          (closed)="sharing.set(undefined)"
+        />
+      }
+    }
+  `,
+  styles: `
+    .entry {
+      padding: 5px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+  `,
+})
+export class TicketEntries {
+  readonly ticket = input.required<TicketWire>();
+  readonly entries = input.required<readonly { readonly person: string; readonly entry: EntryWire }[]>();
+  readonly shared = output<void>();
+  protected readonly session = inject(Session);
+  /** The entry of an umbrella that is being shared out. */
+  protected readonly sharing = signal<string | undefined>(undefined);
+}

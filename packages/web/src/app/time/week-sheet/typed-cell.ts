@@ -1,0 +1,12 @@
+import type { TypedCell } from '@core/time';
+import type { GridCell } from './grid';
+import type { RowHead } from './kept-cells';
+
+/** What is said of a cell besides its time; what is left out stays. */
+export type CellSaid = Partial<Pick<TypedCell, 'note' | 'insideNote' | 'distance' | 'billable' | 'reason'>>;
+
+/** A cell as it is sent. @param typed what stands in its field; nothing empties it */
+export function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, said: CellSaid = {}): TypedCell {
+  const { ticketId, internalId, activityId } = row;
+  return { ticketId, internalId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said } as TypedCell;
+}

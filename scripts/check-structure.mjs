@@ -2,12 +2,15 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, normalize } from 'node:path';
+import { checkDomains } from './check-domains.mjs';
+import { DOMAINS } from './domains.mjs';
 import { top } from './prepare.mjs';
 
 const MOST_LINES = 300;
 /** Tables of data may be longer. */
 const DATA = /migrations\/|demo-(topics|clients|people|harbour-link)\.ts$|-wire\.ts$/;
-const NOT_CAPABILITIES = new Set(['app', 'adapters', 'shell', 'ui', 'testing']);
+/** What lies beside the domains: what composes them, what speaks to the outside, and the frame. */
+const BESIDE = new Set(['app', 'adapters', 'shell', 'ui', 'chain']);
 const BARRED_NAMES = /^(utils?|common|helpers?|manager|misc)(\.|$)/;
 
 const files = execFileSync('git', ['-C', top, 'ls-files', '-co', '--exclude-standard', '--', 'packages', 'e2e', 'scripts'], {
@@ -17,29 +20,34 @@ const files = execFileSync('git', ['-C', top, 'ls-files', '-co', '--exclude-stan
   .filter((file) => /\.(ts|mjs|html|css|scss)$/.test(file) && existsSync(join(top, file)));
 const wrong = [];
 const say = (file, what) => wrong.push(`${file}: ${what}`);
+const ROOTS = ['packages/core/src/', 'packages/server/src/', 'packages/web/src/app/', 'e2e/'];
+/** Which package, domain and capability a file belongs to; what lies beside the domains has no capability. */
 const place = (file) => {
-  const [, pack, ...rest] = /^packages\/(\w+)\/(?:src\/)?(?:app\/)?(.*)$/.exec(file) ?? [];
-  return pack
-    ? { pack: `packages/${pack}`, capability: pack === 'web' ? rest[0].split('/')[0] : file.split('/')[3] }
-    : { pack: file.split('/')[0], capability: undefined };
+  const pack = /^(packages\/\w+|\w+)/.exec(file)[1];
+  const root = ROOTS.find((each) => file.startsWith(each));
+  const [domain, name, ...rest] = root ? file.slice(root.length).split('/') : [];
+  return DOMAINS[domain] && rest.length ? { pack, domain, capability: `${domain}/${name}` } : { pack };
 };
 
-const capabilities = new Set(readdirSync(join(top, 'packages/core/src')));
-const uses = new Map();
+const core = join(top, 'packages/core/src');
+const foldersOf = (path) =>
+  existsSync(path) ? readdirSync(path, { withFileTypes: true }).flatMap((entry) => (entry.isDirectory() ? [entry.name] : [])) : [];
+const capabilities = new Set(Object.keys(DOMAINS).flatMap((domain) => foldersOf(join(core, domain)).map((name) => `${domain}/${name}`)));
+const uses = new Map(['core', 'server', 'web'].map((layer) => [layer, new Map()]));
 
 for (const file of files) {
   const name = file.split('/').at(-1);
   const text = readFileSync(join(top, file), 'utf8');
-  const { pack, capability } = place(file);
+  const { pack, domain, capability } = place(file);
   if (!/^[a-z0-9.-]+$/.test(name) && !/migrations\//.test(file)) say(file, 'file names are kebab-case');
   if (BARRED_NAMES.test(name)) say(file, 'says nothing of what is in it; name it after its one export');
   if (text.split('\n').length > MOST_LINES && !DATA.test(file) && !/\.spec\.ts$|\.e2e\.ts$/.test(file))
     say(file, `is longer than ${MOST_LINES} lines`);
   if (!file.endsWith('.ts')) continue;
-  for (const [, from] of text.matchAll(/(?:from|import\()\s*'([^']+)'/g)) checkImport(file, pack, capability, from);
+  for (const [, from] of text.matchAll(/(?:from|import\()\s*'([^']+)'/g)) checkImport(file, pack, domain, capability, from);
 }
 
-function checkImport(file, pack, capability, from) {
+function checkImport(file, pack, domain, capability, from) {
   const test = /\.spec\.ts$|\/testing\/|^e2e\//.test(file);
   if (from.startsWith('@core/')) {
     if (pack === 'packages/core') say(file, 'core names core by its folder, not as @core');
@@ -54,31 +62,31 @@ function checkImport(file, pack, capability, from) {
   if (pack === 'packages/web' && to.pack !== pack) say(file, `the web imports only the web and @core, not ${from}`);
   if (pack === 'packages/server' && to.pack !== pack && !test) say(file, `the server imports only the server and @core, not ${from}`);
   if (pack === 'packages/standins' && to.pack !== pack) say(file, `a stand-in imports nothing of ours, not ${from}`);
-  if (pack === 'packages/core' && !test && to.capability !== capability) {
-    const [, folder, file_] = /^(?:packages\/core\/src\/)([^/]+)(?:\/(.+))?$/.exec(target) ?? [];
-    if (file_ && file_ !== 'index') say(file, `goes past the door of ${folder}: ${from}`);
-    if (!uses.has(capability)) uses.set(capability, new Map());
-    uses.get(capability).set(folder, file);
-  }
+  if (test || !capability) return;
+  const layer = pack.split('/')[1];
+  const door =
+    pack === 'packages/core' && DOMAINS[target.split('/')[3]] && target.split('/').length === 4 ? target.split('/')[3] : undefined;
+  if (pack === 'packages/core' && to.domain && to.domain !== domain) say(file, `goes past the door of ${to.domain}: ${from}`);
+  if (pack === 'packages/core' && to.domain === domain && to.capability !== capability && target.split('/').length > 5)
+    say(file, `goes past the door of ${to.capability}: ${from}`);
+  const used = door ?? to.capability;
+  if (!used || used === capability || door === domain) return;
+  const all = uses.get(layer);
+  if (!all.has(capability)) all.set(capability, new Map());
+  all.get(capability).set(used, file);
 }
 
-for (const pack of ['packages/server/src', 'packages/web/src/app'])
-  for (const entry of readdirSync(join(top, pack), { withFileTypes: true }))
-    if (entry.isDirectory() && !NOT_CAPABILITIES.has(entry.name) && !capabilities.has(entry.name))
-      say(`${pack}/${entry.name}`, 'has no namesake in core');
-for (const capability of capabilities)
-  if (!existsSync(join(top, 'packages/core/src', capability, 'index.ts'))) say(`packages/core/src/${capability}`, 'has no door (index.ts)');
-
-// Cycles between core capabilities, by depth first search.
-const done = new Set();
-function walk(capability, path) {
-  if (path.includes(capability))
-    return say(`packages/core/src/${capability}`, `a cycle: ${[...path.slice(path.indexOf(capability)), capability].join(' → ')}`);
-  if (done.has(capability)) return;
-  for (const next of uses.get(capability)?.keys() ?? []) walk(next, [...path, capability]);
-  done.add(capability);
-}
-for (const capability of capabilities) walk(capability, []);
+for (const pack of ['packages/server/src', 'packages/web/src/app', 'e2e'])
+  for (const name of foldersOf(join(top, pack)))
+    if (DOMAINS[name]) {
+      for (const inner of foldersOf(join(top, pack, name)))
+        if (!capabilities.has(`${name}/${inner}`)) say(`${pack}/${name}/${inner}`, 'has no namesake in core');
+    } else if (!BESIDE.has(name)) say(`${pack}/${name}`, 'is no domain; the domains are in scripts/domains.mjs');
+for (const name of foldersOf(core))
+  if (!DOMAINS[name] && name !== 'api') say(`packages/core/src/${name}`, 'is no domain; the domains are in scripts/domains.mjs');
+for (const door of [...Object.keys(DOMAINS), ...capabilities])
+  if (!existsSync(join(core, door, 'index.ts'))) say(`packages/core/src/${door}`, 'has no door (index.ts)');
+checkDomains(uses, say);
 
 if (wrong.length) console.error(wrong.join('\n'));
 console.log(wrong.length ? `${wrong.length} rules of the layout are broken` : `the layout holds: ${files.length} files`);

@@ -30,14 +30,28 @@ await loadDemo(knex, { real: STORY, days: 45 });
 const people: { id: string }[] = await knex('person').where({ active: true }).select('id');
 const tokens = await Promise.all(people.map(async (p) => (await createToken(knex, p.id, 'bench', STORY)).secret));
 const tickets: string[] = await knex('ticket').where({ status: 'queued' }).limit(200).pluck('id');
-const mailbox = await startMailStandIn({ httpPort: 0, smtpPort: 0, deliverTo: { port: 1 }, providerAddress: 'desk@pellworth.example', folder: join(folder, 'mailbox') }); // prettier-ignore
+const mailbox = await startMailStandIn({
+  httpPort: 0,
+  smtpPort: 0,
+  deliverTo: { port: 1 },
+  providerAddress: 'desk@pellworth.example',
+  folder: join(folder, 'mailbox'),
+});
 const { child, port, smtpPort } = await startBuilt(url, { MAIL_OUT: `smtp://127.0.0.1:${mailbox.smtpPort}` });
 const base = `http://127.0.0.1:${port}/api`;
 const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
 const memory = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${child.pid}/status`, 'utf8'))![1]) / 1024;
 
 const mailer = (): Transporter =>
-  createTransport({ pool: true, maxConnections: 4, maxMessages: Infinity, host: '127.0.0.1', port: smtpPort, secure: false, ignoreTLS: true } as never); // prettier-ignore
+  createTransport({
+    pool: true,
+    maxConnections: 4,
+    maxMessages: Infinity,
+    host: '127.0.0.1',
+    port: smtpPort,
+    secure: false,
+    ignoreTLS: true,
+  } as never);
 let sent = 0;
 const plainMail = (): SendMailOptions => ({
   from: 'orla.devane@hollin.example',

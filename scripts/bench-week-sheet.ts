@@ -18,7 +18,17 @@ export async function fillWeek(knex: Knex): Promise<void> {
     tickets.map((t, n) => {
       const from = plusSeconds(MONDAY, n * 900);
       const times = { starts_at: formatInstant(from), ends_at: formatInstant(plusSeconds(from, 900)), minutes: 15 };
-      return { ...times, person_id: person.id, grade_id: person.grade_id, ticket_id: t.id, client_id: t.client_id, activity_id: activity.id, note: 'round', billable: false, reason: 'in the monthly fee' }; // prettier-ignore
+      return {
+        ...times,
+        person_id: person.id,
+        grade_id: person.grade_id,
+        ticket_id: t.id,
+        client_id: t.client_id,
+        activity_id: activity.id,
+        note: 'round',
+        billable: false,
+        reason: 'in the monthly fee',
+      };
     }),
   );
 }
@@ -30,7 +40,11 @@ export async function weekSheet(browser: Browser, port: number): Promise<{ rows:
   await page.setViewport({ width: 1280, height: 800 });
   const base = `http://127.0.0.1:${port}`;
   await page.goto(`${base}/enter?to=${encodeURIComponent('/my-time/sheet?day=2026-11-23')}`, { waitUntil: 'load' });
-  const handle = await page.waitForFunction((who) => [...document.querySelectorAll('button')].find((b) => b.innerText.includes(who)), {}, WHO); // prettier-ignore
+  const handle = await page.waitForFunction(
+    (who) => [...document.querySelectorAll('button')].find((b) => b.innerText.includes(who)),
+    {},
+    WHO,
+  );
   await (handle as unknown as { click(): Promise<void> }).click();
   await page.waitForSelector('.cell');
   const rows = await page.$$eval('tbody tr', (all) => all.length);

@@ -35,6 +35,8 @@ const foldersOf = (path) =>
 const capabilities = new Set(Object.keys(DOMAINS).flatMap((domain) => foldersOf(join(core, domain)).map((name) => `${domain}/${name}`)));
 const uses = new Map(['core', 'server', 'web'].map((layer) => [layer, new Map()]));
 
+const headings = new Set([...readFileSync(join(top, 'docs/calculations.md'), 'utf8').matchAll(/^#+ (.+)$/gm)].map(([, words]) => words));
+
 for (const file of files) {
   const name = file.split('/').at(-1);
   const text = readFileSync(join(top, file), 'utf8');
@@ -44,6 +46,8 @@ for (const file of files) {
   if (text.split('\n').length > MOST_LINES && !DATA.test(file) && !/\.spec\.ts$|\.e2e\.ts$/.test(file))
     say(file, `is longer than ${MOST_LINES} lines`);
   if (!file.endsWith('.ts')) continue;
+  for (const [, heading] of text.matchAll(/docs\/calculations\.md, ([A-Z][^.,]*)/g))
+    if (!headings.has(heading)) say(file, `cites a heading that docs/calculations.md does not have: ${heading}`);
   for (const [, from] of text.matchAll(/(?:from|import\()\s*'([^']+)'/g)) checkImport(file, pack, domain, capability, from);
 }
 

@@ -1,0 +1,146 @@
+import { readFileSync } from 'node:fs';
+import { Big } from 'big.js';
+import { worthOfExpense } from './time/expenses';
+import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
+import { chargeAmount } from './billing/charges';
+import { replayClock, type ClockFact, type Policy } from './desk/clocks';
+import { DEFAULT_PRIORITY_MATRIX, PRIORITIES, priorityOf, type Impact, type Priority, type Urgency } from './desk/priority';
+import { closesAt } from './desk/tickets';
+import { addWorkingSeconds, parseCalendar, workingSeconds } from './ground/calendars';
+import { allocate, majorOf, roundToMinor, CURRENCY_DECIMALS, type Currency, type Money } from './ground/money';
+import { formatMinutes, parseInstant, type Instant } from './ground/time';
+import { roundMinutes, splitByBand, spreadRounding } from './time/time-entries';
+import { travelMinutes } from './scheduling/travel';
+
+/** The examples of docs/calculations.md: each line is computed, and what comes of it written as it stands there. */
+const HOURS = parseCalendar({
+  name: 'Dublin',
+  zone: 'Europe/Dublin',
+  week: [...Array<string[]>(5).fill(['08:30-17:30']), [], []],
+  dates: { '2026-12-25': [] },
+});
+// The wall clock of Dublin is UTC from November to March, where the examples lie.
+const at = (text: string): Instant => parseInstant(`${text.trim().replace(' ', 'T')}:00Z`);
+const say = (instant: Instant): string => new Date(instant * 1000).toISOString().slice(0, 16).replace('T', ' ');
+const major = (amount: Money): string => majorOf(amount).toFixed(CURRENCY_DECIMALS[amount.currency]);
+const show = (amount: Money): string => `${major(amount)} ${amount.currency}`;
+const amountOf = (text: string): Money => {
+  const [value, currency] = text.trim().split(' ') as [string, Currency];
+  return roundToMinor(new Big(value), 1, currency);
+};
+const numbers = (text: string): number[] => text.split(',').map(Number);
+const standard = (percent: string) => ({ category: 'S', percent: percent.replace(' %', '') }) as const;
+const hours = (seconds: number): string => formatMinutes(seconds / 60);
+
+const SIXTEEN_HOURS = { seconds: 16 * 3600, calendar: HOURS };
+const ALL = Object.fromEntries(PRIORITIES.map((p) => [p, SIXTEEN_HOURS])) as Record<Priority, typeof SIXTEEN_HOURS>;
+const POLICY: Policy = {
+  name: 'example',
+  version: 1,
+  defaultPriority: 'P3',
+  triage: SIXTEEN_HOURS,
+  response: ALL,
+  update: ALL,
+  resolution: ALL,
+  warnAt: [],
+};
+const FACTS: Readonly<Record<string, (when: Instant) => ClockFact>> = {
+  received: (when) => ({ at: when, is: 'received' }),
+  held: (when) => ({ at: when, is: 'held', reason: 'supplier' }),
+  'goes on': (when) => ({ at: when, is: 'runs' }),
+  resolved: (when) => ({ at: when, is: 'resolved' }),
+};
+
+function resolution(line: string): string {
+  const facts = line.split(';').map((part) => {
+    const [, is, when] = /^\s*(\D+?) (\d.*)$/.exec(part)!;
+    return FACTS[is!]!(at(when!));
+  });
+  const { state, elapsed } = replayClock('resolution', POLICY, facts, facts.at(-1)!.at)!;
+  return state.is === 'met' ? `met after ${hours(elapsed)}` : 'missedAt' in state ? `missed at ${say(state.missedAt)}` : state.is;
+}
+
+const WORKED: Readonly<Record<string, (given: string) => string>> = {
+  round: (given) => show(amountOf(given)),
+  share: (given) => {
+    const [total, weights] = given.split(' by ');
+    return allocate(amountOf(total!), numbers(weights!)).map(major).join(', ');
+  },
+  'add-working-time': (given) => {
+    const [from, minutes] = given.split(' and ');
+    return say(addWorkingSeconds(HOURS, at(from!), parseInt(minutes!) * 60) as Instant);
+  },
+  'working-time': (given) => {
+    const [from, to] = given.split(' to ');
+    return `${workingSeconds(HOURS, at(from!), at(to!)) / 60} min`;
+  },
+  priority: (given) => {
+    const [impact, urgency, raised] = given.split(', ') as [Impact, Urgency, string?];
+    return priorityOf(DEFAULT_PRIORITY_MATRIX, impact, urgency, raised !== undefined).priority;
+  },
+  resolution,
+  closes: (given) => {
+    const [resolved, dates] = given.split(', ');
+    return say(closesAt(HOURS, at(resolved!), parseInt(dates!))!);
+  },
+  bands: (given) => {
+    const [from, to] = given.split(' to ');
+    return splitByBand(HOURS, at(from!), at(to!))
+      .map((s) => `${(s.to - s.from) / 60} min ${s.band}`)
+      .join(', ');
+  },
+  minutes: (given) => {
+    const [, minutes, mode, increment, minimum] = /^(\d+) min (up|nearest|down) to (\d+), at least (\d+)$/.exec(given)!;
+    return String(roundMinutes(Number(minutes), { mode: mode as 'up', increment: Number(increment), minimum: Number(minimum) }));
+  },
+  spread: (given) => {
+    const [parts, rounded] = given.split(' made ');
+    return spreadRounding(numbers(parts!), Number(rounded)).join(', ');
+  },
+  amount: (given) => {
+    const [, minutes, rate] = /^(\d+) min at ([\d.]+)$/.exec(given)!;
+    return show(chargeAmount(minutes!, 'MIN', rate!, 'EUR').net);
+  },
+  'net-price': (given) => {
+    const [price, tax] = given.split(' with ');
+    return netUnitPrice({ price: price!, basis: 'gross' }, standard(tax!));
+  },
+  'gross-on-invoice': (given) => {
+    const [price, tax] = given.split(' with ');
+    const { gross, asTyped } = invoicedGross({ price: price!, basis: 'gross' }, standard(tax!), 'EUR');
+    return `${gross}, ${asTyped ? 'as typed' : 'not as typed'}`;
+  },
+  margin: (given) => {
+    const [price, cost] = given.split(' at a cost of ');
+    return `${marginPercent(price!, cost!)} %`;
+  },
+  receipt: (given) => {
+    const [paid, tax] = given.split(' with ');
+    const worth = worthOfExpense({ paid: amountOf(paid!), exchange: null, taxPercent: standard(tax!).percent }, 'EUR');
+    return `${show(worth.tax)} tax, ${show(worth.net)} net`;
+  },
+  travel: (given) => {
+    const [from, to] = given.split(' to ').map((text, n) => {
+      const [latitude, longitude] = numbers(text);
+      return { id: String(n), latitude: latitude!, longitude: longitude! };
+    });
+    return `${travelMinutes(from!, to!, new Map())} min`;
+  },
+};
+
+const examples = [...readFileSync('docs/calculations.md', 'utf8').matchAll(/```example (\S+)\n([^`]+)```/g)].flatMap(([, name, lines]) =>
+  lines!
+    .trim()
+    .split('\n')
+    .map((line) => [name!, ...line.split(' → ')] as [string, string, string]),
+);
+
+describe('the examples of docs/calculations.md', () => {
+  it.each(examples)('%s: %s gives %s', (name, given, result) => {
+    expect(WORKED[name]!(given)).toBe(result);
+  });
+
+  it('are of every kind that is known here', () => {
+    expect(new Set(examples.map(([name]) => name))).toEqual(new Set(Object.keys(WORKED)));
+  });
+});

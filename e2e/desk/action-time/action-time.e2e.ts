@@ -7,7 +7,13 @@ let t: { id: string; number: number };
 beforeAll(async () => {
   stage = await setStage();
   sora = await stage.person();
-  t = await stage.world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('contact_id').orderBy('number').first('id', 'number'); // prettier-ignore
+  t = await stage.world
+    .knex('ticket')
+    .where({ status: 'queued', kind: 'incident' })
+    .whereNull('umbrella_id')
+    .whereNotNull('contact_id')
+    .orderBy('number')
+    .first('id', 'number');
 });
 afterAll(() => stage.stop());
 
@@ -75,7 +81,13 @@ describe('what is done carries its time', () => {
   });
 
   it('starts its timer by itself for who prefers that, which moves to another ticket', async () => {
-    const other = await stage.world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNot({ id: t.id }).orderBy('number', 'desc').first('id', 'number'); // prettier-ignore
+    const other = await stage.world
+      .knex('ticket')
+      .where({ status: 'queued', kind: 'incident' })
+      .whereNull('umbrella_id')
+      .whereNot({ id: t.id })
+      .orderBy('number', 'desc')
+      .first('id', 'number');
     await sora.go('/my-time');
     await sora.press('dl-my-timers label', 'Opening a ticket starts its timer');
     await until('kept', async () => (await stage.world.knex('person').where('name', 'like', 'Sora%').first('timer_on_open')).timer_on_open);

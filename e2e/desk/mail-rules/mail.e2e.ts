@@ -38,7 +38,11 @@ describe('mail that opens no ticket', () => {
   });
 
   it('is tried on the latest mail before it is kept, names an asset of its client, and is asked in the order that is set', async () => {
-    const client = await stage.world.knex('asset as a').join('client as c', 'c.id', 'a.client_id').whereNull('a.archived_at').first('c.name as client', 'a.name as asset'); // prettier-ignore
+    const client = await stage.world
+      .knex('asset as a')
+      .join('client as c', 'c.id', 'a.client_id')
+      .whereNull('a.archived_at')
+      .first('c.name as client', 'a.name as asset');
     await aoife.go('/setup/mail');
     await aoife.press('button', 'Add a rule');
     await aoife.fill('Name', 'Reports of the till');
@@ -58,21 +62,30 @@ describe('mail that opens no ticket', () => {
       return first.name === 'Reports of the till';
     });
     await send({ subject: 'Nightly backup of till 9 succeeded', text: 'All went well.' });
-    await until(
-      'a ticket of that asset was made of it',
-      () =>
-      stage.world.knex('ticket as t').join('asset as a', 'a.id', 't.asset_id').where({ 't.subject': 'Nightly backup of till 9 succeeded', 'a.name': client.asset }).first('t.id'), // prettier-ignore
+    await until('a ticket of that asset was made of it', () =>
+      stage.world
+        .knex('ticket as t')
+        .join('asset as a', 'a.id', 't.asset_id')
+        .where({ 't.subject': 'Nightly backup of till 9 succeeded', 'a.name': client.asset })
+        .first('t.id'),
     );
     expect(aoife.troubles).toEqual([]);
   });
 
   it('says on the ticket what did not arrive and why, and that somebody is away', async () => {
-    const ticket = await stage.world.knex('ticket as t').join('contact as k', 'k.id', 't.contact_id').where({ 't.status': 'queued' }).whereNull('t.umbrella_id').first('t.id', 't.number', 't.secret', 'k.email'); // prettier-ignore
+    const ticket = await stage.world
+      .knex('ticket as t')
+      .join('contact as k', 'k.id', 't.contact_id')
+      .where({ 't.status': 'queued' })
+      .whereNull('t.umbrella_id')
+      .first('t.id', 't.number', 't.secret', 'k.email');
     await aoife.go(`/tickets/${ticket.id}`);
     await aoife.page.waitForSelector('dl-composer textarea');
     await aoife.page.type('dl-composer textarea', 'Is Monday good?');
     await aoife.press('dl-composer button', 'Send');
-    const left = await until('it has left', () => stage.world.knex('message').where({ ticket_id: ticket.id, text: 'Is Monday good?' }).whereNotNull('left_at').first('message_id')); // prettier-ignore
+    const left = await until('it has left', () =>
+      stage.world.knex('message').where({ ticket_id: ticket.id, text: 'Is Monday good?' }).whereNotNull('left_at').first('message_id'),
+    );
     await postMail(stage.world.running.smtpPort, {
       raw: deliveryReport({
         id: '<report@mx.example>',
@@ -101,7 +114,9 @@ describe('mail that opens no ticket', () => {
       subject: 'A link',
       html: `<p><a href="${stage.world.base}/healthz">Press here</a></p>`,
     });
-    const { ticket_id: id } = await until('it is here', () => stage.world.knex('message').where({ message_id: '<links@hollin.example>' }).first('ticket_id')); // prettier-ignore
+    const { ticket_id: id } = await until('it is here', () =>
+      stage.world.knex('message').where({ message_id: '<links@hollin.example>' }).first('ticket_id'),
+    );
     await aoife.go(`/tickets/${id}`);
     await aoife.press('button', 'as it was sent');
     const frame = await (await aoife.page.waitForSelector('iframe[sandbox]'))!.contentFrame();

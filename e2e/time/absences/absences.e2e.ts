@@ -10,7 +10,13 @@ beforeAll(async () => {
 });
 afterAll(() => stage.stop());
 
-const asked = () => stage.world.knex('absence as a').join('person as p', 'p.id', 'a.person_id').where('p.name', 'like', 'Sora%').where({ 'a.from_day': '2026-11-26' }).first('a.*'); // prettier-ignore
+const asked = () =>
+  stage.world
+    .knex('absence as a')
+    .join('person as p', 'p.id', 'a.person_id')
+    .where('p.name', 'like', 'Sora%')
+    .where({ 'a.from_day': '2026-11-26' })
+    .first('a.*');
 
 describe('time off', () => {
   it('says what it takes and who else is away before it is asked for', async () => {

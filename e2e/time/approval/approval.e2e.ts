@@ -52,7 +52,10 @@ describe('approval of time', () => {
     await item.evaluate((e) => [...e.querySelectorAll('button')].find((b) => b.textContent!.trim() === 'Change')!.click());
     await deepa.fill('Note', 'Took the toner out and put it in again');
     await deepa.press('dl-log-time button', 'Record');
-    await until('it waits again', async () => (await stage.world.knex('time_entry').where({ id: entry.id }).first('approval')).approval === 'open'); // prettier-ignore
+    await until(
+      'it waits again',
+      async () => (await stage.world.knex('time_entry').where({ id: entry.id }).first('approval')).approval === 'open',
+    );
     await aoife.sees('.line', 'Took the toner out');
   });
 

@@ -11,10 +11,18 @@ const PICTURE = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUl
 beforeAll(async () => {
   stage = await setStage();
   sora = await stage.person();
-  t = await stage.world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('client_id').orderBy('number').first('id', 'number'); // prettier-ignore
+  t = await stage.world
+    .knex('ticket')
+    .where({ status: 'queued', kind: 'incident' })
+    .whereNull('umbrella_id')
+    .whereNotNull('client_id')
+    .orderBy('number')
+    .first('id', 'number');
   const own = await stage.world.as('Sora');
   const activityId = (await own.do('getHouse')).activities[0]!.id;
-  await own.do('addEntry', { body: { ticketId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30', activityId, note: 'Swapped', billable: true, reason: null } }); // prettier-ignore
+  await own.do('addEntry', {
+    body: { ticketId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30', activityId, note: 'Swapped', billable: true, reason: null },
+  });
 });
 afterAll(() => stage.stop());
 
@@ -26,7 +34,10 @@ describe('an expense', () => {
     await sora.page.focus(`[aria-label^="#${t.number}, "][aria-label$="Mon 23"]`);
     await sora.fill('Inside note', 'needs a longer one next time');
     await sora.keys('Tab');
-    await until('the inside note', async () => (await stage.world.knex('time_entry').where({ ticket_id: t.id, note: 'Swapped' }).first('inside_note')).inside_note); // prettier-ignore
+    await until(
+      'the inside note',
+      async () => (await stage.world.knex('time_entry').where({ ticket_id: t.id, note: 'Swapped' }).first('inside_note')).inside_note,
+    );
     await sora.press('dl-cell-details button', 'Write an expense down');
     await sora.fill('What for', 'Small parts');
     await sora.fill('Paid, with tax', 'a lot');

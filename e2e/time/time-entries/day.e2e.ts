@@ -23,7 +23,13 @@ describe('a day of time', () => {
   it('is written from what was done, changed in place, and recorded in one sweep', async () => {
     const { world } = stage;
     const script = await world.as('Sora');
-    const t = await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('contact_id').orderBy('number').first('id', 'number'); // prettier-ignore
+    const t = await world
+      .knex('ticket')
+      .where({ status: 'queued', kind: 'incident' })
+      .whereNull('umbrella_id')
+      .whereNotNull('contact_id')
+      .orderBy('number')
+      .first('id', 'number');
     await script.do('writeCall', {
       params: { ticketId: t.id },
       body: { way: 'out', outcome: 'spoke', text: 'Asked for the cable', at: '2026-11-24T10:10:00Z', callBackAt: null },
@@ -42,7 +48,10 @@ describe('a day of time', () => {
     await sora.press('dl-proposed-entries button', 'Record');
     await sora.sees('dl-proposed-entries', 'a time such as 25');
     expect(await entries()).toEqual(before);
-    const sentence = async () => /€[\d,.]+ to the client/.exec(await sora.text(`.row:has([aria-label="Why: what #${t.number} comes to"]) dl-effect`).catch(() => ''))?.[0]; // prettier-ignore
+    const sentence = async () =>
+      /€[\d,.]+ to the client/.exec(
+        await sora.text(`.row:has([aria-label="Why: what #${t.number} comes to"]) dl-effect`).catch(() => ''),
+      )?.[0];
     await type('3:00');
     const threeHours = await until('what three hours come to', sentence);
     await type('25');

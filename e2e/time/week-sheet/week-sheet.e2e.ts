@@ -64,7 +64,9 @@ describe('the week sheet', () => {
   it('says what a cell will do before it is stored, with why, and stores time that is not billable once it is said why', async () => {
     // A cell of charged work with nothing in it.
     const at = await sora.page.$$eval('tbody tr', (all) => {
-      const cells = all.filter((tr) => /#\d+/.test(tr.innerText) && !tr.innerText.includes('starter')).flatMap((tr) => [...tr.querySelectorAll<HTMLInputElement>('input.cell:not([readonly])')]); // prettier-ignore
+      const cells = all
+        .filter((tr) => /#\d+/.test(tr.innerText) && !tr.innerText.includes('starter'))
+        .flatMap((tr) => [...tr.querySelectorAll<HTMLInputElement>('input.cell:not([readonly])')]);
       return cells.find((c) => c.value === '')!.dataset['at']!;
     });
     const day = at.endsWith(' 0') ? '2026-11-23' : '2026-11-24';

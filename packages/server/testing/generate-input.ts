@@ -20,7 +20,7 @@ const WRONG: readonly unknown[] = [
   '1e400',
   '9'.repeat(400),
   '%ff',
-  "'; drop table client", // prettier-ignore
+  "'; drop table client",
   -1,
   1e308,
   2_147_483_648,
@@ -71,7 +71,12 @@ function rightOf(described: SchemaFieldDescription, ids: readonly string[]): fc.
     case 'string': {
       if (has('uuid')) return fc.oneof(...none, fc.constantFrom(...ids), fc.uuid());
       const kind = Object.keys(RIGHT).find((name) => has(name));
-      const words = kind ? fc.constantFrom(...RIGHT[kind]!) : fc.oneof(fc.string({ maxLength: 30 }), fc.constantFrom(...Object.values(RIGHT).flat(), 'HV-PRN-003', 'Till 4', 'IE', 'text/calendar', '08:30-17:00')); // prettier-ignore
+      const words = kind
+        ? fc.constantFrom(...RIGHT[kind]!)
+        : fc.oneof(
+            fc.string({ maxLength: 30 }),
+            fc.constantFrom(...Object.values(RIGHT).flat(), 'HV-PRN-003', 'Till 4', 'IE', 'text/calendar', '08:30-17:00'),
+          );
       return fc.oneof(...none, words);
     }
     default:

@@ -42,7 +42,7 @@ import {
   timeRoutes,
   weekSheetRoutes,
 } from '../time';
-import { hoursRoutes, planAndFactRoutes } from '../insight';
+import { timeReportRoutes, planAndFactRoutes } from '../insight';
 
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
@@ -56,7 +56,7 @@ export const apiRoutes = {
   ...internalWorkRoutes,
   ...expenseRoutes,
   ...absenceRoutes,
-  ...hoursRoutes,
+  ...timeReportRoutes,
   ...chargeRoutes,
   ...invoiceRoutes,
   ...clientRoutes,

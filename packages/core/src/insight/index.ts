@@ -1,2 +1,2 @@
-export * from './hours';
+export * from './time-report';
 export * from './plan-and-fact';

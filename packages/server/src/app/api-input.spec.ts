@@ -127,7 +127,11 @@ describe('whatever is given', () => {
 
   it('is refused in words where it is no request at all', async () => {
     const raw = async (path: string, init: RequestInit = {}) => {
-      const answer = await fetch(`${world.base}${path}`, { method: 'POST', ...init, headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json', 'idempotency-key': 'raw', ...init.headers } }); // prettier-ignore
+      const answer = await fetch(`${world.base}${path}`, {
+        method: 'POST',
+        ...init,
+        headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json', 'idempotency-key': 'raw', ...init.headers },
+      });
       return [answer.status, await answer.text()] as const;
     };
     const status = async (...asked: Parameters<typeof raw>) => (await raw(...asked))[0];

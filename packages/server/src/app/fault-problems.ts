@@ -29,7 +29,12 @@ const GIVEN: readonly (readonly [RegExp, number, string, string])[] = [
 /** What a fault means to whoever asked; undefined where it is one of ours. */
 export function problemOfFault(fault: unknown): Problem | undefined {
   if (fault instanceof FilesAway)
-    return problem(507, 'files-away', 'Files cannot be kept', 'Nothing was saved: the folder for files is gone or full. Whoever keeps Drumline must look at it.'); // prettier-ignore
+    return problem(
+      507,
+      'files-away',
+      'Files cannot be kept',
+      'Nothing was saved: the folder for files is gone or full. Whoever keeps Drumline must look at it.',
+    );
   if (fault instanceof TooManyWait)
     return problem(503, 'busy', 'Busy', 'Too many sign in just now. Nothing was saved; try again in a moment.');
   if (databaseIsAway(fault))

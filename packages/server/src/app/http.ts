@@ -15,7 +15,7 @@ import { bindActionTime } from '../desk/action-time/action-time-routes';
 import { bindInternalWork } from '../time/internal-work/internal-work-routes';
 import { bindApproval } from '../time/approval/approval-routes';
 import { bindAbsences } from '../time/absences/absences-routes';
-import { bindHours } from '../insight/hours/hours-routes';
+import { bindTimeReport } from '../insight/time-report/time-report-routes';
 import { bindAssets } from '../clients/assets/assets-routes';
 import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
@@ -80,7 +80,7 @@ const BIND = [
   bindInternalWork,
   bindExpenses,
   bindAbsences,
-  bindHours,
+  bindTimeReport,
   bindCharges,
   bindInvoices,
   bindClients,

@@ -103,7 +103,12 @@ describe('the queue', () => {
       await knex.raw(`select graphile_worker.add_job('send-message', ?::json, job_key := 'waits', max_attempts := 25)`, [
         JSON.stringify({ messageId: waiting.id, then: null }),
       ]);
-      const kept = await until('its trouble is kept', () => knex('graphile_worker.jobs').where({ key: 'waits' }).first('last_error').then((j) => j?.last_error)); // prettier-ignore
+      const kept = await until('its trouble is kept', () =>
+        knex('graphile_worker.jobs')
+          .where({ key: 'waits' })
+          .first('last_error')
+          .then((j) => j?.last_error),
+      );
       expect(kept).toContain('nothing');
     });
     for (let n = 0; n < KILLS; n++) {
@@ -114,9 +119,11 @@ describe('the queue', () => {
       await until(`it answers after kill ${n}`, () => answers(ready[0]!.port), BACK_MS);
       expect([child.exitCode, child.signalCode]).toEqual([null, null]);
     }
-    await withDatabase(
-      (knex) =>
-      until('the queue is worked', async () => (await knex('graphile_worker.jobs').where('key', 'like', 'test-%').whereNull('last_error').first('id')) === undefined), // prettier-ignore
+    await withDatabase((knex) =>
+      until(
+        'the queue is worked',
+        async () => (await knex('graphile_worker.jobs').where('key', 'like', 'test-%').whereNull('last_error').first('id')) === undefined,
+      ),
     );
     child.kill('SIGKILL');
   });
@@ -126,10 +133,17 @@ describe('the queue', () => {
     const first = await begin('main');
     await withDatabase(async (knex) => {
       await knex.raw(`update graphile_worker._private_jobs set run_at = now() where key = 'waits'`);
-      const held = await until('it is held', () => knex('graphile_worker.jobs').where({ key: 'waits' }).whereNotNull('locked_by').first('locked_by')); // prettier-ignore
+      const held = await until('it is held', () =>
+        knex('graphile_worker.jobs').where({ key: 'waits' }).whereNotNull('locked_by').first('locked_by'),
+      );
       first.child.kill('SIGKILL');
       await begin('main');
-      await until('it is free', () => knex('graphile_worker.jobs').where({ key: 'waits' }).andWhereRaw('locked_by is distinct from ?', [held.locked_by]).first('id'), FREE_MS); // prettier-ignore
+      await until(
+        'it is free',
+        () =>
+          knex('graphile_worker.jobs').where({ key: 'waits' }).andWhereRaw('locked_by is distinct from ?', [held.locked_by]).first('id'),
+        FREE_MS,
+      );
     });
   });
 

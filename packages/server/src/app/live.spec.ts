@@ -146,7 +146,11 @@ describe('live', () => {
     await second.ended;
     await world.knex('person').where('name', 'like', 'Deepa%').update({ role: 'technician' });
     const json = { 'content-type': 'application/json' };
-    const signed = await fetch(`${world.base}/api/session`, { method: 'POST', headers: json, body: JSON.stringify({ email: 'sora.minegishi@pellworth.example', password: 'drumline-demo' }) }); // prettier-ignore
+    const signed = await fetch(`${world.base}/api/session`, {
+      method: 'POST',
+      headers: json,
+      body: JSON.stringify({ email: 'sora.minegishi@pellworth.example', password: 'drumline-demo' }),
+    });
     const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
     const third = await listen(world.base, '', undefined, { cookie });
     const { csrf } = (await (await fetch(`${world.base}/api/session`, { headers: { cookie } })).json()) as { csrf: string };

@@ -48,7 +48,7 @@ export function sayQuantity(quantity: DecimalText, unit: ChargeUnit): string {
   return unit === 'MIN' ? formatMinutes(Number(quantity)) : `${quantity}${UNIT_WORDS[unit]}`;
 }
 
-/** What a charge is worth: its quantity at its net unit price, rounded once. Source: calculations.md 0. */
+/** What a charge is worth: its quantity at its net unit price, rounded once. Source: docs/calculations.md, Conventions. */
 export function chargeAmount(
   quantity: DecimalText,
   unit: ChargeUnit,

@@ -4,7 +4,7 @@ import type { InvoiceLine, InvoiceTotals, TaxGroup } from './invoice';
 
 /**
  * Tax by category and rate on the sum of the lines' net amounts, then rounded; totals are sums of rounded
- * figures. Groups come in order of category, then falling rate. Source: calculations.md 0, EN 16931 BR-CO-10 to 17.
+ * figures. Groups come in order of category, then falling rate. Source: docs/calculations.md, Totals, EN 16931 BR-CO-10 to 17.
  */
 export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[], currency: Currency): InvoiceTotals {
   const byTax = new Map<string, Pick<InvoiceLine, 'net' | 'tax'>[]>();

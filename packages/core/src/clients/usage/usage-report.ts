@@ -50,7 +50,7 @@ export interface UsageReport {
 
 type Head = Pick<UsageReport, 'provider' | 'client' | 'from' | 'to'>;
 
-/** Whether work stands in the client's report: not that of a flat-fee job, nor what is not billable. Source: calculations.md 5, step 6. */
+/** Whether work stands in the client's report: not that of a flat-fee job, nor what is not billable. Source: docs/calculations.md, What charges nothing. */
 export const isReported = ({ kind, billable }: Pick<UsageEntry, 'kind' | 'billable'>): boolean => billable && kind !== 'flat-fee job';
 
 /** Sums what is reported by ticket, in the order of the tickets' numbers. */

@@ -1,7 +1,7 @@
 import type { Explanation, Instant, WorkCalendar } from '../../ground';
 import type { Priority } from '../priority';
 
-/** The SLA measures of one ticket. Source: calculations.md 3. */
+/** The SLA measures of one ticket. Source: docs/calculations.md, Clocks. */
 export const CLOCK_NAMES = ['triage', 'response', 'update', 'resolution'] as const;
 export type ClockName = (typeof CLOCK_NAMES)[number];
 

@@ -39,7 +39,7 @@ interface Running {
 /**
  * Replays what happened to a ticket and reads one clock at `now`. Facts may come in any order; they take
  * their place by the time they happened, and what happened after `now` is left out.
- * Source: calculations.md 3 and 12, Clocks.
+ * Source: docs/calculations.md, Clocks.
  * @param policy the one the ticket was opened with
  * @returns undefined where nothing was received by `now`, and for update before the first public contact
  */

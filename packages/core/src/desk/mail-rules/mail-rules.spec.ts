@@ -16,7 +16,12 @@ describe('rules for mail', () => {
   });
 
   it('choose the first that asks something and fits, by sender, subject and header', () => {
-    const [none, other, disk, host] = [rule({}), rule({ sender: '@hollin' }), rule({ subject: 'alert*disk', sender: 'ALERTS@' }), rule({ header: 'X-Host', headerHolds: 'till-*' })]; // prettier-ignore
+    const [none, other, disk, host] = [
+      rule({}),
+      rule({ sender: '@hollin' }),
+      rule({ subject: 'alert*disk', sender: 'ALERTS@' }),
+      rule({ header: 'X-Host', headerHolds: 'till-*' }),
+    ];
     expect(chooseMailRule([none!, other!, disk!, host!], mail)).toBe(disk);
     expect(chooseMailRule([host!, disk!], mail)).toBe(host);
     expect(chooseMailRule([none!, other!], mail)).toBeUndefined();

@@ -107,7 +107,13 @@ describe('messages', () => {
     const block = (address: string, action: string, status: string) =>
       `Final-Recipient: rfc822; ${address}\r\nAction: ${action}\r\nStatus: ${status}\r\nDiagnostic-Code: smtp; 550\r\n  no such user`;
     const report = readDeliveryReport(
-      ['Reporting-MTA: dns; mx.example', block('Orla@Hollin.example', 'failed', '5.1.1'), block('b@hollin.example', 'delayed', '4.4.1'), block('c@hollin.example', 'relayed', '2.0.0'), block('d@hollin.example', 'failed', '5.9.9')].join('\r\n\r\n'), // prettier-ignore
+      [
+        'Reporting-MTA: dns; mx.example',
+        block('Orla@Hollin.example', 'failed', '5.1.1'),
+        block('b@hollin.example', 'delayed', '4.4.1'),
+        block('c@hollin.example', 'relayed', '2.0.0'),
+        block('d@hollin.example', 'failed', '5.9.9'),
+      ].join('\r\n\r\n'),
       'From: desk@pellworth.example\r\nMessage-ID:\r\n <own@pellworth.example>\r\n\r\nMessage-ID: <not-this@x.example>',
     );
     expect(report.originalId).toBe('<own@pellworth.example>');

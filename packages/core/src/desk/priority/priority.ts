@@ -19,7 +19,7 @@ export const DEFAULT_PRIORITY_MATRIX: PriorityMatrix = {
   one: { stopped: 'P3', hampered: 'P4', 'can wait': 'P4' },
 };
 
-/** A priority contact raises the result one level, never above P1. Source: calculations.md 2. */
+/** A priority contact raises the result one level, never above P1. Source: docs/calculations.md, Priority. */
 export function priorityOf(
   matrix: PriorityMatrix,
   impact: Impact,

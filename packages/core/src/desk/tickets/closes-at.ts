@@ -6,7 +6,7 @@ const MINUTE = 60;
 
 /**
  * When a resolved ticket closes without a word from the client: at the same local time on the n-th later
- * date with working hours. Source: calculations.md 3.
+ * date with working hours. Source: docs/calculations.md, Closing by itself.
  * @param dates how many later dates with working hours, at least 1
  * @returns undefined where the calendar has no such date within ten years
  */

@@ -136,7 +136,7 @@ export function standsInTheWay(book: ClosingBook, facts: ClosingFacts, to: Check
 
 /**
  * What stands in the way of a member when its umbrella is resolved: an unanswered message, and what is
- * marked as always asked. Source: calculations.md 4.
+ * marked as always asked. Source: docs/calculations.md, Umbrella.
  */
 export function memberStandsInTheWay(alwaysAsked: readonly ClosingCheck[], facts: ClosingFacts): readonly Obstacle[] {
   return CLOSING_CHECK_NAMES.filter((check) => check === 'unanswered message' || alwaysAsked.includes(check)).flatMap((check) =>

@@ -11,13 +11,13 @@ export interface Tax {
   readonly percent: DecimalText;
 }
 
-/** A price for one unit, kept on the basis on which it was typed. Source: calculations.md 7. */
+/** A price for one unit, kept on the basis on which it was typed. Source: docs/calculations.md, Prices and documents. */
 export interface UnitPrice {
   readonly price: DecimalText;
   readonly basis: 'net' | 'gross';
 }
 
-/** The price without tax, to 4 places, half away from zero. Source: calculations.md 12, Documents. */
+/** The price without tax, to 4 places, half away from zero. Source: docs/calculations.md, Prices and documents. */
 export function netUnitPrice({ price, basis }: UnitPrice, tax: Tax): DecimalText {
   if (basis === 'net') return price;
   return new Big(price).div(new Big(tax.percent).div(100).plus(1)).round(4, 1).toString();
@@ -41,7 +41,7 @@ export function invoicedGross(unit: UnitPrice, tax: Tax, currency: Currency): { 
 }
 
 /**
- * Margin = (price − cost) / price, in percent to one place. Source: calculations.md 7.
+ * Margin = (price − cost) / price, in percent to one place. Source: docs/calculations.md, Prices and documents.
  * @returns undefined where the price is nothing
  */
 export function marginPercent(netPrice: DecimalText, cost: DecimalText): DecimalText | undefined {

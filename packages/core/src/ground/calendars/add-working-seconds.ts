@@ -4,7 +4,7 @@ import { indexOf } from './working-time-index';
 
 /**
  * The earliest instant t ≥ from with workingSeconds(from, t) = seconds, or 'never' where no working time
- * is left (the calendar ends before the year 3000). Source: calculations.md 1.
+ * is left (the calendar ends before the year 3000). Source: docs/calculations.md, Work calendar.
  * @param seconds whole, not negative
  */
 export function addWorkingSeconds(calendar: WorkCalendar, from: Instant, seconds: number): Instant | 'never' {

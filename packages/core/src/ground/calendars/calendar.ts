@@ -6,7 +6,7 @@ export interface Hours {
   readonly to: number;
 }
 
-/** When work is done. Source: calculations.md 1. */
+/** When work is done. Source: docs/calculations.md, Work calendar. */
 export type WorkCalendar = RoundTheClock | WeeklyCalendar;
 
 /** Every second counts, and no holiday is known. */

@@ -3,7 +3,7 @@ import type { WorkCalendar } from './calendar';
 import { indexOf } from './working-time-index';
 
 /**
- * Seconds of working time in [from, to); 0 where `to` is not after `from`. Source: calculations.md 1.
+ * Seconds of working time in [from, to); 0 where `to` is not after `from`. Source: docs/calculations.md, Work calendar.
  */
 export function workingSeconds(calendar: WorkCalendar, from: Instant, to: Instant): number {
   if (to <= from) return 0;

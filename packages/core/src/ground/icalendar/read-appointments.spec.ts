@@ -6,7 +6,13 @@ import { readAppointments, type Appointment, type ReadCalendar } from '.';
 const dublin = parseZone('Europe/Dublin');
 const year: Interval = { from: parseInstant('2026-01-01T00:00:00Z'), to: parseInstant('2027-12-31T00:00:00Z') };
 const file = (...events: string[][]) =>
-  ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//made up//EN', ...events.flatMap((e) => ['BEGIN:VEVENT', ...e, 'END:VEVENT']), 'END:VCALENDAR'].join('\r\n'); // prettier-ignore
+  [
+    'BEGIN:VCALENDAR',
+    'VERSION:2.0',
+    'PRODID:-//made up//EN',
+    ...events.flatMap((e) => ['BEGIN:VEVENT', ...e, 'END:VEVENT']),
+    'END:VCALENDAR',
+  ].join('\r\n');
 const read = (text: string, span = year): Appointment[] => {
   const found = readAppointments(text, { span, zone: dublin, quotes: true });
   if (isRefusal(found)) throw new Error(found.detail);
@@ -51,7 +57,10 @@ describe('calendars read in', () => {
 
   it('follow the zone that the file itself describes, whatever its name', () => {
     const zone = `BEGIN:VTIMEZONE\r\nTZID:Two hours ahead\r\nBEGIN:STANDARD\r\nDTSTART:19700101T000000\r\nTZOFFSETFROM:+0200\r\nTZOFFSETTO:+0200\r\nEND:STANDARD\r\nEND:VTIMEZONE\r\nBEGIN:VEVENT`;
-    const text = file(['UID:a', 'DTSTART;TZID=Two hours ahead:20260710T090000', 'DTEND;TZID=Two hours ahead:20260710T100000']).replace('BEGIN:VEVENT', zone); // prettier-ignore
+    const text = file(['UID:a', 'DTSTART;TZID=Two hours ahead:20260710T090000', 'DTEND;TZID=Two hours ahead:20260710T100000']).replace(
+      'BEGIN:VEVENT',
+      zone,
+    );
     expect(times(read(text))).toEqual(['2026-07-10T07:00']);
   });
 
@@ -113,7 +122,12 @@ describe('calendars read in', () => {
         fc.constantFrom('Europe/Dublin', 'America/New_York'),
         (rule, interval, ago, minute, tzid) => {
           const start = plusDays(parseLocalDate('2025-11-03'), -ago);
-          const event = (more: string) => ['UID:a', `DTSTART;TZID=${tzid}:${stamp(start, minute)}`, 'DURATION:PT90M', `RRULE:FREQ=${rule};INTERVAL=${interval}${more}`]; // prettier-ignore
+          const event = (more: string) => [
+            'UID:a',
+            `DTSTART;TZID=${tzid}:${stamp(start, minute)}`,
+            'DURATION:PT90M',
+            `RRULE:FREQ=${rule};INTERVAL=${interval}${more}`,
+          ];
           // One that counts its turns is unfolded from its very start.
           expect(read(file(event('')))).toEqual(read(file(event(';COUNT=2500'))));
         },
@@ -133,7 +147,11 @@ describe('calendars read in', () => {
       'One of its appointments repeats by a rule that never falls due, and is not shown.',
     );
     expect(cut('FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29')).toBe('');
-    const late = readAppointments(file(['UID:a', 'DTSTART:20200101T000000Z', 'DURATION:PT1M', 'RRULE:FREQ=MINUTELY']), { span: year, zone: dublin, quotes: true }); // prettier-ignore
+    const late = readAppointments(file(['UID:a', 'DTSTART:20200101T000000Z', 'DURATION:PT1M', 'RRULE:FREQ=MINUTELY']), {
+      span: year,
+      zone: dublin,
+      quotes: true,
+    });
     expect((late as ReadCalendar).cut[0]).toContain('repeats more than 10,000 times; it is shown up to 2020-01-07');
     const detail = (text: string) => (readAppointments(text, { span: year, zone: dublin, quotes: false }) as { detail: string }).detail;
     expect(detail('root:x:0:0 secret')).not.toContain('secret');

@@ -3,7 +3,7 @@ import { money, type Money } from './money';
 /**
  * Shares `total` out in proportion to whole `weights`. The parts always sum to the total; what rounding
  * leaves goes to the largest remainder first, ties to the earlier part; symmetric in sign.
- * Source: calculations.md 0.
+ * Source: docs/calculations.md, Conventions.
  * @throws RangeError where there is no weight above zero, or one is negative or not whole
  */
 export function allocate(total: Money, weights: readonly number[]): Money[] {

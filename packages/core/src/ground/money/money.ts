@@ -4,7 +4,7 @@ import { Big } from 'big.js';
 export const CURRENCY_DECIMALS = { EUR: 2, GBP: 2, USD: 2, JPY: 0, KWD: 3 } as const;
 export type Currency = keyof typeof CURRENCY_DECIMALS;
 
-/** An amount: a whole number of the currency's minor unit (cents for EUR). Source: calculations.md 0. */
+/** An amount: a whole number of the currency's minor unit (cents for EUR). Source: docs/calculations.md, Conventions. */
 export interface Money {
   readonly minor: number;
   readonly currency: Currency;

@@ -3,7 +3,7 @@ import { CURRENCY_DECIMALS, money, type Currency, type Money } from './money';
 
 /**
  * Rounds `value / divisor` (major units) to the minor unit, half away from zero. The division is done on
- * integers, so a tie is seen exactly whatever the divisor. Source: calculations.md 0.
+ * integers, so a tie is seen exactly whatever the divisor. Source: docs/calculations.md, Conventions.
  * @param divisor a whole number above zero, such as 60 for a rate an hour times minutes
  * @throws RangeError where divisor is not a whole number above zero
  */

@@ -3,7 +3,7 @@ declare const instantBrand: unique symbol;
 /** A point in time: whole seconds since 1970-01-01T00:00:00Z. Never milliseconds. */
 export type Instant = number & { readonly [instantBrand]: true };
 
-/** Cuts epoch milliseconds to the whole second. Source: calculations.md 12, Calendars. */
+/** Cuts epoch milliseconds to the whole second. Source: docs/calculations.md, Conventions. */
 export function instantOfMillis(millis: number): Instant {
   return Math.floor(millis / 1000) as Instant;
 }

@@ -15,7 +15,17 @@ const booking: fc.Arbitrary<PlannedBooking> = fc.record({
 const lost = fc
   .dictionary(fc.constantFrom('a', 'b', 'd'), minutes)
   .map((all) => new Map(Object.entries(all).map(([key, m]) => [key, { name: key, minutes: m }])));
-const ADDED = ['bookings', 'done', 'cancelled', 'moved', 'moves', 'plannedMinutes', 'actualMinutes', 'aheadMinutes', 'travelMinutes'] as const; // prettier-ignore
+const ADDED = [
+  'bookings',
+  'done',
+  'cancelled',
+  'moved',
+  'moves',
+  'plannedMinutes',
+  'actualMinutes',
+  'aheadMinutes',
+  'travelMinutes',
+] as const;
 
 describe('plan and fact', () => {
   it('adds up to the same total, however it is gathered', () => {

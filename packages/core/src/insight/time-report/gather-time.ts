@@ -3,8 +3,8 @@ import { splitByBand, type TimeBand } from '../../time';
 
 /** What hours are gathered by. */
 export const HOURS_BY = ['technician', 'client', 'activity', 'time band'] as const;
-export type HoursBy = (typeof HOURS_BY)[number];
-type Named = Exclude<HoursBy, 'time band'>;
+export type TimeReportBy = (typeof HOURS_BY)[number];
+type Named = Exclude<TimeReportBy, 'time band'>;
 
 /** Recorded time as it stands, with its corrections in it. */
 export interface WorkedTime {
@@ -18,13 +18,13 @@ export interface WorkedTime {
   readonly billable: boolean;
 }
 /** The part of an entry that lies in one row. */
-export interface HoursPart {
+export interface TimeReportPart {
   readonly entry: WorkedTime;
   readonly key: string;
   readonly name: string;
   readonly minutes: number;
 }
-export interface HoursRow {
+export interface TimeReportRow {
   readonly key: string;
   readonly name: string;
   readonly minutes: number;
@@ -32,10 +32,10 @@ export interface HoursRow {
 }
 
 /** Each entry's part in a row; by time band an entry has one for each band it lies in. Parts add up to their entry's minutes. */
-export function partsOf(entries: readonly WorkedTime[], by: HoursBy, calendar: WeeklyCalendar): HoursPart[] {
+export function partsOf(entries: readonly WorkedTime[], by: TimeReportBy, calendar: WeeklyCalendar): TimeReportPart[] {
   if (by !== 'time band') return entries.map((entry) => ({ entry, key: entry.key[by], name: entry.name[by], minutes: entry.minutes }));
   return entries.flatMap((entry) =>
-    [...minutesByBand(entry, calendar)].map(([band, minutes]): HoursPart => ({ entry, key: band, name: band, minutes })),
+    [...minutesByBand(entry, calendar)].map(([band, minutes]): TimeReportPart => ({ entry, key: band, name: band, minutes })),
   );
 }
 
@@ -52,7 +52,7 @@ function minutesByBand({ from, minutes }: WorkedTime, calendar: WeeklyCalendar):
 }
 
 /** Rows of the parts, the most hours first. */
-export function gatherHours(parts: readonly HoursPart[]): HoursRow[] {
+export function gatherTime(parts: readonly TimeReportPart[]): TimeReportRow[] {
   const rows = new Map<string, { key: string; name: string; minutes: number; billableMinutes: number }>();
   for (const { key, name, minutes, entry } of parts) {
     const row = rows.get(key) ?? { key, name, minutes: 0, billableMinutes: 0 };

@@ -1,2 +1,2 @@
-export * from './gather-hours';
-export * from './hours-wire';
+export * from './gather-time';
+export * from './time-report-wire';

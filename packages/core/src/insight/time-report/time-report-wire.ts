@@ -1,5 +1,5 @@
 import { count, date, defineRoutes, id, instant, list, oneOf, optionalDay, optionalText, record, text, yes, type Wire } from '../../ground';
-import { HOURS_BY } from './gather-hours';
+import { HOURS_BY } from './gather-time';
 
 const MOST_DAYS = 400;
 const DAY_MS = 86_400_000;
@@ -33,9 +33,9 @@ const figures = {
   thanBillableMinutes: count().nullable(),
 };
 export const hoursRowSchema = record({ key: text(), name: text(), ...figures });
-export type HoursRowWire = Wire<typeof hoursRowSchema>;
+export type TimeReportRowWire = Wire<typeof hoursRowSchema>;
 export const hoursTotalSchema = record(figures);
-export type HoursTotalWire = Wire<typeof hoursTotalSchema>;
+export type TimeReportTotalWire = Wire<typeof hoursTotalSchema>;
 export const workedEntrySchema = record({
   id: id(),
   startsAt: instant(),
@@ -52,8 +52,8 @@ export const workedEntrySchema = record({
 });
 export type WorkedEntryWire = Wire<typeof workedEntrySchema>;
 
-export const hoursRoutes = defineRoutes({
-  getHours: {
+export const timeReportRoutes = defineRoutes({
+  getTimeReport: {
     method: 'GET',
     path: '/hours',
     summary: 'Hours of a span by technician, client, activity or time band, with the billable share, perhaps against another span',

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { type Instant, parseCalendar, parseInstant, parseZone, plusSeconds } from '../../ground';
-import { gatherHours, HOURS_BY, partsOf, shareOf, type WorkedTime } from '.';
+import { gatherTime, HOURS_BY, partsOf, shareOf, type WorkedTime } from '.';
 
 const calendar = parseCalendar({
   name: 'house',
@@ -22,7 +22,7 @@ describe('hours', () => {
   it('add up to the same, whatever they are gathered by, over nights, holidays and a change of the clock', () => {
     fc.assert(
       fc.property(fc.array(worked, { maxLength: 40 }), fc.constantFrom(...HOURS_BY), (entries, by) => {
-        const rows = gatherHours(partsOf(entries, by, calendar));
+        const rows = gatherTime(partsOf(entries, by, calendar));
         const sum = (of: readonly { minutes: number }[]) => of.reduce((s, one) => s + one.minutes, 0);
         expect(sum(rows)).toBe(sum(entries));
         expect(rows.reduce((s, r) => s + r.billableMinutes, 0)).toBe(sum(entries.filter((e) => e.billable)));
@@ -41,15 +41,17 @@ describe('hours', () => {
       billable: true,
     });
     // 17:15 to 18:45 on a Friday in summer time, and the hour that the clock repeats on Sunday.
-    const rows = gatherHours(partsOf([one('2026-10-23T16:15:00Z', 90), one('2026-10-25T00:30:00Z', 60)], 'time band', calendar));
+    const rows = gatherTime(partsOf([one('2026-10-23T16:15:00Z', 90), one('2026-10-25T00:30:00Z', 60)], 'time band', calendar));
     expect(rows).toEqual([
       { key: 'out of hours', name: 'out of hours', minutes: 105, billableMinutes: 105 },
       { key: 'working hours', name: 'working hours', minutes: 45, billableMinutes: 45 },
     ]);
-    expect(gatherHours(partsOf([one('2026-10-25T23:30:00Z', 60)], 'time band', calendar))).toEqual([
-      { key: 'out of hours', name: 'out of hours', minutes: 30, billableMinutes: 30 },
-      { key: 'holiday', name: 'holiday', minutes: 30, billableMinutes: 30 },
-    ].sort((a, b) => a.name.localeCompare(b.name))); // prettier-ignore
+    expect(gatherTime(partsOf([one('2026-10-25T23:30:00Z', 60)], 'time band', calendar))).toEqual(
+      [
+        { key: 'out of hours', name: 'out of hours', minutes: 30, billableMinutes: 30 },
+        { key: 'holiday', name: 'holiday', minutes: 30, billableMinutes: 30 },
+      ].sort((a, b) => a.name.localeCompare(b.name)),
+    );
   });
 
   it('say their billable share, cut to whole percent, and none of nothing', () => {

@@ -26,7 +26,7 @@ const distanceOf = (a: Interval, b: Interval): number => Math.max(0, a.from - b.
 
 /**
  * The booking that an entry belongs to: the one it overlaps most, else the nearest that is planned on the entry's
- * local day; of equals the earlier, then the smaller id, until its technician says which. Source: calculations.md 8.
+ * local day; of equals the earlier, then the smaller id, until its technician says which. Source: docs/calculations.md, Actual spans.
  * @param bookings of the same ticket and technician
  */
 export function bookingOf(entry: WorkedEntry, bookings: readonly DoneBooking[], dayOf: DayOf): Belonging | undefined {
@@ -41,7 +41,7 @@ export function bookingOf(entry: WorkedEntry, bookings: readonly DoneBooking[], 
 
 /**
  * The spans that bookings really took: from the earliest start to the latest end of the entries that belong to
- * each. A booking without an entry keeps what was planned. Source: calculations.md 8.
+ * each. A booking without an entry keeps what was planned. Source: docs/calculations.md, Actual spans.
  */
 export function actualSpans(
   bookings: readonly DoneBooking[],

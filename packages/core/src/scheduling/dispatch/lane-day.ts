@@ -12,7 +12,7 @@ export interface LaneConflict {
   readonly why: 'overlaps another booking' | 'outside working time' | 'travel too tight';
 }
 
-/** One technician's span on the dispatch view; figures in seconds. Source: calculations.md 8. */
+/** One technician's span on the dispatch view; figures in seconds. Source: docs/calculations.md, Load. */
 export interface LaneDay {
   readonly available: number;
   readonly booked: number;

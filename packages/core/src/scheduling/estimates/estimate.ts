@@ -1,7 +1,7 @@
 import { type Explanation, formatMinutes } from '../../ground';
 import { groupKey, LIKENESSES, type Learned, type Question } from './learn-estimates';
 
-/** What nobody estimated and nothing was learned of. Source: calculations.md 8. */
+/** What nobody estimated and nothing was learned of. Source: docs/calculations.md, Estimates. */
 export const HOUSE_ESTIMATE_MINUTES = 30;
 
 /** How long a piece of work is thought to take, in whole minutes, and where that comes from. */
@@ -25,7 +25,7 @@ export interface TypedRecord {
 
 /**
  * Typed on the ticket; else learned from like work, a step wider where there is too little of it; else 30 minutes.
- * Source: calculations.md 8.
+ * Source: docs/calculations.md, Estimates.
  */
 export function estimateOf(typed: number | null, of: Question, find: FindLearned, typedRecord: TypedRecord): Estimate {
   if (typed !== null)

@@ -7,7 +7,7 @@ export interface PastCase {
   readonly minutes: number;
 }
 
-/** How like two pieces of work are, the most like first. Source: calculations.md 8. */
+/** How like two pieces of work are, the most like first. Source: docs/calculations.md, Estimates. */
 export const LIKENESSES = ['kind, category, technician and client', 'kind, category and technician', 'kind and category', 'kind'] as const;
 export type Likeness = (typeof LIKENESSES)[number];
 

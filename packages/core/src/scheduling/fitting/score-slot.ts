@@ -91,7 +91,7 @@ function peopleParts({ assigned, ticketsOfClient, load }: SlotFacts): Part[] {
   ];
 }
 
-/** Ranks by due time, skill, site and travel, who usually serves the client, and load. Source: calculations.md 8. */
+/** Ranks by due time, skill, site and travel, who usually serves the client, and load. Source: docs/calculations.md, What fits. */
 export function scoreSlot(facts: SlotFacts): Fit {
   const parts = [...dueParts(facts), soonPart(facts), skillPart(facts), travelPart(facts), ...peopleParts(facts)];
   const words = parts.flatMap((p) => (p.word ? [p.word] : []));

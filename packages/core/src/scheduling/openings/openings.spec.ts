@@ -20,7 +20,11 @@ describe('openings', () => {
 
   it('are several where a gap is long: each within it, a step after the one before, to its end', () => {
     const parts = startsIn({ from: 0 as Instant, to: (5 * 3600) as Instant }, 7200);
-    expect(parts.map((p) => [p.from / 3600, p.to / 3600])).toEqual([[0, 5], [2, 5], [4, 5]]); // prettier-ignore
+    expect(parts.map((p) => [p.from / 3600, p.to / 3600])).toEqual([
+      [0, 5],
+      [2, 5],
+      [4, 5],
+    ]);
     fc.assert(
       fc.property(seconds, fc.integer({ min: 1, max: 90_000 }), fc.integer({ min: 60, max: 20_000 }), (from, length, step) => {
         const gap = { from, to: (from + length) as Instant };

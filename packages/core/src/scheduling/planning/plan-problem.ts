@@ -43,7 +43,7 @@ export interface PlanProblem {
   readonly travel: (from: string, to: string) => number;
 }
 
-/** Weights, prices of travel and of moving, and what leaving work out costs besides. Source: calculations.md 8. */
+/** Weights, prices of travel and of moving, and what leaving work out costs besides. Source: docs/calculations.md, A plan. */
 export const PLAN_WEIGHTS: Readonly<Record<Priority, number>> = { P1: 8, P2: 4, P3: 2, P4: 1 };
 export const TRAVEL_COST_A_MINUTE = 0.2;
 export const MOVE_COST = 5;

@@ -121,7 +121,7 @@ function least(highs: Highs, p: PlanProblem): number {
 }
 
 describe('a plan of the day', () => {
-  it('costs what calculations.md 8 says, worked out by hand', () => {
+  it('costs what docs/calculations.md says, worked out by hand', () => {
     // P2 due at 10:00, 90 minutes from 9:00 on: 30 minutes late at 4. P4 of 60 minutes due at no time: nothing.
     const made = plan(problem([work('a', 90, { priority: 'P2', dueAt: at(10) }), work('b', 60, { priority: 'P4' })]));
     expect([made.cost, made.lanes.get('t')!.map((s) => [s.workId, s.from / 3600])]).toEqual([

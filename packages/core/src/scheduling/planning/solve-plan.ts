@@ -1,7 +1,7 @@
 import { layRoute, type LaidStop, type Stop } from './lay-route';
 import { lastShiftEnd, leftOutCost, type PlanProblem, type PlanWork } from './plan-problem';
 
-/** A plan: what each technician does when, what found no place, and what all of it costs by calculations.md 8. */
+/** A plan: what each technician does when, what found no place, and what all of it costs. Source: docs/calculations.md, A plan. */
 export interface Plan {
   readonly cost: number;
   /** The cost of what is there, by the same measure. */

@@ -29,7 +29,7 @@ export function straightLineKm(a: Place, b: Place): number | undefined {
 
 /**
  * Whole minutes from one place to another: what is known, else the straight line × 1.3 at 50 km/h + 5 min; none
- * within a place, nor where coordinates are missing. Source: calculations.md 8.
+ * within a place, nor where coordinates are missing. Source: docs/calculations.md, Travel.
  */
 export function travelMinutes(a: Place | null, b: Place | null, known: KnownTravel): number {
   if (!a || !b || a.id === b.id) return 0;

@@ -39,7 +39,14 @@ describe('days off', () => {
 
   it('begin and end in the middle of working time, breaks and long nights of the clock left out', () => {
     const date = day('2026-11-24');
-    expect(middleOf(on(date, [[510, 720], [780, 1050]]))).toBe(instantAt(date, 810, ZONE)); // prettier-ignore
+    expect(
+      middleOf(
+        on(date, [
+          [510, 720],
+          [780, 1050],
+        ]),
+      ),
+    ).toBe(instantAt(date, 810, ZONE));
     expect(middleOf(on(date, []))).toBe(instantAt(date, 720, ZONE));
     fc.assert(
       fc.property(fc.nat(729), fc.integer({ min: 0, max: 700 }), fc.integer({ min: 2, max: 700 }), (n, start, length) => {
@@ -78,7 +85,13 @@ describe('what is left of a year', () => {
   });
 
   it('carries over at most what the rule says, to be used by its day', () => {
-    const one = taken({ approved: new Map([[day('2025-07-01'), 36], [day('2026-03-31'), 4], [day('2026-04-01'), 6]]) }); // prettier-ignore
+    const one = taken({
+      approved: new Map([
+        [day('2025-07-01'), 36],
+        [day('2026-03-31'), 4],
+        [day('2026-04-01'), 6],
+      ]),
+    });
     expect(balanceOfYear(2026, day('2026-02-01'), rules, one)).toMatchObject({
       granted: 50,
       carried: 10,

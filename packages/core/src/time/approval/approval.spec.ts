@@ -22,7 +22,10 @@ const marks = (entries: readonly JudgedEntry[]) => new Map([...markOdd(entries, 
 
 describe('what is odd', () => {
   it('is named with its numbers: long, overlapping, no note, out of hours, on closed work', () => {
-    const odd = markOdd([entry('a', 0, 241), entry('b', 230, 30, { note: ' ' }), entry('c', 520, 60), entry('d', 600, 10, { closedAt: morning })], rules); // prettier-ignore
+    const odd = markOdd(
+      [entry('a', 0, 241), entry('b', 230, 30, { note: ' ' }), entry('c', 520, 60), entry('d', 600, 10, { closedAt: morning })],
+      rules,
+    );
     expect(odd.get('a')).toEqual([
       { mark: 'long', says: '4 h 01 in one piece, more than 4 h' },
       { mark: 'overlapping', says: '11 min lie over other time' },
@@ -30,7 +33,12 @@ describe('what is odd', () => {
     expect(odd.get('b')!.map((o) => o.mark)).toEqual(['overlapping', 'no note']);
     expect(odd.get('c')).toEqual([{ mark: 'out of hours', says: '40 min out of hours' }]);
     expect(odd.get('d')!.map((o) => o.mark)).toEqual(['out of hours', 'on closed work']);
-    expect(marks([entry('a', 0, 60), entry('b', 60, 60)])).toEqual(new Map([['a', []], ['b', []]])); // prettier-ignore
+    expect(marks([entry('a', 0, 60), entry('b', 60, 60)])).toEqual(
+      new Map([
+        ['a', []],
+        ['b', []],
+      ]),
+    );
   });
 
   it('overlaps just where a minute lies in two entries, whatever their order', () => {

@@ -33,7 +33,7 @@ export interface WorthOfExpense {
 /**
  * What an expense is worth in the house's currency. The exchanged amount is rounded once; its tax is
  * gross × rate / (1 + rate), rounded, and the net amount is what is left, as on receipts.
- * Source: calculations.md 0 and 7.
+ * Source: docs/calculations.md, Prices and documents.
  */
 export function worthOfExpense({ paid, exchange, taxPercent }: Paid, house: Currency): WorthOfExpense {
   const gross = exchange === null ? money(paid.minor, house) : roundToMinor(majorOf(paid).times(exchange), 1, house);

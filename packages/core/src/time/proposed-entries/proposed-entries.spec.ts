@@ -50,7 +50,13 @@ describe('a day written from what is left of it', () => {
 
   it('proposes nothing twice, over recorded time or ahead of now, and nothing again once it is recorded', () => {
     const minute = fc.integer({ min: 0, max: 1400 });
-    const piece = fc.tuple(fc.constantFrom(...EVIDENCE), fc.constantFrom('a', 'b', 'c'), minute, fc.integer({ min: 1, max: 120 }), fc.integer({ min: 0, max: 59 })); // prettier-ignore
+    const piece = fc.tuple(
+      fc.constantFrom(...EVIDENCE),
+      fc.constantFrom('a', 'b', 'c'),
+      minute,
+      fc.integer({ min: 1, max: 120 }),
+      fc.integer({ min: 0, max: 59 }),
+    );
     const entry = fc.tuple(fc.constantFrom('a', 'b', 'z'), minute, fc.integer({ min: 1, max: 90 }));
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 12 }), fc.array(entry, { maxLength: 5 }), minute, (pieces, entries, nowAt) => {

@@ -1,23 +1,23 @@
 import { type Explanation, formatMoney, type Money, step, sumMoney } from '../../ground';
-import type { Effect } from './together';
+import type { Effect } from './sum-effects';
 
 /** What an entry charges besides its time: "call-out", or the way there: "12.5 miles". */
-export interface Besides {
+export interface AddedAmount {
   readonly what: string;
   readonly net: Money;
   readonly why: Explanation;
 }
 
 /** What an entry does with all it charges besides its time, named in its sentence and its steps. */
-export function withBesides(effect: Effect, besides: readonly Besides[]): Effect {
-  if (!besides.length) return effect;
-  const nets = besides.map((b) => b.net);
+export function withAddedAmounts(effect: Effect, added: readonly AddedAmount[]): Effect {
+  if (!added.length) return effect;
+  const nets = added.map((b) => b.net);
   const amount = sumMoney([...(effect.amount ? [effect.amount] : []), ...nets], nets[0]!.currency);
-  const said = besides.map((b) => `${b.what} ${formatMoney(b.net)}`).join(', ');
+  const said = added.map((b) => `${b.what} ${formatMoney(b.net)}`).join(', ');
   return {
     ...effect,
     amount,
     sentence: effect.amount ? `${formatMoney(amount)} to the client, of it ${said}` : `${said} to the client; ${effect.sentence}`,
-    why: [...effect.why, ...besides.flatMap((b) => b.why), step('together', formatMoney(amount))],
+    why: [...effect.why, ...added.flatMap((b) => b.why), step('together', formatMoney(amount))],
   };
 }

@@ -14,7 +14,7 @@ export interface VisitEntry {
 
 /**
  * Which entries carry a call-out fee: a visit is all entries of one technician on one ticket and local day
- * at one activity, and its first entry adds the fee. Source: calculations.md 12, Entries.
+ * at one activity, and its first entry adds the fee. Source: docs/calculations.md, Call-out fee.
  * @returns the ids of the entries that carry one
  */
 export function callOutFeesDue(entries: readonly VisitEntry[]): Set<string> {

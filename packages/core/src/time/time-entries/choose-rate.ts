@@ -11,7 +11,7 @@ export interface RateQuestion {
 /**
  * The rule that decides: level by level, contract, then client, then default; within a level the one that
  * names more of grade, activity and band; at equal number grade before activity before band; of equal rules
- * the later start, then the smaller id. Source: calculations.md 5.3 and 12, Entries.
+ * the later start, then the smaller id. Source: docs/calculations.md, Rates.
  */
 export function chooseRate(rules: readonly RateRule[], question: RateQuestion): RateRule | undefined {
   let best: RateRule | undefined;

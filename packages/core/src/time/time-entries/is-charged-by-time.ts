@@ -1,4 +1,4 @@
-/** Kinds of ticket whose time charges nothing: the house's own work, and jobs at a flat fee. Source: calculations.md 5.6. */
+/** Kinds of ticket whose time charges nothing: the house's own work, and jobs at a flat fee. Source: docs/calculations.md, What charges nothing. */
 const UNCHARGED_KINDS: readonly string[] = ['internal', 'flat-fee job'];
 
 /** What decides whether time charges anything. */

@@ -52,7 +52,7 @@ export type RatedEntry =
 
 /**
  * Rates one entry: time bands, rounding, rate. Every part's amount is rounded once.
- * Source: calculations.md 5, steps 1 to 3. The call-out fee is a charge of its own: see callOutFeeDue.
+ * Source: docs/calculations.md, From time to money. The call-out fee is a charge of its own: see callOutFeeDue.
  */
 export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
   const stretches = splitByBand(book.calendar, entry.from, entry.to);

@@ -2,7 +2,7 @@ import type { Rounding } from './rate-card';
 
 /**
  * Billed minutes of a whole entry: the increment first, then the minimum; at nearest a tie goes up; an entry
- * of no minutes stays at none. Source: calculations.md 5.2 and 12, Entries.
+ * of no minutes stays at none. Source: docs/calculations.md, Rounding.
  * @param minutes whole, not negative
  */
 export function roundMinutes(minutes: number, { increment, mode, minimum }: Rounding): number {

@@ -6,7 +6,7 @@ const DAY = 86_400;
 /**
  * Splits a span where the time band changes on the provider's calendar, in time order; neighbours of one
  * band are one stretch, also across midnight. Holiday: all of a date the calendar lists with no hours;
- * out of hours: all else outside its hours. Source: calculations.md 5.1.
+ * out of hours: all else outside its hours. Source: docs/calculations.md, Time bands.
  */
 export function splitByBand(calendar: WeeklyCalendar, from: Instant, to: Instant): Stretch[] {
   const out: Stretch[] = [];

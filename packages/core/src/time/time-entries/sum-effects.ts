@@ -19,7 +19,7 @@ export interface NamedEffect {
  * What several pieces of time do together: each with its sentence, and the sum. Amounts are of one currency.
  * @param to who pays: "the client", or "clients" where they may be several
  */
-export function together(parts: readonly NamedEffect[], to: 'the client' | 'clients'): Effect {
+export function sumEffects(parts: readonly NamedEffect[], to: 'the client' | 'clients'): Effect {
   const [first] = parts;
   if (parts.length === 1) return first!.effect;
   const effects = parts.map((p) => p.effect);

@@ -96,7 +96,8 @@ export type TypedCell = Wire<typeof typedCellSchema>;
 /** What typing into a cell would do: to the client, or why it cannot be stored. */
 export const cellEffectSchema = record({ effect: entryEffectSchema.nullable(), refused: optionalText() });
 export type CellEffectWire = Wire<typeof cellEffectSchema>;
-const cellsTyped = () => array(typedCellSchema).defined().required().min(1, 'at least one cell').max(MOST_CELLS, `at most ${MOST_CELLS} cells`); // prettier-ignore
+const cellsTyped = () =>
+  array(typedCellSchema).defined().required().min(1, 'at least one cell').max(MOST_CELLS, `at most ${MOST_CELLS} cells`);
 
 export const weekSheetRoutes = defineRoutes({
   getWeekSheet: {

@@ -74,7 +74,12 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, story:
     .orderBy('name')
     .select('id', 'grade_id');
   const span = spanOfDates(book, first, monday);
-  const work = await readWork(tx, book, people.map((p) => p['id']), [first, monday]); // prettier-ignore
+  const work = await readWork(
+    tx,
+    book,
+    people.map((p) => p['id']),
+    [first, monday],
+  );
   const taken: Columns[] = await tx('time_entry')
     .whereNull('removed_at')
     .where('starts_at', '<', at(span.to))
@@ -101,12 +106,27 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, story:
       ];
       for (const gap of subtract(unite(free), unite(busy)))
         for (const piece of piecesOf(gap, random)) {
-          const common = { person_id: person['id'], grade_id: person['grade_id'], starts_at: at(piece.from), ends_at: at(piece.to), minutes: (piece.to - piece.from) / MINUTE, billable: false }; // prettier-ignore
+          const common = {
+            person_id: person['id'],
+            grade_id: person['grade_id'],
+            starts_at: at(piece.from),
+            ends_at: at(piece.to),
+            minutes: (piece.to - piece.from) / MINUTE,
+            billable: false,
+          };
           const ticket = random.chance(ON_TICKETS) ? ticketFor(tickets, person['id'], piece, random) : undefined;
           const activity_id = activities[random.chance(88) ? 0 : 1]!['id'];
           rows.push(
             ticket
-              ? { ...common, activity_id, ticket_id: ticket['id'], client_id: ticket['client_id'], internal_id: null, note: random.pick(TICKET_NOTES), reason: 'in the monthly fee' } // prettier-ignore
+              ? {
+                  ...common,
+                  activity_id,
+                  ticket_id: ticket['id'],
+                  client_id: ticket['client_id'],
+                  internal_id: null,
+                  note: random.pick(TICKET_NOTES),
+                  reason: 'in the monthly fee',
+                }
               : { ...common, activity_id, ticket_id: null, client_id: null, ...pickInternal(internal, random), reason: 'internal' },
           );
         }

@@ -200,7 +200,13 @@ async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   await tx('time_entry').where({ id: silent.id }).update({ note: null });
   const late = instantAt(dateOf(evening.starts_at, zone), 19 * 60 + 10, zone);
   const { id: _, booking_id: __, ...same } = evening;
-  await tx('time_entry').insert({ ...same, starts_at: at(late), ends_at: at(plusSeconds(late, 50 * 60)), minutes: 50, note: 'Restart after hours, as agreed with the office manager.' }); // prettier-ignore
+  await tx('time_entry').insert({
+    ...same,
+    starts_at: at(late),
+    ends_at: at(plusSeconds(late, 50 * 60)),
+    minutes: 50,
+    note: 'Restart after hours, as agreed with the office manager.',
+  });
   await tx('time_entry')
     .where({ id: over.id })
     .update({ ends_at: at(plusSeconds(over.ends_at, 25 * 60)), minutes: over.minutes + 25 });

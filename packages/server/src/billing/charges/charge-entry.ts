@@ -5,7 +5,7 @@ import { dateOf, majorOf } from '@core/ground';
 import type { Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { callOut, codeOfUnit, FEE_PART, feeStands, WAY_PART, wayThere } from '../../time/time-entries/besides';
+import { callOut, codeOfUnit, FEE_PART, feeStands, WAY_PART, wayThere } from '../../time/time-entries/added-amounts';
 import { wayOf } from '../../time/time-entries/distance-terms';
 import { effectOfRow } from '../../time/time-entries/effect-of-row';
 import type { EntryEffect } from '../../time/time-entries/recorded-entry';
@@ -78,7 +78,14 @@ async function replaceCharges(work: Work, book: HouseBook, row: Columns, withFee
   const kept = stands.filter((c) => wanted.some((w) => isSame(c, w)));
   const fresh = wanted.filter((w) => !kept.some((c) => isSame(c, w)));
   const gone = stands.filter((c) => !kept.includes(c));
-  if (gone.length) await work.tx('charge').whereIn('id', gone.map((c) => c['id'])).delete(); // prettier-ignore
+  if (gone.length)
+    await work
+      .tx('charge')
+      .whereIn(
+        'id',
+        gone.map((c) => c['id']),
+      )
+      .delete();
   if (fresh.length) await work.tx('charge').insert(fresh);
   if (gone.length || fresh.length) await work.emit('charge', null);
 }

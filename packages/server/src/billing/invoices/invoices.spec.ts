@@ -211,7 +211,19 @@ describe('from time to money', () => {
     await aoife.do('decideTime', { body: approved });
     const less = await technician.do('correctTime', { params: { entryId: done.id }, body: { duration: '60', reason: 'they rang off' } });
     const { categories } = await technician.do('listExpenses', { query: { from: '2026-11-24', to: '2026-11-24' } });
-    const spent = { day: '2026-11-24', ticketId: t.id, categoryId: categories[0]!.id, paid: '12.30', currency: 'EUR', exchange: null, taxPercent: '23', note: 'quay', billable: true, markupPercent: '10', ownMoney: true }; // prettier-ignore
+    const spent = {
+      day: '2026-11-24',
+      ticketId: t.id,
+      categoryId: categories[0]!.id,
+      paid: '12.30',
+      currency: 'EUR',
+      exchange: null,
+      taxPercent: '23',
+      note: 'quay',
+      billable: true,
+      markupPercent: '10',
+      ownMoney: true,
+    };
     await technician.do('addExpense', { body: spent });
     const draft = await clear(t.client_id);
     const { id } = await billing.do('issueInvoice', { body: { clientId: t.client_id, chargeIds: draft.lines.map((l) => l.chargeId) } });

@@ -14,9 +14,23 @@ beforeAll(async () => {
 afterAll(() => world.stop());
 
 const ticket = async (n: number) =>
-  (await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('contact_id').orderBy('number').offset(n).first('id')).id as string; // prettier-ignore
+  (
+    await world
+      .knex('ticket')
+      .where({ status: 'queued', kind: 'incident' })
+      .whereNull('umbrella_id')
+      .whereNotNull('contact_id')
+      .orderBy('number')
+      .offset(n)
+      .first('id')
+  ).id as string;
 const mine = (ticketId: string) =>
-  world.knex('time_entry').where({ ticket_id: ticketId, person_id: soraId }).whereNull('removed_at').orderBy('starts_at').select('minutes', 'note', 'inside_note', 'billable'); // prettier-ignore
+  world
+    .knex('time_entry')
+    .where({ ticket_id: ticketId, person_id: soraId })
+    .whereNull('removed_at')
+    .orderBy('starts_at')
+    .select('minutes', 'note', 'inside_note', 'billable');
 const time = (duration: string, more: object = {}) => ({ duration, activityId: remote, billable: true, reason: null, ...more });
 const note = (ticketId: string, more: object) =>
   sora.ask('addNote', { params: { ticketId }, body: { text: 'Swapped the cable', uploadIds: [], ...more } });
@@ -58,7 +72,11 @@ describe('what is done carries its time', () => {
     expect(Object.keys((why.body as { fields: object }).fields)).toEqual(['time.reason']);
     const { messages, version } = await sora.do('getTicket', { params: { ticketId: id } });
     expect(messages.some((m) => m.text?.includes('Swapped the cable'))).toBe(false);
-    const stale = await sora.ask('setTicketStatus', { params: { ticketId: id }, version: version + 7, body: { status: 'underway', holdReason: null, override: null, ownStatusId: null, time: time('10') } }); // prettier-ignore
+    const stale = await sora.ask('setTicketStatus', {
+      params: { ticketId: id },
+      version: version + 7,
+      body: { status: 'underway', holdReason: null, override: null, ownStatusId: null, time: time('10') },
+    });
     expect(stale.status).toBe(412);
     expect(await mine(id)).toEqual([]);
   });
@@ -80,7 +98,9 @@ describe('what is done carries its time', () => {
     expect((await note(id, { time: time('10') })).status).toBe(200);
     const tomasz = await world.as('Tomasz');
     const graded = (await world.knex('person').where('name', 'like', 'Tomasz%').first('grade_id')).grade_id;
-    expect((await tomasz.ask('addNote', { params: { ticketId: id }, body: { text: 'rang them', uploadIds: [] } })).status).toBe(graded ? 422 : 200); // prettier-ignore
+    expect((await tomasz.ask('addNote', { params: { ticketId: id }, body: { text: 'rang them', uploadIds: [] } })).status).toBe(
+      graded ? 422 : 200,
+    );
     await aoife.do('setKinds', { body: { kinds: [incident] } });
   });
 
@@ -95,7 +115,11 @@ describe('what is done carries its time', () => {
     const workshop = activities.find((a) => a.name === 'workshop')!.id;
     expect(desks.some((d) => d.id === deskId)).toBe(true);
     await aoife.do('setUsualActivity', { params: { deskId }, body: { activityId: workshop } });
-    expect(await sora.do('getProposedTime', { params: { ticketId: id } })).toMatchObject({ minutes: 40, from: 'booking', activityId: workshop }); // prettier-ignore
+    expect(await sora.do('getProposedTime', { params: { ticketId: id } })).toMatchObject({
+      minutes: 40,
+      from: 'booking',
+      activityId: workshop,
+    });
     const booking = await world.knex('booking').where({ id: made.id }).first('id', 'version');
     await sora.do('finishBooking', { params: { bookingId: booking.id }, version: booking.version, body: { time: time('35') } });
     expect(await mine(id)).toMatchObject([{ minutes: 35, note: 'visit' }]);
@@ -131,7 +155,16 @@ describe('work on no ticket', () => {
   it('is recorded by name, charged to nobody, and kept when it is put away', async () => {
     const { work } = await sora.do('listInternalWork');
     const training = work.find((w) => w.name === 'Training')!;
-    const body = { ticketId: null, internalId: training.id, startsAt: '2026-11-24T08:00:00Z', duration: '30', activityId: remote, note: 'course', billable: false, reason: 'internal' }; // prettier-ignore
+    const body = {
+      ticketId: null,
+      internalId: training.id,
+      startsAt: '2026-11-24T08:00:00Z',
+      duration: '30',
+      activityId: remote,
+      note: 'course',
+      billable: false,
+      reason: 'internal',
+    };
     await sora.do('addEntry', { body });
     const both = await sora.ask('addEntry', { body: { ...body, ticketId: await ticket(0) } });
     expect(both.status).toBe(422);
@@ -143,7 +176,9 @@ describe('work on no ticket', () => {
 
   it('lies in the day, with the likely ticket of what is missing, and says over what new time would lie', async () => {
     const id = await ticket(1);
-    await sora.do('addEntry', { body: { ticketId: id, startsAt: '2026-11-24T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: true, reason: null } }); // prettier-ignore
+    await sora.do('addEntry', {
+      body: { ticketId: id, startsAt: '2026-11-24T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: true, reason: null },
+    });
     const { open, entries } = await sora.do('getDaySheet', { query: { day: '2026-11-24' } });
     const gap = open.find((g) => entries.some((e) => e.ticketId && e.endsAt === g.from))!;
     expect(gap.likely?.because).toBe('worked on before');
@@ -151,7 +186,8 @@ describe('work on no ticket', () => {
     const query = { ticketId: id, startsAt: '2026-11-24T09:15:00Z', duration: '30', activityId: remote, billable: 'true' };
     expect((await sora.do('previewEntry', { query })).over.map((o) => o.from)).toContain('2026-11-24T09:00:00Z');
     const own = entries.find((e) => e.ticketId === id)!;
-    const over = async (more: object) => (await sora.do('previewEntry', { query: { ...query, ...more } })).over.filter((o) => o.number === own.number).length; // prettier-ignore
+    const over = async (more: object) =>
+      (await sora.do('previewEntry', { query: { ...query, ...more } })).over.filter((o) => o.number === own.number).length;
     expect([await over({}), await over({ entryId: own.id })]).toEqual([1, 0]);
   });
 });

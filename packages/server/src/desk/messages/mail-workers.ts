@@ -41,7 +41,21 @@ export class MailWorkers {
   /** What is known of a mail that cannot be read at all: its bytes. */
   nothingOf(raw: Buffer): ReadMail {
     const sameness = createHash('sha256').update(raw).digest();
-    return { sameness, headers: {}, messageId: null, cites: [], from: null, to: [], cc: [], subject: '(not readable)', text: '', html: null, files: [], report: null, leftOut: ['form'] }; // prettier-ignore
+    return {
+      sameness,
+      headers: {},
+      messageId: null,
+      cites: [],
+      from: null,
+      to: [],
+      cc: [],
+      subject: '(not readable)',
+      text: '',
+      html: null,
+      files: [],
+      report: null,
+      leftOut: ['form'],
+    };
   }
 
   async stop(): Promise<void> {

@@ -121,7 +121,8 @@ function samenessOf(mail: ParsedMail, raw: Buffer, messageId: string | null): Ui
   hash.update(
     JSON.stringify([messageId, mail.from?.text ?? '', mail.date?.getTime() ?? null, mail.subject ?? '', mail.text ?? '', mail.html || '']),
   );
-  for (const file of mail.attachments) hash.update(JSON.stringify([file.filename ?? '', file.contentType ?? ''])).update(createHash('sha256').update(file.content).digest()); // prettier-ignore
+  for (const file of mail.attachments)
+    hash.update(JSON.stringify([file.filename ?? '', file.contentType ?? ''])).update(createHash('sha256').update(file.content).digest());
   return hash.digest();
 }
 

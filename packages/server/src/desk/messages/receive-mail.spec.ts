@@ -26,7 +26,22 @@ const ticketOf = (messageId: string) =>
     .join('ticket as t', 't.id', 'm.ticket_id')
     .where('m.message_id', messageId)
     .first('t.*', 'm.html', 'm.text', 'm.id as mid', 'm.automatic', 'm.left_out', 'm.notice');
-const RULE = { sender: '', subject: '', header: '', headerHolds: '', does: 'route', reason: null, kind: null, impact: null, urgency: null, line: null, categoryId: null, deskId: null, clientId: null, assetId: null }; // prettier-ignore
+const RULE = {
+  sender: '',
+  subject: '',
+  header: '',
+  headerHolds: '',
+  does: 'route',
+  reason: null,
+  kind: null,
+  impact: null,
+  urgency: null,
+  line: null,
+  categoryId: null,
+  deskId: null,
+  clientId: null,
+  assetId: null,
+};
 const count = async () => Number((await world.knex('ticket').count('* as n').first())!['n']);
 
 describe('mail in', () => {
@@ -117,7 +132,13 @@ describe('mail in', () => {
     const before = await count();
     const auto = await take(
       head(
-        ['From: orla.devane@hollin.example', 'Message-ID: <auto1@hollin.example>', 'In-Reply-To: <a1@hollin.example>', 'Auto-Submitted: auto-replied', 'Subject: Out of office'], // prettier-ignore
+        [
+          'From: orla.devane@hollin.example',
+          'Message-ID: <auto1@hollin.example>',
+          'In-Reply-To: <a1@hollin.example>',
+          'Auto-Submitted: auto-replied',
+          'Subject: Out of office',
+        ],
         'I am away until 4 December.',
       ),
     );
@@ -144,7 +165,17 @@ describe('mail in', () => {
     const contact = await world.knex('contact').where({ id: owed.contact_id }).first('email');
     const last = await world.knex('message').where({ ticket_id: owed.id, direction: 'out' }).first('message_id');
     await take(
-      head([`From: ${contact.email}`, 'Message-ID: <list@x.example>', `In-Reply-To: ${last.message_id}`, 'List-Id: <staff.x.example>', 'Precedence: list', 'Subject: Re: it'], 'It is still broken.'), // prettier-ignore
+      head(
+        [
+          `From: ${contact.email}`,
+          'Message-ID: <list@x.example>',
+          `In-Reply-To: ${last.message_id}`,
+          'List-Id: <staff.x.example>',
+          'Precedence: list',
+          'Subject: Re: it',
+        ],
+        'It is still broken.',
+      ),
       contact.email,
     );
     const now = await world.knex('ticket').where({ id: owed.id }).first();
@@ -157,13 +188,22 @@ describe('mail in', () => {
     expect(await ticketOf('<alert1@x.example>')).toMatchObject({ automatic: true, kind: 'unsorted' });
     const first = await ticketOf('<a1@hollin.example>');
     const nosy = await take(
-      head(['From: nosy2@elsewhere.example', 'Message-ID: <nosy2@x.example>', 'In-Reply-To: <a1@hollin.example>', 'Auto-Submitted: auto-replied', 'Subject: hm']), // prettier-ignore
+      head([
+        'From: nosy2@elsewhere.example',
+        'Message-ID: <nosy2@x.example>',
+        'In-Reply-To: <a1@hollin.example>',
+        'Auto-Submitted: auto-replied',
+        'Subject: hm',
+      ]),
       'nosy2@elsewhere.example',
     );
     expect(nosy).toMatchObject({ did: 'opened' });
     expect((await ticketOf('<nosy2@x.example>')).linked_ticket_id).toBe(first.id);
     // The next of theirs goes on there, and opens no other.
-    await take(head(['From: nosy2@elsewhere.example', 'Message-ID: <nosy3@x.example>', 'In-Reply-To: <a1@hollin.example>', 'Subject: hm']), 'nosy2@elsewhere.example'); // prettier-ignore
+    await take(
+      head(['From: nosy2@elsewhere.example', 'Message-ID: <nosy3@x.example>', 'In-Reply-To: <a1@hollin.example>', 'Subject: hm']),
+      'nosy2@elsewhere.example',
+    );
     expect((await ticketOf('<nosy3@x.example>')).id).toBe(nosy.ticketId);
   });
 
@@ -176,8 +216,14 @@ describe('mail in', () => {
     const desk = await world.knex('ticket').where({ status: 'queued' }).whereNotNull('contact_id').whereNull('umbrella_id').first();
     const contact = await world.knex('contact').where({ id: desk.contact_id }).first('email');
     await world.knex('ticket').where({ id: desk.id }).update({ assignee_id: deepa.id });
-    await take(head([`From: ${contact.email}`, 'Message-ID: <asks@x.example>', `Subject: x (ref ${desk.number}-${desk.secret})`], 'When?'), contact.email); // prettier-ignore
-    const sent = await aoife.do('replyToTicket', { params: { ticketId: desk.id }, body: { text: 'Monday?', cc: [], then: 'on hold', seenMessageId: null } }); // prettier-ignore
+    await take(
+      head([`From: ${contact.email}`, 'Message-ID: <asks@x.example>', `Subject: x (ref ${desk.number}-${desk.secret})`], 'When?'),
+      contact.email,
+    );
+    const sent = await aoife.do('replyToTicket', {
+      params: { ticketId: desk.id },
+      body: { text: 'Monday?', cc: [], then: 'on hold', seenMessageId: null },
+    });
     await until('it has left', async () => (await world.knex('message').where({ id: sent.id }).first('left_at'))?.left_at);
     await until('it is on hold', async () => (await world.knex('ticket').where({ id: desk.id }).first('status')).status === 'on hold');
     const { message_id: ours } = await world.knex('message').where({ id: sent.id }).first('message_id');
@@ -245,7 +291,15 @@ describe('mail in', () => {
     const client = await world.knex('client').where({ name: 'Brackwater Ferries' }).first('id');
     const category = await world.knex('category').whereNotNull('parent_id').first('id');
     const line = await world.knex('desk_line').where({ line: 'first' }).first('desk_id');
-    const sorted = { kind: 'alert', impact: 'several', urgency: 'hampered', line: 'first', categoryId: category.id, deskId: line.desk_id, clientId: client.id }; // prettier-ignore
+    const sorted = {
+      kind: 'alert',
+      impact: 'several',
+      urgency: 'hampered',
+      line: 'first',
+      categoryId: category.id,
+      deskId: line.desk_id,
+      clientId: client.id,
+    };
     const wrong = await aoife.ask('addMailRule', { body: { ...RULE, name: 'nothing asked' } });
     expect([wrong.status, (wrong.body as { fields: object }).fields]).toEqual([
       422,
@@ -256,9 +310,20 @@ describe('mail in', () => {
     expect(tried.taken.every((m) => m.sender.includes('@hollin'))).toBe(true);
     const byHeader = await aoife.do('tryMailRule', { body: { sender: '', subject: '', header: 'auto-submitted', headerHolds: 'replied' } });
     expect(byHeader.taken.map((m) => m.subject)).toContain('Out of office');
-    await aoife.do('addMailRule', { body: { ...RULE, name: 'Terminals', sender: 'terminal*@brackwater', header: 'x-host', headerHolds: 'quay', ...sorted } }); // prettier-ignore
+    await aoife.do('addMailRule', {
+      body: { ...RULE, name: 'Terminals', sender: 'terminal*@brackwater', header: 'x-host', headerHolds: 'quay', ...sorted },
+    });
     const mail = (id: string, host: string) =>
-      take(head(['From: terminal4@brackwater.example', `Message-ID: ${id}`, `X-Host: ${host}`, 'Auto-Submitted: auto-generated', 'Subject: link down']), 'x@y.example'); // prettier-ignore
+      take(
+        head([
+          'From: terminal4@brackwater.example',
+          `Message-ID: ${id}`,
+          `X-Host: ${host}`,
+          'Auto-Submitted: auto-generated',
+          'Subject: link down',
+        ]),
+        'x@y.example',
+      );
     await mail('<term1@x.example>', 'north-quay-2');
     expect(await ticketOf('<term1@x.example>')).toMatchObject({
       kind: 'alert',

@@ -6,7 +6,7 @@ import { storeClocks } from '../tickets/ticket-clock-store';
 
 /**
  * An umbrella over one client is that client's; over several it belongs to the provider, and time on it is
- * internal. Its promises follow. Source: calculations.md 4.
+ * internal. Its promises follow. Source: docs/calculations.md, Umbrella.
  */
 export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
   const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'policy_version_id');

@@ -5,7 +5,7 @@ import { endMembership } from './membership';
 
 /**
  * Resolves the members with their umbrella and ends their membership; their clocks end at the time they were
- * held at. One that was never sorted takes the umbrella's kind, priority and desk. Source: calculations.md 4 and 12.
+ * held at. One that was never sorted takes the umbrella's kind, priority and desk. Source: docs/calculations.md, Umbrella.
  */
 export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
   const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first();

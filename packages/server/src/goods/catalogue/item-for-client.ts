@@ -1,6 +1,6 @@
 import type { Columns, Db } from '../../app/database';
 
-/** An item as a client buys it: at their own price where they have one, else at the catalogue's. Source: calculations.md 7. */
+/** An item as a client buys it: at their own price where they have one, else at the catalogue's. Source: docs/calculations.md, Prices and documents. */
 export async function itemForClient(
   db: Db,
   itemId: string,

@@ -12,7 +12,14 @@ describe('files that cannot be kept', () => {
     const ticket = await world.knex('ticket').where({ status: 'queued' }).first('id');
     const put = () => deepa.ask('addUpload', { params: { ticketId: ticket.id }, query: { name: 'a.txt' }, body: Buffer.from('a file') });
     const mail = (id: string) =>
-      postMail(world.running.smtpPort, { messageId: id, from: 'orla.devane@hollin.example', to: 'desk@pellworth.example', subject: id, text: 'x', attachments: [{ filename: 'a.txt', content: 'x' }] }); // prettier-ignore
+      postMail(world.running.smtpPort, {
+        messageId: id,
+        from: 'orla.devane@hollin.example',
+        to: 'desk@pellworth.example',
+        subject: id,
+        text: 'x',
+        attachments: [{ filename: 'a.txt', content: 'x' }],
+      });
     const folder = join(world.folder, 'files');
     await rename(folder, `${folder}.away`);
     // Something else stands where the folder was, as after a disk that did not come up.

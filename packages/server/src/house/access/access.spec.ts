@@ -145,7 +145,9 @@ describe('access', () => {
     const mail = await until('the link', async () => (await world.mailbox()).find((m) => m.subject === 'Set a new password'));
     expect(mail.to).toEqual([email]);
     const token = /token=(\S+)/.exec(mail.text)![1]!;
-    const everything = await world.knex.raw(`select (select jsonb_agg(j) from graphile_worker._private_jobs j)::text || (select jsonb_agg(r) from password_reset r)::text as t`); // prettier-ignore
+    const everything = await world.knex.raw(
+      `select (select jsonb_agg(j) from graphile_worker._private_jobs j)::text || (select jsonb_agg(r) from password_reset r)::text as t`,
+    );
     expect(String(everything.rows[0].t)).not.toContain(token);
     expect((await post('/password-resets/use', { token, password: 'another long one' })).status).toBe(200);
     expect((await post('/password-resets/use', { token, password: 'another long one' })).status).toBe(422);
@@ -171,7 +173,12 @@ describe('access', () => {
 
   it('opens what is inside of a desk to the house, or to its team and who manages', async () => {
     const aoife = await world.as('Aoife');
-    const ticket = await world.knex('message as m').join('ticket as t', 't.id', 'm.ticket_id').where('m.direction', 'in').whereNotNull('t.desk_id').first('t.id', 't.desk_id', 'm.id as message_id'); // prettier-ignore
+    const ticket = await world
+      .knex('message as m')
+      .join('ticket as t', 't.id', 'm.ticket_id')
+      .where('m.direction', 'in')
+      .whereNotNull('t.desk_id')
+      .first('t.id', 't.desk_id', 'm.id as message_id');
     const [source] = await world
       .knex('mail_source')
       .insert({
@@ -181,7 +188,7 @@ describe('access', () => {
         envelope_to: [],
         raw: Buffer.from('raw'),
         decision: '{}',
-      }) // prettier-ignore
+      })
       .returning('id');
     await world.knex('message').where({ id: ticket.message_id }).update({ source_id: source.id });
     const params = { ticketId: ticket.id };
@@ -194,12 +201,19 @@ describe('access', () => {
     const [billing, member] = [await world.as('Ngozi'), await world.as(staffs.name)];
     const seen = async (script: Script) => {
       const t = await script.do('getTicket', { params });
-      return [t.messages.some((m) => m.text === 'for us alone'), t.insideHidden, (await script.ask('getMessageSource', { params: { messageId: ticket.message_id } })).status]; // prettier-ignore
+      return [
+        t.messages.some((m) => m.text === 'for us alone'),
+        t.insideHidden,
+        (await script.ask('getMessageSource', { params: { messageId: ticket.message_id } })).status,
+      ];
     };
     expect(await seen(billing)).toEqual([true, 0, 200]);
     await aoife.do('setInsideReach', { params: { deskId: ticket.desk_id }, body: { reach: 'team' } });
     expect(await seen(billing)).toEqual([false, expect.any(Number), 403]);
-    expect([await seen(member), await seen(aoife)]).toEqual([[true, 0, 200], [true, 0, 200]]); // prettier-ignore
+    expect([await seen(member), await seen(aoife)]).toEqual([
+      [true, 0, 200],
+      [true, 0, 200],
+    ]);
   });
 
   it('lets a waiting reply be taken back by who wrote it, or who manages, and by nobody else', async () => {
@@ -207,7 +221,8 @@ describe('access', () => {
     const at = (script: Script) => new Script(`http://127.0.0.1:${slow.port}`, (script as unknown as { token: string }).token);
     const [deepa, sora, aoife] = [at(await world.as('Deepa')), at(await world.as('Sora')), at(await world.as('Aoife'))];
     const t = await world.knex('ticket').where({ status: 'queued' }).whereNotNull('contact_id').first('id');
-    const reply = async () => (await deepa.do('replyToTicket', { params: { ticketId: t.id }, body: { text: 'x', cc: [], then: null, seenMessageId: null } })).id; // prettier-ignore
+    const reply = async () =>
+      (await deepa.do('replyToTicket', { params: { ticketId: t.id }, body: { text: 'x', cc: [], then: null, seenMessageId: null } })).id;
     const [first, second] = [await reply(), await reply()];
     expect((await sora.ask('takeBackReply', { params: { messageId: first } })).status).toBe(403);
     expect((await deepa.do('takeBackReply', { params: { messageId: first } })).text).toBe('x');

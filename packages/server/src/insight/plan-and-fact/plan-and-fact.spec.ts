@@ -61,8 +61,16 @@ describe('plan and fact', () => {
     const script = await world.as('Sora');
     const activity = (await world.knex('activity').where({ name: 'remote' }).first('id')).id;
     await script.do('addEntry', {
-      body: { ticketId: work[0]!.ticketId, startsAt: '2026-11-24T14:00:00Z', duration: '35', activityId: activity, note: 'quick', billable: true, reason: null },
-    }); // prettier-ignore
+      body: {
+        ticketId: work[0]!.ticketId,
+        startsAt: '2026-11-24T14:00:00Z',
+        duration: '35',
+        activityId: activity,
+        note: 'quick',
+        billable: true,
+        reason: null,
+      },
+    });
     await script.do('finishBooking', { params: { bookingId: made.id }, version: handed.version });
     const after = (await of(sora!))!;
     expect(after).toMatchObject({

@@ -1,4 +1,12 @@
-import { gatherHours, partsOf, type HoursBy, type HoursPart, type HoursRowWire, type HoursTotalWire, type WorkedTime } from '@core/insight';
+import {
+  gatherTime,
+  partsOf,
+  type TimeReportBy,
+  type TimeReportPart,
+  type TimeReportRowWire,
+  type TimeReportTotalWire,
+  type WorkedTime,
+} from '@core/insight';
 import { isChargedByTime } from '@core/time';
 import { plusDays, secondsIn, subtract, unite, type Instant, type LocalDate } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
@@ -28,10 +36,25 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
     .where('e.starts_at', '<', at(span.to))
     .orderBy([{ column: 'e.starts_at', order: 'desc' }, 'e.id'])
     .select(
-      'e.id', 'e.person_id', 'e.client_id', 'e.activity_id', 'e.starts_at', 'e.billable', 'e.note', 'e.ticket_id',
-      'p.name as person', 'a.name as activity', 't.number', 't.subject', 't.kind', 'c.name as client', 'iw.name as internal',
-      db.raw('e.minutes + coalesce((select sum(x.minutes)::int from time_entry x where x.corrects = e.id and x.removed_at is null), 0) as minutes'),
-    ); // prettier-ignore
+      'e.id',
+      'e.person_id',
+      'e.client_id',
+      'e.activity_id',
+      'e.starts_at',
+      'e.billable',
+      'e.note',
+      'e.ticket_id',
+      'p.name as person',
+      'a.name as activity',
+      't.number',
+      't.subject',
+      't.kind',
+      'c.name as client',
+      'iw.name as internal',
+      db.raw(
+        'e.minutes + coalesce((select sum(x.minutes)::int from time_entry x where x.corrects = e.id and x.removed_at is null), 0) as minutes',
+      ),
+    );
   return rows
     .filter((row) => row['minutes'] > 0)
     .map((row) => ({
@@ -51,20 +74,20 @@ const sum = (all: readonly { readonly minutes: number; readonly billableMinutes:
 });
 
 /** Hours of a span by what is asked for, against another span where one is named. */
-export async function readHours(
+export async function readTimeReport(
   db: Db,
   book: HouseBook,
-  { dates, than, by }: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: HoursBy },
+  { dates, than, by }: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: TimeReportBy },
   now: Instant,
-): Promise<{ rows: HoursRowWire[]; total: HoursTotalWire }> {
-  const gather = async (of: Dates) => gatherHours(partsOf(await readWorked(db, book, of), by, book.house.calendar));
+): Promise<{ rows: TimeReportRowWire[]; total: TimeReportTotalWire }> {
+  const gather = async (of: Dates) => gatherTime(partsOf(await readWorked(db, book, of), by, book.house.calendar));
   const [rows, before] = [await gather(dates), than && (await gather(than))];
   const expected = by === 'technician' ? await readExpected(db, book, dates, now) : undefined;
   const earlier = new Map(before?.map((r) => [r.key, r]));
   const keys = new Map<string, string>(rows.map((r) => [r.key, r.name]));
   for (const r of before ?? []) if (!keys.has(r.key)) keys.set(r.key, r.name);
   for (const [key, { name, minutes }] of expected ?? []) if (minutes && !keys.has(key)) keys.set(key, name);
-  const shown = [...keys].map(([key, name]): HoursRowWire => {
+  const shown = [...keys].map(([key, name]): TimeReportRowWire => {
     const row = rows.find((r) => r.key === key);
     return {
       key,
@@ -91,7 +114,12 @@ export async function readHours(
 /** Working time of each technician by pattern, time off taken away, as far as it has passed. */
 async function readExpected(db: Db, book: HouseBook, dates: Dates, now: Instant): Promise<Map<string, { name: string; minutes: number }>> {
   const people = await readTechnicians(db, []);
-  const work = await readWork(db, book, people.map((p) => p['id']), [dates.from, plusDays(dates.to, 1)]); // prettier-ignore
+  const work = await readWork(
+    db,
+    book,
+    people.map((p) => p['id']),
+    [dates.from, plusDays(dates.to, 1)],
+  );
   return new Map(
     people.map((p) => {
       const { working, away } = work.get(p['id'])!;
@@ -105,8 +133,8 @@ async function readExpected(db: Db, book: HouseBook, dates: Dates, now: Instant)
 export async function readPartsOfRow(
   db: Db,
   book: HouseBook,
-  { dates, by, key }: { readonly dates: Dates; readonly by: HoursBy; readonly key: string },
-): Promise<(HoursPart & { readonly row: Columns })[]> {
+  { dates, by, key }: { readonly dates: Dates; readonly by: TimeReportBy; readonly key: string },
+): Promise<(TimeReportPart & { readonly row: Columns })[]> {
   const worked = await readWorked(db, book, dates);
   const rows = new Map(worked.map((w) => [w.id, w.row]));
   return partsOf(worked, by, book.house.calendar)

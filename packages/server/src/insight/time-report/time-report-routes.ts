@@ -1,18 +1,18 @@
-import { hoursRoutes, type WorkedEntryWire } from '@core/insight';
+import { timeReportRoutes, type WorkedEntryWire } from '@core/insight';
 import { formatInstant, parseLocalDate } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { readHours, readPartsOfRow, type Dates } from './read-hours';
+import { readTimeReport, readPartsOfRow, type Dates } from './read-time-report';
 
 const MOST_ENTRIES = 500;
 const datesOf = (from: string, to: string): Dates => ({ from: parseLocalDate(from), to: parseLocalDate(to) });
 
-export function bindHours(app: App) {
+export function bindTimeReport(app: App) {
   const { house } = app;
-  return bindRoutes(app, hoursRoutes, {
-    getHours: ({ db, query, now }) => {
+  return bindRoutes(app, timeReportRoutes, {
+    getTimeReport: ({ db, query, now }) => {
       const than = query.thanFrom && query.thanTo ? datesOf(query.thanFrom, query.thanTo) : undefined;
-      return readHours(db, house, { dates: datesOf(query.from, query.to), than, by: query.by }, now);
+      return readTimeReport(db, house, { dates: datesOf(query.from, query.to), than, by: query.by }, now);
     },
     listWorkedEntries: async ({ db, query }) => {
       const parts = await readPartsOfRow(db, house, { dates: datesOf(query.from, query.to), by: query.by, key: query.key });

@@ -10,7 +10,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 
-const hours = (by: string, more: Record<string, string> = {}) => aoife.do('getHours', { query: { ...span, by, ...more } });
+const hours = (by: string, more: Record<string, string> = {}) => aoife.do('getTimeReport', { query: { ...span, by, ...more } });
 
 describe('hours', () => {
   it('are the same in all, whatever they are gathered by, and each row opens into entries that add up to it', async () => {
@@ -19,7 +19,10 @@ describe('hours', () => {
       expect(total.minutes).toBeGreaterThan(600);
       expect(rows.reduce((s, r) => s + r.minutes, 0)).toBe(total.minutes);
       expect(rows.reduce((s, r) => s + r.billableMinutes, 0)).toBe(total.billableMinutes);
-      expect([total.minutes, total.billableMinutes]).toEqual([(await hours('client')).total.minutes, (await hours('client')).total.billableMinutes]); // prettier-ignore
+      expect([total.minutes, total.billableMinutes]).toEqual([
+        (await hours('client')).total.minutes,
+        (await hours('client')).total.billableMinutes,
+      ]);
       for (const row of rows.slice(0, 3)) {
         const { entries, count } = await aoife.do('listWorkedEntries', { query: { ...span, by, key: row.key } });
         expect(entries).toHaveLength(Math.min(count, 500));
@@ -37,13 +40,20 @@ describe('hours', () => {
       const days = weeks.flatMap((w) => w.people.find((p) => p.id === row.key)!.days);
       expect(row.expectedMinutes).toBe(days.reduce((s, d) => s + d.expectedMinutes, 0));
     }
-    const first = await aoife.do('getHours', { query: { from: '2026-11-09', to: '2026-11-15', by: 'technician' } });
+    const first = await aoife.do('getTimeReport', { query: { from: '2026-11-09', to: '2026-11-15', by: 'technician' } });
     expect(total.thanMinutes).toBe(first.total.minutes);
     expect((await hours('client')).total.expectedMinutes).toBeNull();
   });
 
   it('follow corrections of what was approved', async () => {
-    const entry = await world.knex('time_entry').where({ approval: 'approved' }).whereNotNull('client_id').where('starts_at', '>=', '2026-11-10').where('starts_at', '<', '2026-11-13').where('minutes', '>', 20).first(); // prettier-ignore
+    const entry = await world
+      .knex('time_entry')
+      .where({ approval: 'approved' })
+      .whereNotNull('client_id')
+      .where('starts_at', '>=', '2026-11-10')
+      .where('starts_at', '<', '2026-11-13')
+      .where('minutes', '>', 20)
+      .first();
     const before = await hours('client');
     await aoife.do('correctTime', { params: { entryId: entry.id }, body: { duration: '5', reason: 'was shorter' } });
     const after = await hours('client');
@@ -60,7 +70,7 @@ describe('hours', () => {
       { thanFrom: '2026-11-09', thanTo: '2026-11-01' },
       { by: 'mood' },
     ]) {
-      const { status } = await aoife.ask('getHours', { query: { ...span, by: 'client', ...bad } as Record<string, string> });
+      const { status } = await aoife.ask('getTimeReport', { query: { ...span, by: 'client', ...bad } as Record<string, string> });
       expect([bad, status]).toEqual([bad, 422]);
     }
   });

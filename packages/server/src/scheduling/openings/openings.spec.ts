@@ -38,7 +38,11 @@ describe('openings', () => {
     expect(made.openings).toHaveLength(3);
     const starts = made.openings.map((o) => Date.parse(o.startsAt));
     expect(starts[0]).toBeGreaterThanOrEqual(world.clock.now() * 1000 + 7_200_000);
-    for (const [a, b] of [[0, 1], [1, 2]] as const) expect(starts[b]! - starts[a]!).toBeGreaterThanOrEqual(7_200_000); // prettier-ignore
+    for (const [a, b] of [
+      [0, 1],
+      [1, 2],
+    ] as const)
+      expect(starts[b]! - starts[a]!).toBeGreaterThanOrEqual(7_200_000);
     const bookings = await held(made.id);
     expect(bookings.map((b) => [b.state, b.tentative])).toEqual(Array(3).fill(['planned', true]));
     // On lanes they show as held; the work waits for no dispatcher meanwhile, and is not booked either.

@@ -113,7 +113,19 @@ describe('calendars read in', () => {
     const strict = await startWorld({ OUTSIDE_ALLOWED: `127.0.0.1:${outside.port}` });
     try {
       const script = await strict.as('Deepa');
-      const spellings = ['http://localhost:1/', 'http://127.0.0.1:1/', 'http://127.1:1/', 'http://2130706433/', 'http://0x7f.0.0.1/', 'http://[::1]/', 'http://[::ffff:127.0.0.1]/', 'http://169.254.169.254/latest', 'http://10.0.0.1/', 'http://0.0.0.0:1/', `http://localhost:${outside.port}/deepa.ics`]; // prettier-ignore
+      const spellings = [
+        'http://localhost:1/',
+        'http://127.0.0.1:1/',
+        'http://127.1:1/',
+        'http://2130706433/',
+        'http://0x7f.0.0.1/',
+        'http://[::1]/',
+        'http://[::ffff:127.0.0.1]/',
+        'http://169.254.169.254/latest',
+        'http://10.0.0.1/',
+        'http://0.0.0.0:1/',
+        `http://localhost:${outside.port}/deepa.ics`,
+      ];
       outside.switchTo('lead inside');
       for (const given of [...spellings, address('deepa')]) {
         const { id } = await script.do('addOutsideCalendar', { body: { name: 'x', address: given, file: null } });

@@ -15,7 +15,16 @@ afterAll(() => world.stop());
 
 const year = (y = 2026) => sora.do('listAbsences', { query: { year: String(y) } });
 const left = async (y = 2026) => (await year(y)).balances.find((b) => b.kindId === kindId)!;
-const form = (from: string, to: string, more: object = {}) => ({ kindId, from, to, fromMiddle: false, toMiddle: false, note: null, personId: null, ...more }); // prettier-ignore
+const form = (from: string, to: string, more: object = {}) => ({
+  kindId,
+  from,
+  to,
+  fromMiddle: false,
+  toMiddle: false,
+  note: null,
+  personId: null,
+  ...more,
+});
 const ask = (from: string, to: string, more: object = {}) => sora.do('requestAbsence', { body: form(from, to, more) });
 const decide = (id: string, version: number, decision: string, remark: string | null = null) =>
   aoife.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision, remark } });
@@ -55,7 +64,9 @@ describe('absence', () => {
 
   it('is decided by somebody else, once, and by the version that was seen', async () => {
     const { id, version } = await ask('2026-12-14', '2026-12-14');
-    expect((await sora.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision: 'approve', remark: null } })).status).toBe(403); // prettier-ignore
+    expect(
+      (await sora.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision: 'approve', remark: null } })).status,
+    ).toBe(403);
     expect((await decide(id, version + 1, 'approve')).status).toBe(412);
     expect((await decide(id, version, 'refuse')).status).toBe(422);
     expect((await decide(id, version, 'refuse', 'Too many are away')).status).toBe(200);

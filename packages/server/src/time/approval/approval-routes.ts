@@ -1,10 +1,10 @@
-import { approvalRoutes, withBesides } from '@core/time';
+import { approvalRoutes, withAddedAmounts } from '@core/time';
 import { dateOf, formatMinutes, isRefusal, parseInstant, parseLocalDate, parseMinutes, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, type Columns } from '../../app/database';
 import { effectOfRow } from '../time-entries/effect-of-row';
-import { previewBesides, readVisit, visitOf } from '../time-entries/besides';
+import { previewAddedAmounts, readVisit, visitOf } from '../time-entries/added-amounts';
 import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
 import { HOUSE_STORY } from '../../house/house/house-story';
@@ -60,7 +60,9 @@ export function bindApproval(app: App) {
       const rated = await effectOfRow(db, house, { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable });
       const visit = { ...visitOf(entry), startsAt, activityId, billable };
       return {
-        effect: sentEffect(withBesides({ ...rated, minutes }, await previewBesides(db, house, visit, await readVisit(db, house, visit)))),
+        effect: sentEffect(
+          withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, house, visit, await readVisit(db, house, visit))),
+        ),
       };
     },
     previewCorrection: async ({ db, actor, params, body }) => {

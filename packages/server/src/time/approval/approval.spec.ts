@@ -17,7 +17,14 @@ beforeAll(async () => {
 afterAll(() => world.stop());
 
 const ticket = async (n: number) =>
-  await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('client_id').orderBy('number').offset(n).first('id', 'number'); // prettier-ignore
+  await world
+    .knex('ticket')
+    .where({ status: 'queued', kind: 'incident' })
+    .whereNull('umbrella_id')
+    .whereNotNull('client_id')
+    .orderBy('number')
+    .offset(n)
+    .first('id', 'number');
 const record = (ticketId: string | null, startsAt: string, duration: string, more: object = {}) =>
   sora.do('addEntry', {
     body: { ticketId, startsAt, duration, activityId: remote, note: 'looked at it', billable: true, reason: null, ...more },
@@ -35,14 +42,18 @@ describe('approval of time', () => {
     const under = await record(b.id, '2026-11-23T10:30:00Z', '60', { note: null });
     const late = await record(b.id, '2026-11-23T19:00:00Z', '30');
     const w = await week();
-    expect(w.days.map((d) => d.expectedMinutes)).toEqual((await sora.do('getWeekSheet', { query: { day: WEEK } })).days.map((d) => d.expectedMinutes)); // prettier-ignore
+    expect(w.days.map((d) => d.expectedMinutes)).toEqual(
+      (await sora.do('getWeekSheet', { query: { day: WEEK } })).days.map((d) => d.expectedMinutes),
+    );
     const marks = (id: string) => w.entries.find((e) => e.entry.id === id)!.odd.map((o) => o.mark);
     expect(marks(over.id)).toContain('overlapping');
     expect(marks(under.id)).toEqual(expect.arrayContaining(['overlapping', 'no note']));
     expect(marks(late.id)).toContain('out of hours');
     expect(w.entries.find((e) => e.entry.id === over.id)!.odd.find((o) => o.mark === 'overlapping')!.says).toContain('30 min');
     const team = (await aoife.do('getTeamWeek', { query: { day: WEEK } })).people.find((p) => p.id === soraId)!;
-    expect(team.waiting).toBe(w.entries.filter((e) => e.approval === 'open').length + w.expenses.filter((x) => x.expense.approval === 'open').length); // prettier-ignore
+    expect(team.waiting).toBe(
+      w.entries.filter((e) => e.approval === 'open').length + w.expenses.filter((x) => x.expense.approval === 'open').length,
+    );
     expect(team.odd).toBeGreaterThanOrEqual(3);
   });
 
@@ -93,8 +104,16 @@ describe('approval of time', () => {
 
   it('is not for oneself, nor for who has no right to it', async () => {
     const aoifes = await aoife.ask('addEntry', {
-      body: { ticketId: null, startsAt: '2026-11-23T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: false, reason: 'internal' },
-    }); // prettier-ignore
+      body: {
+        ticketId: null,
+        startsAt: '2026-11-23T09:00:00Z',
+        duration: '30',
+        activityId: remote,
+        note: 'x',
+        billable: false,
+        reason: 'internal',
+      },
+    });
     if (aoifes.status === 200) expect((await decide('approve', [aoifes.body])).status).toBe(403);
     const t = await ticket(3);
     const mine = await record(t.id, '2026-11-23T15:00:00Z', '20');
@@ -122,9 +141,20 @@ describe('approval of time', () => {
   it('is changed by who approves with trace, and its person is told', async () => {
     const t = await ticket(5);
     const { id, version } = await record(t.id, '2026-11-23T16:00:00Z', '60');
-    const body = { ticketId: t.id, startsAt: '2026-11-23T16:00:00Z', duration: '45', activityId: remote, note: 'looked at it', billable: true, reason: null }; // prettier-ignore
+    const body = {
+      ticketId: t.id,
+      startsAt: '2026-11-23T16:00:00Z',
+      duration: '45',
+      activityId: remote,
+      note: 'looked at it',
+      billable: true,
+      reason: null,
+    };
     expect((await aoife.ask('changeTimeOf', { params: { entryId: id }, version, body: { ...body, because: '' } })).status).toBe(422);
-    const said = await aoife.do('previewChangeOf', { params: { entryId: id }, body: { startsAt: body.startsAt, duration: '45', activityId: remote, billable: true } }); // prettier-ignore
+    const said = await aoife.do('previewChangeOf', {
+      params: { entryId: id },
+      body: { startsAt: body.startsAt, duration: '45', activityId: remote, billable: true },
+    });
     await aoife.do('changeTimeOf', { params: { entryId: id }, version, body: { ...body, because: 'the call was shorter' } });
     const { entry, trace } = await judged(id);
     expect(entry.minutes).toBe(45);
@@ -145,13 +175,17 @@ describe('approval of time', () => {
     const effect = async (of: string) => (await judged(of)).entry.effect;
     const labour = before.filter((c) => c.kind === 'labour').reduce((s, c) => s + c.net_minor, 0);
     const [given] = await chargesOf(less.id);
-    const preview = await sora.do('previewEntry', { query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '25', activityId: onSite, billable: 'true' } }); // prettier-ignore
+    const preview = await sora.do('previewEntry', {
+      query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '25', activityId: onSite, billable: 'true' },
+    });
     expect(labour + given.net_minor).toBe(preview.amount!.minor);
     expect((await effect(less.id)).sentence).toContain('less to the client');
     expect((await said('25')).effect).toMatchObject({ amount: { minor: 0 }, minutes: 0 });
     const longer = await said('90');
     const more = await sora.do('correctTime', { params: { entryId: less.id }, body: { duration: '90', reason: 'no, longer' } });
-    const whole = await sora.do('previewEntry', { query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '90', activityId: onSite, billable: 'true' } }); // prettier-ignore
+    const whole = await sora.do('previewEntry', {
+      query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '90', activityId: onSite, billable: 'true' },
+    });
     const all = [...before.filter((c) => c.kind === 'labour'), ...(await chargesOf(less.id)), ...(await chargesOf(more.id))];
     expect(all.reduce((s, c) => s + c.net_minor, 0)).toBe(whole.amount!.minor);
     expect(longer.effect).toEqual(await effect(more.id));
@@ -170,6 +204,10 @@ describe('approval of time', () => {
     await decide('take back', [{ id, version: version + 1 }]);
     await decide('return', [{ id, version: version + 2 }], { remark: 'who rang?' });
     const rows = await world.knex('time_decision').where({ entry_id: id }).orderBy('id').select('decision', 'remark');
-    expect(rows).toEqual([{ decision: 'approve', remark: null }, { decision: 'take back', remark: null }, { decision: 'return', remark: 'who rang?' }]); // prettier-ignore
+    expect(rows).toEqual([
+      { decision: 'approve', remark: null },
+      { decision: 'take back', remark: null },
+      { decision: 'return', remark: 'who rang?' },
+    ]);
   });
 });

@@ -10,7 +10,14 @@ const DAY = '2026-11-23';
 beforeAll(async () => {
   world = await startWorld();
   [aoife, ngozi, sora] = [await world.as('Aoife'), await world.as('Ngozi'), await world.as('Sora')];
-  ticketId = (await world.knex('ticket as t').join('client as c', 'c.id', 't.client_id').where({ 't.status': 'queued', 't.kind': 'incident', 'c.tax_exempt': false }).orderBy('t.number').first('t.id')).id; // prettier-ignore
+  ticketId = (
+    await world
+      .knex('ticket as t')
+      .join('client as c', 'c.id', 't.client_id')
+      .where({ 't.status': 'queued', 't.kind': 'incident', 'c.tax_exempt': false })
+      .orderBy('t.number')
+      .first('t.id')
+  ).id;
   parts = (await sora.do('listExpenses', { query: { from: DAY, to: DAY } })).categories.find((k) => k.name === 'Small parts')!.id;
 });
 afterAll(() => world.stop());
@@ -77,7 +84,11 @@ describe('expenses', () => {
   it('carry the picture of a receipt, for who may see it', async () => {
     const { id } = await add();
     const bytes = Buffer.from('89504e470d0a1a0a00', 'hex');
-    const bad = await sora.ask('putReceipt', { params: { expenseId: id }, query: { name: 'r.exe', mediaType: 'application/x-msdownload' }, body: bytes }); // prettier-ignore
+    const bad = await sora.ask('putReceipt', {
+      params: { expenseId: id },
+      query: { name: 'r.exe', mediaType: 'application/x-msdownload' },
+      body: bytes,
+    });
     expect(bad.status).toBe(422);
     await sora.do('putReceipt', { params: { expenseId: id }, query: { name: '../r.png', mediaType: 'image/png' }, body: bytes });
     expect((await find(id)).receipt).toEqual({ name: 'r.png', mediaType: 'image/png', bytes: bytes.length });
@@ -101,7 +112,9 @@ describe('expenses', () => {
     expect((await ngozi.ask('payBack', { body })).status).toBe(412);
     const after = await open();
     expect(after.open.minor).toBe(before.open.minor - 2460);
-    const back = await aoife.ask('decideTime', { body: { entries: [], expenses: [{ id, version: version + 1 }], decision: 'take back', remark: null } }); // prettier-ignore
+    const back = await aoife.ask('decideTime', {
+      body: { entries: [], expenses: [{ id, version: version + 1 }], decision: 'take back', remark: null },
+    });
     expect([back.status, detailOf(back)]).toEqual([409, expect.stringContaining('paid back')]);
   });
 
@@ -122,7 +135,16 @@ describe('distances', () => {
     const { activities, distanceUnit } = await ines.do('getHouse');
     expect(distanceUnit).toBe('miles');
     const activityId = activities.find((a) => a.visit)!.id;
-    const body = { ticketId, startsAt: '2026-11-24T08:00:00Z', duration: '60', activityId, note: 'there', billable: true, reason: null, distance: '42.5' }; // prettier-ignore
+    const body = {
+      ticketId,
+      startsAt: '2026-11-24T08:00:00Z',
+      duration: '60',
+      activityId,
+      note: 'there',
+      billable: true,
+      reason: null,
+      distance: '42.5',
+    };
     expect((await ines.ask('addEntry', { body: { ...body, distance: 'far' } })).status).toBe(422);
     const { id, version } = await ines.do('addEntry', { body });
     const travel = (await world.knex('charge').where({ time_entry_id: id })).find((c) => c.unit === 'SMI');

@@ -17,7 +17,14 @@ afterAll(() => world.stop());
 
 const day = '2026-11-24';
 const proposed = async () => (await sora.do('listProposedEntries', { query: { day } })).proposed;
-const aTicket = () => world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('contact_id').orderBy('number').first('id', 'number'); // prettier-ignore
+const aTicket = () =>
+  world
+    .knex('ticket')
+    .where({ status: 'queued', kind: 'incident' })
+    .whereNull('umbrella_id')
+    .whereNotNull('contact_id')
+    .orderBy('number')
+    .first('id', 'number');
 const accepted = (all: Awaited<ReturnType<typeof proposed>>) =>
   all.map((p) => ({
     key: p.key,

@@ -1,5 +1,5 @@
 import { chargeAmount } from '@core/billing';
-import { type Besides, callOutFeesDue, type DistanceUnit, isChargedByTime, type VisitEntry, worthOfDistance } from '@core/time';
+import { type AddedAmount, callOutFeesDue, type DistanceUnit, isChargedByTime, type VisitEntry, worthOfDistance } from '@core/time';
 import { dateOf, formatMoney, type Instant, type LocalDate, money, plusDays, step } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -14,7 +14,7 @@ const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: '
 export const codeOfUnit = (unit: DistanceUnit): string => UNIT_CODES[unit];
 
 /** The call-out fee of an activity; undefined where it has none. */
-export function callOut(book: HouseBook, activityId: string): Besides | undefined {
+export function callOut(book: HouseBook, activityId: string): AddedAmount | undefined {
   const fee = book.activity(activityId)?.callOutFee ?? null;
   if (fee === null) return undefined;
   const { net } = chargeAmount('1', 'C62', fee, book.house.currency);
@@ -22,7 +22,7 @@ export function callOut(book: HouseBook, activityId: string): Besides | undefine
 }
 
 /** The way to a client, at its rate for one unit of it; undefined where it charges nothing. */
-export function wayThere(book: HouseBook, way: Way | null): Besides | undefined {
+export function wayThere(book: HouseBook, way: Way | null): AddedAmount | undefined {
   if (!way || Number(way.rate) === 0) return undefined;
   const { distance, unit, rate } = way;
   const { net, explanation } = worthOfDistance(distance, rate, { unit, currency: book.house.currency });
@@ -30,18 +30,18 @@ export function wayThere(book: HouseBook, way: Way | null): Besides | undefined 
 }
 
 /** What stored entries charge besides their time, by their ids. */
-export async function readBesides(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly Besides[]>> {
+export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly AddedAmount[]>> {
   const rows: Columns[] = await db('charge')
     .whereIn('time_entry_id', entryIds)
     .whereIn('part', [FEE_PART, WAY_PART])
     .orderBy('part', 'desc')
     .select('time_entry_id', 'part', 'quantity', 'unit', 'net_minor', 'currency', 'explanation');
-  const found = new Map<string, Besides[]>();
+  const found = new Map<string, AddedAmount[]>();
   for (const c of rows) {
     const unit = (Object.keys(UNIT_CODES) as DistanceUnit[]).find((u) => UNIT_CODES[u] === c['unit']);
     const what = c['part'] === FEE_PART ? 'call-out' : `${plainDecimal(c['quantity'])} ${unit}`;
-    const besides = { what, net: money(Number(c['net_minor']), c['currency']), why: c['explanation'] };
-    found.set(c['time_entry_id'], [...(found.get(c['time_entry_id']) ?? []), besides]);
+    const added = { what, net: money(Number(c['net_minor']), c['currency']), why: c['explanation'] };
+    found.set(c['time_entry_id'], [...(found.get(c['time_entry_id']) ?? []), added]);
   }
   return found;
 }
@@ -79,7 +79,12 @@ export function visitOf(row: Columns): VisitFacts {
  * What an entry would charge besides its time, by the rules that charge it once it is stored.
  * @param others all other entries of its visit, those that are to be stored before it too
  */
-export async function previewBesides(db: Db, book: HouseBook, entry: VisitFacts, others: readonly VisitFacts[]): Promise<Besides[]> {
+export async function previewAddedAmounts(
+  db: Db,
+  book: HouseBook,
+  entry: VisitFacts,
+  others: readonly VisitFacts[],
+): Promise<AddedAmount[]> {
   if (!isChargedByTime(entry)) return [];
   const fee = callOut(book, entry.activityId);
   const due = fee && isFirst(book, entry, others) && !(await feeStands(db, visitOn(book, entry)));
@@ -89,7 +94,9 @@ export async function previewBesides(db: Db, book: HouseBook, entry: VisitFacts,
 function isFirst(book: HouseBook, entry: VisitFacts, others: readonly VisitFacts[]): boolean {
   // What is new has no place yet among what began in the same second; it comes after that, in its order.
   const known = [...others, entry].map((facts, n) => ({ facts, id: facts.id ?? `~${n}` }));
-  const entries = known.filter(({ facts }) => isChargedByTime(facts)).map(({ facts, id }): VisitEntry => ({ ...facts, id, on: visitOn(book, facts).on, activity: book.activity(facts.activityId)! })); // prettier-ignore
+  const entries = known
+    .filter(({ facts }) => isChargedByTime(facts))
+    .map(({ facts, id }): VisitEntry => ({ ...facts, id, on: visitOn(book, facts).on, activity: book.activity(facts.activityId)! }));
   return callOutFeesDue(entries).has(known.at(-1)!.id);
 }
 

@@ -8,7 +8,15 @@ beforeAll(async () => {
   world = await startWorld();
   sora = await world.as('Sora');
   activityId = (await sora.do('getHouse')).activities.find((a) => a.name === 'remote')!.id;
-  ticketId = (await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').whereNotNull('client_id').orderBy('number').first('id')).id; // prettier-ignore
+  ticketId = (
+    await world
+      .knex('ticket')
+      .where({ status: 'queued', kind: 'incident' })
+      .whereNull('umbrella_id')
+      .whereNotNull('client_id')
+      .orderBy('number')
+      .first('id')
+  ).id;
   // Of this ticket there is to be just what is recorded here.
   await world.knex('time_entry').where({ ticket_id: ticketId }).update({ removed_at: '2026-11-24T10:40:00Z' });
 });

@@ -11,14 +11,14 @@ import {
   type Interval,
   type LocalDate,
 } from '@core/ground';
-import { likelyWork, openTime, overlapsOf, withBesides, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time';
+import { likelyWork, openTime, overlapsOf, withAddedAmounts, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time';
 import { at, wireAt, type Columns, type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import { shownSpan, spanWire } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork } from '../../house/people/read-work';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
-import { readBesides } from './besides';
+import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
 import { effectOfRow } from './effect-of-row';
 import { sentEffect } from './preview-entry';
@@ -199,7 +199,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       db.raw(REMARK),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
     );
-  const besides = await readBesides(
+  const added = await readAddedAmounts(
     db,
     rows.map((e) => e.id),
   );
@@ -230,7 +230,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
         approval: e.approval,
         remark: e.approval === 'returned' ? e.remark : null,
         corrects: e.corrects !== null,
-        effect: sentEffect(withBesides({ ...rated, minutes: e.minutes }, besides.get(e.id) ?? [])),
+        effect: sentEffect(withAddedAmounts({ ...rated, minutes: e.minutes }, added.get(e.id) ?? [])),
       };
       return { person: e.person as string, entry };
     }),

@@ -1,8 +1,8 @@
 import { type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
-import { withBesides, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
+import { withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
-import { previewBesides, readVisit, type VisitFacts } from './besides';
+import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
 import { effectOfEntry } from './recorded-entry';
 
@@ -56,7 +56,7 @@ export async function previewEntry(
     way: wayTyped(book, distance, await readWay(db, entryId)),
   };
   const others = [...(await readVisit(db, book, visit)), ...before];
-  return { effect: withBesides({ ...rated, minutes }, await previewBesides(db, book, visit, others)), visit };
+  return { effect: withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, book, visit, others)), visit };
 }
 
 /** The way that an entry has already, with its terms. */

@@ -152,7 +152,8 @@ describe('what entries charge', () => {
     const at = (slot: number, second: boolean) => formOf(slot, { minutes: 30, activity: visit, second, billable: true }, tickets);
     const first = await deepa.do('addEntry', { body: at(0, false) });
     await deepa.do('addEntry', { body: at(9, false) });
-    const fees = async () => (await charged(tickets)).filter((c) => (c as { kind: string }).kind === 'fee').map((c) => (c as { second: boolean }).second); // prettier-ignore
+    const fees = async () =>
+      (await charged(tickets)).filter((c) => (c as { kind: string }).kind === 'fee').map((c) => (c as { second: boolean }).second);
     expect(await fees()).toEqual([false]);
     const moved = await deepa.do('editEntry', { params: { entryId: first.id }, version: first.version, body: at(0, true) });
     expect(await fees()).toEqual([true, false]);

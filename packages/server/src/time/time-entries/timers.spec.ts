@@ -10,7 +10,13 @@ beforeAll(async () => {
   world = await startWorld();
   [sora, deepa] = [await world.as('Sora'), await world.as('Deepa')];
   activityId = (await sora.do('getHouse')).activities[0]!.id;
-  tickets = await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').orderBy('number').limit(4).pluck('id'); // prettier-ignore
+  tickets = await world
+    .knex('ticket')
+    .where({ status: 'queued', kind: 'incident' })
+    .whereNull('umbrella_id')
+    .orderBy('number')
+    .limit(4)
+    .pluck('id');
 });
 afterAll(() => world.stop());
 
@@ -18,7 +24,16 @@ const timers = async () => (await sora.do('listTimers')).timers;
 const clear = async () => {
   for (const { id } of await timers()) await sora.do('discardTimer', { params: { timerId: id } });
 };
-const entry = (ticketId: string, more: object = {}) => ({ ticketId, startsAt: '2026-11-24T08:00:00Z', duration: '25', activityId, note: null, billable: true, reason: null, ...more }); // prettier-ignore
+const entry = (ticketId: string, more: object = {}) => ({
+  ticketId,
+  startsAt: '2026-11-24T08:00:00Z',
+  duration: '25',
+  activityId,
+  note: null,
+  billable: true,
+  reason: null,
+  ...more,
+});
 
 describe('timers', () => {
   afterEach(clear);

@@ -62,7 +62,10 @@ export async function discardTimer(work: Work, timerId: string): Promise<Outcome
 
 /** Ends a timer of whoever acts, whose time is recorded by then; nothing happens where there is none. */
 export async function endTimer(work: Work, which: { readonly id: string } | { readonly ticket_id: string }): Promise<void> {
-  const gone = await work.tx('timer').where({ ...which, person_id: work.actor.personId }).delete(); // prettier-ignore
+  const gone = await work
+    .tx('timer')
+    .where({ ...which, person_id: work.actor.personId })
+    .delete();
   if (gone) await work.emit('timer', 'id' in which ? which.id : null);
 }
 

@@ -26,7 +26,14 @@ const ticket = async (kind: string, n = 0) =>
       .offset(n)
       .first('id')
   ).id as string;
-const cell = (ticketId: string | null, typed: string, was = 0, more: object = {}) => ({ ticketId, activityId: activities[0]!.id, day: DAY, typed, was, ...more }); // prettier-ignore
+const cell = (ticketId: string | null, typed: string, was = 0, more: object = {}) => ({
+  ticketId,
+  activityId: activities[0]!.id,
+  day: DAY,
+  typed,
+  was,
+  ...more,
+});
 const preview = async (...cells: object[]): Promise<CellEffectWire[]> =>
   (await sora.do('previewCells', { body: { cells: cells as never } })).cells;
 const type = (...cells: object[]) => sora.do('setCells', { body: { cells: cells as never } });
@@ -71,7 +78,9 @@ describe('what a cell will do, said before it is stored', () => {
     expect(parts).toHaveLength(2);
     expect(said!.effect).toMatchObject({ minutes: 85, amount: { minor: parts[0]!.amount!.minor + parts[1]!.amount!.minor } });
     expect(said!.effect!.why.map((s) => s.rule)).toEqual(expect.arrayContaining(['entry 1', 'entry 2', 'together']));
-    expect(await preview(cell(id, '0:30', 85))).toEqual([{ effect: null, refused: `1 h of ${DAY} are decided on in money already; not less than that.` }]); // prettier-ignore
+    expect(await preview(cell(id, '0:30', 85))).toEqual([
+      { effect: null, refused: `1 h of ${DAY} are decided on in money already; not less than that.` },
+    ]);
   });
 
   it('counts a fee that was decided on as it was decided, and once', async () => {
@@ -98,7 +107,10 @@ describe('what a cell will do, said before it is stored', () => {
     );
     expect(said.map((s) => s.effect?.sentence)).toEqual(['flat fee, no charge for time', 'internal, no charge', 'not billable, no charge']);
     await type(cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
-    expect(await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('billable', 'reason')).toEqual({ billable: false, reason: 'goodwill' }); // prettier-ignore
+    expect(await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('billable', 'reason')).toEqual({
+      billable: false,
+      reason: 'goodwill',
+    });
     expect(await charged(id)).toBe(0);
     // What is left out stays, over other minutes too; billable again it charges.
     await type(cell(id, '45', 30));
@@ -112,7 +124,10 @@ describe('what a cell will do, said before it is stored', () => {
   it('says beforehand what storing would refuse', async () => {
     const id = await ticket('incident', 3);
     const admin = await world.as('Aoife');
-    const kinds = (await admin.do('getHouse')).kinds.map((k) => ({ ...k, activityIds: k.kind === 'incident' ? [activities[1]!.id] : k.activityIds })); // prettier-ignore
+    const kinds = (await admin.do('getHouse')).kinds.map((k) => ({
+      ...k,
+      activityIds: k.kind === 'incident' ? [activities[1]!.id] : k.activityIds,
+    }));
     await admin.do('setKinds', { body: { kinds } });
     const [barred] = await preview(cell(id, '30'));
     expect(barred!.refused).toContain('is not for tickets of the kind incident');
@@ -149,7 +164,14 @@ describe('several entries, said before they are recorded', () => {
   it('say the call-out fee of a visit once, with its first, and the way there', async () => {
     const id = await ticket('incident', 9);
     const onSite = activities.find((a) => a.name === 'on site')!.id;
-    const visit = (startsAt: string, distance: string | null) => ({ ticketId: id, startsAt, duration: '30', activityId: onSite, billable: true, distance }); // prettier-ignore
+    const visit = (startsAt: string, distance: string | null) => ({
+      ticketId: id,
+      startsAt,
+      duration: '30',
+      activityId: onSite,
+      billable: true,
+      distance,
+    });
     const entries = [visit('2026-11-23T15:00:00Z', '12.5'), visit('2026-11-23T14:00:00Z', null), visit('2026-11-23T16:00:00Z', '8')];
     const { effects } = await sora.do('previewEntries', { body: { entries: [entries[0], entries[2]] } });
     expect(effects.map((e) => e.sentence)).toEqual([
@@ -171,7 +193,9 @@ describe('several entries, said before they are recorded', () => {
     expect((await of(late.id)).sentence).not.toContain('call-out');
     expect(await charged(id)).toBe(await total());
     // Moved behind them it has none, which is said of the change too.
-    const { over: _, ...changed } = await sora.do('previewEntry', { query: { ticketId: id, entryId: first.id, startsAt: '2026-11-23T17:00:00Z', duration: '30', activityId: onSite, billable: 'true' } }); // prettier-ignore
+    const { over: _, ...changed } = await sora.do('previewEntry', {
+      query: { ticketId: id, entryId: first.id, startsAt: '2026-11-23T17:00:00Z', duration: '30', activityId: onSite, billable: 'true' },
+    });
     expect(changed.sentence).not.toContain('call-out');
     const cells = [{ ticketId: id, activityId: onSite, day: DAY, typed: '2:00', was: 90 }];
     const [cellSaid] = await preview(...cells);

@@ -1,13 +1,13 @@
 import { type Instant, isRefusal, type Outcome, step } from '@core/ground';
 import {
-  type Besides,
+  type AddedAmount,
   type CellEffectWire,
   type CellPlan,
   type Effect,
   type NamedEffect,
-  together,
+  sumEffects,
   type TypedCell,
-  withBesides,
+  withAddedAmounts,
 } from '@core/time';
 import type { Columns, Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
@@ -15,7 +15,7 @@ import { barredActivity } from '../time-entries/barred-activity';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
 import { effectOfRow } from '../time-entries/effect-of-row';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
-import { previewBesides, readBesides, visitOf } from '../time-entries/besides';
+import { previewAddedAmounts, readAddedAmounts, visitOf } from '../time-entries/added-amounts';
 import { saidOf } from './cell-said';
 import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './plan-typed';
 
@@ -52,20 +52,41 @@ async function effectOfCell(
   const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
   const stay = stayingEntries(book, cell, day, plan);
   const { ticketId, activityId } = cell;
-  const fresh = plan.add && { id: undefined, person_id: personId, ticket_id: ticketId, client_id: clientId, kind: ticketKind, grade_id: gradeId, activity_id: activityId, corrects: null, starts_at: plan.add.startsAt, minutes: plan.add.minutes, ...saidOf(cell), ...wayColumns(wayTyped(book, saidOf(cell).distance)) }; // prettier-ignore
+  const fresh = plan.add && {
+    id: undefined,
+    person_id: personId,
+    ticket_id: ticketId,
+    client_id: clientId,
+    kind: ticketKind,
+    grade_id: gradeId,
+    activity_id: activityId,
+    corrects: null,
+    starts_at: plan.add.startsAt,
+    minutes: plan.add.minutes,
+    ...saidOf(cell),
+    ...wayColumns(wayTyped(book, saidOf(cell).distance)),
+  };
   const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
   // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
   const visits = rows.filter((r) => !r['corrects']).map(visitOf);
-  const stored = await readBesides(db, rows.filter(isDecided).map((r) => r['id'])); // prettier-ignore
-  const besidesOf = async (row: Columns): Promise<readonly Besides[]> => {
+  const stored = await readAddedAmounts(
+    db,
+    rows.filter(isDecided).map((r) => r['id']),
+  );
+  const addedAmountsOf = async (row: Columns): Promise<readonly AddedAmount[]> => {
     if (row['corrects']) return [];
     // What money was decided on stays as it was decided.
     if (isDecided(row)) return stored.get(row['id']) ?? [];
-    return previewBesides(db, book, visitOf(row), visits.filter((v) => v.id !== row['id'])); // prettier-ignore
+    return previewAddedAmounts(
+      db,
+      book,
+      visitOf(row),
+      visits.filter((v) => v.id !== row['id']),
+    );
   };
   const named: NamedEffect[] = [];
   for (const row of rows) {
-    const effect = withBesides({ ...(await effectOfRow(db, book, row)), minutes: row['minutes'] }, await besidesOf(row));
+    const effect = withAddedAmounts({ ...(await effectOfRow(db, book, row)), minutes: row['minutes'] }, await addedAmountsOf(row));
     named.push({ name: `entry ${named.length + 1}`, effect });
   }
   return whole(named);
@@ -90,6 +111,6 @@ function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: Ce
 
 /** Of a cell with several entries: the steps of each, then what they come to. */
 function whole(named: readonly NamedEffect[]): Effect {
-  const sum = together(named, 'the client');
+  const sum = sumEffects(named, 'the client');
   return named.length < 2 ? sum : { ...sum, why: [...named.flatMap((n) => [step(n.name), ...n.effect.why]), ...sum.why] };
 }

@@ -26,10 +26,22 @@ const ticket = async (n = 0) =>
   ).id as string;
 const cellOf = async (ticketId: string | null, day: string) =>
   (await sheet()).rows.find((r) => r.ticketId === ticketId && r.activityId === activityId)?.cells.find((c) => c.day === day);
-const cell = (ticketId: string | null, day: string, typed: string, was: number, note?: string) => ({ ticketId, activityId, day, typed, was, ...(note === undefined ? {} : { note }) }); // prettier-ignore
+const cell = (ticketId: string | null, day: string, typed: string, was: number, note?: string) => ({
+  ticketId,
+  activityId,
+  day,
+  typed,
+  was,
+  ...(note === undefined ? {} : { note }),
+});
 const type = (...cells: object[]) => sora.ask('setCells', { body: { cells } });
 const entries = (ticketId: string) =>
-  world.knex('time_entry').where({ ticket_id: ticketId, person_id: soraId }).whereNull('removed_at').orderBy('starts_at').select('id', 'minutes', 'note', 'version', 'starts_at', 'ends_at'); // prettier-ignore
+  world
+    .knex('time_entry')
+    .where({ ticket_id: ticketId, person_id: soraId })
+    .whereNull('removed_at')
+    .orderBy('starts_at')
+    .select('id', 'minutes', 'note', 'version', 'starts_at', 'ends_at');
 
 describe('the week as a grid', () => {
   it('has seven days from Monday with what is expected, and rows that add up to what the days have', async () => {

@@ -89,7 +89,7 @@ export const routes: Routes = [
       {
         path: 'my-time/hours',
         title: 'Hours · Drumline',
-        loadComponent: () => import('../insight/hours/hours.page').then((m) => m.HoursPage),
+        loadComponent: () => import('../insight/time-report/time-report.page').then((m) => m.TimeReportPage),
       },
       {
         path: 'my-time/week',

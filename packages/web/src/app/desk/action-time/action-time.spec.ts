@@ -99,7 +99,12 @@ describe('the time of what is done', () => {
     await open('note');
     await type('45');
     expect(host().textContent).toContain('€45.00 to the client');
-    expect(api.of('previewEntry').at(-1)!.query).toMatchObject({ ticketId: 'ticket', duration: '45', startsAt: '2026-11-24T09:55:00Z', billable: 'true' }); // prettier-ignore
+    expect(api.of('previewEntry').at(-1)!.query).toMatchObject({
+      ticketId: 'ticket',
+      duration: '45',
+      startsAt: '2026-11-24T09:55:00Z',
+      billable: 'true',
+    });
   });
 
   it('names what is wrong with it at its field, from here or from the server', async () => {

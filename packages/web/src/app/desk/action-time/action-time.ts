@@ -139,7 +139,12 @@ export class ActionTimeStrip {
   );
   protected readonly wrong = computed(() => this.refusal());
   /** What the time would do, before it is recorded. */
-  private readonly asked = computed(() => ({ duration: this.duration().trim(), activityId: this.activityId(), billable: this.billable(), distance: this.way() })); // prettier-ignore
+  private readonly asked = computed(() => ({
+    duration: this.duration().trim(),
+    activityId: this.activityId(),
+    billable: this.billable(),
+    distance: this.way(),
+  }));
   protected readonly effect$ = toObservable(this.asked).pipe(
     debounceTime(WAIT_MS),
     switchMap(({ duration, activityId, billable, distance }) => {
@@ -197,7 +202,13 @@ export class ActionTimeStrip {
   /** The time as it is sent; null where there is none, undefined where what is typed is wrong, which is shown then. */
   take(): ActionTime | null | undefined {
     if (!this.records || !this.duration().trim()) return null;
-    const time = { duration: this.duration(), activityId: this.activityId(), billable: this.billable(), reason: this.reason() || null, distance: this.way() }; // prettier-ignore
+    const time = {
+      duration: this.duration(),
+      activityId: this.activityId(),
+      billable: this.billable(),
+      reason: this.reason() || null,
+      distance: this.way(),
+    };
     try {
       return actionTimeSchema.validateSync(time);
     } catch (fault) {

@@ -95,7 +95,21 @@ export class PlanAndFactPage {
 
   protected csv(rows: readonly PlanFactWire[], total: Row): void {
     const { from, to } = this.shown();
-    const cells = (r: Row) => [r.name, ...[r.bookings, r.done, r.cancelled, r.plannedMinutes, r.actualMinutes, r.aheadMinutes, r.travelMinutes, r.lostMinutes ?? '', r.moved, r.moves].map(String)]; // prettier-ignore
+    const cells = (r: Row) => [
+      r.name,
+      ...[
+        r.bookings,
+        r.done,
+        r.cancelled,
+        r.plannedMinutes,
+        r.actualMinutes,
+        r.aheadMinutes,
+        r.travelMinutes,
+        r.lostMinutes ?? '',
+        r.moved,
+        r.moves,
+      ].map(String),
+    ];
     downloadCsv(
       `plan-and-fact-${from}-${to}.csv`,
       [

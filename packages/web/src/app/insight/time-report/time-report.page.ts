@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { toObservable } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, of, startWith, Subject } from 'rxjs';
-import { HOURS_BY, hoursRoutes, shareOf, type HoursBy, type HoursRowWire, type HoursTotalWire } from '@core/insight';
+import { HOURS_BY, timeReportRoutes, shareOf, type TimeReportBy, type TimeReportRowWire, type TimeReportTotalWire } from '@core/insight';
 import { daysBetween, formatMinutes, plusDays, type LocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -24,10 +24,10 @@ import { isoDay, saySpan } from '../../ui/time-format';
   selector: 'dl-hours-page',
   imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  templateUrl: './hours.page.html',
+  templateUrl: './time-report.page.html',
   styleUrl: '../plan-and-fact/plan-and-fact.page.css',
 })
-export class HoursPage {
+export class TimeReportPage {
   readonly from = input<string>();
   readonly to = input<string>();
   readonly by = input<string>();
@@ -46,10 +46,10 @@ export class HoursPage {
   );
   private readonly changes$ = merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined));
   protected readonly report$ = loading(combineLatest([this.asked$, this.changes$]), ([query]) =>
-    this.api.call(hoursRoutes.getHours, { query }),
+    this.api.call(timeReportRoutes.getTimeReport, { query }),
   );
   protected readonly entries$ = loading(combineLatest([this.asked$, toObservable(this.open), this.changes$]), ([{ from, to, by }, key]) =>
-    key ? this.api.call(hoursRoutes.listWorkedEntries, { query: { from, to, by, key } }) : of(undefined),
+    key ? this.api.call(timeReportRoutes.listWorkedEntries, { query: { from, to, by, key } }) : of(undefined),
   );
 
   protected shown(): DateSpan {
@@ -67,7 +67,7 @@ export class HoursPage {
     return than ? { thanFrom: than.from, thanTo: than.to } : {};
   }
 
-  protected gathered(): HoursBy {
+  protected gathered(): TimeReportBy {
     return HOURS_BY.find((g) => g === this.by()) ?? 'technician';
   }
 
@@ -82,7 +82,7 @@ export class HoursPage {
     this.set({ thanFrom: plusDays(from, -days), thanTo: plusDays(from, -1) });
   }
 
-  protected bars(rows: readonly HoursRowWire[]): Bar[] {
+  protected bars(rows: readonly TimeReportRowWire[]): Bar[] {
     const than = rows.some((r) => r.thanMinutes !== null);
     return [
       { name: 'billable', colour: '--run', stack: 'now', minutes: rows.map((r) => r.billableMinutes) },
@@ -94,11 +94,11 @@ export class HoursPage {
     ];
   }
 
-  protected names(rows: readonly HoursRowWire[]): string[] {
+  protected names(rows: readonly TimeReportRowWire[]): string[] {
     return rows.map((r) => r.name);
   }
 
-  protected share(row: HoursTotalWire): string {
+  protected share(row: TimeReportTotalWire): string {
     const share = shareOf(row.billableMinutes, row.minutes);
     return share === undefined ? '' : `${share} %`;
   }
@@ -112,10 +112,17 @@ export class HoursPage {
     this.set({ open: this.open() === key ? undefined : key });
   }
 
-  protected csv(rows: readonly HoursRowWire[], total: HoursTotalWire): void {
+  protected csv(rows: readonly TimeReportRowWire[], total: TimeReportTotalWire): void {
     const { from, to } = this.shown();
-    const figures = (r: HoursTotalWire) =>
-      [r.minutes, r.billableMinutes, shareOf(r.billableMinutes, r.minutes) ?? '', r.expectedMinutes ?? '', r.thanMinutes ?? '', r.thanBillableMinutes ?? ''].map(String); // prettier-ignore
+    const figures = (r: TimeReportTotalWire) =>
+      [
+        r.minutes,
+        r.billableMinutes,
+        shareOf(r.billableMinutes, r.minutes) ?? '',
+        r.expectedMinutes ?? '',
+        r.thanMinutes ?? '',
+        r.thanBillableMinutes ?? '',
+      ].map(String);
     downloadCsv(
       `hours-${from}-${to}.csv`,
       [this.gathered(), 'min', 'billable min', 'billable %', 'expected min', 'min of the other days', 'billable min of the other days'],

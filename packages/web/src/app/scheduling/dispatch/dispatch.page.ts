@@ -152,7 +152,12 @@ export class DispatchPage {
   }
 
   protected teamWords(d: DispatchWire): string {
-    return d.teams.filter((t) => this.teamIds().includes(t.id)).map((t) => t.name).join(', ') || 'Every team'; // prettier-ignore
+    return (
+      d.teams
+        .filter((t) => this.teamIds().includes(t.id))
+        .map((t) => t.name)
+        .join(', ') || 'Every team'
+    );
   }
 
   protected readonly title = boardTitle;

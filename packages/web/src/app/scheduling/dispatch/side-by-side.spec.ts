@@ -25,7 +25,15 @@ describe('blocks of a day', () => {
   });
 
   it('is worked out by hand for three', () => {
-    const [long, first, second] = sideBySide([{ from: 0, to: 10 }, { from: 0, to: 5 }, { from: 5, to: 10 }]); // prettier-ignore
-    expect([long, first, second].map((b) => [b!.left, b!.width])).toEqual([[0, 50], [50, 50], [50, 50]]); // prettier-ignore
+    const [long, first, second] = sideBySide([
+      { from: 0, to: 10 },
+      { from: 0, to: 5 },
+      { from: 5, to: 10 },
+    ]);
+    expect([long, first, second].map((b) => [b!.left, b!.width])).toEqual([
+      [0, 50],
+      [50, 50],
+      [50, 50],
+    ]);
   });
 });

@@ -3,7 +3,15 @@ import { Answering, settle } from '../../../../testing/answering';
 import { AbsenceAsk } from './absence-ask';
 import { TeamAbsences } from './team-absences';
 
-const KIND = { id: '22222222-2222-4222-8222-222222222222', version: 1, name: 'Annual leave', hasBalance: true, yearHalves: 50, carryHalves: 0, carryUntil: '03-31' }; // prettier-ignore
+const KIND = {
+  id: '22222222-2222-4222-8222-222222222222',
+  version: 1,
+  name: 'Annual leave',
+  hasBalance: true,
+  yearHalves: 50,
+  carryHalves: 0,
+  carryUntil: '03-31',
+};
 
 describe('asking for time off', () => {
   it('says what it takes, what would be left, and what is in the way, before it is asked for', async () => {
@@ -28,13 +36,26 @@ describe('asking for time off', () => {
     expect(said).toContain('−1½ days of 2026 would be left, 1½ days more than there is');
     expect(said).toContain('2 bookings of yours lie in it');
     expect(said).toContain('Hanna Lindqvist (24 November, asked for)');
-    expect(api.of('previewAbsence').at(-1)!.query).toEqual({ kindId: KIND.id, from: '2026-11-24', to: '2026-11-24', fromMiddle: 'no', toMiddle: 'no' }); // prettier-ignore
+    expect(api.of('previewAbsence').at(-1)!.query).toEqual({
+      kindId: KIND.id,
+      from: '2026-11-24',
+      to: '2026-11-24',
+      fromMiddle: 'no',
+      toMiddle: 'no',
+    });
   });
 });
 
 describe('the team by month', () => {
   it('marks who is away, outlines what is asked for, and greys days that nobody works', async () => {
-    const missing = (personId: string, from: string, to: string, decided: boolean) => ({ personId, person: personId, from, to, what: 'away', decided }); // prettier-ignore
+    const missing = (personId: string, from: string, to: string, decided: boolean) => ({
+      personId,
+      person: personId,
+      from,
+      to,
+      what: 'away',
+      decided,
+    });
     const api = new Answering({
       listTeamAbsences: {
         people: [

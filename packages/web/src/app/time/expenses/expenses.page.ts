@@ -55,7 +55,12 @@ export class ExpensesPage {
 
   protected sum(all: readonly ExpenseWire[], currency: Currency, of: 'back' | 'client'): string {
     const own = of === 'back' ? all.filter((x) => x.ownMoney).map((x) => x.gross) : all.flatMap((x) => x.charge ?? []);
-    return formatMoney(sumMoney(own.map((m) => money(m.minor, m.currency)), currency)); // prettier-ignore
+    return formatMoney(
+      sumMoney(
+        own.map((m) => money(m.minor, m.currency)),
+        currency,
+      ),
+    );
   }
 
   protected stands(x: ExpenseWire): string {

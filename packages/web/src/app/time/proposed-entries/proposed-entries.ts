@@ -4,7 +4,7 @@ import { toObservable } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { catchError, combineLatest, debounceTime, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
 import { houseRoutes } from '@core/house';
-import { type Effect, proposedEntryRoutes, type ProposedEntryWire, timeRoutes, together } from '@core/time';
+import { type Effect, proposedEntryRoutes, type ProposedEntryWire, timeRoutes, sumEffects } from '@core/time';
 import { formatMinutes, parseMinutes } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -63,7 +63,10 @@ export class ProposedEntries {
       return this.api.call(timeRoutes.previewEntries, { body: { entries } }).pipe(
         map(({ effects }) => ({
           rows: new Map<string, Effect>(taken.map((p, n) => [p.key, effects[n]!])),
-          all: together(taken.map((p, n) => ({ name: p.number ? `#${p.number}` : 'on no ticket', effect: effects[n]! })), 'clients'), // prettier-ignore
+          all: sumEffects(
+            taken.map((p, n) => ({ name: p.number ? `#${p.number}` : 'on no ticket', effect: effects[n]! })),
+            'clients',
+          ),
         })),
         catchError(() => of(undefined)),
       );

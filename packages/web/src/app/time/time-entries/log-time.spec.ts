@@ -9,7 +9,14 @@ const [REMOTE, TICKET, TRAINING] = ['1', '3', '4'].map((n) => `${n}1111111-1111-
 const answers = {
   getHouse: { activities: [{ id: REMOTE, name: 'remote', visit: false }], distanceUnit: 'km' },
   getProposedTime: { minutes: 0, from: 'nothing', says: '', activityId: REMOTE, activities: [{ id: REMOTE, name: 'remote' }], asks: [] },
-  previewEntry: { amount: null, sentence: '€60.00 to the client', minutes: 30, billedMinutes: 30, why: [], over: [{ from: '2026-11-24T09:00:00Z', to: '2026-11-24T09:30:00Z', number: 4080, what: 'Printer' }] }, // prettier-ignore
+  previewEntry: {
+    amount: null,
+    sentence: '€60.00 to the client',
+    minutes: 30,
+    billedMinutes: 30,
+    why: [],
+    over: [{ from: '2026-11-24T09:00:00Z', to: '2026-11-24T09:30:00Z', number: 4080, what: 'Printer' }],
+  },
   listInternalWork: { work: [{ id: TRAINING, version: 1, name: 'Training' }] },
   addEntry: { id: 'e', version: 1 },
 };
@@ -41,7 +48,13 @@ describe('recording time', () => {
     expect(host().textContent).toContain('€60.00 to the client');
     expect(host().textContent!.replace(/\s+/g, ' ')).toContain('Lies over 09:00 to 09:30, recorded on #4080 Printer');
     await press('Record');
-    expect(api.of('addEntry').at(-1)!.body).toMatchObject({ ticketId: TICKET, startsAt: '2026-11-24T09:10:00Z', duration: '30 min', activityId: REMOTE, billable: true }); // prettier-ignore
+    expect(api.of('addEntry').at(-1)!.body).toMatchObject({
+      ticketId: TICKET,
+      startsAt: '2026-11-24T09:10:00Z',
+      duration: '30 min',
+      activityId: REMOTE,
+      billable: true,
+    });
   });
 
   it('asks what it is on, and takes internal work, which is charged to nobody', async () => {
@@ -55,7 +68,13 @@ describe('recording time', () => {
     long!.dispatchEvent(new Event('input'));
     await fixture.whenStable();
     await press('Record');
-    expect(api.of('addEntry').at(-1)!.body).toMatchObject({ ticketId: null, internalId: TRAINING, startsAt: '2026-11-23T09:55:00Z', billable: false, reason: 'internal' }); // prettier-ignore
+    expect(api.of('addEntry').at(-1)!.body).toMatchObject({
+      ticketId: null,
+      internalId: TRAINING,
+      startsAt: '2026-11-23T09:55:00Z',
+      billable: false,
+      reason: 'internal',
+    });
   });
 
   it('takes the time of the ticket’s timer', async () => {

@@ -54,7 +54,13 @@ export class CellDetails {
   });
   /** There is time to say something of, stored or in its field. */
   protected readonly hasTime = computed(() => this.cell().minutes > 0 || !!parseMinutes(this.typed().trim()));
-  protected readonly work = computed((): WorkedOn => ({ ...ON_NOTHING, ticketId: this.row().ticketId, number: this.row().number, subject: this.row().subject, client: this.row().client })); // prettier-ignore
+  protected readonly work = computed((): WorkedOn => ({
+    ...ON_NOTHING,
+    ticketId: this.row().ticketId,
+    number: this.row().number,
+    subject: this.row().subject,
+    client: this.row().client,
+  }));
   protected readonly unit$ = this.api.call(houseRoutes.getHouse, {}).pipe(
     map((h) => h.distanceUnit),
     catchError(() => of('km')),
@@ -71,7 +77,10 @@ export class CellDetails {
   });
   /** What the cell does to the client as it stands in its field, by the plan that storing it carries out. */
   protected readonly effect$ = combineLatest([
-    toObservable(this.asked).pipe(distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)), debounceTime(WAIT_MS)), // prettier-ignore
+    toObservable(this.asked).pipe(
+      distinctUntilChanged((a, b) => JSON.stringify(a) === JSON.stringify(b)),
+      debounceTime(WAIT_MS),
+    ),
     this.changes$,
   ]).pipe(
     switchMap(([cell]) =>

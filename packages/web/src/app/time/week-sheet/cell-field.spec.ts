@@ -3,7 +3,16 @@ import { TestBed } from '@angular/core/testing';
 import { CellField } from './cell-field';
 import type { GridCell } from './grid';
 
-const cell = (text: string, minutes: number): GridCell => ({ day: '2026-11-23', text, minutes, stored: undefined, kept: undefined, readOnly: false, approved: false, label: 'a cell' }); // prettier-ignore
+const cell = (text: string, minutes: number): GridCell => ({
+  day: '2026-11-23',
+  text,
+  minutes,
+  stored: undefined,
+  kept: undefined,
+  readOnly: false,
+  approved: false,
+  label: 'a cell',
+});
 
 @Component({
   imports: [CellField],

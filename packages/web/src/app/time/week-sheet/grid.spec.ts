@@ -34,7 +34,17 @@ const row = (id: string, cells: ReturnType<typeof cell>[], more: object = {}): R
   cells,
   ...more,
 });
-const typed = (ticketId: string, day: string, text: string): KeptCell => ({ ticketId, internalId: null, activityId: 'remote', day, typed: text, was: 0, note: undefined, is: 'waiting', says: '' }); // prettier-ignore
+const typed = (ticketId: string, day: string, text: string): KeptCell => ({
+  ticketId,
+  internalId: null,
+  activityId: 'remote',
+  day,
+  typed: text,
+  was: 0,
+  note: undefined,
+  is: 'waiting',
+  says: '',
+});
 const grid = (rows: RowOfWeek[], kept: KeptCell[] = [], seven = false) => makeGrid(sheet, rows, kept, { today: '2026-11-24', seven });
 
 describe('the week as it is drawn', () => {

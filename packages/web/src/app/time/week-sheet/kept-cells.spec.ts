@@ -16,17 +16,30 @@ const cell = (day: string, typed: string, more: Partial<KeptCell> = {}): KeptCel
 describe('cells that are not stored yet', () => {
   it('are one for each place: what is typed later takes the place of what was', () => {
     const cells = withCell(withCell([cell('2026-11-23', '1:00')], cell('2026-11-24', '2:00')), cell('2026-11-23', '3:00'));
-    expect(cells.map((c) => [c.day, c.typed])).toEqual([['2026-11-24', '2:00'], ['2026-11-23', '3:00']]); // prettier-ignore
+    expect(cells.map((c) => [c.day, c.typed])).toEqual([
+      ['2026-11-24', '2:00'],
+      ['2026-11-23', '3:00'],
+    ]);
     expect(withoutCells(cells, [cell('2026-11-23', '')]).map(keyOfCell)).toEqual([' a 2026-11-24']);
   });
 
   it('keep what was said of them until it is stored, whatever is said after it', () => {
     const [before] = [cell('2026-11-23', '1:00', { note: 'Cables', billable: false, reason: 'goodwill' })];
     const later = cell('2026-11-23', '2:00', { insideNote: 'hard to reach' });
-    expect(withSaid(later, [before])).toMatchObject({ typed: '2:00', note: 'Cables', insideNote: 'hard to reach', billable: false, reason: 'goodwill' }); // prettier-ignore
+    expect(withSaid(later, [before])).toMatchObject({
+      typed: '2:00',
+      note: 'Cables',
+      insideNote: 'hard to reach',
+      billable: false,
+      reason: 'goodwill',
+    });
     expect(withSaid(later, [{ ...before, is: 'stored' }])).toEqual(later);
     expect(withSaid({ ...later, note: null }, [before]).note).toBeNull();
-    expect([isSame(before, cell('2026-11-23', '1:00', { note: 'Cables', billable: false, reason: 'goodwill', is: 'stored' })), isSame(before, withSaid(later, [before])), isSame(later, cell('2026-11-24', '2:00'))]).toEqual([true, false, false]); // prettier-ignore
+    expect([
+      isSame(before, cell('2026-11-23', '1:00', { note: 'Cables', billable: false, reason: 'goodwill', is: 'stored' })),
+      isSame(before, withSaid(later, [before])),
+      isSame(later, cell('2026-11-24', '2:00')),
+    ]).toEqual([true, false, false]);
   });
 
   it('show until the week is read again once they are stored, and are not kept over a closed window then', () => {

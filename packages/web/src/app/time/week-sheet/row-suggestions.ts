@@ -9,7 +9,7 @@ import {
   type Effect,
   type NamedEffect,
   type SuggestedRowWire,
-  together,
+  sumEffects,
   type TypedCell,
   weekSheetRoutes,
   type WeekSheetWire,
@@ -170,8 +170,8 @@ export class RowSuggestions {
       });
     const byRow = rows.flatMap((row) => {
       const own = named(row);
-      return own.length ? [{ row, name: this.name(row), effect: together(own, 'the client') }] : [];
+      return own.length ? [{ row, name: this.name(row), effect: sumEffects(own, 'the client') }] : [];
     });
-    return { rows: new Map(byRow.map(({ row, effect }) => [keyOfRow(row), effect])), all: together(byRow, 'clients') };
+    return { rows: new Map(byRow.map(({ row, effect }) => [keyOfRow(row), effect])), all: sumEffects(byRow, 'clients') };
   }
 }

@@ -51,7 +51,12 @@ export class WeekSheetPage {
   /** What stands in the field of the cell while it is typed in; undefined where nothing was typed. */
   protected readonly typing = signal<string | undefined>(undefined);
   private closing = false;
-  protected readonly activities$ = inject(Api).call(houseRoutes.getHouse, {}).pipe(map((h) => h.activities), shareReplay(1)); // prettier-ignore
+  protected readonly activities$ = inject(Api)
+    .call(houseRoutes.getHouse, {})
+    .pipe(
+      map((h) => h.activities),
+      shareReplay(1),
+    );
   protected readonly today = computed(() => isoDay(this.session.now(), this.session.zone));
 
   protected readonly grid = computed(() => {
@@ -146,9 +151,13 @@ export class WeekSheetPage {
     const block = readGrid(text);
     const [bad] = block.wrong;
     if (bad)
-      return this.toasts.trouble(`Line ${bad.row + 1}, column ${bad.column + 1} says "${bad.text}"; a time is 25, 1:30, 1.5 or 1 h 40. Nothing was put in.`); // prettier-ignore
+      return this.toasts.trouble(
+        `Line ${bad.row + 1}, column ${bad.column + 1} says "${bad.text}"; a time is 25, 1:30, 1.5 or 1 h 40. Nothing was put in.`,
+      );
     if (block.rows.length > g.rows.length - at.row || block.rows.some((r) => r.length > g.days.length - at.column))
-      return this.toasts.trouble(`${block.rows.length} lines of ${Math.max(...block.rows.map((r) => r.length))} do not fit here. Add rows first, or begin further up. Nothing was put in.`); // prettier-ignore
+      return this.toasts.trouble(
+        `${block.rows.length} lines of ${Math.max(...block.rows.map((r) => r.length))} do not fit here. Add rows first, or begin further up. Nothing was put in.`,
+      );
     const cells = block.rows.flatMap((line, r) =>
       line.flatMap((minutes, c) => {
         const row = g.rows[at.row + r]!;

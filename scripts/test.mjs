@@ -2,7 +2,7 @@
 // npm test -- tickets: only the specs and journeys of that capability. --shard=1/2 splits the journeys.
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { CHROMIUM, KHAL, needBuild, needDebian, needPackages, PDFTOTEXT, POSTGRES, top, VOBJECT } from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
@@ -13,6 +13,9 @@ const chosen = args.filter((a) => !a.startsWith('--'));
 const bin = (name) => join(top, 'node_modules/.bin', name);
 let passed = 0;
 let failed = 0;
+/** Every test with its milliseconds, for the slowest to be named. */
+const took = [];
+const SLOWEST = 20;
 
 needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT]);
 needPackages();
@@ -58,6 +61,8 @@ async function jest(project, env = {}, more = []) {
   const result = existsSync(report)
     ? JSON.parse(readFileSync(report, 'utf8'))
     : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
+  for (const file of result.testResults ?? [])
+    for (const test of file.assertionResults) took.push({ ms: test.duration ?? 0, name: `${relative(top, file.name)}: ${test.fullName}` });
   passed += result.numPassedTests;
   failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
   if (code !== 0 && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) failed++;
@@ -102,5 +107,8 @@ try {
 } finally {
   cluster.stop();
 }
+took.sort((a, b) => b.ms - a.ms);
+if (!chosen.length)
+  console.log(['the slowest:', ...took.slice(0, SLOWEST).map((t) => `${(t.ms / 1000).toFixed(0).padStart(5)} s ${t.name}`)].join('\n'));
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

@@ -15,6 +15,7 @@ import type { App } from './app';
 import type { Db } from './database';
 import { fingerprint, once, readKey } from './once';
 import { problem, problemOf, sendProblem } from './problems';
+import { readNumbers } from './named-records';
 import { measuresOf, readInput } from './read-input';
 import { shownTo } from './shown-to';
 import { transact, type Actor, type Work } from './work';
@@ -85,7 +86,9 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     if (barred) return sendProblem(res, barred);
     // Only of those who may is a file read at all.
     if (route.upload) await readBytes(req, res, route.upload);
-    const input = readInput(route, req, measures);
+    const params = await readNumbers(app.knex, req.params as Record<string, string>);
+    if (isRefusal(params)) return sendProblem(res, problemOf(params));
+    const input = readInput(route, { req, params, measures });
     if (isRefusal(input)) return sendProblem(res, problemOf(input));
     const call = {
       app,
@@ -94,7 +97,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       db: app.knex,
       version: input.version,
       req,
-      params: req.params as never,
+      params: params as never,
       query: input.query as never,
       body: input.body as never,
       upload: Buffer.isBuffer(req.body) ? req.body : undefined,

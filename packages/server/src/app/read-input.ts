@@ -26,13 +26,20 @@ export function measuresOf(route: Route): Measures {
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 const MOST_PARAM = 200;
 
+export interface Asked {
+  readonly req: Request;
+  /** Of the path, numbers read as ids. */
+  readonly params: Readonly<Record<string, string>>;
+  readonly measures: Measures;
+}
+
 /** Sizes and names first; only what fits is checked against the schemas. */
-export function readInput(route: Route, req: Request, measures: Measures): Outcome<Input> {
+export function readInput(route: Route, { req, params, measures }: Asked): Outcome<Input> {
   const body = Buffer.isBuffer(req.body) ? undefined : (req.body as unknown);
   const fields: Record<string, string> = {};
   const query = readPart({ schema: route.query, measure: measures.query, given: req.query }, fields);
   const checkedBody = readPart({ schema: route.body, measure: measures.body, given: body }, fields);
-  for (const [name, value] of Object.entries(req.params)) {
+  for (const [name, value] of Object.entries(params)) {
     const text = String(value);
     if (name.endsWith('Id') && name !== 'jobId' ? !UUID.test(text) : text.length > MOST_PARAM || !isStorableText(text))
       fields[name] = name.endsWith('Id') ? 'an id such as 3f6c…' : `text of at most ${MOST_PARAM} characters`;

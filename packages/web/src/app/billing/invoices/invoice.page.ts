@@ -1,10 +1,11 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { invoiceRoutes, type InvoiceWire, sayQuantity } from '@core/billing';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
+import { PageAddress } from '../../shell/page-address';
 import { loading } from '../../ui/loading';
 import { AtPipe, DatePipe, MoneyPipe, UnitPricePipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
@@ -169,6 +170,7 @@ import { Why } from '../../ui/why';
 export class InvoicePage {
   readonly invoiceId = input.required<string>();
   private readonly api = inject(Api);
+  private readonly address = inject(PageAddress);
   private readonly id = new BehaviorSubject('');
   protected readonly again = new Subject<void>();
   protected readonly invoice$ = loading(
@@ -177,7 +179,10 @@ export class InvoicePage {
       filter(Boolean),
     ),
     (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } }),
-  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  ).pipe(
+    tap((i) => i.is === 'there' && this.address.show({ path: `/billing/${i.value.number}`, name: `${i.value.number} ${i.value.client}` })),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
 
   constructor() {
     effect(() => this.id.next(this.invoiceId()));

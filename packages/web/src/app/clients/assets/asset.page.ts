@@ -1,11 +1,12 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { assetRoutes } from '@core/clients';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
+import { PageAddress } from '../../shell/page-address';
 import { loading } from '../../ui/loading';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
@@ -65,6 +66,7 @@ import { AssetFormPanel } from './asset-form';
 export class AssetPage {
   readonly assetId = input.required<string>();
   private readonly api = inject(Api);
+  private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);
   private readonly id = new BehaviorSubject('');
   protected readonly again = new Subject<void>();
@@ -75,7 +77,10 @@ export class AssetPage {
       filter(Boolean),
     ),
     (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } }),
-  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
+  ).pipe(
+    tap((a) => a.is === 'there' && this.address.show({ path: `/assets/${a.value.number}`, name: `${a.value.number} ${a.value.name}` })),
+    shareReplay({ bufferSize: 1, refCount: true }),
+  );
 
   constructor() {
     effect(() => this.id.next(this.assetId()));

@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, catchError, combineLatest, filter, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
+import { BehaviorSubject, catchError, combineLatest, filter, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
 import {
   assetRoutes,
   clientFormSchema,
@@ -16,6 +16,7 @@ import { ticketRoutes } from '@core/desk';
 import { ClientPrices } from '../../goods/catalogue/client-prices';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
+import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { ArrowRows } from '../../ui/arrow-rows';
@@ -200,6 +201,7 @@ export class ClientPage {
   readonly clientId = input.required<string>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
+  private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);
   private readonly id = new BehaviorSubject<string>('');
   private readonly again = new Subject<void>();
@@ -221,9 +223,15 @@ export class ClientPage {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   protected readonly client$ = loading(this.which$, (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } })).pipe(
+    tap((c) => c.is === 'there' && this.address.show({ path: `/clients/${c.value.number}`, name: c.value.name })),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  protected readonly tickets$ = this.which$.pipe(
+  /** The address may name it by its number; what is read about it goes by its id. */
+  private readonly read$ = this.client$.pipe(
+    filter((c) => c.is === 'there'),
+    map((c) => c.value.id),
+  );
+  protected readonly tickets$ = this.read$.pipe(
     switchMap((clientId) =>
       this.api.call(ticketRoutes.listTickets, { query: { clientId } }).pipe(
         map((a) => a.rows),
@@ -231,7 +239,7 @@ export class ClientPage {
       ),
     ),
   );
-  protected readonly invoices$ = this.which$.pipe(
+  protected readonly invoices$ = this.read$.pipe(
     switchMap((clientId) =>
       this.session.may('invoices.read')
         ? this.api.call(invoiceRoutes.listInvoices, { query: { clientId } }).pipe(
@@ -241,7 +249,7 @@ export class ClientPage {
         : of([]),
     ),
   );
-  protected readonly assets$ = this.which$.pipe(
+  protected readonly assets$ = this.read$.pipe(
     switchMap((clientId) =>
       this.api.call(assetRoutes.listAssets, { query: { clientId, most: 1 } }).pipe(
         map((a) => a.count),

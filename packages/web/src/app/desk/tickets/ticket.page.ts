@@ -154,7 +154,7 @@ export class TicketPage {
       } else if (event.key === 'c') {
         if (this.state.current) this.open('call', this.state.current);
         this.state.retry();
-      } else if (event.key === 't') this.timers.start(this.ticketId());
+      } else if (event.key === 't') this.timers.start(this.state.current?.id ?? this.ticketId());
       else if (event.key === 'l') {
         this.panel = 'time';
         this.state.retry();

@@ -33,6 +33,7 @@ import { categoryGroups } from '../intake/category-groups';
 import type { ChosenKind } from '../kinds/kind-choice';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
+import { PageAddress } from '../../shell/page-address';
 import { problemOf } from '../../shell/problem';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -44,6 +45,7 @@ export class TicketState {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly session = inject(Session);
+  private readonly address = inject(PageAddress);
   private readonly id = new BehaviorSubject<string | undefined>(undefined);
   private readonly again = new Subject<void>();
   private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
@@ -58,7 +60,7 @@ export class TicketState {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   readonly ticket$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
-    tap((t) => t.is === 'there' && (this.now = t.value)),
+    tap((t) => t.is === 'there' && this.take(t.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   readonly entries$ = this.changes$.pipe(
@@ -81,6 +83,11 @@ export class TicketState {
     shareReplay(1),
   );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+
+  private take(ticket: TicketWire): void {
+    this.now = ticket;
+    this.address.show({ path: `/tickets/${ticket.number}`, name: `#${ticket.number} ${ticket.subject}` });
+  }
 
   /** The ticket as it was read last. */
   get current(): TicketWire | undefined {

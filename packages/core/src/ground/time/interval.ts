@@ -35,12 +35,10 @@ export function subtract(a: readonly Interval[], b: readonly Interval[]): Interv
   let left = [...a];
   for (const cut of b)
     left = left.flatMap((x) =>
-      cut.to <= x.from || cut.from >= x.to
-        ? [x]
-        : [
-            { from: x.from, to: Math.min(x.to, cut.from) as Instant },
-            { from: Math.max(x.from, cut.to) as Instant, to: x.to },
-          ].filter((part) => part.from < part.to),
+      [
+        { from: x.from, to: Math.min(x.to, cut.from) as Instant },
+        { from: Math.max(x.from, cut.to) as Instant, to: x.to },
+      ].filter((part) => part.from < part.to),
     );
   return left;
 }

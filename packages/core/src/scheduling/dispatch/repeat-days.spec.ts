@@ -7,6 +7,8 @@ describe('the dates of a booking that repeats', () => {
     const on = (first: string, repeat: (typeof REPEATS)[number], times: number) => repeatDays(parseLocalDate(first), repeat, times);
     expect(on('2026-11-24', 'no', 9)).toEqual(['2026-11-24']);
     expect(on('2026-11-26', 'weekday', 4)).toEqual(['2026-11-26', '2026-11-27', '2026-11-30', '2026-12-01']);
+    expect(on('2026-11-24', 'day', 3)).toEqual(['2026-11-24', '2026-11-25', '2026-11-26']);
+    expect(on('2026-11-24', 'week', 3)).toEqual(['2026-11-24', '2026-12-01', '2026-12-08']);
     expect(on('2026-11-24', 'two weeks', 3)).toEqual(['2026-11-24', '2026-12-08', '2026-12-22']);
     expect(on('2026-12-31', 'month', 4)).toEqual(['2026-12-31', '2027-01-31', '2027-02-28', '2027-03-31']);
   });

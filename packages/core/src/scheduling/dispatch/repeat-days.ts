@@ -9,14 +9,15 @@ const DAY_STEPS = { day: 1, week: 7, 'two weeks': 14 } as const;
  * @param times how often in all, 1 to MOST_REPEATS
  */
 export function repeatDays(first: LocalDate, repeat: Repeat, times: number): LocalDate[] {
-  const count = repeat === 'no' ? 1 : Math.min(times, MOST_REPEATS);
+  if (repeat === 'no') return [first];
+  const count = Math.min(times, MOST_REPEATS);
   const days: LocalDate[] = [];
   for (let n = 0, day = first; days.length < count; n++) {
     if (repeat === 'month') days.push(monthsLater(first, n));
     else if (repeat === 'weekday') {
       if (n === 0 || weekdayOf(day) <= 5) days.push(day);
       day = plusDays(day, 1);
-    } else days.push(plusDays(first, n * (repeat === 'no' ? 0 : DAY_STEPS[repeat])));
+    } else days.push(plusDays(first, n * DAY_STEPS[repeat]));
   }
   return days;
 }

@@ -1,0 +1,140 @@
+import { Big } from 'big.js';
+import fc from 'fast-check';
+import { chargeAmount, type ChargeUnit } from '../charges';
+import { parseLocalDate } from '../../ground';
+import type { Tax } from '../../goods';
+import { invoiceLines, invoiceTotals, invoiceUbl, type IssuedInvoice, type Party, type Seller } from '.';
+
+const SELLER: Seller = {
+  name: 'Pellworth',
+  street: '4 Quay Row',
+  city: 'Dublin',
+  postcode: 'D04 XY12',
+  country: 'IE',
+  taxNumber: 'IE1234567A',
+  email: 'billing@pellworth.example',
+  phone: '+353 1 555 0100',
+  account: 'IE00EXMP12345678901234',
+};
+const BUYER: Party = {
+  name: 'Hollin Veterinary Group',
+  street: '1 Mill Lane',
+  city: 'Galway',
+  postcode: 'H91 AB12',
+  country: 'IE',
+  taxNumber: 'IE7654321B',
+  email: 'books@hollin.example',
+  phone: '+353 91 555 0101',
+};
+const STANDARD: Tax = { category: 'S', percent: '23' };
+const EXEMPT: Tax = { category: 'E', percent: '0' };
+
+type Asked = readonly [quantity: string, unit: ChargeUnit, unitPrice: string, tax: Tax];
+function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): IssuedInvoice {
+  const lines = invoiceLines(
+    asked.map(([quantity, unit, unitPrice, tax], n) => {
+      const { net } = chargeAmount(quantity, unit, unitPrice, 'EUR');
+      return { id: `c${n}`, description: `Work ${n}`, quantity, unit, unitPrice, net, tax };
+    }),
+  );
+  return {
+    number: 'PH-00042',
+    issuedOn: parseLocalDate('2026-11-24'),
+    dueOn: parseLocalDate('2026-12-08'),
+    currency: 'EUR',
+    seller: SELLER,
+    buyer,
+    lines,
+    totals: invoiceTotals(lines, 'EUR'),
+  };
+}
+const written = (invoice: IssuedInvoice) => JSON.parse(JSON.stringify(invoiceUbl(invoice)['ubl:Invoice']));
+const prices = (invoice: IssuedInvoice) =>
+  written(invoice)['cac:InvoiceLine'].map((line: Record<string, Record<string, string>>) => {
+    const price = line['cac:Price']!;
+    return [price['cbc:PriceAmount'], price['cbc:BaseQuantity'], price['cbc:BaseQuantity@unitCode']];
+  });
+
+describe('an invoice as UBL', () => {
+  it('numbers its lines from one, each with the charge that it bills', () => {
+    const { lines } = invoiceOf([
+      ['50', 'MIN', '104', STANDARD],
+      ['2', 'C62', '10', STANDARD],
+    ]);
+    expect(lines.map((l) => [l.position, l.chargeIds])).toEqual([
+      [1, ['c0']],
+      [2, ['c1']],
+    ]);
+  });
+
+  it('gives the price of an hour for sixty minutes, and a price of more than two places for a larger quantity', () => {
+    expect(
+      prices(
+        invoiceOf([
+          ['50', 'MIN', '104', STANDARD],
+          ['50', 'MIN', '104.125', STANDARD],
+          ['2', 'C62', '10.5', STANDARD],
+          ['2', 'C62', '10.25', STANDARD],
+          ['3', 'C62', '0.1234', STANDARD],
+          ['42', 'KMT', '0.625', STANDARD],
+        ]),
+      ),
+    ).toEqual([
+      ['104', '60', 'MIN'],
+      ['1041.25', '600', 'MIN'],
+      ['10.5', undefined, undefined],
+      ['10.25', undefined, undefined],
+      ['12.34', '100', 'C62'],
+      ['6.25', '10', 'KMT'],
+    ]);
+  });
+
+  it('says of each line what its quantity at its price comes to, whatever the unit and the places', () => {
+    const price = fc.tuple(fc.nat(9999), fc.nat(4)).map(([value, places]) => new Big(value).div(10 ** places).toFixed());
+    const asked = fc.tuple(fc.integer({ min: 1, max: 5000 }).map(String), fc.constantFrom<ChargeUnit>('MIN', 'C62', 'KMT'), price);
+    fc.assert(
+      fc.property(fc.array(asked, { minLength: 1, maxLength: 5 }), (all) => {
+        const invoice = invoiceOf(all.map(([quantity, unit, unitPrice]) => [quantity, unit, unitPrice, STANDARD]));
+        for (const line of written(invoice)['cac:InvoiceLine']) {
+          const exact = new Big(line['cac:Price']['cbc:PriceAmount'])
+            .times(line['cbc:InvoicedQuantity'])
+            .div(line['cac:Price']['cbc:BaseQuantity'] ?? '1');
+          expect(exact.minus(line['cbc:LineExtensionAmount']).abs().lte('0.005')).toBe(true);
+          expect(new Big(line['cac:Price']['cbc:PriceAmount']).times(100).mod(1).eq(0)).toBe(true);
+        }
+      }),
+    );
+  });
+
+  it('gives a reason where nothing is taxed, and only there; its totals are those of the invoice', () => {
+    const mixed = invoiceOf([
+      ['1', 'C62', '100', STANDARD],
+      ['1', 'C62', '50', EXEMPT],
+    ]);
+    const root = written(mixed);
+    const groups = root['cac:TaxTotal'][0]['cac:TaxSubtotal'].map((g: Record<string, Record<string, string>>) => [
+      g['cac:TaxCategory']!['cbc:ID'],
+      g['cbc:TaxableAmount'],
+      g['cbc:TaxAmount'],
+      g['cac:TaxCategory']!['cbc:TaxExemptionReason'],
+    ]);
+    expect(groups).toEqual(
+      expect.arrayContaining([
+        ['S', '100.00', '23.00', undefined],
+        ['E', '50.00', '0.00', 'Exempt from tax'],
+      ]),
+    );
+    expect(root['cac:LegalMonetaryTotal']).toMatchObject({
+      'cbc:TaxExclusiveAmount': '150.00',
+      'cbc:TaxInclusiveAmount': '173.00',
+      'cbc:PayableAmount': '173.00',
+      'cbc:PayableAmount@currencyID': 'EUR',
+    });
+  });
+
+  it('names a tax number only of a buyer who has one', () => {
+    const parties = (buyer: Party) => written(invoiceOf([['1', 'C62', '1', STANDARD]], buyer))['cac:AccountingCustomerParty']['cac:Party'];
+    expect(parties(BUYER)['cac:PartyTaxScheme']['cbc:CompanyID']).toBe('IE7654321B');
+    expect(parties({ ...BUYER, taxNumber: null })['cac:PartyTaxScheme']).toBeUndefined();
+  });
+});

@@ -52,16 +52,17 @@ describe('the mails of one talk', () => {
   });
 
   it('meet also when an answer and what it answers come milliseconds apart, in either order', async () => {
-    const pairs = Array.from({ length: PAIRS }, (_, n) => n);
     const wait = (ms: number) => new Promise((done) => setTimeout(done, ms));
-    await Promise.all(
-      pairs.map(async (n) => {
-        await wait(n * 10);
-        const two = [() => mailOf(`<p${n}-0@hollin.example>`, []), () => mailOf(`<p${n}-1@hollin.example>`, [`<p${n}-0@hollin.example>`])];
+    let next = 0;
+    const deliver = async () => {
+      for (let n = next++; n < PAIRS; n = next++) {
+        const [original, answer] = [`<p${n}-0@hollin.example>`, `<p${n}-1@hollin.example>`];
+        const two = [() => mailOf(original, []), () => mailOf(answer, [original])];
         if (n % 2) two.reverse();
         await Promise.all([two[0]!(), wait(5).then(two[1])]);
-      }),
-    );
+      }
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, deliver));
     const { rows } = await world.knex.raw(
       `select count(*)::int as mails, count(distinct ticket_id)::int as tickets from message where message_id like '<p%-_@hollin.example>'`,
     );

@@ -17,6 +17,8 @@ const POLLS = [
 const AGAIN_MS = 1000;
 /** How long a runner that ends has for what is underway; sending a mail may take 15 s. */
 const LEAVE_MS = 20_000;
+/** How long one that lost its database may take to end, before another begins: its jobs are free when it is found dead. */
+const LOST_MS = 5000;
 /** What happens by the machine's clock (UTC), once for all processes. */
 const CRONTAB = [
   { when: '17 3 * * *', task: 'prune' },
@@ -85,7 +87,9 @@ function workLane(app: App, { name, tasks, concurrency }: (typeof LANES)[number]
         events.on('pool:create', ({ workerPool }) => pools.add(workerPool.id));
         events.on('job:start', ({ job }) => underway.add(String(job.id)));
         events.on('job:complete', ({ job }) => underway.delete(String(job.id)));
-        const leaving = new Promise<void>((left) => events.on('pool:gracefulShutdown', () => setTimeout(left, LEAVE_MS).unref()));
+        const leaving = new Promise<void>((left) =>
+          events.on('pool:gracefulShutdown', () => setTimeout(left, stopping ? LEAVE_MS : LOST_MS).unref()),
+        );
         runner = await run({
           connectionString: app.config.DATABASE_URL,
           concurrency,

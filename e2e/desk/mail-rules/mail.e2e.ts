@@ -97,7 +97,7 @@ describe('mail that opens no ticket', () => {
       envelope: { from: '', to: 'desk@pellworth.example' },
     });
     await aoife.sees('.talk article.ours', `Not delivered to ${ticket.email}: there is no such mailbox (5.1.1).`);
-    await aoife.sees('dl-story, .talk, aside, header', 'not delivered');
+    await aoife.sees('dl-ticket-next', `Mail to ${ticket.email} did not arrive`);
     await postMail(stage.world.running.smtpPort, {
       from: ticket.email,
       to: 'desk@pellworth.example',

@@ -1,4 +1,4 @@
-import { startWorld, type Script, type World } from '../../testing/test-server';
+import { Script, startWorld, type World } from '../../testing/test-server';
 
 let world: World;
 let aoife: Script;
@@ -23,6 +23,12 @@ describe('a record that people call by a number', () => {
       const { body } = await aoife.ask(name, { params: { [param]: String(row.number) } });
       expect((body as { id: string }).id).toBe(row.id);
     }
+  });
+
+  it('is read only by who may: a number tells nobody what there is', async () => {
+    const invoice = { params: { invoiceId: 'PH-99999' } };
+    expect((await new Script(world.base, undefined).ask('getInvoice', invoice)).status).toBe(401);
+    expect((await (await world.as('Deepa')).ask('getInvoice', invoice)).status).toBe(403);
   });
 
   it('is named where it is not there; what looks like no number is refused as an id', async () => {

@@ -6,8 +6,13 @@ const FROM_TIMES = 3;
 /** Kept by each connection; PostgreSQL holds the plan of each in memory. */
 const MOST_KEPT = 300;
 const MOST_LENGTH = 8000;
-/** What PostgreSQL says of a prepared statement whose tables were changed since. */
+/** What PostgreSQL says of a prepared statement whose tables were changed since, as by a migration beside a running server. */
 const STALE = 'cached plan must not change result type';
+
+export function isStalePlan(fault: unknown): boolean {
+  // The query builder puts the statement before it.
+  return String((fault as { message?: unknown } | undefined)?.message).endsWith(STALE);
+}
 
 /** Names the statements that are asked again and again, so that each connection reads and plans them once. */
 export class StatementNames {
@@ -43,8 +48,8 @@ export function preparingClient(): typeof Postgres {
       try {
         return await super._query(connection, name ? { ...asked, options: { ...asked.options, name } } : asked);
       } catch (fault) {
-        // After a migration: this connection is not lent again.
-        if ((fault as Error).message === STALE) connection.__knex__disposed = fault;
+        // Whoever asks again gets another connection.
+        if (isStalePlan(fault)) connection.__knex__disposed = fault;
         throw fault;
       }
     }

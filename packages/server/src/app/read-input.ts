@@ -1,6 +1,6 @@
 import type { Request } from 'express';
 import { ValidationError, type AnySchema } from 'yup';
-import { isStorableText, type Measure, measureInput, measureOf, MOST_FAULTS, type Outcome, refuse, type Route } from '@core/ground';
+import { isId, isStorableText, type Measure, measureInput, measureOf, MOST_FAULTS, type Outcome, refuse, type Route } from '@core/ground';
 
 export interface Input {
   readonly query: unknown;
@@ -23,7 +23,6 @@ export function measuresOf(route: Route): Measures {
   };
 }
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 const MOST_PARAM = 200;
 
 export interface Asked {
@@ -41,7 +40,7 @@ export function readInput(route: Route, { req, params, measures }: Asked): Outco
   const checkedBody = readPart({ schema: route.body, measure: measures.body, given: body }, fields);
   for (const [name, value] of Object.entries(params)) {
     const text = String(value);
-    if (name.endsWith('Id') && name !== 'jobId' ? !UUID.test(text) : text.length > MOST_PARAM || !isStorableText(text))
+    if (name.endsWith('Id') && name !== 'jobId' ? !isId(text) : text.length > MOST_PARAM || !isStorableText(text))
       fields[name] = name.endsWith('Id') ? 'an id such as 3f6c…' : `text of at most ${MOST_PARAM} characters`;
   }
   if (Object.keys(fields).length)

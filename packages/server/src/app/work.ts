@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { type AccessRole, type Instant, isRefusal, type Outcome } from '@core/ground';
 import { at } from './database';
+import { isStalePlan } from './prepared-statements';
 
 /** Who acts, and through which way in. */
 export interface Actor {
@@ -121,7 +122,8 @@ export async function transact<T>(
     try {
       return await once(knex, now, actor, command);
     } catch (fault) {
-      if (tries === MOST_TRIES || !CLASHED.test(String((fault as { code?: unknown }).code))) throw fault;
+      const again = isStalePlan(fault) || CLASHED.test(String((fault as { code?: unknown }).code));
+      if (tries === MOST_TRIES || !again) throw fault;
     }
 }
 

@@ -1,4 +1,4 @@
-import { string } from 'yup';
+import { string, type TestContext } from 'yup';
 import { IMPACTS, URGENCIES } from '../priority';
 import {
   count,
@@ -23,8 +23,7 @@ import {
 import { DESK_LINES, SORTED_KINDS } from '../tickets';
 
 const pattern = () => string().trim().defined().max(200, 'at most 200 characters');
-const written = {
-  name: text(60),
+const looked = {
   sender: pattern(),
   subject: pattern(),
   header: string()
@@ -34,6 +33,11 @@ const written = {
     .max(100, 'at most 100 characters')
     .matches(/^([a-z0-9-]+)?$/, 'the name of a header, such as x-host'),
   headerHolds: pattern(),
+};
+type Looked = Readonly<Record<keyof typeof looked, string>>;
+const written = {
+  name: text(60),
+  ...looked,
   does: oneOf(['aside', 'route']),
   /** Why it is put aside, for who looks through what was. */
   reason: optionalText(200),
@@ -46,15 +50,18 @@ const written = {
   clientId: optionalId(),
   assetId: optionalId(),
 };
-export const mailRuleFormSchema = record(written)
-  .test('asks', ({ sender, subject, headerHolds }, { createError }) =>
+/** A rule looks for something, and for a header by its name and what it holds. */
+const looks = {
+  asks: ({ sender, subject, headerHolds }: Looked, { createError }: TestContext) =>
     sender || subject || headerHolds
       ? true
       : createError({ path: 'sender', message: 'say what it looks for: a sender, a subject or a header' }),
-  )
-  .test('header', ({ header, headerHolds }, { createError }) =>
+  header: ({ header, headerHolds }: Looked, { createError }: TestContext) =>
     Boolean(header) === Boolean(headerHolds) ? true : createError({ path: 'header', message: 'name the header, and what it holds' }),
-  )
+};
+export const mailRuleFormSchema = record(written)
+  .test('asks', looks.asks)
+  .test('header', looks.header)
   .test('reason', ({ does, reason }, { createError }) =>
     does !== 'aside' || reason ? true : createError({ path: 'reason', message: 'say why it is put aside' }),
   );
@@ -129,7 +136,7 @@ export const mailRuleRoutes = defineRoutes({
     summary: 'Which of the latest mails a rule would have taken',
     permission: 'setup.read',
     reads: true,
-    body: record({ sender: pattern(), subject: pattern(), header: pattern(), headerHolds: pattern() }),
+    body: record(looked).test('asks', looks.asks).test('header', looks.header),
     /** How many it would have taken of so many, and the latest of them. */
     answer: record({
       read: count(),

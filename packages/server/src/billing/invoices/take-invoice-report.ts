@@ -1,4 +1,5 @@
 import type { Delivery } from '@core/desk';
+import { isId } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
@@ -12,17 +13,17 @@ export function invoiceMailId(invoiceId: string, mailFrom: string): string {
  * Takes a delivery report to the invoice whose mail it is about: what became of it stands there, and who issued it is
  * told where it did not arrive.
  * @param ids what the report calls the mail
- * @returns the invoice's id, or undefined where the report is about none
+ * @returns the address that the invoice was mailed to, or undefined where the report is about none
  */
 export async function takeInvoiceReport(
   work: Work,
   mailFrom: string,
   ids: readonly string[],
   deliveries: readonly Delivery[],
-): Promise<string | undefined> {
-  const named = ids.flatMap((id) => [...(/^<invoice-([0-9a-f-]{36})@/.exec(id)?.slice(1) ?? [])].map((invoiceId) => ({ id, invoiceId })));
-  const found = named.find((each) => each.id === invoiceMailId(each.invoiceId, mailFrom));
-  const invoice = found && (await work.tx('invoice').where({ id: found.invoiceId }).forUpdate().first('id', 'number', 'issued_by'));
+): Promise<{ readonly sentTo: string } | undefined> {
+  const named = ids.map((id) => /^<invoice-([^@]+)@/.exec(id)?.[1] ?? '').filter(isId);
+  const invoiceId = named.find((each) => ids.includes(invoiceMailId(each, mailFrom)));
+  const invoice = invoiceId && (await work.tx('invoice').where({ id: invoiceId }).forUpdate().first('id', 'number', 'issued_by', 'buyer'));
   if (!invoice) return undefined;
   for (const { became, address, why } of deliveries) {
     const event = became === 'failed' ? 'not delivered' : became;
@@ -41,7 +42,7 @@ export async function takeInvoiceReport(
       .where({ invoice_id: invoice.id })
       .update({ undelivered_at: at(work.now) });
     const words = `Invoice ${invoice.number} was not delivered to ${failed.map((d) => `${d.address}: ${d.why}`).join('; ')}`;
-    for (const person of invoice.issued_by ? [invoice.issued_by] : []) await tellPerson(work, person, words, null);
+    if (invoice.issued_by) await tellPerson(work, invoice.issued_by, words, null);
   }
-  return invoice.id;
+  return { sentTo: invoice.buyer.email };
 }

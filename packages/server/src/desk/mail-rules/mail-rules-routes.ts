@@ -7,6 +7,7 @@ import { at, wireAt, type Columns } from '../../app/database';
 import { keysetPage } from '../../app/keyset-page';
 import type { Work } from '../../app/work';
 import { HOUSE_STORY } from '../../house/house/house-story';
+import { keepFiles } from '../messages/keep-files';
 import { openAside } from './open-aside';
 
 const MOST_RULES = 200;
@@ -87,17 +88,19 @@ export function bindMailRules(app: App) {
       return changed;
     },
     moveMailRule: async ({ work, params, body }) => {
-      const ids: string[] = await work.tx('mail_rule').whereNull('archived_at').orderBy(['position', 'id']).forUpdate().pluck('id');
-      if (!ids.includes(params.mailRuleId)) return refuse('not-found', 'There is no such rule.');
-      const rest = ids.filter((id) => id !== params.mailRuleId);
-      rest.splice(body.position - 1, 0, params.mailRuleId);
-      for (const [n, id] of rest.entries())
+      const rules = await work.tx('mail_rule').whereNull('archived_at').orderBy(['position', 'id']).forUpdate().select('id', 'name');
+      const moved = rules.find((rule) => rule.id === params.mailRuleId);
+      if (!moved) return refuse('not-found', 'There is no such rule.');
+      const rest = rules.filter((rule) => rule !== moved);
+      rest.splice(body.position - 1, 0, moved);
+      for (const [n, { id }] of rest.entries())
         await work
           .tx('mail_rule')
           .where({ id })
           .update({ position: n + 1 });
-      await tell(work, `moved a mail rule to place ${rest.indexOf(params.mailRuleId) + 1}`);
-      return { position: rest.indexOf(params.mailRuleId) + 1 };
+      const position = rest.indexOf(moved) + 1;
+      await tell(work, `asks the mail rule ${moved.name} at place ${position}`);
+      return { position };
     },
     archiveMailRule: async ({ work, params, now }) => {
       const [gone] = await work
@@ -174,10 +177,7 @@ export function bindMailRules(app: App) {
         const row = await db('mail_source').where({ id: params.asideId }).first('raw', 'envelope_from');
         if (!row) return refuse('not-found', 'There is no such mail.');
         const mail = await app.mails.read(row.raw);
-        const files = [];
-        for (const { content, ...file } of mail.files)
-          files.push({ ...file, bytes: content.length, blob: await app.blobs.put(Buffer.from(content)) });
-        return { mail, files, from: row.envelope_from as string };
+        return { mail, files: await keepFiles(app, mail.files), from: row.envelope_from as string };
       },
       ({ work, params }, given) => openAside(app, work, params.asideId, given),
     ),

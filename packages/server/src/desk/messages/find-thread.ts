@@ -90,7 +90,7 @@ async function candidate(app: App, work: Work, ticketId: string, sender: Sender)
   const ticket = await work
     .tx('ticket as t')
     .where({ id: ticketId })
-    .first('client_id', 'sender_email', 'status', 'closed_at', 'is_umbrella', work.tx.raw(`${WORKED} as worked`));
+    .first('client_id', 'sender_email', 'status', 'closed_at', work.tx.raw(`${WORKED} as worked`));
   const took = await work
     .tx('message')
     .where({ ticket_id: ticketId })

@@ -11,8 +11,6 @@ import { relate } from '../relations/relations-routes';
  */
 export async function gatherTalk(app: App, work: Work, ticketId: string, gathered: readonly Gathered[]): Promise<void> {
   for (const each of gathered) {
-    // Merged meanwhile, by way of another of them.
-    if (each.ticketId === ticketId) continue;
     const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, each.ticketId, ticketId));
     if (merged || !(await relate(work, each.ticketId, ticketId))) continue;
     await work.tell({ subject: 'ticket', id: ticketId, what: 'related to a ticket of the same talk, as a mail cites both' });

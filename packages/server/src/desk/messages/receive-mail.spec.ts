@@ -246,6 +246,10 @@ describe('mail in', () => {
     expect((await world.knex('contact').where({ id: desk.contact_id }).first('mail_trouble')).mail_trouble).toBe(
       'there is no such mailbox',
     );
+    // Anybody can write a report; it marks no address that our mail did not go to.
+    const other = await world.knex('contact').whereNot({ id: desk.contact_id }).whereNull('archived_at').first('id', 'email');
+    await take(report('<dsn2@mx.example>', other.email, 'failed', '5.1.1', ours), '');
+    expect((await world.knex('contact').where({ id: other.id }).first('mail_trouble')).mail_trouble).toBeNull();
     // They write again from it: it works.
     await take(
       head([`From: ${contact.email}`, 'Message-ID: <again@x.example>', 'In-Reply-To: <asks@x.example>', 'Subject: x']),
@@ -305,6 +309,8 @@ describe('mail in', () => {
       422,
       { sender: expect.stringContaining('say what it looks for') },
     ]);
+    const nothing = await aoife.ask('tryMailRule', { body: { sender: '', subject: '', header: '', headerHolds: '' } });
+    expect([nothing.status, Object.keys((nothing.body as { fields: object }).fields)]).toEqual([422, ['sender']]);
     const tried = await aoife.do('tryMailRule', { body: { sender: '@hollin', subject: '', header: '', headerHolds: '' } });
     expect(tried.takes).toBeGreaterThan(3);
     expect(tried.taken.every((m) => m.sender.includes('@hollin'))).toBe(true);

@@ -10,6 +10,7 @@ import { fileMail, type KeptFile } from './file-mail';
 import { gatherTalk } from './gather-talk';
 import { findSender, senderOf } from './find-sender';
 import { findThread, talkIds, type Sender } from './find-thread';
+import { keepFiles } from './keep-files';
 import { keepAside } from './keep-aside';
 import type { ReadMail } from './read-mail';
 import { takeReport } from './take-report';
@@ -45,9 +46,7 @@ export async function receiveMail(app: App, raw: Buffer, envelope: Envelope): Pr
 
 async function take(app: App, raw: Buffer, envelope: Envelope): Promise<Received> {
   const mail = await app.mails.read(raw);
-  const files: KeptFile[] = [];
-  for (const { content, ...file } of mail.files)
-    files.push({ ...file, bytes: content.length, blob: await app.blobs.put(Buffer.from(content)) });
+  const files = await keepFiles(app, mail.files);
   const kind = kindOf(app, mail, envelope);
   return done(
     await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {

@@ -33,18 +33,14 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
     .forUpdate()
     .first('id', 'ticket_id', 'deliveries', 'to_addresses', 'cc_addresses');
   if (!message) {
-    const invoiceId = await takeInvoiceReport(work, app.house.house.mailFrom, ids, report.deliveries);
-    if (invoiceId)
-      await markUnreached(
-        work,
-        report.deliveries.filter((d) => d.became === 'failed'),
-      );
-    return invoiceId ? { did: 'joined' } : undefined;
+    const invoice = await takeInvoiceReport(work, app.house.house.mailFrom, ids, report.deliveries);
+    if (invoice) await markUnreached(work, failedOf(report.deliveries), new Set([invoice.sentTo.toLowerCase()]));
+    return invoice ? { did: 'joined' } : undefined;
   }
   const sentTo = new Set([...message['to_addresses'], ...message['cc_addresses']].map((a: string) => a.toLowerCase()));
   const deliveries = report.deliveries.filter((d) => sentTo.has(d.address));
   const known = deliveries.length ? deliveries : report.deliveries;
-  const failed = known.filter((d) => d.became === 'failed');
+  const failed = failedOf(known);
   const ticketId: string = message['ticket_id'];
   await work
     .tx('message')
@@ -71,6 +67,7 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
     notice: JSON.stringify({ is: 'delivery', deliveries: known }),
     left_out: mail.leftOut,
   });
+  await markUnreached(work, failed, sentTo);
   if (failed.length) await takeFailure(app, work, ticketId, failed);
   else for (const d of known) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
@@ -89,8 +86,11 @@ function said({ became, address, why }: Delivery): string {
   return `our mail to ${address} is ${became === 'failed' ? 'not delivered' : 'delayed'}: ${why}`;
 }
 
-async function markUnreached(work: Work, failed: readonly Delivery[]): Promise<void> {
-  for (const { address, why } of failed)
+const failedOf = (deliveries: readonly Delivery[]) => deliveries.filter((d) => d.became === 'failed');
+
+/** Anybody can write a report: it marks no address but those that the mail went to. */
+async function markUnreached(work: Work, failed: readonly Delivery[], sentTo: ReadonlySet<string>): Promise<void> {
+  for (const { address, why } of failed.filter((d) => sentTo.has(d.address)))
     await work
       .tx('contact')
       .whereRaw('lower(email) = ?', [address])
@@ -99,7 +99,6 @@ async function markUnreached(work: Work, failed: readonly Delivery[]): Promise<v
 }
 
 async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
-  await markUnreached(work, failed);
   const ticket: Columns = await work.tx('ticket').where({ id: ticketId }).first();
   if (ticket['status'] === 'on hold' && ticket['hold_reason'] === 'client') await moveByFact(work, app.house, ticketId, 'queued');
   await oweFirstReply(work, ticketId);

@@ -1,11 +1,15 @@
 import { Location } from '@angular/common';
 import { inject, Injectable } from '@angular/core';
 import { Title } from '@angular/platform-browser';
+import { isAddressNumber, type NumberedParam } from '@core/ground';
 
-/** What is shown: the address at which people find it again, and its name. */
+/** What is shown: where pages of its kind are, its number, and its name. */
 export interface Shown {
-  /** Such as `/tickets/4479`. */
-  readonly path: string;
+  /** Such as `/tickets`. */
+  readonly under: string;
+  /** The parameter that names it in a path, and the number that people call it by. */
+  readonly param: NumberedParam;
+  readonly number: string;
   readonly name: string;
 }
 
@@ -16,9 +20,11 @@ export class PageAddress {
   private readonly title = inject(Title);
 
   /** Of a page of one record, once that is read; an address by its id becomes one by its number. */
-  show({ path, name }: Shown): void {
+  show({ under, param, number, name }: Shown): void {
     this.title.setTitle(`${name} · Drumline`);
+    if (!isAddressNumber(param, number)) return;
     const [, was, rest] = /^([^?#]*)(.*)$/.exec(this.location.path(true))!;
-    if (was !== path) this.location.replaceState(path + rest);
+    // The router finds its own state there when people go back.
+    if (was !== `${under}/${number}`) this.location.replaceState(`${under}/${number}${rest}`, '', this.location.getState());
   }
 }

@@ -108,7 +108,7 @@ import { Why } from '../../ui/why';
             @for (e of i.events; track $index) {
               <p class="event">
                 <span class="mono small soft">{{ e.at | at }}</span><span
-                  >{{ e.what }} <span class="soft small">{{ e.detail }}</span></span
+                  ><span [class.late]="e.what === 'not delivered'">{{ e.what }}</span> <span class="soft small">{{ e.detail }}</span></span
                 >
               </p>
             }
@@ -180,7 +180,11 @@ export class InvoicePage {
     ),
     (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } }),
   ).pipe(
-    tap((i) => i.is === 'there' && this.address.show({ path: `/billing/${i.value.number}`, name: `${i.value.number} ${i.value.client}` })),
+    tap(
+      (i) =>
+        i.is === 'there' &&
+        this.address.show({ under: '/billing', param: 'invoiceId', number: i.value.number, name: `${i.value.number} ${i.value.client}` }),
+    ),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 

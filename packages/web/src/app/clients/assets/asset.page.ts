@@ -78,7 +78,11 @@ export class AssetPage {
     ),
     (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } }),
   ).pipe(
-    tap((a) => a.is === 'there' && this.address.show({ path: `/assets/${a.value.number}`, name: `${a.value.number} ${a.value.name}` })),
+    tap(
+      (a) =>
+        a.is === 'there' &&
+        this.address.show({ under: '/assets', param: 'assetId', number: a.value.number, name: `${a.value.number} ${a.value.name}` }),
+    ),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 

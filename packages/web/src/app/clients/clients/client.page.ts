@@ -223,7 +223,10 @@ export class ClientPage {
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   protected readonly client$ = loading(this.which$, (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } })).pipe(
-    tap((c) => c.is === 'there' && this.address.show({ path: `/clients/${c.value.number}`, name: c.value.name })),
+    tap(
+      (c) =>
+        c.is === 'there' && this.address.show({ under: '/clients', param: 'clientId', number: String(c.value.number), name: c.value.name }),
+    ),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   /** The address may name it by its number; what is read about it goes by its id. */

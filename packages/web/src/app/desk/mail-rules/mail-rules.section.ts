@@ -87,8 +87,24 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
         ],
       },
       { name: 'reason', label: 'Why it is put aside', when: (v) => v['does'] === 'aside' },
-      { name: 'clientId', label: 'Client', kind: 'choice', none: "the sender's", options: clients, when: routes },
-      { name: 'assetId', label: 'Asset', kind: 'choice', none: 'none', options: assets, when: (v) => routes(v) && Boolean(v['clientId']) },
+      {
+        name: 'clientId',
+        label: 'Client',
+        kind: 'choice',
+        none: "the sender's",
+        options: clients,
+        when: routes,
+        // An asset is its client's: with another client it is chosen anew.
+        write: (clientId) => ({ clientId, assetId: null }),
+      },
+      {
+        name: 'assetId',
+        label: assets.length < MOST_ASSETS ? 'Asset' : `Asset, of the first ${MOST_ASSETS}`,
+        kind: 'choice',
+        none: 'none',
+        options: assets,
+        when: (v) => routes(v) && Boolean(v['clientId']),
+      },
       { name: 'kind', label: 'Kind', kind: 'choice', none: 'sorted in intake', options: plain(SORTED_KINDS), when: routes },
       { name: 'categoryId', label: 'Category', kind: 'choice', none: 'sorted in intake', options: categories, when: routes },
       { name: 'impact', label: 'Impact', kind: 'choice', none: 'sorted in intake', options: plain(IMPACTS), when: routes },
@@ -104,7 +120,7 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
       const known$ = clientId
         ? api.call(assetRoutes.listAssets, { query: { clientId: String(clientId), most: MOST_ASSETS } }).pipe(map((page) => page.rows))
         : of([]);
-      return known$.pipe(map((rows) => (assets = rows.map((a) => ({ value: a.id, label: a.name })))));
+      return known$.pipe(map((rows) => (assets = rows.map((a) => ({ value: a.id, label: `${a.number} ${a.name}` })))));
     },
     tryOut: {
       words: 'Try it on the latest mail',

@@ -86,7 +86,7 @@ export class TicketState {
 
   private take(ticket: TicketWire): void {
     this.now = ticket;
-    this.address.show({ path: `/tickets/${ticket.number}`, name: `#${ticket.number} ${ticket.subject}` });
+    this.address.show({ under: '/tickets', param: 'ticketId', number: String(ticket.number), name: `#${ticket.number} ${ticket.subject}` });
   }
 
   /** The ticket as it was read last. */

@@ -72,6 +72,24 @@ describe('mail that opens no ticket', () => {
     expect(aoife.troubles).toEqual([]);
   });
 
+  it('that two change at once shows both, and who came later chooses', async () => {
+    const other = await stage.person();
+    await other.enter('Aoife Brannigan', '/setup/mail');
+    await aoife.go('/setup/mail');
+    for (const each of [aoife, other]) await each.press('dl-setup-list button', 'change Reports of the till');
+    await aoife.fill('Name', 'Reports of all tills');
+    await aoife.press('dl-record-form button', 'Save');
+    await aoife.sees('dl-setup-list', 'Reports of all tills');
+    await other.fill('Subject holds', 'report of till');
+    await other.press('dl-record-form button', 'Save');
+    await other.sees('dl-record-form', 'Reports of all tills');
+    await other.press('dl-record-form button', 'Save mine over theirs');
+    await until('the later one chose theirs', () =>
+      stage.world.knex('mail_rule').where({ name: 'Reports of the till', subject: 'report of till' }).first('id'),
+    );
+    expect(other.troubles).toEqual([]);
+  });
+
   it('says on the ticket what did not arrive and why, and that somebody is away', async () => {
     const ticket = await stage.world
       .knex('ticket as t')

@@ -65,7 +65,7 @@ import { AtPipe } from '../../ui/pipes';
           }
         </p>
       }
-    } @else if (t.kind === 'unsorted') {
+    } @else if (t.kind === 'unsorted' && t.status !== 'closed') {
       <p class="next"><b>Next</b> This is not sorted yet. <a routerLink="/intake">Sort it in intake</a></p>
     } @else if (t.replyOwedSince) {
       <p class="next">

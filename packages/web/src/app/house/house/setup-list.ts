@@ -1,6 +1,6 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
-import { startWith, Subject, type Observable } from 'rxjs';
+import { map, of, startWith, Subject, switchMap, throwError, type Observable } from 'rxjs';
 import type { AnySchema, InferType } from 'yup';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -186,10 +186,20 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
       initial: row ? Object.fromEntries(Object.entries(row)) : fresh(),
       draft: `${draft}.${row?.id ?? 'new'}`,
       does: row ? 'Save' : 'Add it',
-      ...(row ? { version: row.version } : {}),
+      ...(row ? { version: row.version, stored: () => this.stored(row) } : {}),
       save: (body, version) => (row ? edit(row, version!, body) : add(body)),
     };
     this.opened.set({ key: row?.id ?? 'new', form, lines: lines() });
+  }
+
+  /** A record as it stands now, for whoever changed it at the same time as somebody else; says where it was put away meanwhile. */
+  private stored(row: R): Observable<R> {
+    return this.section()
+      .rows()
+      .pipe(
+        map((rows) => rows.find((each) => each.id === row.id)),
+        switchMap((now) => (now ? of(now) : throwError(() => `${row.name} was put away meanwhile.`))),
+      );
   }
 
   protected typed(values: Values): void {

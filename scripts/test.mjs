@@ -16,6 +16,9 @@ let failed = 0;
 /** Every test with its milliseconds, for the slowest to be named. */
 const took = [];
 const SLOWEST = 20;
+/** What failed, said once more at the end, where it is found even if what stands before it is cut off. */
+const failures = [];
+const FAILURE_LINES = 25;
 
 needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT]);
 needPackages();
@@ -62,7 +65,14 @@ async function jest(project, env = {}, more = []) {
     ? JSON.parse(readFileSync(report, 'utf8'))
     : { numPassedTests: 0, numFailedTests: 1, numRuntimeErrorTestSuites: 0 };
   for (const file of result.testResults ?? [])
-    for (const test of file.assertionResults) took.push({ ms: test.duration ?? 0, name: `${relative(top, file.name)}: ${test.fullName}` });
+    for (const test of file.assertionResults) {
+      const name = `${relative(top, file.name)}: ${test.fullName}`;
+      took.push({ ms: test.duration ?? 0, name });
+      if (test.status === 'failed') failures.push([`FAILED ${name}`, ...test.failureMessages].join('\n'));
+    }
+  for (const file of result.testResults ?? [])
+    if (file.status === 'failed' && !file.assertionResults.some((test) => test.status === 'failed'))
+      failures.push(`FAILED ${relative(top, file.name)}\n${file.message}`);
   passed += result.numPassedTests;
   failed += result.numFailedTests + result.numRuntimeErrorTestSuites;
   if (code !== 0 && result.numFailedTests + result.numRuntimeErrorTestSuites === 0) failed++;
@@ -112,5 +122,13 @@ try {
 took.sort((a, b) => b.ms - a.ms);
 if (!chosen.length)
   console.log(['the slowest:', ...took.slice(0, SLOWEST).map((t) => `${(t.ms / 1000).toFixed(0).padStart(5)} s ${t.name}`)].join('\n'));
+for (const failure of failures)
+  console.log(
+    failure
+      .split('\n')
+      .filter((line) => !/^\s+at .*node_modules/.test(line))
+      .slice(0, FAILURE_LINES)
+      .join('\n'),
+  );
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

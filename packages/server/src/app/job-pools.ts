@@ -29,7 +29,7 @@ export async function freeJobsOf(knex: Knex, pool: string): Promise<void> {
   await knex('job_pool').where({ id: pool }).delete();
 }
 
-/** How long a job may be on its way from the queue to its runner, in seconds. */
+/** How long a job may be on its way from the queue to a runner that has its hands free, in seconds. */
 const HANDING_SECONDS = 10;
 
 /** The jobs that these pools have held for a while. */
@@ -39,4 +39,14 @@ export async function heldBy(knex: Knex, pools: readonly string[]): Promise<stri
     .andWhereRaw('locked_at < now() - make_interval(secs => ?)', [HANDING_SECONDS])
     .select('id');
   return rows.map((row) => String(row.id));
+}
+
+/** Whether a job of these tasks that is due has waited for a while and nobody took it. */
+export async function isOneWaiting(knex: Knex, tasks: readonly string[]): Promise<boolean> {
+  const row = await knex('graphile_worker.jobs')
+    .whereIn('task_identifier', tasks)
+    .whereNull('locked_at')
+    .andWhereRaw('attempts < max_attempts and greatest(run_at, updated_at) < now() - make_interval(secs => ?)', [HANDING_SECONDS])
+    .first('id');
+  return row !== undefined;
 }

@@ -49,6 +49,8 @@ async function begin(program: 'main' | 'supervisor') {
     silent: true,
   });
   running.add(child);
+  // What nobody reads would hold it up once the pipe is full.
+  for (const stream of [child.stdout, child.stderr]) stream!.resume();
   const ready: { port: number }[] = [];
   child.on('message', (m) => 'port' in (m as object) && ready.push(m as { port: number }));
   await until('it is ready', async () => ready.length > 0);

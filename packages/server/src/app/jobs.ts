@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { Logger as WorkerLogger, run, runMigrations, type Runner, type WorkerEvents } from 'graphile-worker';
 import type { App } from './app';
-import { beat, BEAT_MS, freeJobsOf, heldBy } from './job-pools';
+import { beat, BEAT_MS, freeJobsOf, heldBy, isOneWaiting } from './job-pools';
 import { LANES, retryingTasks } from './job-tasks';
 
 /** What is asked for again and again, one job at a time however many processes there are, and how often. */
@@ -17,7 +17,7 @@ const POLLS = [
 const AGAIN_MS = 1000;
 /** How long a runner that ends has for what is underway; sending a mail may take 15 s. */
 const LEAVE_MS = 20_000;
-/** How long one that lost its database may take to end, before another begins: its jobs are free when it is found dead. */
+/** How long one that lost its database may take to end, before another begins. */
 const LOST_MS = 5000;
 /** What happens by the machine's clock (UTC), once for all processes. */
 const CRONTAB = [
@@ -50,7 +50,10 @@ export async function startJobs(app: App): Promise<Jobs> {
         process,
         lanes.flatMap((lane) => lane.pools()),
       );
-      for (const lane of lanes) await lane.renewIfLost();
+      for (const lane of lanes) {
+        await lane.freeLeft();
+        await lane.renewIfLost();
+      }
     } catch (fault) {
       app.log.debug({ fault }, 'jobs: the database is away');
     }
@@ -66,29 +69,52 @@ export async function startJobs(app: App): Promise<Jobs> {
   };
 }
 
+/** One runner's: its pools, the jobs it was handed and has not given back, and those whose task runs. */
+class Handed {
+  readonly pools = new Set<string>();
+  readonly jobs = new Set<string>();
+  readonly running = new Set<string>();
+  /** How many were handed to it, ever. */
+  begun = 0;
+  readonly events: WorkerEvents = new EventEmitter();
+
+  constructor() {
+    this.events.on('pool:create', ({ workerPool }) => this.pools.add(workerPool.id));
+    this.events.on('job:start', ({ job }) => {
+      this.begun++;
+      this.jobs.add(String(job.id));
+      this.running.add(String(job.id));
+    });
+    for (const over of ['job:success', 'job:error'] as const) this.events.on(over, ({ job }) => this.running.delete(String(job.id)));
+    this.events.on('job:complete', ({ job }) => this.jobs.delete(String(job.id)));
+  }
+}
+
 /** Works one lane for as long as the process lives: a runner ends where the database is lost, then the next begins. */
 function workLane(app: App, { name, tasks, concurrency }: (typeof LANES)[number]) {
   let runner: Runner | undefined;
+  let handed = new Handed();
+  /** How many it had begun when it was looked at last. */
+  let seen = 0;
   let stopping = false;
-  const pools = new Set<string>();
-  const underway = new Set<string>();
-  const over = new Set<string>();
-  const free = async () => {
-    for (const pool of over) {
-      await freeJobsOf(app.knex, pool);
-      over.delete(pool);
+  /** Runners that ended, or that were left behind while they ended. */
+  const left = new Set<Handed>();
+  /** Frees what runners hold that take no more jobs, once no task of theirs runs; so none is done by two at once. */
+  const freeLeft = async () => {
+    for (const each of left) {
+      if (each.running.size) continue;
+      for (const pool of each.pools) await freeJobsOf(app.knex, pool);
+      left.delete(each);
     }
   };
   const working = (async () => {
     while (!stopping) {
+      const own = (handed = new Handed());
+      seen = 0;
       try {
-        await free();
-        const events: WorkerEvents = new EventEmitter();
-        events.on('pool:create', ({ workerPool }) => pools.add(workerPool.id));
-        events.on('job:start', ({ job }) => underway.add(String(job.id)));
-        events.on('job:complete', ({ job }) => underway.delete(String(job.id)));
-        const leaving = new Promise<void>((left) =>
-          events.on('pool:gracefulShutdown', () => setTimeout(left, stopping ? LEAVE_MS : LOST_MS).unref()),
+        await freeLeft();
+        const leaving = new Promise<void>((gone) =>
+          own.events.on('pool:gracefulShutdown', () => setTimeout(gone, stopping ? LEAVE_MS : LOST_MS).unref()),
         );
         runner = await run({
           connectionString: app.config.DATABASE_URL,
@@ -98,32 +124,39 @@ function workLane(app: App, { name, tasks, concurrency }: (typeof LANES)[number]
           crontab: CRONTAB.filter((line) => line.task in tasks)
             .map((line) => `${line.when} ${line.task}`)
             .join('\n'),
-          events,
+          events: own.events,
           logger: quietLogger(app),
           // Batches of one turn: only of these is a failure to finish a job told to the runner; else it ends the process.
           preset: { worker: { pollInterval: 1000, completeJobBatchDelay: 0, failJobBatchDelay: 0 } },
         });
         // Asked to stop while it began.
         if (stopping) void runner.stop().catch(() => undefined);
-        // One that lost its database in the middle may never end. What it held is found dead, as a process's would be.
+        // One that lost its database in the middle may never end.
         const ended = await Promise.race([runner.promise.then(() => true), leaving.then(() => false)]);
-        if (ended) for (const pool of pools) over.add(pool);
-        else app.log.warn({ lane: name }, 'the queue was left behind; another begins');
+        if (!ended) app.log.warn({ lane: name }, 'the queue was left behind; another begins');
       } catch (fault) {
-        for (const pool of pools) over.add(pool);
         app.log.warn({ fault, lane: name }, 'the queue lost the database');
       }
-      pools.clear();
+      left.add(own);
       if (!stopping) await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
     }
   })();
   return {
-    pools: () => [...pools],
-    /** A job that was handed out just as the connection broke is held by a runner that never heard of it: then another begins. */
+    /** Those of runners left behind too, as long as a task of theirs runs. */
+    pools: () => [handed, ...left].flatMap((each) => [...each.pools]),
+    freeLeft,
+    /**
+     * A connection that breaks at the wrong moment leaves a runner that holds a job it never heard of, or that waits for an
+     * answer for good and takes none of those that are due: then another begins.
+     */
     renewIfLost: async () => {
+      const { pools, jobs, running, begun } = handed;
       const held = await heldBy(app.knex, [...pools]);
-      if (held.every((id) => underway.has(id))) return;
-      app.log.warn({ lane: name }, 'the queue holds jobs it was never given; it begins anew');
+      const holds = held.every((id) => jobs.has(id));
+      const takes = running.size > 0 || begun !== seen || !(await isOneWaiting(app.knex, Object.keys(tasks)));
+      seen = begun;
+      if (holds && takes) return;
+      app.log.warn({ lane: name, holds, takes }, 'the queue lost its database without a word; it begins anew');
       void runner?.stop().catch(() => undefined);
     },
     stop: async () => {

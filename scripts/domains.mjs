@@ -17,23 +17,7 @@ export const DOMAINS = {
  */
 export const AGAINST = {
   core: ['house/house → desk'],
-  server: [
-    'clients/clients → scheduling/travel',
-    'desk/action-time → time/time-entries',
-    'desk/flat-fees → billing/charges',
-    'desk/intake → billing/charges',
-
-    'desk/messages → billing/invoices',
-    'desk/umbrellas → billing/charges',
-    'desk/umbrellas → time/time-entries',
-    'ground/calendars → desk/tickets',
-    'ground/calendars → house/house',
-    'house/house → desk/own-fields',
-    'house/people → scheduling/travel',
-    'scheduling/dispatch → time/time-entries',
-    'time/approval → billing/charges',
-    'time/time-entries → billing/charges',
-  ],
+  server: ['desk/action-time → time/time-entries', 'desk/messages → billing/invoices', 'house/house → desk/own-fields'],
   web: [
     'desk/action-time → time/absences',
     'desk/action-time → time/approval',
@@ -55,9 +39,6 @@ export const AGAINST = {
 /** Capabilities of one domain that still import each other in a circle. */
 export const CIRCLES = {
   core: [],
-  server: [
-    'desk/clocks desk/flat-fees desk/intake desk/mail-rules desk/messages desk/templates desk/tickets desk/umbrellas',
-    'scheduling/dispatch scheduling/fitting scheduling/openings',
-  ],
+  server: ['desk/clocks desk/flat-fees desk/intake desk/mail-rules desk/messages desk/templates desk/tickets desk/umbrellas'],
   web: ['desk/intake desk/tickets'],
 };

@@ -12,6 +12,11 @@ export async function down(knex: Knex): Promise<void> {
 const SCHEMA = `
 create extension if not exists pg_trgm;
 
+-- An id that rises with the time it was made, to a microsecond (RFC 9562, version 7, with the fraction of the millisecond).
+create function time_ordered_id() returns uuid language sql volatile as $$
+  select (lpad(to_hex(us / 1000), 12, '0') || '7' || lpad(to_hex(us % 1000 * 4096 / 1000), 3, '0') || right(replace(gen_random_uuid()::text, '-', ''), 16))::uuid
+    from (select floor(extract(epoch from clock_timestamp()) * 1000000)::bigint as us) made
+$$;
 create table division (id uuid primary key default gen_random_uuid(), name text not null unique);
 
 -- One row: what holds for the whole provider.
@@ -116,7 +121,7 @@ create index ticket_clock_due on ticket_clock (due_at) where due_at is not null;
 
 create table mail_source (id uuid primary key default gen_random_uuid(), sha256 bytea not null unique, message_id text, received_at timestamptz not null, envelope_from text not null, envelope_to text[] not null, raw bytea not null, decision jsonb not null);
 create table message (
-  id uuid primary key default gen_random_uuid(), ticket_id uuid not null references ticket, at timestamptz not null,
+  id uuid primary key default time_ordered_id(), ticket_id uuid not null references ticket, at timestamptz not null,
   direction text not null check (direction in ('in','out','note')), visibility text not null check (visibility in ('public','inside')),
   author_person_id uuid references person, author_contact_id uuid references contact, author_name text not null, author_email text,
   to_addresses text[] not null default '{}', cc_addresses text[] not null default '{}', subject text not null default '', text text not null, html text,
@@ -144,7 +149,7 @@ create index on booking (starts_at);
 create table timer (id uuid primary key default gen_random_uuid(), person_id uuid not null references person, ticket_id uuid not null references ticket, started_at timestamptz not null, running_since timestamptz, counted_seconds int not null default 0, unique (person_id, ticket_id));
 create unique index timer_one_running on timer (person_id) where running_since is not null;
 create table time_entry (
-  id uuid primary key default gen_random_uuid(), person_id uuid not null references person, ticket_id uuid references ticket, client_id uuid references client, starts_at timestamptz not null, ends_at timestamptz not null,
+  id uuid primary key default time_ordered_id(), person_id uuid not null references person, ticket_id uuid references ticket, client_id uuid references client, starts_at timestamptz not null, ends_at timestamptz not null,
   minutes int not null check (minutes > 0), grade_id uuid not null references grade, activity_id uuid not null references activity, note text, billable boolean not null, reason text,
   removed_at timestamptz, version int not null default 1
 );
@@ -184,8 +189,21 @@ create table ledger_cursor (id int primary key default 1 check (id = 1), after b
 insert into ledger_cursor default values;
 alter table charge add foreign key (invoice_id) references invoice;
 
-create table story (id bigserial primary key, at timestamptz not null, person_id uuid references person, via text not null, subject text not null, subject_id uuid not null, what text not null, detail text, changes jsonb);
-create index on story (subject, subject_id, id);
+-- What happened, for good: the story of every record is read from it, and who follows it keeps the place (xact, id) read up to.
+-- An id rises with the time it was written; xact says which rows of transactions that are over stand before one's place.
+create table event (
+  id uuid primary key default time_ordered_id(), xact xid8 not null default pg_current_xact_id(),
+  type text not null, version int not null, data jsonb not null, subject text not null, subject_id uuid not null,
+  ticket_id uuid, client_id uuid, contract_id uuid, project_id uuid, division_id uuid,
+  happened_at timestamptz not null, written_at timestamptz not null default clock_timestamp(),
+  who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null,
+  via text not null check (via in ('web','api','mail','page','job','system')), cause_id uuid,
+  check ((who = 'person') <= (who_id is not null)), check (who <> 'rule' or who_id is not null)
+);
+create index on event (subject, subject_id, id);
+create index on event (ticket_id, id) where ticket_id is not null;
+create index on event (who_id, happened_at) where who_id is not null;
+create index on event (xact, id);
 -- seq is given by the relay in order of commit; clients catch up by it.
 create table outbox (id bigserial primary key, seq bigint unique, topic text not null, subject_id uuid, payload jsonb not null, at timestamptz not null);
 create index outbox_unsent on outbox (id) where seq is null;
@@ -195,7 +213,7 @@ create table idempotency_key (actor text not null, key text not null, request_ha
 
 create function refuse_change() returns trigger language plpgsql as $$ begin raise exception '% is append-only', tg_table_name; end $$;
 create trigger only_append before update or delete on ticket_fact for each row execute function refuse_change();
-create trigger only_append before update or delete on story for each row execute function refuse_change();
+create trigger only_append before update or delete on event for each row execute function refuse_change();
 create trigger only_append before update or delete on charge_decision for each row execute function refuse_change();
 create trigger only_append before update or delete on invoice for each row execute function refuse_change();
 create trigger only_append before update or delete on invoice_line for each row execute function refuse_change();

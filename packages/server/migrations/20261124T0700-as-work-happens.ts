@@ -8,14 +8,15 @@ export async function up(knex: Knex): Promise<void> {
     alter table person add column timer_on_open boolean not null default false;
     alter table kind_rule add column asks_time text[] not null default '{}', add column activity_ids uuid[] not null default '{}';
     alter table desk add column usual_activity_id uuid references activity;
-    alter table activity add column visit boolean not null default false;
-    update activity set visit = (name = 'on site');
+    -- What is done at the client's; and the way there, from which travel is learned.
+    alter table activity add column visit boolean not null default false, add column travel boolean not null default false;
+    update activity set visit = (name = 'on site'), travel = (name = 'travel');
   `);
 }
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
-    alter table activity drop column visit;
+    alter table activity drop column visit, drop column travel;
     alter table desk drop column usual_activity_id;
     alter table kind_rule drop column asks_time, drop column activity_ids;
     alter table person drop column timer_on_open;

@@ -1,6 +1,6 @@
 import { accessRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
-import { calendarRoutes, uploadRoutes } from '../ground';
+import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes } from '../billing';
 import {
@@ -79,6 +79,7 @@ export const apiRoutes = {
   ...routineRoutes,
   ...requestFormRoutes,
   ...calendarRoutes,
+  ...eventRoutes,
   ...followerRoutes,
   ...relationRoutes,
   ...uploadRoutes,

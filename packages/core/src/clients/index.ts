@@ -1,3 +1,4 @@
 export * from './assets';
 export * from './clients';
+export * from './events';
 export * from './usage';

@@ -2,6 +2,7 @@ export * from './action-time';
 export * from './canned';
 export * from './clocks';
 export * from './escalation';
+export * from './events';
 export * from './flat-fees';
 export * from './followers';
 export * from './intake';

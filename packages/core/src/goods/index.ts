@@ -1,1 +1,2 @@
 export * from './catalogue';
+export * from './events';

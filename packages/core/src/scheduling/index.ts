@@ -1,5 +1,6 @@
 export * from './dispatch';
 export * from './estimates';
+export * from './events';
 export * from './feeds';
 export * from './fitting';
 export * from './openings';

@@ -1,5 +1,6 @@
 export * from './absences';
 export * from './approval';
+export * from './events';
 export * from './expenses';
 export * from './internal-work';
 export * from './proposed-entries';

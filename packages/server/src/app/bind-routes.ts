@@ -18,7 +18,8 @@ import { problem, problemOf, sendProblem } from './problems';
 import { readNumbers } from './named-records';
 import { measuresOf, readInput } from './read-input';
 import { shownTo } from './shown-to';
-import { transact, type Actor, type Work } from './work';
+import { type Actor, byNobody } from './actor';
+import { transact, type Work } from './work';
 
 /** A file as an answer. */
 export interface FileAnswer {
@@ -109,7 +110,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
     const given = await handler[BEFORE]?.(call as never);
     if (isRefusal(given)) return sendProblem(res, problemOf(given));
     const print = fingerprint(app.config.SESSION_SECRET, route, req);
-    const outcome = await transact(app.knex, call.now, call.actor, async (work) =>
+    const outcome = await transact(app, { now: call.now, actor: call.actor }, async (work) =>
       once(work, { key, print, secret: route.secret === true }, () => handler({ ...call, db: work.tx, work, given })),
     );
     // What is set up holds from the answer on; other processes learn of it by the live event.
@@ -124,7 +125,7 @@ async function readBytes(req: Request, res: Response, limit: number): Promise<vo
   await new Promise<void>((done, failed) => read(req, res, (fault?: unknown) => (fault ? failed(fault) : done())));
 }
 
-const NOBODY: Actor = { personId: null, name: 'nobody', role: null, via: 'web' };
+const NOBODY = byNobody('web');
 
 function bar(route: Route, actor: Actor | undefined, req: Request) {
   if (route.permission === 'open') return undefined;

@@ -58,6 +58,7 @@ import { bindStatuses } from '../desk/statuses/statuses-routes';
 import { bindTemplates } from '../desk/templates/templates-routes';
 import { bindTickets } from '../desk/tickets/ticket-routes';
 import { bindTimeEntries } from '../time/time-entries/time-entries-routes';
+import { bindEvents } from '../ground/events/events-routes';
 import { bindUploads } from '../ground/uploads/uploads-routes';
 import { bindUsage } from '../clients/usage/usage-routes';
 import { followPages } from '../desk/umbrellas/follow-page';
@@ -105,6 +106,7 @@ const BIND = [
   bindCalendars,
   bindFollowers,
   bindRelations,
+  bindEvents,
   bindUploads,
   bindPresence,
   bindUsage,

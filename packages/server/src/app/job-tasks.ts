@@ -1,6 +1,6 @@
 import type { TaskList } from 'graphile-worker';
 import { clipText } from '@core/ground';
-import { applyCalendar } from '../ground/calendars/apply-calendar';
+import { applyCalendar } from '../desk/clocks/apply-calendar';
 import { applyPolicy } from '../desk/clocks/take-policy';
 import { mailReset } from '../house/access/password-routes';
 import { mailEscalation } from '../desk/escalation/mail-escalation';
@@ -10,7 +10,7 @@ import { sendMessage } from '../desk/messages/send-message';
 import { pullPayments } from '../billing/payments/pull-payments';
 import { pushInvoice } from '../billing/payments/push-invoice';
 import { openRoutines } from '../desk/routines/open-routines';
-import { watchBookings } from '../scheduling/dispatch/overruns';
+import { watchBookings } from '../scheduling/fitting/overruns';
 import { learn } from '../scheduling/estimates/learn';
 import { readCalendars } from '../scheduling/outside-calendars/read-calendars';
 import { releaseOpenings } from '../scheduling/openings/release-openings';

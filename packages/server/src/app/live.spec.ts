@@ -87,7 +87,7 @@ describe('live', () => {
     await until('all numbered', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
     const seqs = await world.knex('outbox').orderBy('seq').pluck('seq');
     expect(seqs).toEqual(seqs.map((_: number, i: number) => seqs[0] + i));
-    expect(await world.knex('story').where({ what: 'marked as not work' })).toHaveLength(0);
+    expect(await world.knex('event').where({ type: 'ticket.not-work-set' })).toHaveLength(0);
   });
 
   it('listens again after its connection was cut', async () => {

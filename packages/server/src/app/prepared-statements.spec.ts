@@ -1,3 +1,5 @@
+import { HouseBook } from '../house/house/house-book';
+import { byJob } from './actor';
 import type { Knex } from 'knex';
 import { STORY, makeTestDatabase } from '../../testing/test-server';
 import { openDatabase } from './database';
@@ -32,8 +34,10 @@ describe('a statement', () => {
 
   it('whose table was changed since is asked again by a command, and by whoever reads next', async () => {
     await knex.raw('alter table kept add column more text');
-    const actor = { personId: null, name: 'test', role: null, via: 'job' } as const;
-    const seen = await transact(knex, STORY, actor, async (work) => ({ rows: await read(work.tx as never) }));
+    const actor = byJob('test');
+    const seen = await transact({ knex, house: new HouseBook() }, { now: STORY, actor }, async (work) => ({
+      rows: await read(work.tx as never),
+    }));
     expect(seen).toEqual({ rows: [{ n: 1, more: null }] });
     for (let n = 0; n < 3; n++) await read();
     await knex.raw('alter table kept drop column more');

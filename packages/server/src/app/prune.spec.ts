@@ -40,7 +40,7 @@ describe('the nightly clearing', () => {
     await prune(world.running.app);
     expect([await rows('outbox', { subject_id: ticket!.id }), await rows('idempotency_key', { key })]).toEqual([0, 0]);
     expect(await rows('upload', { id: fileId })).toBe(0);
-    expect(await rows('story', { subject_id: ticket!.id })).toBeGreaterThan(0);
+    expect(await rows('event', { subject_id: ticket!.id })).toBeGreaterThan(0);
   });
 
   it('is a job that the queue knows and can run', async () => {

@@ -1,5 +1,5 @@
 import { holds, isRefusal, type Outcome, type Route } from '@core/ground';
-import type { Actor } from './work';
+import type { Actor } from './actor';
 
 /** An answer without the fields that its reader may not see. */
 export function shownTo(route: Route, { role }: Actor, outcome: Outcome<unknown>): Outcome<unknown> {

@@ -1,50 +1,28 @@
 import type { Knex } from 'knex';
-import { type AccessRole, type Instant, isRefusal, type Outcome } from '@core/ground';
+import type { EventType, Happenings } from '@core/events';
+import { type Instant, isRefusal, type Outcome } from '@core/ground';
+import type { HouseBook } from '../house/house/house-book';
+import type { Actor } from './actor';
+import type { App } from './app';
 import { at } from './database';
+import { handleEvent } from './handled-events';
 import { isStalePlan } from './prepared-statements';
-
-/** Who acts, and through which way in. */
-export interface Actor {
-  readonly personId: string | null;
-  readonly name: string;
-  readonly role: AccessRole | null;
-  readonly via: 'web' | 'api' | 'mail' | 'job' | 'ledger';
-  /** The API token that was shown, where one was. */
-  readonly tokenId?: string | undefined;
-}
-
-export interface Told {
-  readonly subject:
-    | 'ticket'
-    | 'client'
-    | 'contact'
-    | 'asset'
-    | 'item'
-    | 'charge'
-    | 'invoice'
-    | 'booking'
-    | 'timer'
-    | 'entry'
-    | 'expense'
-    | 'absence'
-    | 'person'
-    | 'house';
-  readonly id: string;
-  /** What happened, as the story shows it after the person's name: "routed to Support". */
-  readonly what: string;
-  readonly detail?: string | null;
-  readonly changes?: Readonly<Record<string, readonly [unknown, unknown]>>;
-}
+import { Refused } from './refused';
+import { writeEvent } from './write-event';
 
 /**
- * One command's work: all rows, story, outbox and jobs of it are in one transaction, or none is.
+ * One command's work: all rows, events, outbox and jobs of it are in one transaction, or none is.
  */
 export interface Work {
   readonly tx: Knex.Transaction;
   readonly now: Instant;
   readonly actor: Actor;
-  /** Writes the story and the live event. */
-  tell(told: Told): Promise<void>;
+  /** What holds for the house. */
+  readonly book: HouseBook;
+  /** The event that led to this work, where one did. */
+  readonly cause: string | null;
+  /** Writes what happened to a record to the log, sends the live events, and lets those who handle it do their part. @returns the event's id */
+  tell<Type extends EventType>(type: Type, id: string, data: Happenings[Type]): Promise<string>;
   /** A live event without a story, for what only concerns screens. */
   emit(topic: string, id: string | null): Promise<void>;
   /** Queues a job. One key is one job: a second enqueue with it moves the first. */
@@ -53,55 +31,43 @@ export interface Work {
   dequeue(key: string): Promise<void>;
 }
 
-export function makeWork(tx: Knex.Transaction, now: Instant, actor: Actor): Work {
-  const outboxRow = (topic: string, id: string | null) => ({
-    topic,
-    subject_id: id,
-    payload: JSON.stringify({ by: actor.personId }),
-    at: at(now),
-  });
-  const emit = async (topic: string, id: string | null) => {
-    await tx('outbox').insert(outboxRow(topic, id));
-  };
+export interface Working {
+  readonly tx: Knex.Transaction;
+  readonly now: Instant;
+  readonly actor: Actor;
+  readonly book: HouseBook;
+}
+
+export function makeWork({ tx, now, actor, book }: Working): Work {
   return {
     tx,
     now,
     actor,
-    emit,
-    tell: async (told) => {
-      await tx
-        .with(
-          'story',
-          tx('story').insert({
-            at: at(now),
-            person_id: actor.personId,
-            via: actor.via,
-            subject: told.subject,
-            subject_id: told.id,
-            what: told.what,
-            detail: told.detail ?? null,
-            changes: told.changes ? JSON.stringify(told.changes) : null,
-          }),
-        )
-        .insert(outboxRow(told.subject, told.id))
-        .into('outbox');
+    book,
+    cause: null,
+    async emit(topic, id) {
+      await tx('outbox').insert({ topic, subject_id: id, payload: JSON.stringify({ by: this.actor.personId }), at: at(now) });
     },
-    enqueue: async (task, payload, key, afterSeconds = 0) => {
+    async tell(type, id, data) {
+      const event = await writeEvent(tx, this, { type, id, data });
+      await handleEvent({ ...this, cause: event }, { type, id, data });
+      return event;
+    },
+    async enqueue(task, payload, key, afterSeconds = 0) {
       await tx.raw(
         `select graphile_worker.add_job(?, ?::json, run_at := now() + make_interval(secs => ?), job_key := ?, max_attempts := 25)`,
         [task, JSON.stringify(payload), afterSeconds, key],
       );
     },
-    dequeue: async (key) => {
+    async dequeue(key) {
       await tx.raw('select graphile_worker.remove_job(?)', [key]);
     },
   };
 }
 
-class Refused extends Error {
-  constructor(readonly outcome: unknown) {
-    super('refused');
-  }
+/** The same work done under another name, as by a rule that a mail met. */
+export function workAs(work: Work, actor: Actor): Work {
+  return { ...work, actor };
 }
 
 /** PostgreSQL ended one of two that waited for each other, or that saw what the other changed. Nothing of it was stored. */
@@ -113,24 +79,27 @@ const MOST_TRIES = 4;
  * clashed with another is run again.
  */
 export async function transact<T>(
-  knex: Knex,
-  now: Instant,
-  actor: Actor,
+  app: Pick<App, 'knex' | 'house'>,
+  by: Pick<Working, 'now' | 'actor'>,
   command: (work: Work) => Promise<Outcome<T>>,
 ): Promise<Outcome<T>> {
   for (let tries = 1; ; tries++)
     try {
-      return await once(knex, now, actor, command);
+      return await once(app, by, command);
     } catch (fault) {
       const again = isStalePlan(fault) || CLASHED.test(String((fault as { code?: unknown }).code));
       if (tries === MOST_TRIES || !again) throw fault;
     }
 }
 
-async function once<T>(knex: Knex, now: Instant, actor: Actor, command: (work: Work) => Promise<Outcome<T>>): Promise<Outcome<T>> {
+async function once<T>(
+  { knex, house }: Pick<App, 'knex' | 'house'>,
+  by: Pick<Working, 'now' | 'actor'>,
+  command: (work: Work) => Promise<Outcome<T>>,
+): Promise<Outcome<T>> {
   try {
     return await knex.transaction(async (tx) => {
-      const outcome = await command(makeWork(tx, now, actor));
+      const outcome = await command(makeWork({ ...by, tx, book: house }));
       if (isRefusal(outcome)) throw new Refused(outcome);
       return outcome;
     });

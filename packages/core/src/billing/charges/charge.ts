@@ -17,6 +17,10 @@ export type ChargeKind = (typeof CHARGE_KINDS)[number];
 export const CHARGE_STATES = ['proposed', 'approved', 'waived', 'invoiced'] as const;
 export type ChargeState = (typeof CHARGE_STATES)[number];
 
+/** What makes somebody look twice at a charge. */
+export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction'] as const;
+export type ChargeMark = (typeof CHARGE_MARKS)[number];
+
 /** Which decisions a charge takes in each state. An invoiced charge is corrected by a credit note alone. */
 export const CHARGE_DECISIONS = {
   proposed: ['approve', 'waive', 'adjust'],

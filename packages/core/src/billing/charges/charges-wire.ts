@@ -1,6 +1,8 @@
-import { string } from 'yup';
+import { MOST_MEMBERS } from '../../desk';
+import { array, string } from 'yup';
 import {
   amount,
+  anyId,
   count,
   date,
   decimal,
@@ -15,10 +17,11 @@ import {
   positiveDecimal,
   record,
   text,
+  whole,
   why,
   type Wire,
 } from '../../ground';
-import { CHARGE_KINDS, CHARGE_STATES, CHARGE_UNITS } from './charge';
+import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_STATES, CHARGE_UNITS } from './charge';
 
 export const chargeSchema = record({
   id: id(),
@@ -37,7 +40,7 @@ export const chargeSchema = record({
   unitPrice: decimal(),
   net: amount(),
   taxPercent: decimal(),
-  odd: list(string().defined()),
+  odd: list(oneOf(CHARGE_MARKS)),
   decidedBy: optionalText(),
   reason: optionalText(),
   why: why(),
@@ -53,13 +56,21 @@ export const decideSchema = record({
 });
 export const newChargeSchema = record({ ticketId: id(), itemId: id(), quantity: positiveDecimal() });
 
+export const shareSchema = record({
+  parts: array(record({ ticketId: id(), minutes: whole(1, 24 * 60) }))
+    .defined()
+    .min(1, 'choose at least one member')
+    .max(MOST_MEMBERS),
+});
+export type ShareForm = Wire<typeof shareSchema>;
+
 export const chargeRoutes = defineRoutes({
   listCharges: {
     method: 'GET',
     path: '/charges',
     summary: 'Charges by state and client',
     permission: 'charges.read',
-    query: record({ state: string().oneOf(CHARGE_STATES), clientId: string().uuid() }),
+    query: record({ state: string().oneOf(CHARGE_STATES), clientId: anyId() }),
     answer: record({ charges: list(chargeSchema) }),
   },
   getCharge: {
@@ -76,6 +87,14 @@ export const chargeRoutes = defineRoutes({
     permission: 'tickets.work',
     body: newChargeSchema,
     answer: done(),
+  },
+  shareEntry: {
+    method: 'POST',
+    path: '/entries/:entryId/share',
+    summary: 'Share the time of an umbrella over several clients out to members, each at their own rates',
+    permission: 'charges.decide',
+    body: shareSchema,
+    answer: record({ id: id(), charges: count() }),
   },
   decideCharge: {
     method: 'POST',

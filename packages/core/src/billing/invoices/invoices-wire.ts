@@ -3,6 +3,7 @@ import { TAX_CATEGORIES } from '../../goods';
 import { CHARGE_UNITS } from '../charges';
 import {
   amount,
+  anyId,
   count,
   date,
   decimal,
@@ -80,7 +81,7 @@ export type DraftWire = Wire<typeof draftSchema>;
 export const INVOICE_SORTS = ['issued', 'due', 'number', 'client', 'gross'] as const;
 export const invoiceFilterSchema = pageQuery(INVOICE_SORTS, {
   q: string().max(100),
-  clientId: string().uuid(),
+  clientId: anyId(),
   state: string().oneOf(INVOICE_STATES, `one of ${INVOICE_STATES.join(', ')}`),
 });
 export type InvoiceFilter = Wire<typeof invoiceFilterSchema>;
@@ -113,7 +114,7 @@ export const invoiceRoutes = defineRoutes({
     path: '/invoices',
     summary: 'Issue an invoice of cleared charges of a client',
     permission: 'invoices.issue',
-    body: record({ clientId: id(), chargeIds: array(string().uuid().defined()).defined().min(1, 'choose at least one charge').max(2000) }),
+    body: record({ clientId: id(), chargeIds: array(anyId().defined()).defined().min(1, 'choose at least one charge').max(2000) }),
     answer: record({ id: id(), number: text() }),
   },
   getInvoicePdf: {

@@ -1,5 +1,6 @@
 import { string } from 'yup';
 import {
+  anyId,
   count,
   defineRoutes,
   done,
@@ -43,9 +44,9 @@ export type AssetWire = Wire<typeof assetSchema>;
 export const ASSET_SORTS = ['number', 'name', 'client', 'tickets'] as const;
 export const assetFilterSchema = pageQuery(ASSET_SORTS, {
   q: string().max(100),
-  clientId: string().uuid(),
-  siteId: string().uuid(),
-  contactId: string().uuid(),
+  clientId: anyId(),
+  siteId: anyId(),
+  contactId: anyId(),
   archived: string().oneOf(['yes']),
 });
 export type AssetFilter = Wire<typeof assetFilterSchema>;

@@ -3,6 +3,7 @@ import { array, number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
 import {
+  anyId,
   count,
   defineRoutes,
   done,
@@ -71,6 +72,9 @@ export const ticketRowSchema = record(rowFields);
 export type TicketRowWire = Wire<typeof ticketRowSchema>;
 
 export const attachmentSchema = record({ id: id(), name: text(), mediaType: text(), bytes: count() });
+/** What became of an item of a checklist; open while it has none. */
+export const CHECKLIST_ANSWERS = ['done', 'not needed', 'moved'] as const;
+export type ChecklistAnswer = (typeof CHECKLIST_ANSWERS)[number];
 export const CALL_OUTCOMES = ['spoke', 'left a message', 'nobody'] as const;
 export type CallOutcome = (typeof CALL_OUTCOMES)[number];
 export const MESSAGE_VISIBILITIES = ['public', 'inside'] as const;
@@ -122,7 +126,7 @@ export type MessageWire = Wire<typeof messageSchema>;
 export const checklistItemSchema = record({
   id: id(),
   text: text(),
-  answer: optionalOneOf(['done', 'not needed', 'moved']),
+  answer: optionalOneOf(CHECKLIST_ANSWERS),
   owner: optionalText(),
   ownerId: optionalId(),
   dueAt: optionalInstant(),
@@ -221,22 +225,22 @@ export const TICKET_SORTS = ['due', 'received', 'changed', 'owed'] as const;
 /** What lists can be narrowed by; the same words stand in the page's address. */
 export const ticketFilterSchema = pageQuery(TICKET_SORTS, {
   state: string().oneOf(['open', 'ended', 'all', 'unsorted']).default('open'),
-  deskId: string().uuid(),
-  assigneeId: string().uuid(),
-  clientId: string().uuid(),
-  assetId: string().uuid(),
+  deskId: anyId(),
+  assigneeId: anyId(),
+  clientId: anyId(),
+  assetId: anyId(),
   priority: string().oneOf(PRIORITIES),
   status: string().oneOf(STATUSES),
-  ownStatusId: string().uuid(),
+  ownStatusId: anyId(),
   kind: string().oneOf(KINDS),
-  ownKindId: string().uuid(),
+  ownKindId: anyId(),
   line: string().oneOf(DESK_LINES),
-  categoryId: string().uuid(),
-  teamId: string().uuid(),
+  categoryId: anyId(),
+  teamId: anyId(),
   holdReason: string().oneOf(HOLD_REASONS),
   /** The skill that its category asks for, and the site it is at. */
-  skillId: string().uuid(),
-  siteId: string().uuid(),
+  skillId: anyId(),
+  siteId: anyId(),
   /** Whether a booking stands for it that is neither done nor cancelled. */
   booked: string().oneOf(['yes', 'no']),
   visit: string().oneOf(['yes', 'no']),
@@ -428,6 +432,14 @@ export const ticketRoutes = defineRoutes({
     body: statusSchema,
     answer: done(),
   },
+  undoTicketMove: {
+    method: 'POST',
+    path: '/tickets/:ticketId/undo-move',
+    summary: "Undo the latest move of a ticket, which was one's own: status, clocks and all stand as they did",
+    permission: 'tickets.work',
+    versioned: true,
+    answer: done(),
+  },
   assignTicket: {
     method: 'POST',
     path: '/tickets/:ticketId/assignee',
@@ -519,7 +531,7 @@ export const ticketRoutes = defineRoutes({
     path: '/checklist/:itemId/answer',
     summary: 'Answer a checklist item',
     permission: 'tickets.work',
-    body: record({ answer: optionalOneOf(['done', 'not needed', 'moved']) }),
+    body: record({ answer: optionalOneOf(CHECKLIST_ANSWERS) }),
     answer: record({ id: id() }),
   },
   getAttachment: {

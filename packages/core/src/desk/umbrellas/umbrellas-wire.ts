@@ -14,7 +14,6 @@ import {
   optionalText,
   record,
   text,
-  whole,
   yes,
   type Wire,
 } from '../../ground';
@@ -65,13 +64,6 @@ export const updatePreviewSchema = record({
   unreachable: list(record({ ticketId: id(), number: count() })),
 });
 export type UpdatePreview = Wire<typeof updatePreviewSchema>;
-export const shareSchema = record({
-  parts: array(record({ ticketId: id(), minutes: whole(1, 24 * 60) }))
-    .defined()
-    .min(1, 'choose at least one member')
-    .max(MOST_MEMBERS),
-});
-export type ShareForm = Wire<typeof shareSchema>;
 export const umbrellaRowSchema = record({
   id: id(),
   number: count(),
@@ -180,14 +172,6 @@ export const umbrellaRoutes = defineRoutes({
     summary: 'Take an update to the members back before it leaves',
     permission: 'tickets.work',
     answer: record({ text: string().defined(), takenBack: count(), left: count() }),
-  },
-  shareEntry: {
-    method: 'POST',
-    path: '/entries/:entryId/share',
-    summary: 'Share the time of an umbrella over several clients out to members, each at their own rates',
-    permission: 'charges.decide',
-    body: shareSchema,
-    answer: record({ id: id(), charges: count() }),
   },
   checkUmbrellas: {
     method: 'GET',

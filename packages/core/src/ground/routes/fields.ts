@@ -40,10 +40,16 @@ export function isInstantText(text: string | null | undefined): boolean {
   return /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/.test(text) && isDateText(text.slice(0, 10)) && !Number.isNaN(Date.parse(text));
 }
 
+/** How an id of ours is written. */
+export const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
 /** The fields that API schemas are made of, each with its message for people. */
 const ID_LETTERS = 36;
-export const id = () => string().uuid('choose one of the list').max(ID_LETTERS, 'choose one of the list').defined().required('choose one');
-export const optionalId = () => string().uuid('choose one of the list').max(ID_LETTERS, 'choose one of the list').defined().nullable();
+/** Of any version of RFC 9562: those of the log, messages and time entries rise with time. */
+export const anyId = () =>
+  string().matches(ID, { message: 'choose one of the list', name: 'uuid' }).max(ID_LETTERS, 'choose one of the list');
+export const id = () => anyId().defined().required('choose one');
+export const optionalId = () => anyId().defined().nullable();
 export const text = (most = 200) => string().trim().defined().required('write something').max(most, `at most ${most} characters`);
 export const optionalText = (most = 200) => string().trim().defined().nullable().max(most, `at most ${most} characters`);
 /** RFC 5321, 4.5.3.1.3. */

@@ -1,3 +1,5 @@
+import { ID } from './fields';
+
 /** Records that people call by a number, by the parameter that names them in a path, and what a number looks like there. */
 const RECORD_NUMBERS = {
   ticketId: /^\d{1,9}$/,
@@ -6,8 +8,6 @@ const RECORD_NUMBERS = {
   assetId: /^[A-Za-z0-9][A-Za-z0-9._-]{0,39}$/,
 } as const;
 export type NumberedParam = keyof typeof RECORD_NUMBERS;
-
-const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 export function isId(text: string): boolean {
   return ID.test(text);

@@ -120,28 +120,6 @@ export const unbookedSchema = record({
   clocks: list(clockSchema),
 });
 export type UnbookedWire = Wire<typeof unbookedSchema>;
-export const overrunSchema = record({
-  bookingId: id(),
-  number: count(),
-  subject: text(),
-  technician: text(),
-  endedAt: instant(),
-  /** The booking it runs into, and where that could go. */
-  next: record({
-    bookingId: id(),
-    version: count(),
-    ticketId: id(),
-    number: count(),
-    subject: text(),
-    client: optionalText(),
-    startsAt: instant(),
-    minutes: count(),
-  }),
-  proposals: list(
-    record({ how: oneOf(['move', 'hand over']), personId: id(), person: text(), startsAt: instant(), says: text(), why: why() }),
-  ),
-});
-export type OverrunWire = Wire<typeof overrunSchema>;
 export const dispatchSchema = record({
   days: list(record({ day: date(), from: instant(), to: instant() })),
   now: instant(),
@@ -232,20 +210,6 @@ export const dispatchRoutes = defineRoutes({
     permission: 'dispatch.read',
     query: ticketFilterSchema,
     answer: record({ work: list(unbookedSchema), count: count(), countCapped: yes() }),
-  },
-  listOverruns: {
-    method: 'GET',
-    path: '/dispatch/overruns',
-    summary: 'Bookings that run into the next, with where that could go',
-    permission: 'dispatch.book',
-    answer: record({ overruns: list(overrunSchema) }),
-  },
-  settleOverrun: {
-    method: 'POST',
-    path: '/dispatch/overruns/:bookingId/settled',
-    summary: 'An overrun has been seen to',
-    permission: 'dispatch.book',
-    answer: record({ settled: count() }),
   },
   setNeedsVisit: {
     method: 'PUT',

@@ -1,6 +1,20 @@
 import { number } from 'yup';
 import { PRIORITIES } from '../../desk';
-import { count, defineRoutes, id, instant, list, optionalOneOf, optionalText, record, text, why, yes, type Wire } from '../../ground';
+import {
+  count,
+  defineRoutes,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalOneOf,
+  optionalText,
+  record,
+  text,
+  why,
+  type Wire,
+  yes,
+} from '../../ground';
 
 const fitFields = {
   startsAt: instant(),
@@ -26,7 +40,44 @@ export type GapFitWire = Wire<typeof gapFitSchema>;
 export const ticketFitSchema = record({ personId: id(), person: text(), ...fitFields });
 export type TicketFitWire = Wire<typeof ticketFitSchema>;
 
+export const overrunSchema = record({
+  bookingId: id(),
+  number: count(),
+  subject: text(),
+  technician: text(),
+  endedAt: instant(),
+  /** The booking it runs into, and where that could go. */
+  next: record({
+    bookingId: id(),
+    version: count(),
+    ticketId: id(),
+    number: count(),
+    subject: text(),
+    client: optionalText(),
+    startsAt: instant(),
+    minutes: count(),
+  }),
+  proposals: list(
+    record({ how: oneOf(['move', 'hand over']), personId: id(), person: text(), startsAt: instant(), says: text(), why: why() }),
+  ),
+});
+export type OverrunWire = Wire<typeof overrunSchema>;
+
 export const fittingRoutes = defineRoutes({
+  listOverruns: {
+    method: 'GET',
+    path: '/dispatch/overruns',
+    summary: 'Bookings that run into the next, with where that could go',
+    permission: 'dispatch.book',
+    answer: record({ overruns: list(overrunSchema) }),
+  },
+  settleOverrun: {
+    method: 'POST',
+    path: '/dispatch/overruns/:bookingId/settled',
+    summary: 'An overrun has been seen to',
+    permission: 'dispatch.book',
+    answer: record({ settled: count() }),
+  },
   listGapFits: {
     method: 'GET',
     path: '/fits/gap',

@@ -26,6 +26,11 @@ export interface Odd {
   readonly says: string;
 }
 
+/** What counts as long, in approval and in charge review alike. */
+export function isLong(minutes: number, longMinutes: number): boolean {
+  return minutes > longMinutes;
+}
+
 const length = (from: Instant, to: Instant) => Math.round((to - from) / 60);
 
 /** What is odd about one person's entries; an entry with nothing odd has an empty list. */
@@ -40,7 +45,7 @@ function oddOf(entry: JudgedEntry, crossing: number, { calendar, longMinutes }: 
     .filter((s) => s.band !== 'working hours')
     .reduce((sum, s) => sum + length(s.from, s.to), 0);
   const odd: [boolean, OddMark, string][] = [
-    [minutes > longMinutes, 'long', `${formatMinutes(minutes)} in one piece, more than ${formatMinutes(longMinutes)}`],
+    [isLong(minutes, longMinutes), 'long', `${formatMinutes(minutes)} in one piece, more than ${formatMinutes(longMinutes)}`],
     [crossing > 0, 'overlapping', `${formatMinutes(crossing)} lie over other time`],
     [!entry.note?.trim(), 'no note', 'no note says what was done'],
     [outside > 0, 'out of hours', `${formatMinutes(outside)} out of hours`],

@@ -1,4 +1,5 @@
 export * from './evidence';
-export * from './propose-entries';
 export * from './judge-proposals';
+export * from './propose-entries';
 export * from './proposed-entries-wire';
+export * from './shows-work';

@@ -4,6 +4,7 @@ import { LIKELY_BECAUSE } from './likely-work';
 import type { Beat } from '../../scheduling';
 import {
   amount,
+  anyId,
   count,
   date,
   defineRoutes,
@@ -24,8 +25,8 @@ import {
   shape,
   text,
   why,
-  yes,
   type Wire,
+  yes,
 } from '../../ground';
 
 /** What may be left out of a form; it is then none. */
@@ -239,14 +240,14 @@ export const timeRoutes = defineRoutes({
     summary: 'What an entry would do, before it is saved',
     permission: 'time.own',
     query: record({
-      ticketId: string().uuid(),
+      ticketId: anyId(),
       startsAt: instant(),
       duration: durationTyped(),
       activityId: id(),
       billable: string().oneOf(['true', 'false']).required(),
       distance: leftOut(distanceTyped()),
       /** The entry that is changed, which does not lie over itself. */
-      entryId: string().uuid(),
+      entryId: anyId(),
     }),
     answer: entryEffectSchema.concat(
       record({

@@ -6,7 +6,8 @@ import { openTicket } from '../../desk/tickets/open-ticket';
 import { endOwed } from '../../desk/tickets/reply-owed';
 import { addFacts, storeClocks } from '../../desk/tickets/ticket-clock-store';
 import { at } from '../database';
-import { type Actor, type Work, makeWork } from '../work';
+import { type Actor, byContact, byPerson, bySystem } from '../actor';
+import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';
 import type { DemoRandom } from './demo-random';
 
@@ -58,7 +59,12 @@ export async function readCast(tx: Knex.Transaction): Promise<Cast> {
 
 export function as(teller: Teller, name: string, now: Instant): Work {
   const person = teller.cast.people.find((p) => p.name === name)!;
-  const work = makeWork(teller.tx, now, { personId: person.id, name, role: person.role as Actor['role'], via: 'web' });
+  const work = makeWork({
+    tx: teller.tx,
+    now,
+    actor: byPerson({ id: person.id, name, role: person.role as Actor['role'] }, 'web'),
+    book: teller.book,
+  });
   return { ...work, emit: async () => undefined, enqueue: async () => undefined };
 }
 
@@ -99,8 +105,8 @@ export async function clientWrites(
     text,
     message_id: `<${ticketId.slice(0, 8)}.${now}@${contact.email.split('@')[1]}>`,
   });
-  const work = { ...makeWork(teller.tx, now, { personId: null, name: 'mail', role: null, via: 'mail' }), emit: async () => undefined };
-  await work.tell({ subject: 'ticket', id: ticketId, what: `${contact.name} wrote` });
+  const work = makeWork({ tx: teller.tx, now, actor: byContact(contact, 'mail'), book: teller.book });
+  await work.tell('ticket.message-received', ticketId, {});
 }
 
 export interface DemoReply {
@@ -132,7 +138,7 @@ export async function personReplies(teller: Teller, { ticket, contact, who, now,
   await addFacts(work, ticket.id, [{ at: now, is: 'public-contact' }]);
   await endOwed(work, ticket.id);
   await storeClocks(work, teller.book, ticket.id);
-  await work.tell({ subject: 'ticket', id: ticket.id, what: `wrote to ${contact.email}` });
+  await work.tell('ticket.message-sent', ticket.id, { to: [contact.email] });
 }
 
 export async function open(
@@ -144,7 +150,7 @@ export async function open(
   text: string,
 ) {
   const work = {
-    ...makeWork(teller.tx, now, { personId: null, name: 'mail', role: null, via: 'mail' } as Actor),
+    ...makeWork({ tx: teller.tx, now, actor: bySystem('mail', 'mail'), book: teller.book }),
     emit: async () => undefined,
   };
   const ticket = await openTicket(work, teller.book, {

@@ -1,3 +1,4 @@
+import { byPerson } from '../actor';
 import type { Knex } from 'knex';
 import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
 import { decideCharge } from '../../billing/charges/decide-charge';
@@ -15,7 +16,7 @@ export async function billDemoMonths(tx: Knex.Transaction, book: HouseBook, stor
     const now = instantAt(nextMonth(first), 9 * 60 + 10, book.house.zone);
     if (now > story) break;
     const quiet = {
-      ...makeWork(tx, now, { personId: billing.id, name: billing.name, role: 'billing', via: 'web' } as const),
+      ...makeWork({ tx, now, actor: byPerson({ ...billing, role: 'billing' }, 'web'), book }),
       emit: async () => undefined,
       enqueue: async () => undefined,
     };
@@ -23,7 +24,7 @@ export async function billDemoMonths(tx: Knex.Transaction, book: HouseBook, stor
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
       await billClient(quiet, book, client, story);
   }
-  const lately = makeWork(tx, plusSeconds(story, -3600), { personId: billing.id, name: billing.name, role: 'billing', via: 'web' });
+  const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
   await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
 }
 

@@ -1,9 +1,10 @@
+import { byPerson } from '../actor';
 import type { Knex } from 'knex';
 import { worthOfExpense } from '@core/time';
 import { dateOf, type Instant, instantAt, type LocalDate, money, plusDays, plusSeconds, weekdayOf, type Zone } from '@core/ground';
 import { chargeEntry } from '../../billing/charges/charge-entry';
 import { wayColumns, wayTyped } from '../../time/time-entries/distance-terms';
-import { chargeExpense } from '../../time/expenses/charge-expense';
+import { chargeExpense } from '../../billing/charges/charge-expense';
 import type { HouseBook } from '../../house/house/house-book';
 import { at, type Columns } from '../database';
 import { makeWork } from '../work';
@@ -113,8 +114,8 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   }
 }
 
-const quiet = (tx: Knex.Transaction, story: Instant, personId: string): Work => ({
-  ...makeWork(tx, story, { personId, name: '', role: 'technician', via: 'web' }),
+const quiet = (tx: Knex.Transaction, book: HouseBook, story: Instant, personId: string): Work => ({
+  ...makeWork({ tx, now: story, actor: byPerson({ id: personId, name: '', role: 'technician' }, 'web'), book }),
   emit: async () => undefined,
   enqueue: async () => undefined,
 });
@@ -136,7 +137,7 @@ async function loadDistances(
     await tx('time_entry')
       .where({ id: visit['id'] })
       .update(wayColumns(wayTyped(book, `${random.whole(4, 61)}.${random.pick(['0', '5'])}`)));
-    await chargeEntry(quiet(tx, story, visit['person_id']), book, visit['id']);
+    await chargeEntry(quiet(tx, book, story, visit['person_id']), book, visit['id']);
   }
 }
 
@@ -178,7 +179,7 @@ async function loadExpenses(
         own_money: random.chance(70),
       })
       .returning('id');
-    await chargeExpense(quiet(tx, story, visit['person_id']), book, expense.id);
+    await chargeExpense(quiet(tx, book, story, visit['person_id']), expense.id);
   }
 }
 

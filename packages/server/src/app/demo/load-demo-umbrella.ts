@@ -103,10 +103,5 @@ async function tellAll(teller: Teller, umbrellaId: string, members: readonly Mem
   }
   await addFacts(work, umbrellaId, [{ at: now, is: 'public-contact' }]);
   await storeClocks(work, teller.book, umbrellaId);
-  await work.tell({
-    subject: 'ticket',
-    id: umbrellaId,
-    what: `wrote to the members: ${members.length} mails`,
-    detail: text('{first name}'),
-  });
+  await work.tell('ticket.members-written-to', umbrellaId, { mails: members.length, asks: false, text: text('{first name}') });
 }

@@ -190,7 +190,14 @@ async function loadActivities(tx: Knex.Transaction): Promise<void> {
     { name: 'remote', rounding: rounding(5, 15), pricing: factor('1'), call_out_fee: null, position: 1 },
     { name: 'on site', rounding: rounding(15, 30), pricing: factor('1.1'), call_out_fee: '45', position: 2, visit: true },
     { name: 'workshop', rounding: rounding(15, 15), pricing: factor('0.9'), call_out_fee: null, position: 3 },
-    { name: 'travel', rounding: rounding(15, 15), pricing: JSON.stringify({ fixedRate: '48' }), call_out_fee: null, position: 4 },
+    {
+      name: 'travel',
+      rounding: rounding(15, 15),
+      pricing: JSON.stringify({ fixedRate: '48' }),
+      call_out_fee: null,
+      position: 4,
+      travel: true,
+    },
   ]);
   const grades = await tx('grade').select('id', 'name');
   const rates: Record<string, string> = { engineer: '88', 'senior engineer': '104', architect: '132' };

@@ -1,31 +1,14 @@
+import { isFrozen } from '../../time/time-entries/is-frozen';
 import { isDeepStrictEqual } from 'node:util';
-import { taxOfCharge } from '@core/billing';
-import { callOutFeesDue, isChargedByTime, type VisitEntry } from '@core/time';
+import { type ChargeMark, taxOfCharge } from '@core/billing';
+import { callOutFeesDue, type EntryEffect, isChargedByTime, isLong, type VisitEntry } from '@core/time';
 import { dateOf, majorOf } from '@core/ground';
 import type { Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { callOut, codeOfUnit, FEE_PART, feeStands, WAY_PART, wayThere } from '../../time/time-entries/added-amounts';
 import { wayOf } from '../../time/time-entries/distance-terms';
-import { effectOfRow } from '../../time/time-entries/effect-of-row';
-import type { EntryEffect } from '../../time/time-entries/recorded-entry';
-
-const NO_NOTE = 'no note';
-const NO_RATE = 'no rate';
-const CORRECTION = 'correction';
-const LONG = 'over 8 hours';
-const LONG_MINUTES = 480;
-
-/** Whether a decision stands on what an entry charges, so that it may not change. */
-export async function isFrozen(work: Work, entryId: string): Promise<boolean> {
-  return Boolean(
-    await work
-      .tx('charge')
-      .where((q) => void q.where({ time_entry_id: entryId }).orWhere({ shared_from: entryId }))
-      .whereNot('state', 'proposed')
-      .first('id'),
-  );
-}
+import { effectsOfRows } from '../../time/time-entries/effects-of-rows';
 
 /**
  * Makes the proposed charges of an entry anew, and of the other entries of its visit, whose call-out fee may
@@ -68,12 +51,19 @@ async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): 
       startsAt: r.starts_at,
     })),
   );
-  for (const row of rows) if (!(await isFrozen(work, row.id))) await replaceCharges(work, book, row, fees.has(row.id));
+  const effects = await effectsOfRows(work.tx, book, rows);
+  for (const [i, row] of rows.entries())
+    if (!(await isFrozen(work, row.id))) await replaceCharges(work, book, row, { effect: effects[i]!, withFee: fees.has(row.id) });
 }
 
-async function replaceCharges(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<void> {
+interface Does {
+  readonly effect: EntryEffect;
+  readonly withFee: boolean;
+}
+
+async function replaceCharges(work: Work, book: HouseBook, row: Columns, does: Does): Promise<void> {
   const stands: Columns[] = await work.tx('charge').where({ time_entry_id: row['id'], state: 'proposed' });
-  const wanted = (await chargesOf(work, book, row, withFee)).map((c) => ({ ...commonOf(book, row), ...c, odd: c['odd'] ?? oddOf(row) }));
+  const wanted = (await chargesOf(work, book, row, does)).map((c) => ({ ...commonOf(book, row), ...c, odd: c['odd'] ?? oddOf(book, row) }));
   // Only what changed is stored anew.
   const kept = stands.filter((c) => wanted.some((w) => isSame(c, w)));
   const fresh = wanted.filter((w) => !kept.some((c) => isSame(c, w)));
@@ -90,9 +80,8 @@ async function replaceCharges(work: Work, book: HouseBook, row: Columns, withFee
   if (gone.length || fresh.length) await work.emit('charge', null);
 }
 
-async function chargesOf(work: Work, book: HouseBook, row: Columns, withFee: boolean): Promise<Columns[]> {
+async function chargesOf(work: Work, book: HouseBook, row: Columns, { effect, withFee }: Does): Promise<Columns[]> {
   if (row['removed_at'] !== null || row['client_id'] === null) return [];
-  const effect = await effectOfRow(work.tx, book, row);
   if (row['corrects']) return correctionCharges(row, effect);
   return [...labourCharges(book, row, effect), ...(await visitCharges(work, book, row, withFee)), ...distanceCharges(book, row)];
 }
@@ -123,15 +112,18 @@ function commonOf(book: HouseBook, row: Columns) {
   };
 }
 
-function oddOf(row: Columns): string[] {
-  return [...(row['note'] || row['inside_note'] ? [] : [NO_NOTE]), ...(row['minutes'] > LONG_MINUTES ? [LONG] : [])];
+function oddOf(book: HouseBook, row: Columns): ChargeMark[] {
+  return [
+    ...(row['note'] || row['inside_note'] ? [] : (['no note'] as const)),
+    ...(isLong(row['minutes'], book.house.longMinutes) ? (['long'] as const) : []),
+  ];
 }
 
 function labourCharges(book: HouseBook, row: Columns, effect: EntryEffect): Columns[] {
-  const noRate = effect.amount === null && effect.sentence.startsWith('no rate');
-  if (effect.amount === null && !noRate) return [];
+  const noRate = effect.is === 'no rate';
+  if (effect.is !== 'charged' && !noRate) return [];
   const parts = noRate ? [{ band: 'working hours', minutes: row['minutes'], rate: '0', net: { minor: 0 } }] : effect.parts;
-  const odd = [...oddOf(row), ...(noRate ? [NO_RATE] : [])];
+  const odd: ChargeMark[] = [...oddOf(book, row), ...(noRate ? (['no rate'] as const) : [])];
   return parts.map((part, i) => ({
     kind: 'labour',
     part: i,
@@ -155,7 +147,7 @@ function correctionCharges(row: Columns, { amount, why }: EntryEffect): Columns[
     {
       kind: 'labour',
       part: 0,
-      odd: [CORRECTION],
+      odd: ['correction'] satisfies ChargeMark[],
       description: `Correction, ${row['person']}: ${row['note'] ?? row['subject']}`.slice(0, 500),
       quantity: Math.sign(amount.minor),
       unit: 'C62',

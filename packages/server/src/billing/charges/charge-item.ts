@@ -57,7 +57,6 @@ export async function chargeItem(
       ]),
     })
     .returning(['id', 'version']);
-  await work.tell({ subject: 'charge', id: row.id, what: `added ${quantity} × ${item['name']}` });
-  await work.tell({ subject: 'ticket', id: ticketId, what: `charged ${quantity} × ${item['name']}` });
+  await work.tell('charge.added', row.id, { itemId: item['id'], item: item['name'], quantity });
   return row;
 }

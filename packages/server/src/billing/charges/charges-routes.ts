@@ -6,6 +6,7 @@ import type { Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import { chargeItem } from './charge-item';
 import { decideCharge } from './decide-charge';
+import { shareEntry } from './share-entry';
 
 const MOST = 500;
 
@@ -20,6 +21,7 @@ export function bindCharges(app: App) {
     getCharge: async ({ db, params }) =>
       (await readCharges(db, (q) => void q.where('ch.id', params.chargeId)))[0] ?? refuse('not-found', 'There is no such charge.'),
     addCharge: ({ work, body }) => chargeItem(work, app.house, body),
+    shareEntry: ({ work, params, body }) => shareEntry(work, app.house, params.entryId, body),
     decideCharge: ({ work, params, version, body }) =>
       decideCharge(work, params.chargeId, version, {
         decision: body.decision,

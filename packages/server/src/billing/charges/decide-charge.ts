@@ -15,6 +15,8 @@ export interface Decision {
 }
 
 /** Decides on a charge; who decided what and why is kept for ever. */
+const TOLD = { approve: 'charge.approved', waive: 'charge.waived', adjust: 'charge.adjusted', reopen: 'charge.reopened' } as const;
+
 export async function decideCharge(
   work: Work,
   chargeId: string,
@@ -50,12 +52,6 @@ export async function decideCharge(
     reason,
     was: JSON.stringify({ state, quantity: charge.quantity, unitPrice: charge.unit_price, netMinor: charge.net_minor }),
   });
-  await work.tell({
-    subject: 'charge',
-    id: chargeId,
-    what: { approve: 'approved', waive: 'waived', adjust: 'adjusted', reopen: 'took the decision back' }[decision],
-    detail: reason,
-  });
-  if (charge.ticket_id) await work.emit('ticket', charge.ticket_id);
+  await work.tell(TOLD[decision], chargeId, { reason });
   return changed;
 }

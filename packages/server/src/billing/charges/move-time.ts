@@ -1,15 +1,49 @@
+import type { TalkEvents, TicketEvents } from '@core/desk';
+import type { Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { chargeEntry, isFrozen } from './charge-entry';
+import { isFrozen } from '../../time/time-entries/is-frozen';
+import { chargeEntry } from './charge-entry';
+import { moveCharges } from './move-charges';
 
-/**
- * The time of a ticket is another client's from now on, or nobody's: it is rated anew for them. What was decided
- * on already stays as it was decided.
- */
-export async function moveTime(work: Work, book: HouseBook, ticketId: string, clientId: string | null): Promise<void> {
-  const entries = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').select('id');
-  const free: string[] = [];
-  for (const { id } of entries) if (!(await isFrozen(work, id))) free.push(id);
+/** A ticket that is another client's has its time and all that is proposed for it charged to them. */
+export async function moveMoneyToClient(
+  work: Work,
+  ticketId: string,
+  { clientId: [was, is] }: TicketEvents['ticket.moved-to-client'],
+): Promise<Outcome<unknown>> {
+  await moveTime(work, ticketId, is);
+  if (is !== null) await moveCharges(work, ticketId, { was, is });
+  return {};
+}
+
+/** Time on an umbrella is charged to the client of all its members, or to nobody. */
+export async function moveTimeToMembersClient(
+  work: Work,
+  umbrellaId: string,
+  { clientId }: TalkEvents['ticket.members-client-set'],
+): Promise<Outcome<unknown>> {
+  await moveTime(work, umbrellaId, clientId);
+  return {};
+}
+
+/** What was decided on already stays as it was decided. */
+async function moveTime(work: Work, ticketId: string, clientId: string | null): Promise<void> {
+  const { free } = await timeOf(work, ticketId);
   await work.tx('time_entry').whereIn('id', free).update({ client_id: clientId });
-  for (const id of free) await chargeEntry(work, book, id);
+  for (const id of free) await chargeEntry(work, work.book, id);
+}
+
+/** What the time of a ticket charges follows its kind. */
+export async function rateTimeAnew(work: Work, ticketId: string): Promise<Outcome<unknown>> {
+  const { free, kept } = await timeOf(work, ticketId);
+  for (const id of free) await chargeEntry(work, work.book, id);
+  if (free.length + kept) await work.tell('ticket.time-rated-anew', ticketId, { rated: free.length, kept });
+  return {};
+}
+
+async function timeOf(work: Work, ticketId: string): Promise<{ readonly free: readonly string[]; readonly kept: number }> {
+  const ids: string[] = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').pluck('id');
+  const free: string[] = [];
+  for (const id of ids) if (!(await isFrozen(work, id))) free.push(id);
+  return { free, kept: ids.length - free.length };
 }

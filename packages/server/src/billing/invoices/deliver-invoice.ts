@@ -1,12 +1,11 @@
 import { formatMoney } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { type Actor, makeWork } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { makeWork } from '../../app/work';
 import { invoiceDocument } from './invoice-documents';
 import { invoiceMailId } from './take-invoice-report';
 import { issuedInvoice } from './invoice-read-model';
-
-const JOB: Actor = { personId: null, name: 'delivery', role: null, via: 'job' };
 
 /** Job: makes the documents and mails them to the client. Run again, it does nothing more. */
 export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
@@ -38,6 +37,6 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
       .where({ invoice_id: invoiceId })
       .update({ mailed_at: at(now) });
     await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'mailed', detail: invoice.buyer.email });
-    await makeWork(tx, now, JOB).tell({ subject: 'invoice', id: invoiceId, what: `mailed to ${invoice.buyer.email}` });
+    await makeWork({ tx, now, actor: byJob('delivery'), book: app.house }).tell('invoice.mailed', invoiceId, { to: invoice.buyer.email });
   });
 }

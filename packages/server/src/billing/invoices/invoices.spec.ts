@@ -255,7 +255,7 @@ describe('from time to money', () => {
       'invoice_tax',
       'invoice_event',
       'charge_decision',
-      'story',
+      'event',
       'ticket_fact',
       'mail_source',
     ]) {

@@ -97,7 +97,7 @@ export async function issueInvoice(
   await tx('invoice_event').insert({ invoice_id: id, at: at(work.now), event: 'issued', detail: `by ${work.actor.name}` });
   await work.enqueue('deliver-invoice', { invoiceId: id }, `deliver-invoice:${id}`);
   await work.enqueue('push-invoice', { invoiceId: id }, `push-invoice:${id}`);
-  await work.tell({ subject: 'invoice', id, what: `issued ${number}` });
+  await work.tell('invoice.issued', id, { number });
   await work.emit('charge', null);
   return { id, number };
 }

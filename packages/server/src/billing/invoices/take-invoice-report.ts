@@ -33,7 +33,8 @@ export async function takeInvoiceReport(
       .insert({ invoice_id: invoice.id, at: at(work.now), event, detail })
       .onConflict()
       .ignore();
-    await work.tell({ subject: 'invoice', id: invoice.id, what: `${event}: ${detail}` });
+    if (became === 'delivered') await work.tell('invoice.delivered', invoice.id, { address });
+    else await work.tell(became === 'failed' ? 'invoice.not-delivered' : 'invoice.delayed', invoice.id, { address, why });
   }
   const failed = deliveries.filter((d) => d.became === 'failed');
   if (failed.length) {

@@ -3,9 +3,8 @@ import type { Knex } from 'knex';
 import type { Receipt } from '../../adapters/ledger/ledger-client';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { type Actor, makeWork } from '../../app/work';
-
-const LEDGER: Actor = { personId: null, name: 'ledger', role: null, via: 'ledger' };
+import { bySystem } from '../../app/actor';
+import { makeWork } from '../../app/work';
 
 /** Job: brings what the ledger received since the last time. A receipt counts once, however often it comes. */
 export async function pullPayments(app: App): Promise<void> {
@@ -34,13 +33,16 @@ async function take(app: App, tx: Knex.Transaction, receipt: Receipt): Promise<v
     .ignore()
     .returning('id');
   if (!payment) return;
-  const amount = formatMoney({ minor: receipt.amountMinor, currency: invoice.currency as Currency });
+  const amount = { minor: receipt.amountMinor, currency: invoice.currency as Currency };
   await tx('invoice_standing').where({ invoice_id: invoice.id }).increment('paid_minor', receipt.amountMinor);
   await tx('invoice_event').insert({
     invoice_id: invoice.id,
     at: at(now),
     event: 'payment',
-    detail: `${amount}, ledger receipt ${receipt.seq}`,
+    detail: `${formatMoney(amount)}, ledger receipt ${receipt.seq}`,
   });
-  await makeWork(tx, now, LEDGER).tell({ subject: 'invoice', id: invoice.id, what: `${amount} paid` });
+  await makeWork({ tx, now, actor: bySystem('ledger'), book: app.house }).tell('invoice.paid', invoice.id, {
+    amount,
+    receipt: receipt.seq,
+  });
 }

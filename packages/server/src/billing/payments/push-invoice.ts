@@ -1,8 +1,7 @@
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { type Actor, makeWork } from '../../app/work';
-
-const JOB: Actor = { personId: null, name: 'ledger', role: null, via: 'ledger' };
+import { bySystem } from '../../app/actor';
+import { makeWork } from '../../app/work';
 
 /** Job: books an issued invoice in the ledger. Its id is the key, so booking twice is booking once. */
 export async function pushInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
@@ -36,6 +35,6 @@ export async function pushInvoice(app: App, { invoiceId }: { invoiceId: string }
       .returning('invoice_id');
     if (!first) return;
     await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'booked in the ledger', detail: ledgerId });
-    await makeWork(tx, now, JOB).tell({ subject: 'invoice', id: invoiceId, what: 'booked in the ledger', detail: ledgerId });
+    await makeWork({ tx, now, actor: bySystem('ledger'), book: app.house }).tell('invoice.booked-in-ledger', invoiceId, { ledgerId });
   });
 }

@@ -19,14 +19,14 @@ export function bindAssets(app: App) {
         .tx('asset')
         .insert({ ...columns(body), since: at(work.now) })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'asset', id: row.id, what: `added ${body.number}` });
+      await work.tell('asset.added', row.id, { number: body.number });
       return row;
     },
     editAsset: async ({ work, params, version, body }) => {
       const wrong = await check(work, body, params.assetId);
       if (wrong) return wrong;
       const changed = await changeRow(work, { table: 'asset', id: params.assetId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell({ subject: 'asset', id: params.assetId, what: 'changed' });
+      if (!isRefusal(changed)) await work.tell('asset.changed', params.assetId, {});
       return changed;
     },
     archiveAsset: ({ work, params, version, body }) =>

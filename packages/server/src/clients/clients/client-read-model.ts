@@ -1,7 +1,7 @@
 import type { ClientFilter, ClientRowWire, ClientWire } from '@core/clients';
 import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
 import type { Columns, Db } from '../../app/database';
-import { coordinatesOf } from '../../scheduling/travel/read-travel';
+import { coordinatesOf } from './coordinates';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
 

@@ -1,6 +1,5 @@
 import { clientRoutes, type ClientForm } from '@core/clients';
 import { dateOf, isRefusal, refuse } from '@core/ground';
-import { settlePlaces } from '../../scheduling/travel/read-travel';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
 import { bindRoutes } from '../../app/bind-routes';
@@ -26,13 +25,13 @@ export function bindClients(app: App) {
           since: dateOf(now, app.house.house.zone),
         })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'client', id: row.id, what: `added ${body.name}` });
+      await work.tell('client.added', row.id, { name: body.name });
       return row;
     },
     setPromise: ({ work, params, version, body }) => setPromise(work, app.house, params.clientId, version, body),
     editClient: async ({ work, params, version, body }) => {
       const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell({ subject: 'client', id: params.clientId, what: 'changed' });
+      if (!isRefusal(changed)) await work.tell('client.changed', params.clientId, {});
       return changed;
     },
     archiveClient: async ({ work, params, version, body }) => {
@@ -55,15 +54,14 @@ export function bindClients(app: App) {
         .tx('site')
         .insert({ ...body, client_id: params.clientId })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'client', id: params.clientId, what: `added the site ${body.name}` });
+      await work.tell('client.site-added', params.clientId, { siteId: row.id, name: body.name });
       return row;
     },
     editSite: async ({ work, params, version, body }) => {
       const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
       if (isRefusal(changed)) return changed;
       const site = await work.tx('site').where({ id: params.siteId }).first('client_id');
-      await settlePlaces(work, app.house, [params.siteId]);
-      await work.tell({ subject: 'client', id: site.client_id, what: `changed the site ${body.name}` });
+      await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name });
       return changed;
     },
     addContact: ({ work, params, body }) => addContact(work, params.clientId, body),

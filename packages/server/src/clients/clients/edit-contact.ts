@@ -13,7 +13,7 @@ export async function addContact(work: Work, clientId: string, form: ContactForm
     .tx('contact')
     .insert({ ...columns(form), client_id: clientId, since: at(work.now) })
     .returning(['id', 'version']);
-  await work.tell({ subject: 'client', id: clientId, what: `added the contact ${form.name}` });
+  await work.tell('client.contact-added', clientId, { contactId: row.id, name: form.name });
   return row;
 }
 
@@ -23,7 +23,7 @@ export async function editContact(work: Work, contactId: string, version: number
   const wrong = await check(work, contact.client_id, form, contactId);
   if (wrong) return wrong;
   const changed = await changeRow(work, { table: 'contact', id: contactId, version, set: columns(form) });
-  if (!isRefusal(changed)) await work.tell({ subject: 'client', id: contact.client_id, what: `changed the contact ${form.name}` });
+  if (!isRefusal(changed)) await work.tell('client.contact-changed', contact.client_id, { contactId, name: form.name });
   return changed;
 }
 

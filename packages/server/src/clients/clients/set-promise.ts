@@ -42,11 +42,12 @@ export async function setPromise(
     await storeClocks(work, book, t.id, { touch: false });
     await work.emit('ticket', t.id);
   }
-  await work.tell({
-    subject: 'client',
-    id: clientId,
-    what: `set the promise to ${policy?.name ?? 'the policy of the house'} on ${calendar?.name ?? 'our calendar'} from now on${applyToOpen ? ', open tickets too' : ''}`,
-    changes: { policy: [was.policy_id, policyId], calendar: [was.calendar_id, calendarId] },
+  await work.tell('client.promise-set', clientId, {
+    policyId: [was.policy_id, policyId],
+    policy: policy?.name ?? null,
+    calendarId: [was.calendar_id, calendarId],
+    calendar: calendar?.name ?? null,
+    openTicketsToo: applyToOpen,
   });
   return changed;
 }

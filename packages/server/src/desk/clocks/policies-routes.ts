@@ -66,7 +66,7 @@ async function addVersion(work: Work, policyId: string, version: number, form: P
     .tx('policy_version')
     .insert({ policy_id: policyId, version, targets: JSON.stringify(form.targets), created_at: at(work.now) })
     .returning('id');
-  await work.tell({ subject: 'house', id: policyId, what: `made version ${version} of the policy ${form.name}` });
+  await work.tell('policy.version-made', policyId, { name: form.name, version });
   if (form.applyToOpen && version > 1) await work.enqueue('apply-policy', { versionId: row.id }, `apply-policy:${row.id}`);
   return { id: policyId, version };
 }

@@ -1,11 +1,12 @@
 import type { Kind } from '@core/desk';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
 
-const APPLIER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;
 
 export interface PolicyOwner {
@@ -86,12 +87,12 @@ export async function applyPolicy(app: App, { versionId }: { versionId: string }
       .limit(AT_ONCE)
       .select('t.id', 't.policy_version_id', 'c.calendar_id');
     if (!tickets.length) return;
-    await transact(app.knex, app.clock.now(), APPLIER, async (work) => {
+    await transact(app, { now: app.clock.now(), actor: APPLIER }, async (work) => {
       for (const t of tickets) {
         const was = { versionId: t.policy_version_id, calendarId: t.calendar_id };
         await changePolicy(work, { ticketId: t.id, was, versionId, calendarId: t.calendar_id });
         await storeClocks(work, app.house, t.id);
-        await work.tell({ subject: 'ticket', id: t.id, what: 'took the new version of its policy' });
+        await work.tell('ticket.policy-version-taken', t.id, { versionId: [was.versionId, versionId] });
       }
       return {};
     });

@@ -29,7 +29,7 @@ export function bindEscalation(app: App) {
     },
     setEscalation: async ({ work, body }) => {
       await work.tx('house').update({ escalate_after_messages: body.afterMessages, escalate_again_minutes: body.againMinutes });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed when the on-call person is rung' });
+      await work.tell('setup.escalation-changed', HOUSE_STORY, { afterMessages: body.afterMessages, againMinutes: body.againMinutes });
       return {};
     },
     addOnCall: async ({ work, body }) => {
@@ -39,13 +39,13 @@ export function bindEscalation(app: App) {
         .tx('on_call')
         .insert({ person_id: body.personId, starts_at: body.startsAt, ends_at: body.endsAt })
         .returning('id');
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `put ${person.name} on call` });
+      await work.tell('setup.on-call-added', row.id, { personId: body.personId, person: person.name });
       return { id: row.id };
     },
     removeOnCall: async ({ work, params }) => {
       const gone = await work.tx('on_call').where({ id: params.onCallId }).delete();
       if (!gone) return refuse('not-found', 'There is no such span on call.');
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'took somebody off call' });
+      await work.tell('setup.on-call-removed', params.onCallId, {});
       return {};
     },
     addThirdParty: async ({ work, body }) => {
@@ -55,13 +55,13 @@ export function bindEscalation(app: App) {
       const client = await work.tx('client').whereRaw('domains @> array[?]', [own]).first('name');
       if (client) return refuse('invalid', `${own} is the domain of ${client.name}, a client.`, { address: 'a domain of no client' });
       const [row] = await work.tx('third_party').insert(body).returning('id');
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `marked ${body.name} as a third party` });
+      await work.tell('setup.third-party-added', row.id, { name: body.name });
       return { id: row.id };
     },
     removeThirdParty: async ({ work, params }) => {
       const gone = await work.tx('third_party').where({ id: params.thirdPartyId }).delete();
       if (!gone) return refuse('not-found', 'There is no such third party.');
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'took a third party off the list' });
+      await work.tell('setup.third-party-removed', params.thirdPartyId, {});
       return {};
     },
     listEscalations: async ({ db, params }) => {
@@ -89,18 +89,15 @@ export function bindEscalation(app: App) {
         .where({ ticket_id: params.ticketId })
         .whereNull('taken_at')
         .update({ taken_at: at(now), again_at: null });
-      await work.tell({ subject: 'ticket', id: params.ticketId, what: 'has it: nobody else is rung' });
+      await work.tell('ticket.ringing-taken', params.ticketId, {});
       return { taken };
     },
     lookedAt: async ({ work, params }) => {
-      const [row] = await work
-        .tx('ticket')
-        .where({ id: params.ticketId })
-        .whereNotNull('look_since')
-        .update({ look_since: null, look_is: null, look_at: null })
-        .returning('id');
-      if (row) await work.tell({ subject: 'ticket', id: params.ticketId, what: 'looked at what a third party wrote' });
-      return { id: row?.id ?? null };
+      const owed = await work.tx('ticket').where({ id: params.ticketId }).whereNotNull('look_since').forUpdate().first('look_is');
+      if (!owed) return { id: null };
+      await work.tx('ticket').where({ id: params.ticketId }).update({ look_since: null, look_is: null, look_at: null });
+      await work.tell('ticket.looked-at', params.ticketId, { look: owed.look_is });
+      return { id: params.ticketId };
     },
   });
 }

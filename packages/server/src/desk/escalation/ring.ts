@@ -79,5 +79,5 @@ export async function ring(work: Work, book: HouseBook, { ticketId, why, people,
     await work.enqueue('mail-escalation', { escalationId: row.id }, `mail-escalation:${row.id}`);
     names.push((await work.tx('person').where({ id: personId }).first('name')).name);
   }
-  await work.tell({ subject: 'ticket', id: ticketId, what: `rang ${names.join(', ') || 'nobody, for nobody is there to ring'}: ${why}` });
+  await work.tell('ticket.rang', ticketId, { people: names, why });
 }

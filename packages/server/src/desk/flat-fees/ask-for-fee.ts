@@ -1,13 +1,12 @@
 import { formatMoney, type Outcome, refuse } from '@core/ground';
 import { hashSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byContact, byNobody } from '../../app/actor';
+import { transact, type Work, workAs } from '../../app/work';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
 import { sendInThread } from '../messages/write-messages';
 import { statusLink } from '../umbrellas/status-links';
-import { chargeFee, readTicketFee } from './ticket-fee';
-
-const CLIENT: Actor = { personId: null, name: 'the client', role: null, via: 'mail' };
+import { readTicketFee } from './ticket-fee';
 
 /** Asks the client whether they agree to the fee, in the ticket's thread, to be answered by a press in the mail. */
 export async function askForFee(app: App, work: Work, ticketId: string): Promise<Outcome<Record<string, never>>> {
@@ -25,8 +24,8 @@ export async function askForFee(app: App, work: Work, ticketId: string): Promise
  * @returns false where nothing was asked at that address
  */
 export async function answerFee(app: App, token: string, agrees: boolean): Promise<boolean> {
-  const outcome = await transact(app.knex, app.clock.now(), CLIENT, async (work) => {
-    const asked = await work
+  const outcome = await transact(app, { now: app.clock.now(), actor: byNobody('page') }, async (unknown) => {
+    const asked = await unknown
       .tx('status_link as l')
       .join('ticket_fee as x', 'x.ticket_id', 'l.ticket_id')
       .join('ticket as t', 't.id', 'x.ticket_id')
@@ -34,22 +33,16 @@ export async function answerFee(app: App, token: string, agrees: boolean): Promi
       .where('l.token_hash', hashSecret(token))
       .first('x.ticket_id', 'x.state', 't.sender_name', 't.sender_email', 't.contact_id', 'k.name', 'k.email');
     if (!asked) return { known: false };
+    const author = linkAuthor(asked.ticket_id, asked);
+    const work = workAs(unknown, byContact(author, 'page'));
     await work.tx('ticket_fee').where({ ticket_id: asked.ticket_id }).forUpdate().first('state');
     if (asked.state !== 'asked') return { known: true };
-    const author = linkAuthor(asked.ticket_id, asked);
     await work
       .tx('ticket_fee')
       .where({ ticket_id: asked.ticket_id })
       .update({ state: agrees ? 'agreed' : 'refused' });
-    if (agrees) {
-      const refused = await chargeFee(work, app.house, asked.ticket_id);
-      if (refused) return refused;
-    } else await writeByLink(work, app.house, author, 'I do not agree to the fee.');
-    await work.tell({
-      subject: 'ticket',
-      id: asked.ticket_id,
-      what: `${author.name} ${agrees ? 'agreed' : 'did not agree'} to the flat fee`,
-    });
+    if (!agrees) await writeByLink(work, app.house, author, 'I do not agree to the fee.');
+    await work.tell('ticket.fee-answered', asked.ticket_id, { agrees });
     return { known: true };
   });
   return 'known' in outcome && outcome.known;

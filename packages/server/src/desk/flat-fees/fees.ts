@@ -4,7 +4,6 @@ import { changeRow } from '../../app/change-row';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
-import { HOUSE_STORY } from '../../house/house/house-story';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -57,7 +56,7 @@ export async function addFee(work: Work, form: FeeForm): Promise<Done> {
     .tx('flat_fee')
     .insert({ ...columns(form), position: n })
     .returning(['id', 'version']);
-  await work.tell({ subject: 'house', id: HOUSE_STORY, what: `added the flat fee ${form.name}` });
+  await work.tell('flat-fee.added', row.id, { name: form.name });
   return row;
 }
 
@@ -65,12 +64,12 @@ export async function editFee(work: Work, id: string, version: number, form: Fee
   const barred = await whyNot(work, form);
   if (barred) return barred;
   const changed = await changeRow(work, { table: 'flat_fee', id, version, set: columns(form) });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `changed the flat fee ${form.name}` });
+  if (!isRefusal(changed)) await work.tell('flat-fee.changed', id, { name: form.name });
   return changed;
 }
 
 export async function archiveFee(work: Work, id: string, version: number): Promise<Done> {
   const changed = await changeRow(work, { table: 'flat_fee', id, version, set: { archived_at: at(work.now) } });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'put a flat fee away' });
+  if (!isRefusal(changed)) await work.tell('flat-fee.put-away', id, {});
   return changed;
 }

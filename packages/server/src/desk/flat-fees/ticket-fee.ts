@@ -4,7 +4,6 @@ import { at, type Columns, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import { itemForClient } from '../../goods/catalogue/item-for-client';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
-import { chargeItem } from '../../billing/charges/charge-item';
 import type { HouseBook } from '../../house/house/house-book';
 import { changeKind } from '../intake/change-kind';
 
@@ -93,8 +92,7 @@ export async function setFee(
   if (isEnded(ticket.status)) return refuse('not-possible-now', `Ticket ${ticket.number} is ${ticket.status}; reopen it first.`);
   const fee = await work.tx('flat_fee').where({ id: choice.feeId }).whereNull('archived_at').first();
   if (!fee) return refuse('invalid', 'There is no such flat fee.', { feeId: 'choose one of the fees' });
-  const gone = await dropCharge(work, ticketId);
-  if (gone) return gone;
+  const before = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('charge_id');
   const state: FeeState = fee.asks_client ? 'asked' : 'agreed';
   const set = { fee_id: fee.id, quantity: choice.quantity, state, charge_id: null, set_at: at(work.now), set_by: work.actor.personId };
   await work
@@ -102,58 +100,26 @@ export async function setFee(
     .insert({ ticket_id: ticketId, ...set })
     .onConflict('ticket_id')
     .merge({ ...set, result: null, note: null });
-  if (state === 'agreed') {
-    const charged = await chargeFee(work, book, ticketId);
-    if (charged) return charged;
-  }
   if (ticket.kind !== 'unsorted' && ticket.kind !== 'flat-fee job') {
     const changed = await changeKind(work, book, ticketId, undefined, 'flat-fee job');
     if (isRefusal(changed)) return changed;
   }
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `is ${choice.quantity} × ${fee.name} at a flat fee${state === 'asked' ? '; the client is asked' : ''}`,
+  await work.tell('ticket.fee-set', ticketId, {
+    feeId: choice.feeId,
+    fee: fee.name,
+    quantity: choice.quantity,
+    asked: state === 'asked',
+    insteadOfChargeId: before?.charge_id ?? null,
   });
   return { id: ticketId, state };
 }
 
-/** Charges the fee of a ticket, which the client agreed to or need not. */
-export async function chargeFee(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<never> | undefined> {
-  const { item_id, quantity } = await work
-    .tx('ticket_fee as x')
-    .join('flat_fee as f', 'f.id', 'x.fee_id')
-    .where('x.ticket_id', ticketId)
-    .first('f.item_id', 'x.quantity');
-  const charge = await chargeItem(work, book, { ticketId, itemId: item_id, quantity: String(quantity), kind: 'fee' });
-  if (isRefusal(charge)) return charge;
-  await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ charge_id: charge.id });
-  return undefined;
-}
-
-/** What was proposed goes; what was decided on stands in the way. */
-async function dropCharge(work: Work, ticketId: string): Promise<Outcome<never> | undefined> {
-  const charge = await work
-    .tx('ticket_fee as x')
-    .join('charge as c', 'c.id', 'x.charge_id')
-    .where('x.ticket_id', ticketId)
-    .first('c.id', 'c.state');
-  if (!charge) return undefined;
-  if (charge.state !== 'proposed')
-    return refuse('not-possible-now', `Its fee is ${charge.state} already. Take that decision back in charge review first.`);
-  await work.tx('charge').where({ id: charge.id }).delete();
-  await work.emit('charge', null);
-  return undefined;
-}
-
 /** Takes the fee off; the ticket is a service request again, and its time is charged as such. */
 export async function removeFee(work: Work, book: HouseBook, ticketId: string, reason: string): Promise<Outcome<{ id: string }>> {
-  const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('fee_id');
+  const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('charge_id');
   if (!fee) return refuse('not-possible-now', 'This ticket has no flat fee.');
-  const decided = await dropCharge(work, ticketId);
-  if (decided) return decided;
   await work.tx('ticket_fee').where({ ticket_id: ticketId }).delete();
-  await work.tell({ subject: 'ticket', id: ticketId, what: `took the flat fee off: ${reason}` });
+  await work.tell('ticket.fee-removed', ticketId, { reason, chargeId: fee.charge_id });
   const { kind } = await work.tx('ticket').where({ id: ticketId }).first('kind');
   if (kind === 'flat-fee job') {
     const changed = await changeKind(work, book, ticketId, undefined, 'service request');
@@ -170,12 +136,7 @@ export async function setFeeResult(
 ): Promise<Outcome<{ id: string }>> {
   const changed = await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ result, note });
   if (!changed) return refuse('not-possible-now', 'This ticket has no flat fee.');
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: result === 'success' ? 'the job succeeded' : `the job failed: ${note}`,
-    detail: note,
-  });
+  await work.tell('ticket.fee-job-ended', ticketId, { result, note });
   return { id: ticketId };
 }
 
@@ -185,6 +146,6 @@ export async function dismissFeeHint(work: Work, ticketId: string): Promise<Outc
     .where({ id: ticketId })
     .update({ no_fee_at: at(work.now) });
   if (!changed) return refuse('not-found', 'There is no such ticket.');
-  await work.tell({ subject: 'ticket', id: ticketId, what: 'is no flat-fee job, though it looks like one' });
+  await work.tell('ticket.fee-hint-dismissed', ticketId, {});
   return { id: ticketId };
 }

@@ -3,7 +3,6 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
-import { HOUSE_STORY } from '../../house/house/house-story';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -63,7 +62,7 @@ export async function addCategory(work: Work, form: CategoryForm): Promise<Done>
     .tx('category')
     .insert({ name: form.name, parent_id: form.parentId, skill_id: form.skillId, position: n })
     .returning(['id', 'version']);
-  await work.tell({ subject: 'house', id: HOUSE_STORY, what: `added the category ${form.name}` });
+  await work.tell('category.added', row.id, { name: form.name });
   return row;
 }
 
@@ -76,7 +75,7 @@ export async function editCategory(work: Work, id: string, version: number, form
     version,
     set: { name: form.name, parent_id: form.parentId, skill_id: form.skillId },
   });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `changed the category ${form.name}` });
+  if (!isRefusal(changed)) await work.tell('category.changed', id, { name: form.name });
   return changed;
 }
 
@@ -84,6 +83,6 @@ export async function archiveCategory(work: Work, id: string, version: number): 
   const child = await work.tx('category').where({ parent_id: id }).whereNull('archived_at').first('name');
   if (child) return refuse('not-possible-now', `${child.name} stands under it; put that away first.`);
   const changed = await changeRow(work, { table: 'category', id, version, set: { archived_at: at(work.now) } });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'put a category away' });
+  if (!isRefusal(changed)) await work.tell('category.put-away', id, {});
   return changed;
 }

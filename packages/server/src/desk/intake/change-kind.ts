@@ -2,7 +2,6 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import type { Kind } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import { chargeEntry, isFrozen } from '../../billing/charges/charge-entry';
 import { followOwner } from '../clocks/take-policy';
 import { ownKindOf } from '../kinds/kinds-routes';
 import type { HouseBook } from '../../house/house/house-book';
@@ -40,18 +39,9 @@ export async function changeKind(
     to: { clientId: ticket.client_id, kind },
   });
   await storeClocks(work, book, ticketId);
-  const entries = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').select('id');
-  let kept = 0;
-  for (const entry of entries) {
-    if (await isFrozen(work, entry.id)) kept++;
-    else await chargeEntry(work, book, entry.id);
-  }
-  const rated = entries.length ? `; ${entries.length - kept} entries rated anew, ${kept} kept as decided` : '';
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `changed from ${ticket.kind} to ${own?.name ?? kind}: its promises, closing checks and billing hold now${rated}`,
-    changes: { kind: [ticket.kind, kind] },
+  await work.tell('ticket.kind-changed', ticketId, {
+    kind: [ticket.kind, kind],
+    ownKind: own?.name ?? null,
   });
   return changed;
 }

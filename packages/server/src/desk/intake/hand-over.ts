@@ -40,12 +40,13 @@ export async function handOver(
   });
   if (isRefusal(changed)) return changed;
   await addNote(work, ticketId, `Handed to ${desk.name}, ${line} line. Tried so far: ${tried}`);
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `handed to ${desk.name}, ${line} line${person ? `, assigned to ${person.name}` : ''}`,
-    detail: tried,
-    changes: { desk: [ticket.desk_id, deskId], line: [ticket.line, line], assignee: [ticket.assignee_id, personId] },
+  await work.tell('ticket.handed-over', ticketId, {
+    deskId: [ticket.desk_id, deskId],
+    desk: desk.name,
+    line: [ticket.line, line],
+    assigneeId: [ticket.assignee_id, personId],
+    assignee: person?.name ?? null,
+    tried,
   });
   if (personId && personId !== work.actor.personId)
     await tellPerson(work, personId, `#${ticket.number} ${ticket.subject} was handed to you: ${tried}`, ticketId);

@@ -19,13 +19,7 @@ export function bindIntake(app: App) {
     setSubject: async ({ work, params, version, body }) => {
       const was = await work.tx('ticket').where({ id: params.ticketId }).first('subject');
       const changed = await changeRow(work, { table: 'ticket', id: params.ticketId, version, set: { subject: body.subject } });
-      if (!isRefusal(changed))
-        await work.tell({
-          subject: 'ticket',
-          id: params.ticketId,
-          what: 'gave it a clearer subject',
-          changes: { subject: [was.subject, body.subject] },
-        });
+      if (!isRefusal(changed)) await work.tell('ticket.subject-set', params.ticketId, { subject: [was.subject, body.subject] });
       return changed;
     },
     mergeTicket: ({ work, params, body }) => mergeTicket(work, house, params.ticketId, body.intoId),
@@ -55,8 +49,7 @@ export function bindIntake(app: App) {
     setInsideReach: async ({ work, params, body }) => {
       const [desk] = await work.tx('desk').where({ id: params.deskId }).update({ inside_reach: body.reach }).returning('name');
       if (!desk) return refuse('not-found', 'There is no such desk.');
-      const whom = body.reach === 'team' ? 'its team' : 'the house';
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `opened what is inside of ${desk.name}'s tickets to ${whom}` });
+      await work.tell('desk.inside-reach-set', params.deskId, { name: desk.name, reach: body.reach });
       return {};
     },
     setDeskLines: async ({ work, body }) => {
@@ -67,7 +60,7 @@ export function bindIntake(app: App) {
         await work
           .tx('desk_line')
           .insert(body.lines.map((l) => ({ desk_id: l.deskId, line: l.line, team_id: l.teamId, assigns: l.assigns })));
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed the lines of the desks' });
+      await work.tell('desk.lines-changed', HOUSE_STORY, {});
       return {};
     },
   });

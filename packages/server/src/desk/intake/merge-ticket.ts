@@ -45,8 +45,8 @@ export async function mergeTicket(
   if (!isEnded(from.status)) await addFacts(work, ticketId, [{ at: now, is: 'resolved' }]);
   await storeClocks(work, book, ticketId);
   await oweAnew(work, book, intoId, into.kind);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `merged into #${into.number}`, changes: { status: [from.status, 'closed'] } });
-  await work.tell({ subject: 'ticket', id: intoId, what: `took in its double #${from.number}: ${moved} messages` });
+  await work.tell('ticket.merged', ticketId, { into: { ticketId: intoId, number: into.number } });
+  await work.tell('ticket.took-double', intoId, { double: { ticketId, number: from.number }, messages: moved });
   return { id: intoId, number: into.number, messages: moved };
 }
 
@@ -89,8 +89,8 @@ export async function unmergeTicket(work: Work, book: HouseBook, ticketId: strin
   await storeClocks(work, book, ticketId);
   await oweAnew(work, book, ticketId, ticket.kind);
   await oweAnew(work, book, into.id, into.kind);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `no longer merged into #${into.number}: ${moved} messages are back` });
-  await work.tell({ subject: 'ticket', id: into.id, what: `#${ticket.number} stands by itself again` });
+  await work.tell('ticket.unmerged', ticketId, { from: { ticketId: into.id, number: into.number }, messages: moved });
+  await work.tell('ticket.double-left', into.id, { double: { ticketId, number: ticket.number } });
   return changed;
 }
 

@@ -1,13 +1,8 @@
-import { chargeAmount, taxOfCharge } from '@core/billing';
 import { type FactValue, formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { MoveClient } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Columns, Db } from '../../app/database';
 import type { Work } from '../../app/work';
-import { plainDecimal } from '../../app/plain-decimal';
-import { itemForClient } from '../../goods/catalogue/item-for-client';
-import { netPriceOf } from '../../goods/catalogue/net-price-of';
-import { moveTime } from '../../billing/charges/move-time';
 import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
@@ -90,15 +85,7 @@ export async function moveToClient(
   });
   await storeClocks(work, book, ticketId);
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
-  await moveTime(work, book, ticketId, clientId);
-  await moveCharges(work, book, ticketId, ticket.client_id, clientId);
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `moved to ${name}`,
-    detail: effects.join('; '),
-    changes: { client: [ticket.client_id, clientId] },
-  });
+  await work.tell('ticket.moved-to-client', ticketId, { clientId: [ticket.client_id, clientId], client: name, effects });
   return changed;
 }
 
@@ -106,36 +93,4 @@ export async function moveToClient(
 function withoutAssets(book: HouseBook, fields: Readonly<Record<string, FactValue>>): Record<string, FactValue> {
   const assets = new Set(book.house.fields.filter((f) => f.kind === 'asset').map((f) => f.id));
   return Object.fromEntries(Object.entries(fields).filter(([id]) => !assets.has(id)));
-}
-
-/** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
-async function moveCharges(work: Work, book: HouseBook, ticketId: string, was: string | null, clientId: string): Promise<void> {
-  const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
-  const charges: Columns[] = await work
-    .tx('charge')
-    .where({ ticket_id: ticketId, state: 'proposed' })
-    .whereNull('time_entry_id')
-    .select('id', 'item_id', 'quantity', 'unit', 'unit_price');
-  for (const charge of charges) {
-    const [before, now] = charge['item_id']
-      ? [await itemForClient(work.tx, charge['item_id'], was), await itemForClient(work.tx, charge['item_id'], clientId)]
-      : [undefined, undefined];
-    const tax = taxOfCharge(now ? netPriceOf(now).tax : book.house.labourTax, tax_exempt);
-    const asListed = before && plainDecimal(charge['unit_price']) === plainDecimal(netPriceOf(before).price);
-    const priced = now && asListed ? repriced(charge, now) : {};
-    await work
-      .tx('charge')
-      .where({ id: charge['id'] })
-      .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent, ...priced });
-  }
-}
-
-function repriced(charge: Columns, item: Columns): Record<string, unknown> {
-  const { price } = netPriceOf(item);
-  const { net, explanation } = chargeAmount(plainDecimal(charge['quantity']), charge['unit'], price, item['currency']);
-  return {
-    unit_price: price,
-    net_minor: net.minor,
-    explanation: JSON.stringify([{ rule: `what the client pays for ${item['number']}` }, ...explanation]),
-  };
 }

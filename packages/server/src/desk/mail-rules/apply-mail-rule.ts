@@ -2,7 +2,8 @@ import { chooseMailRule as choose, type Triage } from '@core/desk';
 import { isRefusal } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Columns } from '../../app/database';
-import type { Work } from '../../app/work';
+import { byRule } from '../../app/actor';
+import { type Work, workAs } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import type { Sender } from '../messages/find-thread';
 import type { ReadMail } from '../messages/read-mail';
@@ -35,8 +36,9 @@ export async function applyMailRule(app: App, work: Work, ticketId: string, rule
   const { row } = rule;
   if (row['asset_id']) await work.tx('ticket').where({ id: ticketId }).update({ asset_id: row['asset_id'] });
   const whole = ['kind', 'impact', 'urgency', 'line', 'category_id', 'desk_id'].every((name) => row[name]);
-  const tell = (what: string, detail?: string) => work.tell({ subject: 'ticket', id: ticketId, what, detail: detail ?? null });
-  if (!whole) return tell(`looked at by the mail rule ${rule.name}`);
+  const ruled = workAs(work, byRule(rule, 'mail'));
+  const told = { ruleId: rule.id, rule: rule.name };
+  if (!whole) return void (await ruled.tell('ticket.mail-rule-applied', ticketId, { ...told, did: 'looked' }));
   const triage: Triage = {
     kind: row['kind'],
     impact: row['impact'],
@@ -49,7 +51,7 @@ export async function applyMailRule(app: App, work: Work, ticketId: string, rule
     assetId: row['asset_id'],
     assigneeId: null,
   };
-  const sorted = await triageTicket(work, app.house, ticketId, undefined, triage);
-  if (isRefusal(sorted)) await tell(`not sorted by the mail rule ${rule.name}`, sorted.detail);
-  else await tell(`sorted by the mail rule ${rule.name}`);
+  const sorted = await triageTicket(ruled, app.house, ticketId, undefined, triage);
+  if (isRefusal(sorted)) await ruled.tell('ticket.mail-rule-refused', ticketId, { ...told, why: sorted.detail });
+  else await ruled.tell('ticket.mail-rule-applied', ticketId, { ...told, did: 'sorted' });
 }

@@ -6,7 +6,6 @@ import { changeRow } from '../../app/change-row';
 import { at, wireAt, type Columns } from '../../app/database';
 import { keysetPage } from '../../app/keyset-page';
 import type { Work } from '../../app/work';
-import { HOUSE_STORY } from '../../house/house/house-story';
 import { keepFiles } from '../messages/keep-files';
 import { openAside } from './open-aside';
 
@@ -34,7 +33,6 @@ async function refuseWrongAsset(work: Work, form: MailRuleForm) {
 }
 
 export function bindMailRules(app: App) {
-  const tell = (work: Work, what: string) => work.tell({ subject: 'house', id: HOUSE_STORY, what });
   return bindRoutes(app, mailRuleRoutes, {
     listMailRules: async ({ db }) => {
       const rows: Columns[] = await db('mail_rule as r')
@@ -77,14 +75,14 @@ export function bindMailRules(app: App) {
         .tx('mail_rule')
         .insert({ ...columns(body), position: Number(last?.['position'] ?? 0) + 1 })
         .returning(['id', 'version']);
-      await tell(work, `added the mail rule ${body.name}`);
+      await work.tell('mail-rule.added', row.id, { name: body.name });
       return { id: row.id as string, version: row.version as number };
     },
     editMailRule: async ({ work, params, body, version }) => {
       const wrong = await refuseWrongAsset(work, body);
       if (wrong) return wrong;
       const changed = await changeRow(work, { table: 'mail_rule', id: params.mailRuleId, version, set: columns(body) });
-      if (!isRefusal(changed)) await tell(work, `changed the mail rule ${body.name}`);
+      if (!isRefusal(changed)) await work.tell('mail-rule.changed', params.mailRuleId, { name: body.name });
       return changed;
     },
     moveMailRule: async ({ work, params, body }) => {
@@ -99,7 +97,7 @@ export function bindMailRules(app: App) {
           .where({ id })
           .update({ position: n + 1 });
       const position = rest.indexOf(moved) + 1;
-      await tell(work, `asks the mail rule ${moved.name} at place ${position}`);
+      await work.tell('mail-rule.moved', params.mailRuleId, { name: moved.name, position });
       return { position };
     },
     archiveMailRule: async ({ work, params, now }) => {
@@ -110,7 +108,7 @@ export function bindMailRules(app: App) {
         .update({ archived_at: at(now) })
         .returning('name');
       if (!gone) return refuse('not-found', 'There is no such rule.');
-      await tell(work, `took off the mail rule ${gone.name}`);
+      await work.tell('mail-rule.put-away', params.mailRuleId, { name: gone.name });
       return { removed: true };
     },
     tryMailRule: async ({ db, body }) => {

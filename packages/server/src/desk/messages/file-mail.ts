@@ -1,8 +1,9 @@
+import { byContact } from '../../app/actor';
 import { type AwayNotice, type Look, plainSubject, type Threading } from '@core/desk';
 import { clipText } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import type { Work } from '../../app/work';
+import { type Work, workAs } from '../../app/work';
 import { ringWhereNeeded } from '../escalation/ring';
 import { openTicket } from '../tickets/open-ticket';
 import { takeClientMessage } from '../tickets/reply-owed';
@@ -76,7 +77,9 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   else if (joins && !threading.quiet) await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
   if (!thirdParty && !automatic && !thanks)
     await ringWhereNeeded(work, app.house, ticketId, joins ? undefined : { priority: sender.priority, messages: 1 });
-  await work.tell({ subject: 'ticket', id: ticketId, what: joins ? `${sender.name} wrote` : `opened by a mail of ${sender.name}` });
+  const writer = workAs(work, byContact({ id: sender.contactId, name: clipText(sender.name, 200) }, 'mail'));
+  if (joins) await writer.tell('ticket.message-received', ticketId, {});
+  else await writer.tell('ticket.opened', ticketId, { how: 'mail' });
   return { did: joins ? 'joined' : 'opened', ticketId, number };
 }
 

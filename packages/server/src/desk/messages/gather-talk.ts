@@ -13,7 +13,7 @@ export async function gatherTalk(app: App, work: Work, ticketId: string, gathere
   for (const each of gathered) {
     const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, each.ticketId, ticketId));
     if (merged || !(await relate(work, each.ticketId, ticketId))) continue;
-    await work.tell({ subject: 'ticket', id: ticketId, what: 'related to a ticket of the same talk, as a mail cites both' });
-    await work.tell({ subject: 'ticket', id: each.ticketId, what: 'related to a ticket of the same talk, as a mail cites both' });
+    await work.tell('ticket.related', ticketId, { ticketId: each.ticketId, number: null, asTalk: true });
+    await work.tell('ticket.related', each.ticketId, { ticketId, number: null, asTalk: true });
   }
 }

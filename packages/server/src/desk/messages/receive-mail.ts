@@ -4,7 +4,8 @@ import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { databaseIsAway } from '../../app/database-away';
 import { FilesAway } from '../../app/blob-store';
-import { transact, type Actor, type Work } from '../../app/work';
+import { bySystem } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import { applyMailRule, chooseMailRule } from '../mail-rules/apply-mail-rule';
 import { fileMail, type KeptFile } from './file-mail';
 import { gatherTalk } from './gather-talk';
@@ -26,7 +27,7 @@ export interface Received {
   readonly number?: number;
 }
 
-const MAIL: Actor = { personId: null, name: 'mail', role: null, via: 'mail' };
+const MAIL = bySystem('mail', 'mail');
 
 /**
  * Takes one mail: it becomes a ticket, joins one, is kept aside, or was seen before. Returns only after
@@ -49,7 +50,7 @@ async function take(app: App, raw: Buffer, envelope: Envelope): Promise<Received
   const files = await keepFiles(app, mail.files);
   const kind = kindOf(app, mail, envelope);
   return done(
-    await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
+    await transact<Received>(app, { now: app.clock.now(), actor: MAIL }, async (work) => {
       const sourceId = await keepSource(work, { mail, raw, envelope, kind });
       if (!sourceId) return { did: 'seen before' };
       return file(app, work, { mail, kind, sourceId, envelope, files });
@@ -138,7 +139,7 @@ async function keepSource(
 async function keepUnread(app: App, raw: Buffer, envelope: Envelope): Promise<Received> {
   const mail = await app.mails.read(raw).catch(() => app.mails.nothingOf(raw));
   return done(
-    await transact<Received>(app.knex, app.clock.now(), MAIL, async (work) => {
+    await transact<Received>(app, { now: app.clock.now(), actor: MAIL }, async (work) => {
       const sourceId = await keepSource(work, { mail, raw, envelope, kind: 'automatic' });
       if (!sourceId) return { did: 'seen before' };
       return keepAside(work, {

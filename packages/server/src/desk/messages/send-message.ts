@@ -2,7 +2,8 @@ import { isRefusal } from '@core/ground';
 import type { Status } from '@core/desk';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { type Actor, makeWork } from '../../app/work';
+import { byJob, byPerson } from '../../app/actor';
+import { makeWork } from '../../app/work';
 import { setStatus } from '../tickets/move-ticket';
 import { endOwed } from '../tickets/reply-owed';
 import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
@@ -34,8 +35,9 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
         ),
       });
       const now = app.clock.now();
-      const actor: Actor = { personId: message.author_person_id, name: message.author_name, role: null, via: 'job' };
-      const work = makeWork(tx, now, actor);
+      const { author_person_id: id, author_name: name } = message;
+      const actor = id ? byPerson({ id, name, role: null }, 'job') : byJob(name);
+      const work = makeWork({ tx, now, actor, book: app.house });
       await tx('message')
         .where({ id: message.id })
         .update({ left_at: at(now), at: at(now), trouble: null });
@@ -52,16 +54,10 @@ export async function sendMessage(app: App, payload: { messageId: string; then: 
           to: payload.then,
           holdReason: payload.then === 'on hold' ? 'client' : null,
         });
-        if (isRefusal(moved))
-          await work.tell({
-            subject: 'ticket',
-            id: message.ticket_id,
-            what: `not ${payload.then} as asked with the reply`,
-            detail: moved.detail,
-          });
+        if (isRefusal(moved)) await work.tell('ticket.not-moved-with-reply', message.ticket_id, { to: payload.then, why: moved.detail });
       }
       await storeClocks(work, app.house, message.ticket_id);
-      await work.tell({ subject: 'ticket', id: message.ticket_id, what: `wrote to ${message.to_addresses.join(', ')}` });
+      await work.tell('ticket.message-sent', message.ticket_id, { to: message.to_addresses });
     });
   } catch (fault) {
     await app

@@ -1,4 +1,4 @@
-import { type Delivery, type DeliveryReport, plainId } from '@core/desk';
+import { type Delivery, type DeliveryReport, plainId, sayMailFailed } from '@core/desk';
 import { formatInstant } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
@@ -69,7 +69,7 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
   });
   await markUnreached(work, failed, sentTo);
   if (failed.length) await takeFailure(app, work, ticketId, failed);
-  else for (const d of known) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
+  else for (const d of known) await tell(work, ticketId, d);
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
   return { did: 'joined', ticketId, number: ticket.number };
 }
@@ -81,9 +81,9 @@ function newest(all: readonly Kept[]): Kept[] {
   return [...new Map(all.map((d) => [d.address, d])).values()];
 }
 
-function said({ became, address, why }: Delivery): string {
-  if (became === 'delivered') return `our mail reached ${address}`;
-  return `our mail to ${address} is ${became === 'failed' ? 'not delivered' : 'delayed'}: ${why}`;
+async function tell(work: Work, ticketId: string, { became, address, why }: Delivery): Promise<void> {
+  if (became === 'delivered') await work.tell('ticket.mail-reached', ticketId, { address });
+  else await work.tell(became === 'failed' ? 'ticket.mail-failed' : 'ticket.mail-delayed', ticketId, { address, why });
 }
 
 const failedOf = (deliveries: readonly Delivery[]) => deliveries.filter((d) => d.became === 'failed');
@@ -105,8 +105,9 @@ async function takeFailure(app: App, work: Work, ticketId: string, failed: reado
   // Where nobody had asked, nothing is owed to them, yet somebody must see it.
   await oweLook(work, ticketId, 'not delivered', failed.map((d) => d.address).join(', '));
   await storeClocks(work, app.house, ticketId);
-  for (const d of failed) await work.tell({ subject: 'ticket', id: ticketId, what: said(d) });
-  const words = `#${ticket['number']} ${ticket['subject']}: ${failed.map(said).join('; ')}`;
+  for (const d of failed) await tell(work, ticketId, d);
+  const what = failed.map(({ address, why }) => sayMailFailed(address, why)).join('; ');
+  const words = `#${ticket['number']} ${ticket['subject']}: ${what}`;
   if (ticket['assignee_id']) await tellPerson(work, ticket['assignee_id'], words, ticketId);
-  await tellFollowers(work, ticketId, failed.map(said).join('; '), ticket['assignee_id'] ? [ticket['assignee_id']] : []);
+  await tellFollowers(work, ticketId, what, ticket['assignee_id'] ? [ticket['assignee_id']] : []);
 }

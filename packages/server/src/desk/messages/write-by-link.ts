@@ -6,7 +6,8 @@ import { takeClientMessage } from '../tickets/reply-owed';
 /** Whose answer a press in a mail is. */
 export interface LinkAuthor {
   readonly ticketId: string;
-  readonly contactId: string | null;
+  /** The contact's, where the ticket has one. */
+  readonly id: string | null;
   readonly name: string;
   readonly email: string | null;
 }
@@ -18,7 +19,7 @@ export async function writeByLink(work: Work, book: HouseBook, author: LinkAutho
     at: at(work.now),
     direction: 'in',
     visibility: 'public',
-    author_contact_id: author.contactId,
+    author_contact_id: author.id,
     author_name: author.name,
     author_email: author.email,
     text: `${words} (Answered by the press in our mail.)`,
@@ -31,7 +32,7 @@ export async function writeByLink(work: Work, book: HouseBook, author: LinkAutho
 export function linkAuthor(ticketId: string, row: Readonly<Record<string, string | null>>): LinkAuthor {
   return {
     ticketId,
-    contactId: row['contact_id'] ?? null,
+    id: row['contact_id'] ?? null,
     name: row['name'] ?? row['sender_name'] ?? 'The client',
     email: row['email'] ?? row['sender_email'] ?? null,
   };

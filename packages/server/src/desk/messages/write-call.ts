@@ -44,8 +44,7 @@ export async function writeCall(work: Work, book: HouseBook, ticketId: string, c
     if (ticket.reply_owed_since !== null && ticket.reply_owed_since <= when) await endOwed(work, ticketId);
   }
   await storeClocks(work, book, ticketId);
-  const words = { spoke: `spoke with ${other}`, 'left a message': `left ${other} a message`, nobody: `reached nobody, rang ${other}` };
-  await work.tell({ subject: 'ticket', id: ticketId, what: `${words[call.outcome]}${when < work.now - 60 ? ', written down later' : ''}` });
+  await work.tell('ticket.called', ticketId, { outcome: call.outcome, whom: other, writtenLater: when < work.now - 60 });
   if (call.callBackAt) {
     const item = { text: `Call ${other} back`, ownerId: work.actor.personId, dueAt: call.callBackAt };
     await addChecklistItem(work, ticketId, item);

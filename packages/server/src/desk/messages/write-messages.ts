@@ -133,7 +133,7 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
       .where({ id: messageId })
       .update({ taken_back_at: at(work.now) });
     await work.dequeue(`send-message:${messageId}`);
-    await work.tell({ subject: 'ticket', id: message.ticket_id, what: 'took a reply back before it left' });
+    await work.tell('ticket.reply-taken-back', message.ticket_id, {});
   }
   return { text: message.text };
 }

@@ -70,11 +70,8 @@ export async function setTicketFields(
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { fields: JSON.stringify(values) } });
   if (isRefusal(changed)) return changed;
   const names = given.map((g) => book.house.fields.find((f) => f.id === g.fieldId)!.name);
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `filled ${names.join(', ')}`,
-    changes: Object.fromEntries(given.map((g, i) => [names[i], [ticket.fields[g.fieldId] ?? null, values[g.fieldId] ?? null]])),
+  await work.tell('ticket.fields-filled', ticketId, {
+    values: Object.fromEntries(given.map((g, i) => [names[i], [ticket.fields[g.fieldId] ?? null, values[g.fieldId] ?? null]])),
   });
   return changed;
 }

@@ -19,14 +19,14 @@ export function bindRelations(app: App) {
       if (!other) return refuse('invalid', `There is no ticket #${body.number}.`, { number: 'the number of a ticket' });
       if (own.id === other.id) return refuse('invalid', 'A ticket is not related to itself.', { number: 'the number of another ticket' });
       await relate(work, own.id, other.id);
-      await work.tell({ subject: 'ticket', id: own.id, what: `related to #${body.number}` });
-      await work.tell({ subject: 'ticket', id: other.id, what: `related to #${own.number}` });
+      await work.tell('ticket.related', own.id, { ticketId: other.id, number: body.number, asTalk: false });
+      await work.tell('ticket.related', other.id, { ticketId: own.id, number: own.number, asTalk: false });
       return { id: other.id };
     },
     unrelateTicket: async ({ work, params }) => {
       const removed = await work.tx('ticket_relation').where(pair(params.ticketId, params.relatedId)).delete();
       if (removed) {
-        await work.tell({ subject: 'ticket', id: params.ticketId, what: 'took a relation away' });
+        await work.tell('ticket.unrelated', params.ticketId, { ticketId: params.relatedId });
         await work.emit('ticket', params.relatedId);
       }
       return { removed };

@@ -1,7 +1,8 @@
+import { byContact } from '../../app/actor';
 import { isRefusal, type Outcome, refuse } from '@core/ground';
 import { type FieldValues, missingFields, type OwnField, type Request } from '@core/desk';
 import { at } from '../../app/database';
-import type { Work } from '../../app/work';
+import { type Work, workAs } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { conditionFacts } from '../own-fields/condition-facts';
 import { readFields } from '../own-fields/ticket-fields';
@@ -69,6 +70,7 @@ export async function openByForm(work: Work, book: HouseBook, filled: FilledForm
     text: request.text,
     via: 'form',
   });
-  await work.tell({ subject: 'ticket', id: ticket.id, what: `opened by ${request.name} with the form ${form.name}` });
+  const asker = workAs(work, byContact({ id: contact?.id ?? null, name: request.name }, 'page'));
+  await asker.tell('ticket.opened', ticket.id, { how: 'form', form: form.name });
   return { number: ticket.number };
 }

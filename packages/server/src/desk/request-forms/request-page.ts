@@ -6,13 +6,13 @@ import { type OwnField, type Request, requestSchema } from '@core/desk';
 import type { App } from '../../app/app';
 import type { Columns } from '../../app/database';
 import { escaped, outsidePage } from '../../app/outside-page';
-import { transact, type Actor } from '../../app/work';
+import { byContact } from '../../app/actor';
+import { transact } from '../../app/work';
 import { openByForm } from './open-by-form';
 
 const ASKED_A_MINUTE = 60;
 /** So many requests from one address in an hour; a person at a form needs fewer, a machine more. */
 const SENT_AN_HOUR = 20;
-const FORM: Actor = { personId: null, name: 'a request form', role: null, via: 'web' };
 type Typed = Readonly<Record<string, string>>;
 
 /** The pages of request forms, open to everybody who has their address. What lands is unsorted, like all from outside. */
@@ -47,7 +47,7 @@ async function take(app: App, req: Asked<{ path: string }>, res: Response): Prom
   const read = readRequest(typed);
   if ('wrong' in read) return outsidePage(app, res, 422, written(form, typed, read.wrong));
   const values = form.asks.map((f) => ({ fieldId: f.id, value: valueOf(f, typed[f.id]) }));
-  const done = await transact(app.knex, app.clock.now(), FORM, (work) =>
+  const done = await transact(app, { now: app.clock.now(), actor: byContact({ id: null, name: read.request.name }, 'page') }, (work) =>
     openByForm(work, app.house, { formId: form['id'], asks: form.asks, request: read.request, values }),
   );
   if (isRefusal(done)) return outsidePage(app, res, 422, written(form, typed, done.fields ?? {}, done.detail));

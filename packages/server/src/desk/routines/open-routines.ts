@@ -2,10 +2,11 @@ import { type Instant, isRefusal, type LocalDate, type Zone } from '@core/ground
 import { nextTurn } from '@core/desk';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import { openByHand } from '../tickets/open-by-hand';
 
-const ROUTINE: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const ROUTINE = byJob('Drumline');
 
 /** When a routine as it is kept turns up next. */
 export function turnAfter(row: Columns, zone: Zone, after: Instant): Instant | undefined {
@@ -25,8 +26,8 @@ export async function openRoutines(app: App): Promise<void> {
     .orderBy('next_at')
     .select('id');
   for (const { id } of due) {
-    const opened = await transact(app.knex, now, ROUTINE, (work) => openTurn(app, work, id));
-    if (isRefusal(opened)) await transact(app.knex, now, ROUTINE, (work) => skipTurn(app, work, id, opened.detail));
+    const opened = await transact(app, { now, actor: ROUTINE }, (work) => openTurn(app, work, id));
+    if (isRefusal(opened)) await transact(app, { now, actor: ROUTINE }, (work) => skipTurn(app, work, id, opened.detail));
   }
 }
 

@@ -52,7 +52,7 @@ export function bindTemplates(app: App) {
       const list = await work.tx('checklist_template').where({ id: params.checklistId }).whereNull('archived_at').first('name', 'items');
       if (!list) return refuse('not-found', 'There is no such checklist.');
       const added = await putItems(work, params.ticketId, list.items);
-      await work.tell({ subject: 'ticket', id: params.ticketId, what: `put the checklist ${list.name} on it, ${added} items` });
+      await work.tell('ticket.checklist-put', params.ticketId, { checklist: list.name, items: added });
       return { added };
     },
   });

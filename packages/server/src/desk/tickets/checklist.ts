@@ -1,3 +1,4 @@
+import type { ChecklistAnswer } from '@core/desk';
 import { type Outcome, parseInstant, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -25,15 +26,9 @@ export async function addChecklistItem(work: Work, ticketId: string, form: Check
       due_at: form.dueAt ? at(parseInstant(form.dueAt)) : null,
     })
     .returning('id');
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `added "${form.text}" to the checklist${owner ? ` for ${owner.name}` : ''}`,
-  });
+  await work.tell('ticket.checklist-item-added', ticketId, { item: form.text, owner: owner?.name ?? null });
   return { id: item.id };
 }
-
-export type ChecklistAnswer = 'done' | 'not needed' | 'moved';
 
 export async function answerChecklistItem(work: Work, itemId: string, answer: ChecklistAnswer | null): Promise<Outcome<{ id: string }>> {
   const [item] = await work
@@ -42,6 +37,6 @@ export async function answerChecklistItem(work: Work, itemId: string, answer: Ch
     .update({ answer, answered_at: answer ? at(work.now) : null })
     .returning(['id', 'ticket_id', 'text']);
   if (!item) return refuse('not-found', 'There is no such checklist item.');
-  await work.tell({ subject: 'ticket', id: item.ticket_id, what: `answered "${item.text}": ${answer ?? 'open again'}` });
+  await work.tell('ticket.checklist-item-answered', item.ticket_id, { item: item.text, answer });
   return { id: item.id };
 }

@@ -73,7 +73,7 @@ async function closingChecks(
     reason: override,
     obstacles: JSON.stringify(obstacles),
   });
-  await work.tell({ subject: 'ticket', id: ticketId, what: `${to} past closing checks: ${override}`, detail: words });
+  await work.tell('ticket.checks-passed-over', ticketId, { to, reason: override, obstacles: words });
   return undefined;
 }
 
@@ -98,12 +98,7 @@ export async function assignTicket(work: Work, ticketId: string, version: number
     set: { assignee_id: personId, changed_at: at(work.now) },
   });
   if (!isRefusal(changed))
-    await work.tell({
-      subject: 'ticket',
-      id: ticketId,
-      what: person ? `assigned to ${person.name}` : 'assigned to nobody',
-      changes: { assignee: [was?.name ?? null, person?.name ?? null] },
-    });
+    await work.tell('ticket.assigned', ticketId, { assigneeId: personId, assignee: [was?.name ?? null, person?.name ?? null] });
   return changed;
 }
 
@@ -150,18 +145,6 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
       .filter(([k, v]) => ticket[k] !== v)
       .map(([k, v]) => [k, [ticket[k], v] as const]),
   );
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what:
-      priority === ticket.priority
-        ? `changed ${
-            Object.keys(changes)
-              .map((k) => k.replace('_id', ''))
-              .join(', ') || 'nothing'
-          }`
-        : `changed priority from ${ticket.priority} to ${priority}`,
-    changes,
-  });
+  await work.tell('ticket.changed', ticketId, { priority: [ticket.priority, priority], changes });
   return changed;
 }

@@ -43,11 +43,7 @@ export async function openByHand(
     .tx('ticket')
     .where({ id: ticket.id })
     .update({ fields: JSON.stringify(fields) });
-  await work.tell({
-    subject: 'ticket',
-    id: ticket.id,
-    what: form.byCall ? `opened on a call of ${contact.name}` : `opened by hand for ${contact.name}`,
-  });
+  await work.tell('ticket.opened', ticket.id, { how: form.byCall ? 'call' : 'hand', whom: contact.name });
   if (form.feeId) {
     const set = await setFee(work, app.house, ticket.id, { feeId: form.feeId, quantity: form.feeQuantity });
     if (isRefusal(set)) return set;

@@ -1,7 +1,7 @@
 import { holds } from '@core/ground';
 import { seesInside } from '@core/desk';
 import type { Db } from '../../app/database';
-import type { Actor } from '../../app/work';
+import type { Actor } from '../../app/actor';
 
 /** Whether somebody may read the inside notes and raw mail of a ticket, as its desk says. */
 export async function readSeesInside(db: Db, actor: Actor, ticketId: string): Promise<boolean> {

@@ -162,7 +162,7 @@ describe('a reply to a closed ticket', () => {
     expect((await read(t.id)).status).toBe('resolved');
     world.clock.forward(1);
     await until('it closed by itself', async () => (await read(t.id)).status === 'closed');
-    expect((await read(t.id)).story.at(-1)).toMatchObject({ who: 'job', what: 'closed' });
+    expect((await read(t.id)).story.at(-1)).toMatchObject({ who: 'Drumline', what: 'closed' });
     world.clock.forward(15 * 86_400);
     const later = await mail('Re: Reader seven', 'It refuses cards again.', ours);
     expect(later.id).not.toBe(t.id);

@@ -85,7 +85,7 @@ export async function waiveReply(work: Work, ticketId: string, reason: string): 
   if (ticket.reply_owed_since === null) return refuse('not-possible-now', 'No reply is owed on this ticket.');
   await record(work, ticketId, 'waived', reason, ticket.reply_owed_since, ticket.reply_owed_by);
   await endOwed(work, ticketId);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `waived the reply: ${reason}` });
+  await work.tell('ticket.reply-waived', ticketId, { reason });
   return touched(work, ticketId);
 }
 
@@ -97,7 +97,7 @@ export async function unwaiveReply(work: Work, book: HouseBook, ticketId: string
   await owe(work, ticketId, waiver.owedSince, waiver.owedBy ?? 'the client');
   const { status } = await work.tx('ticket').where({ id: ticketId }).first('status');
   if (waiver.thanks && isEnded(status)) await moveByFact(work, book, ticketId, 'queued', waiver.owedSince);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `took back that the reply was waived (${waiver.reason})` });
+  await work.tell('ticket.reply-waiver-taken-back', ticketId, { reason: waiver.reason });
   return touched(work, ticketId);
 }
 

@@ -1,7 +1,7 @@
 import { type Instant, isRefusal, type Outcome } from '@core/ground';
-import { closesAt, factsOfMove, type HoldReason, isEnded, type OwnStatus, type Status } from '@core/desk';
+import { type BeforeMove, closesAt, factsOfMove, type HoldReason, isEnded, type OwnStatus, type Status } from '@core/desk';
 import { changeRow } from '../../app/change-row';
-import { at } from '../../app/database';
+import { at, wireAt } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { addFacts, storeClocks } from './ticket-clock-store';
@@ -23,6 +23,7 @@ export async function storeMove(
   book: HouseBook,
   { ticket, version, to, holdReason, own, when }: Move,
 ): Promise<Outcome<{ id: string; version: number }>> {
+  const before = await standingBefore(work, ticket.id);
   const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
   const changed = await changeRow(work, {
     table: 'ticket',
@@ -39,14 +40,29 @@ export async function storeMove(
     },
   });
   if (isRefusal(changed)) return changed;
-  await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
+  const factIds = await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
   await storeClocks(work, book, ticket.id);
-  const reason = holdReason ? `, waiting for the ${holdReason}` : '';
-  await work.tell({
-    subject: 'ticket',
-    id: ticket.id,
-    what: own ? `${own.name} (${to}${reason})` : `${to}${reason}`,
-    changes: { status: [ticket.status, to] },
+  await work.tell('ticket.moved', ticket.id, {
+    status: [ticket.status, to],
+    holdReason,
+    ownStatusId: own?.id ?? null,
+    ownStatus: own?.name ?? null,
+    before: { ...before, factIds },
   });
   return changed;
+}
+
+async function standingBefore(work: Work, ticketId: string): Promise<Omit<BeforeMove, 'factIds'>> {
+  const row = await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .first('hold_reason', 'own_status_id', 'resolved_at', 'closed_at', 'closes_at', 'outcome');
+  return {
+    holdReason: row.hold_reason,
+    ownStatusId: row.own_status_id,
+    resolvedAt: wireAt(row.resolved_at),
+    closedAt: wireAt(row.closed_at),
+    closesAt: wireAt(row.closes_at),
+    outcome: row.outcome,
+  };
 }

@@ -1,12 +1,14 @@
+import { sayDueSoon } from '@core/desk';
 import { formatSeconds } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
 import { moveByFact } from './move-ticket';
 import { storeClocks } from './ticket-clock-store';
 
-const SWEEPER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const SWEEPER = byJob('Drumline');
 const AT_ONCE = 200;
 
 /**
@@ -17,14 +19,14 @@ export async function sweepTickets(app: App): Promise<void> {
   const now = app.clock.now();
   const closing = await app.knex('ticket').where({ status: 'resolved' }).where('closes_at', '<=', at(now)).limit(AT_ONCE).pluck('id');
   for (const ticketId of closing)
-    await transact(app.knex, now, SWEEPER, async (work) => {
+    await transact(app, { now, actor: SWEEPER }, async (work) => {
       const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'closes_at');
       if (ticket.status === 'resolved' && ticket.closes_at !== null && ticket.closes_at <= now)
         await moveByFact(work, app.house, ticketId, 'closed');
       return {};
     });
   const warning = await app.knex('ticket_clock').where('warn_at', '<=', at(now)).limit(AT_ONCE).select('ticket_id', 'clock');
-  for (const { ticket_id, clock } of warning) await transact(app.knex, now, SWEEPER, (work) => warn(app, work, ticket_id, clock));
+  for (const { ticket_id, clock } of warning) await transact(app, { now, actor: SWEEPER }, (work) => warn(app, work, ticket_id, clock));
 }
 
 async function warn(app: App, work: Work, ticketId: string, clock: string): Promise<Record<string, never>> {
@@ -39,9 +41,9 @@ async function warn(app: App, work: Work, ticketId: string, clock: string): Prom
   await storeClocks(work, app.house, ticketId, { touch: false });
   if (!fresh || row.due_at === null || row.due_at <= work.now) return {};
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject', 'assignee_id');
-  const left = formatSeconds(row.due_at - work.now);
-  const words = `${clock} is due in ${left}: ${row.warn_percent} % of the promise is used`;
-  await work.tell({ subject: 'ticket', id: ticketId, what: words });
+  const due = { clock, left: formatSeconds(row.due_at - work.now), percent: row.warn_percent };
+  const words = sayDueSoon(due);
+  await work.tell('ticket.due-soon', ticketId, due);
   const people = ticket.assignee_id
     ? [ticket.assignee_id]
     : await work.tx('person').where({ role: 'service manager', active: true }).pluck('id');

@@ -29,10 +29,14 @@ async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
 }
 
 /** Writes what happened; facts are never changed, and a fact taken back is named by a later one. */
-export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<void> {
-  if (!facts.length) return;
+export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<number[]> {
+  if (!facts.length) return [];
   const rows = facts.map((fact) => factRow(ticketId, fact, work.now));
-  await work.tx('ticket_fact').insert(rows.map((row) => ({ ...row, detail: JSON.stringify(row.detail) })));
+  const added = await work
+    .tx('ticket_fact')
+    .insert(rows.map((row) => ({ ...row, detail: JSON.stringify(row.detail) })))
+    .returning('id');
+  return added.map((row) => row.id as number);
 }
 
 export function factRow(ticketId: string, { at: when, is, ...detail }: ClockFact, now: Instant) {
@@ -43,12 +47,17 @@ export function factRow(ticketId: string, { at: when, is, ...detail }: ClockFact
 export async function takeBackFact(work: Work, ticketId: string, is: ClockFact['is']): Promise<void> {
   const facts = await factRows(work.tx, [ticketId]);
   const latest = facts.filter((row) => row.fact === is).at(-1);
-  if (latest)
+  if (latest) await takeBackFacts(work, ticketId, [latest.id]);
+}
+
+/** Facts taken back are as if they had never been. */
+export async function takeBackFacts(work: Work, ticketId: string, factIds: readonly number[]): Promise<void> {
+  for (const factId of factIds)
     await work.tx('ticket_fact').insert({
       ticket_id: ticketId,
       at: at(work.now),
       fact: 'taken back',
-      detail: JSON.stringify({ factId: latest.id }),
+      detail: JSON.stringify({ factId }),
       written_at: at(work.now),
     });
 }

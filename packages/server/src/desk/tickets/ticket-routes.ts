@@ -1,3 +1,4 @@
+import { undoMove } from './undo-move';
 import { type ActionTime, ticketRoutes, type TimedAction } from '@core/desk';
 import { isRefusal, refuse, type Outcome } from '@core/ground';
 import type { App } from '../../app/app';
@@ -62,11 +63,12 @@ export function bindTickets(app: App) {
       timed(work, params.ticketId, 'call', { ...body, inside: body.outcome !== 'spoke' }, () =>
         writeCall(work, house, params.ticketId, body),
       ),
+    undoTicketMove: ({ work, params, version }) => undoMove(work, params.ticketId, version),
     waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
     unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
     setResolution: async ({ work, params, version, body }) => {
       const changed = await changeRow(work, { table: 'ticket', id: params.ticketId, version, set: { resolution: body.resolution } });
-      if (!isRefusal(changed)) await work.tell({ subject: 'ticket', id: params.ticketId, what: 'wrote what was done' });
+      if (!isRefusal(changed)) await work.tell('ticket.resolution-written', params.ticketId, {});
       return changed;
     },
     getOwed: ({ db }) => readOwed(db),

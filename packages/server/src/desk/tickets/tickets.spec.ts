@@ -275,4 +275,30 @@ describe('tickets', () => {
     expect((await technician.do('search', { query: { q: 'PH-' } })).hits.some((h) => h.kind === 'invoice')).toBe(false);
     expect((await manager.ask('search', { query: { q: '' } })).status).toBe(422);
   });
+
+  it.each([
+    ['on hold', { status: 'on hold', holdReason: 'supplier' }],
+    ['resolved', { status: 'resolved', holdReason: null, override: 'seen by phone' }],
+  ])('gives back exactly what was when that it is %s is undone: a booked one is booked, with its clocks', async (_, body) => {
+    const booked = await world.knex('ticket').where({ status: 'booked', umbrella_id: null }).orderBy('number').first('id');
+    const move = { override: null, ownStatusId: null, time: null, ...body };
+    const standing = async () => {
+      const t = await read(booked.id);
+      const row = await world.knex('ticket').where({ id: t.id }).first('resolved_at', 'closed_at', 'closes_at', 'outcome', 'own_status_id');
+      // The minute that goes by counts as if it had never been held or resolved.
+      const clocks = t.clocks.map((c) => [c.clock, c.state, c.dueAt, c.holding, c.missedAt]);
+      return { status: t.status, holdReason: t.holdReason, clocks, dueAt: t.dueAt, bookings: t.bookings, ...row };
+    };
+    const before = await standing();
+    const params = { ticketId: booked.id };
+    const moved = await manager.do('setTicketStatus', { params, version: (await read(booked.id)).version, body: move });
+    world.clock.forward(60);
+    const other = await (await world.as('Tomasz')).ask('undoTicketMove', { params, version: moved.version });
+    expect(other.status).toBe(403);
+    const undone = await manager.do('undoTicketMove', { params, version: moved.version });
+    const after = await standing();
+    expect(after).toEqual(before);
+    expect((await read(booked.id)).story.at(-1)!.what).toBe(`undid that it was ${body.status}: booked again`);
+    expect((await manager.ask('undoTicketMove', { params, version: undone.version })).status).toBe(409);
+  });
 });

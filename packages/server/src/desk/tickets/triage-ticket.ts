@@ -110,12 +110,17 @@ export async function triageTicket(
   await oweFirstReply(work, ticketId);
   await storeClocks(work, book, ticketId);
   const person = personId ? await work.tx('person').where({ id: personId }).first('name') : undefined;
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `routed to ${desk.name} as ${own?.name ?? triage.kind}, ${category.name}, ${priority}${person ? `, assigned to ${person.name}` : ''}`,
-    detail: why.map((w) => [w.rule, w.figure?.value].filter(Boolean).join(' ')).join('; ') || null,
-    changes: { priority: [ticket.priority, priority], desk: [null, desk.name] },
+  await work.tell('ticket.routed', ticketId, {
+    deskId: triage.deskId,
+    desk: desk.name,
+    kind: triage.kind,
+    ownKind: own?.name ?? null,
+    categoryId: triage.categoryId,
+    category: category.name,
+    priority: [ticket.priority, priority],
+    assigneeId: personId,
+    assignee: person?.name ?? null,
+    why,
   });
   if (personId && personId !== triage.assigneeId && personId !== work.actor.personId)
     await tellPerson(work, personId, `#${ticket.number} ${ticket.subject} was routed to you`, ticketId);
@@ -151,7 +156,7 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
   await takeBackFact(work, ticketId, 'routed');
   await takeBackFact(work, ticketId, 'priority');
   await storeClocks(work, book, ticketId);
-  await work.tell({ subject: 'ticket', id: ticketId, what: 'took the triage back' });
+  await work.tell('ticket.triage-taken-back', ticketId, {});
   return changed;
 }
 
@@ -172,7 +177,7 @@ export async function setNotWork(work: Work, book: HouseBook, ticketId: string, 
   if (notWork) await addFacts(work, ticketId, [{ at: work.now, is: 'resolved' }] satisfies ClockFact[]);
   else await takeBackFact(work, ticketId, 'resolved');
   await storeClocks(work, book, ticketId);
-  await work.tell({ subject: 'ticket', id: ticketId, what: notWork ? 'marked as not work' : 'brought back from not work' });
+  await work.tell('ticket.not-work-set', ticketId, { notWork });
   return changed;
 }
 

@@ -36,8 +36,8 @@ export async function detachMember(work: Work, book: HouseBook, ticketId: string
   await storeClocks(work, book, ticketId);
   await takeMembersClient(work, book, ticket.umbrella_id);
   await surfaceOn(work, ticket.umbrella_id);
-  await work.tell({ subject: 'ticket', id: ticketId, what: `left umbrella #${umbrella.number}`, changes: { status: ['on hold', status] } });
-  await work.tell({ subject: 'ticket', id: ticket.umbrella_id, what: `let #${ticket.number} go` });
+  await work.tell('ticket.left-umbrella', ticketId, { umbrella: { ticketId: ticket.umbrella_id, number: umbrella.number }, status });
+  await work.tell('ticket.member-left', ticket.umbrella_id, { member: { ticketId, number: ticket.number } });
   return changed;
 }
 

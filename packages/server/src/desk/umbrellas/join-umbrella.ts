@@ -97,13 +97,11 @@ async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: Ti
   if (ticket.kind === 'unsorted') await oweFirstReply(work, ticket.id);
   if (moveWork) await moveWorkTo(work, umbrella, ticket);
   await storeClocks(work, book, ticket.id);
-  await work.tell({
-    subject: 'ticket',
-    id: ticket.id,
-    what: `joined umbrella #${umbrella.number}`,
-    changes: { status: [ticket.status, 'on hold'] },
+  await work.tell('ticket.joined-umbrella', ticket.id, {
+    umbrella: { ticketId: umbrella.id, number: umbrella.number },
+    was: ticket.status,
   });
-  await work.tell({ subject: 'ticket', id: umbrella.id, what: `took in #${ticket.number} ${ticket.subject}` });
+  await work.tell('ticket.member-joined', umbrella.id, { member: { ticketId: ticket.id, number: ticket.number }, subject: ticket.subject });
 }
 
 async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): Promise<void> {
@@ -113,7 +111,8 @@ async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): P
     .whereIn('state', ['planned', 'underway'])
     .update({ ticket_id: umbrella.id, version: tx.raw('version + 1') })
     .returning('id');
-  for (const booking of moved) await work.tell({ subject: 'booking', id: booking.id, what: `moved to umbrella #${umbrella.number}` });
+  for (const booking of moved)
+    await work.tell('booking.moved-to-umbrella', booking.id, { umbrellaId: umbrella.id, number: umbrella.number });
   if (!ticket.assignee_id) return;
   const [taken] = await tx('ticket')
     .where({ id: umbrella.id })

@@ -1,5 +1,4 @@
 import type { Work } from '../../app/work';
-import { moveTime } from '../../billing/charges/move-time';
 import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
@@ -21,14 +20,6 @@ export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId:
     to: { clientId: to, kind: umbrella.kind },
   });
   await storeClocks(work, book, umbrellaId);
-  await moveTime(work, book, umbrellaId, to);
   const name = to ? (await work.tx('client').where({ id: to }).first('name')).name : undefined;
-  await work.tell({
-    subject: 'ticket',
-    id: umbrellaId,
-    what: name
-      ? `stands for reports of ${name} alone`
-      : 'stands for reports of several clients: it belongs to us, and its time is charged to nobody',
-    changes: { client: [umbrella.client_id, to] },
-  });
+  await work.tell('ticket.members-client-set', umbrellaId, { clientId: to, client: name ?? null });
 }

@@ -50,7 +50,7 @@ export async function openUmbrella(
     { at: work.now, is: 'routed' },
   ]);
   await storeClocks(work, book, opened.id);
-  await work.tell({ subject: 'ticket', id: opened.id, what: `opened as an umbrella at ${desk.name}, ${priority}` });
+  await work.tell('ticket.opened', opened.id, { how: 'umbrella', desk: desk.name, priority });
   const joined = await joinUmbrella(work, book, opened.id, form);
   return isRefusal(joined) ? joined : { id: opened.id, number: opened.number };
 }

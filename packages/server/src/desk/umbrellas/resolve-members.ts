@@ -27,7 +27,7 @@ export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: st
       .update({ ...sorted, resolution: member.resolution ?? umbrella.resolution });
     await endMembership(work, member.id, 'resolved');
     await storeMove(work, book, { ticket: member, version: undefined, to: 'resolved', holdReason: null, when: work.now });
-    await work.tell({ subject: 'ticket', id: member.id, what: `resolved with umbrella #${umbrella.number}` });
+    await work.tell('ticket.resolved-with-umbrella', member.id, { umbrella: { ticketId: umbrellaId, number: umbrella.number } });
   }
   await work.tx('ticket').where({ id: umbrellaId }).update({ reply_owed_since: null, reply_owed_by: null });
 }

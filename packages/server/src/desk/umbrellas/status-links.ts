@@ -17,6 +17,6 @@ export async function statusLink(app: App, work: Work, ticketId: string): Promis
 /** Lets the address answer no more; the next mail that carries one carries another. */
 export async function revokeStatusLink(work: Work, ticketId: string): Promise<number> {
   const revoked = await work.tx('status_link').where({ ticket_id: ticketId }).delete();
-  if (revoked) await work.tell({ subject: 'ticket', id: ticketId, what: "revoked the address of the client's own page" });
+  if (revoked) await work.tell('ticket.status-link-revoked', ticketId, {});
   return revoked;
 }

@@ -6,7 +6,6 @@ import { checkUmbrellas } from './check-umbrellas';
 import { detachMember } from './detach-member';
 import { joinUmbrella } from './join-umbrella';
 import { openUmbrella } from './open-umbrella';
-import { shareEntry } from './share-entry';
 import { listUmbrellas, readMembers } from './umbrella-read-model';
 import { readUpdateMails } from './update-mails';
 import { tellJoined } from './tell-joined';
@@ -29,7 +28,6 @@ export function bindUmbrellas(app: App) {
     previewUpdate: ({ db, params, body, actor }) => readUpdateMails(db, house, params.ticketId, body, { name: actor.name }),
     updateMembers: ({ work, params, body }) => updateMembers(app, work, params.ticketId, body),
     takeBackUpdate: ({ work, params }) => takeBackUpdate(work, params.updateId),
-    shareEntry: ({ work, params, body }) => shareEntry(work, house, params.entryId, body),
     checkUmbrellas: ({ db, now }) => checkUmbrellas(db, house, now),
   });
 }

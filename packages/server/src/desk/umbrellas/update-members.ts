@@ -37,12 +37,7 @@ export async function updateMembers(
     const text = form.asks ? `${mail.text}\n\n${question(await statusLink(app, work, mail.ticketId), id)}` : mail.text;
     await sendInThread(app, work, { ticketId: mail.ticketId, text, updateId: id });
   }
-  await work.tell({
-    subject: 'ticket',
-    id: umbrellaId,
-    what: `${form.asks ? 'asked whether it is back' : 'wrote to the members'}: ${read.mails.length} mails`,
-    detail: form.text,
-  });
+  await work.tell('ticket.members-written-to', umbrellaId, { mails: read.mails.length, asks: form.asks, text: form.text });
   return { id, leavesAt: formatInstant(plusSeconds(work.now, app.config.REPLY_WAIT_SECONDS)), mails: read.mails.length };
 }
 
@@ -58,6 +53,6 @@ export async function takeBackUpdate(work: Work, updateId: string): Promise<Outc
   let takenBack = 0;
   for (const mail of mails) if (!isRefusal(await takeBackReply(work, mail.id))) takenBack++;
   if (!takenBack) return refuse('not-possible-now', 'All of its mails have left already.');
-  await work.tell({ subject: 'ticket', id: update.umbrella_id, what: `took ${takenBack} of ${mails.length} mails of an update back` });
+  await work.tell('ticket.members-mail-taken-back', update.umbrella_id, { takenBack, mails: mails.length });
   return { text: update.text, takenBack, left: mails.length - takenBack };
 }

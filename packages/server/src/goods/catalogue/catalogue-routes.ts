@@ -23,14 +23,14 @@ export function bindCatalogue(app: App) {
         .tx('catalogue_item')
         .insert({ ...columns(body), currency: app.house.house.currency })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'item', id: row.id, what: `added ${body.name}` });
+      await work.tell('item.added', row.id, { name: body.name });
       return row;
     },
     editItem: async ({ work, params, version, body }) => {
       const taken = await numberTaken(work, body, params.itemId);
       if (taken) return taken;
       const changed = await changeRow(work, { table: 'catalogue_item', id: params.itemId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell({ subject: 'item', id: params.itemId, what: 'changed' });
+      if (!isRefusal(changed)) await work.tell('item.changed', params.itemId, {});
       return changed;
     },
     archiveItem: ({ work, params, version, body }) =>

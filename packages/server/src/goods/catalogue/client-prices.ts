@@ -52,17 +52,16 @@ export function bindClientPrices(): Pick<Handlers<typeof catalogueRoutes>, 'list
         .insert({ client_id: params.clientId, item_id: body.itemId, price: body.price, basis: body.basis })
         .onConflict(['client_id', 'item_id'])
         .merge();
-      await work.tell({
-        subject: 'client',
-        id: params.clientId,
-        what: `set their price of ${item.name} to ${body.price} ${body.basis}`,
-        changes: { price: [was ? `${plainDecimal(was.price)} ${was.basis}` : null, `${body.price} ${body.basis}`] },
+      await work.tell('client.price-set', params.clientId, {
+        itemId: body.itemId,
+        item: item.name,
+        price: [was ? { price: plainDecimal(was.price), basis: was.basis } : null, { price: body.price, basis: body.basis }],
       });
       return { id: body.itemId };
     },
     removeClientPrice: async ({ work, params }) => {
       const removed = await work.tx('client_price').where({ client_id: params.clientId, item_id: params.itemId }).delete();
-      if (removed) await work.tell({ subject: 'client', id: params.clientId, what: 'took a price of their own away' });
+      if (removed) await work.tell('client.price-removed', params.clientId, { itemId: params.itemId });
       return { removed };
     },
   };

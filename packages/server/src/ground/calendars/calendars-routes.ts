@@ -14,7 +14,6 @@ import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { HOUSE_STORY } from '../../house/house/house-story';
 
 export function bindCalendars(app: App) {
   return bindRoutes(app, calendarRoutes, {
@@ -58,7 +57,7 @@ export function bindCalendars(app: App) {
         .tx('calendar')
         .insert({ name: body.name, written: JSON.stringify(kept) })
         .returning(['id', 'version']);
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `added the calendar ${body.name}` });
+      await work.tell('calendar.added', row.id, { name: body.name });
       return row as { id: string; version: number };
     },
     editCalendar: ({ work, params, version, body }) => editCalendar(work, params.calendarId, version, body),
@@ -98,7 +97,7 @@ async function editCalendar(
     until: at(work.now),
     by_person: work.actor.personId,
   });
-  await work.tell({ subject: 'house', id: HOUSE_STORY, what: `changed the calendar ${form.name}; it holds from now on` });
+  await work.tell('calendar.changed', id, { name: form.name });
   await work.enqueue('apply-calendar', { calendarId: id }, `apply-calendar.${id}`);
   return changed;
 }

@@ -1,6 +1,6 @@
 import { formatInstant, parseInstant } from '@core/ground';
 import { detailOf, startWorld, type Script, type World } from '../../../testing/test-server';
-import { applyCalendar } from './apply-calendar';
+import { applyCalendar } from '../../desk/clocks/apply-calendar';
 
 let world: World;
 let aoife: Script;

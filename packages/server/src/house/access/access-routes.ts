@@ -83,7 +83,7 @@ export function bindAccess(app: App) {
     },
     createToken: async ({ work, actor, body, now }) => {
       const token = await createToken(work.tx, actor.personId!, body.label, now);
-      await work.tell({ subject: 'person', id: actor.personId!, what: `made the API token "${body.label}"` });
+      await work.tell('person.token-made', actor.personId!, { label: body.label });
       return token;
     },
     revokeToken: async ({ work, params, actor, now }) => {
@@ -96,7 +96,7 @@ export function bindAccess(app: App) {
         .update({ revoked_at: at(now) })
         .returning(['person_id', 'label']);
       if (!row) return refuse('not-found', 'There is no such token that is still good.');
-      await work.tell({ subject: 'person', id: row.person_id, what: `revoked the API token "${row.label}"` });
+      await work.tell('person.token-revoked', row.person_id, { label: row.label });
       await work.emit('access', row.person_id);
       return {};
     },

@@ -3,7 +3,7 @@ import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import type { AccessRole } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
-import type { Actor } from '../../app/work';
+import { type Actor, byPerson } from '../../app/actor';
 import { hashToken } from './tokens';
 
 declare module 'express-session' {
@@ -26,8 +26,7 @@ export function identify(app: App): RequestHandler {
   return async (req: Request, _res: Response, next: NextFunction) => {
     const bearer = /^Bearer (dl_\S+)$/.exec(req.get('authorization') ?? '')?.[1];
     const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.personId);
-    if (person)
-      req.actor = { personId: person.id, name: person.name, role: person.role, via: bearer ? 'api' : 'web', tokenId: person.tokenId };
+    if (person) req.actor = byPerson(person, bearer ? 'api' : 'web', person.tokenId);
     next();
   };
 }

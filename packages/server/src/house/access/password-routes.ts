@@ -3,13 +3,14 @@ import { formatInstant, instantOfMillis, isRefusal, type Outcome, refuse } from 
 import type { App } from '../../app/app';
 import { prepared, type Handlers } from '../../app/bind-routes';
 import { at } from '../../app/database';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byNobody } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import { checkPassword, hashPassword } from './passwords';
 import { hashSecret, isSecret, makeSecret, tokenOf } from './secret-address';
 import { triedTooOften } from './sign-in-limits';
 
 const HOURS = 24;
-const RESET: Actor = { personId: null, name: 'password reset', role: null, via: 'web' };
+const RESET = byNobody('page');
 const resetAddress = (app: App, nonce: string) => `${app.config.PUBLIC_URL}/password?token=${tokenOf(app, 'password', nonce)}`;
 
 type Names = 'changePassword' | 'askForReset' | 'makeResetLink' | 'resetPassword';
@@ -30,7 +31,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
       },
       async ({ work, actor, req }, { hash }) => {
         await work.tx('person').where({ id: actor.personId }).update({ password_hash: hash });
-        await work.tell({ subject: 'person', id: actor.personId!, what: 'changed the password' });
+        await work.tell('person.password-changed', actor.personId!, {});
         return { ended: await endSessions(work, actor.personId!, req.sessionID) };
       },
     ),
@@ -41,7 +42,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
       const person = await db('person').where({ email: body.email, active: true }).first('id');
       await db('sign_in').insert({ ...asking, at: at(now), person_id: person?.id ?? null, way: 'reset asked', ok: false });
       if (!person) return { asked: true };
-      await transact(app.knex, now, RESET, async (work) => {
+      await transact(app, { now, actor: RESET }, async (work) => {
         const id = await makeReset(app, work, person.id, null);
         await work.enqueue('mail-reset', { resetId: id }, `mail-reset:${id}`);
         return {};
@@ -53,7 +54,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
       if (!person) return refuse('not-found', 'There is no such person.');
       const id = await makeReset(app, work, params.personId, actor.personId);
       const { nonce } = await work.tx('password_reset').where({ id }).first('nonce');
-      await work.tell({ subject: 'person', id: params.personId, what: 'made a link to set a new password' });
+      await work.tell('person.reset-link-made', params.personId, {});
       return { address: resetAddress(app, nonce), until: formatInstant(instantOfMillis(Date.now() + HOURS * 3_600_000)) };
     },
     resetPassword: async ({ db, body, req, now }) => {
@@ -65,11 +66,11 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
         return worthNothing();
       }
       const hash = await hashPassword(body.password);
-      const done = await transact(app.knex, now, RESET, async (work) => {
+      const done = await transact(app, { now, actor: RESET }, async (work) => {
         const [used] = await standing(work.tx('password_reset'), body.token).update({ used_at: work.tx.fn.now() }).returning(['person_id']);
         if (!used) return worthNothing();
         await work.tx('person').where({ id: used.person_id }).update({ password_hash: hash });
-        await work.tell({ subject: 'person', id: used.person_id, what: 'set a new password by a link' });
+        await work.tell('person.password-reset', used.person_id, {});
         await endSessions(work, used.person_id, undefined);
         return { set: true };
       });

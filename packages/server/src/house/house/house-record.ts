@@ -2,7 +2,6 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { HOUSE_STORY } from './house-story';
 
 type Done = Outcome<{ id: string; version: number }>;
 type Row = Readonly<Record<string, unknown>> & { readonly name: string };
@@ -27,7 +26,7 @@ export async function addHouseRecord(work: Work, record: HouseRecord, row: Row):
   const taken = await nameTaken(work, record, row.name, null);
   if (taken) return taken;
   const [added] = await work.tx(record.table).insert(row).returning(['id', 'version']);
-  await work.tell({ subject: 'house', id: HOUSE_STORY, what: `added the ${record.word} ${row.name}` });
+  await work.tell('setup.added', added.id, { record: record.word, name: row.name });
   return added as { id: string; version: number };
 }
 
@@ -35,12 +34,12 @@ export async function editHouseRecord(work: Work, record: HouseRecord, id: strin
   const taken = await nameTaken(work, record, row.name, id);
   if (taken) return taken;
   const changed = await changeRow(work, { table: record.table, id, version, set: row });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `changed the ${record.word} ${row.name}` });
+  if (!isRefusal(changed)) await work.tell('setup.changed', id, { record: record.word, name: row.name });
   return changed;
 }
 
 export async function archiveHouseRecord(work: Work, record: HouseRecord, id: string, version: number | undefined): Promise<Done> {
   const changed = await changeRow(work, { table: record.table, id, version, set: { archived_at: at(work.now) } });
-  if (!isRefusal(changed)) await work.tell({ subject: 'house', id: HOUSE_STORY, what: `put a ${record.word} away` });
+  if (!isRefusal(changed)) await work.tell('setup.put-away', id, { record: record.word });
   return changed;
 }

@@ -80,7 +80,7 @@ export function bindHouse(app: App) {
         close_after_dates: body.closeAfterDates,
         reopen_days: body.reopenDays,
       });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what must hold before tickets move' });
+      await work.tell('setup.moves-changed', HOUSE_STORY, {});
       return {};
     },
     setKinds: async ({ work, body }) => {
@@ -95,7 +95,7 @@ export function bindHouse(app: App) {
       const withheld: string[] = await work.tx('kind_rule').where({ offered: false }).pluck('kind');
       if (SORTED_KINDS.every((kind) => withheld.includes(kind)))
         return refuse('invalid', 'Offer at least one kind.', { kinds: 'at least one' });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: 'changed what holds for kinds of tickets' });
+      await work.tell('setup.kinds-changed', HOUSE_STORY, {});
       return {};
     },
     ...bindConditions(),

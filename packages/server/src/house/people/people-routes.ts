@@ -1,3 +1,4 @@
+import type { EventType, Happenings } from '@core/events';
 import {
   dateOf,
   daysBetween,
@@ -13,13 +14,12 @@ import {
   refuse,
   weekdayOf,
 } from '@core/ground';
-import { peopleRoutes } from '@core/house';
+import { peopleRoutes, type PersonEvents } from '@core/house';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { HOUSE_STORY } from '../house/house-story';
-import { settlePlaces } from '../../scheduling/travel/read-travel';
 import { isHolidayRegion } from './public-holidays';
 
 export function bindPeople(app: App) {
@@ -70,7 +70,7 @@ export function bindPeople(app: App) {
         .insert({ person_id: params.personId, week: JSON.stringify(week) })
         .onConflict('person_id')
         .merge();
-      return told(work, params.personId, 'changed the hours of the week');
+      return told(work, params.personId, 'person.pattern-changed', {});
     },
     setShifts: async ({ work, params, body }) => {
       const barred = await noTechnician(work, params.personId);
@@ -90,14 +90,14 @@ export function bindPeople(app: App) {
           .insert({ person_id: params.personId, day, hours: read[0], note: body.note })
           .onConflict(['person_id', 'day'])
           .merge();
-      await told(work, params.personId, `set shifts on ${days.length} days`);
+      await told(work, params.personId, 'person.shifts-set', { days: days.length });
       return { days: days.length };
     },
     removeShift: async ({ work, params }) => {
       if (!isDateText(params.day))
         return refuse('invalid', `${params.day} was given; a date is written as 2026-11-24.`, { day: 'a date such as 2026-11-24' });
       const removed = await work.tx('shift').where({ person_id: params.personId }).whereRaw('day::text = ?', [params.day]).delete();
-      if (removed) await told(work, params.personId, `took the shift of ${params.day} away`);
+      if (removed) await told(work, params.personId, 'person.shift-removed', { day: params.day });
       return { removed };
     },
     setPersonPlace: async ({ work, params, body }) => {
@@ -109,14 +109,13 @@ export function bindPeople(app: App) {
         home_latitude: body.latitude,
         home_longitude: body.longitude,
       });
-      await settlePlaces(work, app.house, [params.personId]);
-      return told(work, params.personId, 'changed where the day begins and whose holidays hold');
+      return told(work, params.personId, 'person.home-changed', {});
     },
     setHolidayRegion: async ({ work, body }) => {
       const barred = unknownRegion(body.region);
       if (barred) return barred;
       await work.tx('house').update({ holiday_region: body.region });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `set public holidays to those of ${body.region ?? 'nowhere'}` });
+      await work.tell('setup.holidays-set', HOUSE_STORY, { region: body.region });
       await work.emit('booking', null);
       return {};
     },
@@ -133,11 +132,7 @@ export function bindPeople(app: App) {
           .insert({ ...own, level: body.level })
           .onConflict(['person_id', 'skill_id'])
           .merge();
-      return told(
-        work,
-        params.personId,
-        body.level ? `set the skill ${skill.name} to level ${body.level}` : `took the skill ${skill.name} away`,
-      );
+      return told(work, params.personId, 'person.skill-set', { skill: skill.name, level: body.level || null });
     },
     addSkill: async ({ work, body }) => {
       const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
@@ -161,7 +156,7 @@ export function bindPeople(app: App) {
         .where('ends_at', '>', span.starts_at)
         .count('* as n')
         .first()) as { n: number };
-      await told(work, params.personId, `wrote down time away: ${body.reason}`);
+      await told(work, params.personId, 'person.time-away-added', { reason: body.reason });
       return { id: row.id as string, bookings: n };
     },
     removeTimeOff: async ({ work, params }) => {
@@ -169,7 +164,7 @@ export function bindPeople(app: App) {
       if (asked) return refuse('not-possible-now', 'It is an approved absence. Take the approval back in Absences instead.');
       const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
       if (!gone) return { removed: 0 };
-      await told(work, gone.person_id, 'took time away off again');
+      await told(work, gone.person_id, 'person.time-away-removed', {});
       return { removed: 1 };
     },
   });
@@ -191,8 +186,13 @@ async function noTechnician(work: Work, id: string): Promise<Outcome<never> | un
 }
 
 /** Lanes show it at once, on every open screen. */
-async function told(work: Work, personId: string, what: string): Promise<Record<string, never>> {
-  await work.tell({ subject: 'person', id: personId, what });
+async function told<Type extends keyof PersonEvents>(
+  work: Work,
+  personId: string,
+  type: Type,
+  data: PersonEvents[Type],
+): Promise<Record<string, never>> {
+  await work.tell<Type & EventType>(type, personId, data as Happenings[Type & EventType]);
   await work.emit('booking', null);
   return {};
 }

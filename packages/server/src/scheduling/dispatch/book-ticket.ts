@@ -4,7 +4,6 @@ import { dateOf, instantAt, type Interval, isRefusal, type Outcome, plusSeconds,
 import { isEnded } from '@core/desk';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { endOpeningsOf } from '../openings/end-openings';
 import { moveByFact } from '../../desk/tickets/move-ticket';
 import { refuseMember } from '../../desk/tickets/refuse-member';
 import { insertBooking, spanOf, technicianName, type Slot } from './booking-store';
@@ -38,17 +37,12 @@ export async function bookTicket(work: Work, book: HouseBook, ticketId: string, 
         crewId,
         seriesId,
       });
-      await work.tell({ subject: 'booking', id: row.id, what: 'booked' });
+      await work.tell('booking.made', row.id, {});
       first ??= row;
     }
   }
   if (!asked.tentative) await becomeBooked(work, book, ticketId, { personId: asked.personId, bookingId: first!.id });
-  const often = spans.length > 1 ? `, ${spans.length} times` : '';
-  await work.tell({
-    subject: 'ticket',
-    id: ticketId,
-    what: `${asked.tentative ? 'tentatively ' : ''}booked for ${names.join(' and ')}${often}`,
-  });
+  await work.tell('ticket.booked', ticketId, { people: names, tentative: asked.tentative === true, times: spans.length });
   return first!;
 }
 
@@ -63,7 +57,7 @@ export async function refuseUnbookable(work: Work, ticketId: string): Promise<Re
   return undefined;
 }
 
-/** What a sure booking does to its ticket: it is booked and assigned, and openings that its client was offered end. */
+/** What a sure booking does to its ticket: it is booked and assigned. */
 export async function becomeBooked(
   work: Work,
   book: HouseBook,
@@ -77,7 +71,7 @@ export async function becomeBooked(
       .where({ id: ticketId })
       .update({ assignee_id: personId, version: work.tx.raw('version + 1') });
   if (ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
-  await endOpeningsOf(work, book, ticketId, bookingId);
+  await work.tell('booking.became-sure', bookingId, { ticketId });
 }
 
 /** The same local time on each of its dates, over changes of the clocks too. */

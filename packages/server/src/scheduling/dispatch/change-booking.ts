@@ -49,9 +49,8 @@ export async function moveBooking(
   await settleDays(work, book, touched);
   if (booking['tentative'] && to.tentative === false)
     await becomeBooked(work, book, booking['ticket_id'], { personId: to.personId, bookingId });
-  const what = handedOver ? `handed over to ${name}` : moved ? 'moved' : 'changed';
-  await work.tell({ subject: 'booking', id: bookingId, what });
-  await work.tell({ subject: 'ticket', id: booking['ticket_id'], what: `booking ${what}` });
+  if (handedOver) await work.tell('booking.handed-over', bookingId, { personId: to.personId, person: name });
+  else await work.tell(moved ? 'booking.moved' : 'booking.changed', bookingId, {});
   return changed;
 }
 
@@ -71,7 +70,7 @@ async function moveCrew(
     .returning(['id', 'person_id', 'starts_at']);
   for (const other of others) {
     await keepChange(work, other['id'], 'moved');
-    await work.tell({ subject: 'booking', id: other['id'], what: 'moved with the others' });
+    await work.tell('booking.moved-with-others', other['id'], {});
   }
   return others.flatMap((o): [string | null, Instant][] => [
     [o['person_id'], o['starts_at']],
@@ -116,9 +115,9 @@ export async function setBookingState(
   await keepChange(work, bookingId, to === 'planned' ? 'brought back' : to);
   await settleDays(work, book, [[booking['person_id'], booking['planned_starts_at']]]);
   await followBookings(work, book, booking['ticket_id'], to);
-  const what = to === 'planned' ? (was === 'done' ? 'booking not done after all' : 'booking brought back') : `booking ${to}`;
-  await work.tell({ subject: 'booking', id: bookingId, what, detail: reason });
-  await work.tell({ subject: 'ticket', id: booking['ticket_id'], what, detail: reason });
+  if (to === 'cancelled') await work.tell('booking.cancelled', bookingId, { reason });
+  else if (to === 'done') await work.tell('booking.done', bookingId, {});
+  else await work.tell(was === 'done' ? 'booking.not-done-after-all' : 'booking.brought-back', bookingId, {});
   return work.tx('booking').where({ id: bookingId }).first('id', 'version');
 }
 

@@ -8,7 +8,6 @@ import { bookTicket } from './book-ticket';
 import { cancelBooking, moveBooking, setBookingState } from './change-booking';
 import { readDispatch } from './dispatch-read-model';
 import { fitBookings, readQuestions } from './fit-bookings';
-import { readOverruns } from './overruns';
 import { readMyWeek } from './read-my-week';
 import { listUnbooked } from './read-unbooked';
 import { startBooking } from './start-booking';
@@ -27,16 +26,6 @@ export function bindDispatch(app: App) {
     getMyWeek: ({ db, query, actor, now }) =>
       readMyWeek(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
     listUnbooked: ({ db, query, now }) => listUnbooked(db, house, query, now),
-    listOverruns: async ({ db, now }) => ({ overruns: await readOverruns(db, house, now) }),
-    settleOverrun: async ({ work, params, now }) => {
-      const settled = await work
-        .tx('overrun')
-        .where({ booking_id: params.bookingId })
-        .whereNull('settled_at')
-        .update({ settled_at: at(now) });
-      await work.emit('booking', params.bookingId);
-      return { settled };
-    },
     setNeedsVisit: async ({ work, params, body }) => {
       const [row] = await work
         .tx('ticket')
@@ -44,11 +33,7 @@ export function bindDispatch(app: App) {
         .update({ needs_visit: body.needsVisit, version: work.tx.raw('version + 1') })
         .returning(['id', 'version']);
       if (!row) return refuse('not-found', 'There is no such ticket.');
-      await work.tell({
-        subject: 'ticket',
-        id: params.ticketId,
-        what: body.needsVisit ? 'needs somebody on site' : 'needs nobody on site',
-      });
+      await work.tell('ticket.needs-visit-set', params.ticketId, { needsVisit: body.needsVisit });
       return row;
     },
     setEstimate: async ({ work, params, body }) => {
@@ -58,11 +43,7 @@ export function bindDispatch(app: App) {
         .update({ estimate_minutes: body.minutes, version: work.tx.raw('version + 1') })
         .returning(['id', 'version']);
       if (!row) return refuse('not-found', 'There is no such ticket.');
-      await work.tell({
-        subject: 'ticket',
-        id: params.ticketId,
-        what: body.minutes ? `estimated at ${body.minutes} min` : 'took the estimate away',
-      });
+      await work.tell('ticket.estimate-set', params.ticketId, { minutes: body.minutes });
       return row;
     },
     book: async ({ work, body }) => {
@@ -82,7 +63,7 @@ export function bindDispatch(app: App) {
     },
     restoreBooking: ({ work, params, version }) => setBookingState(work, house, params.bookingId, version, 'planned'),
     startBooking: async ({ work, params, version, body, actor }) => {
-      const begun = await startBooking(work, house, params.bookingId, version);
+      const begun = await startBooking(work, params.bookingId, version);
       if (isRefusal(begun)) return begun;
       if (body.tellClient) await tellClient(app, work, params.bookingId, `${actor.name} has begun to work on it.`);
       return { id: begun.id, version: begun.version };
@@ -122,7 +103,7 @@ export function bindDispatch(app: App) {
         return refuse('invalid', 'That is no booking of yours on this ticket that is done.', { bookingId: 'one of those asked about' });
       await work.tx('time_entry').where({ id: params.entryId }).update({ booking_id: body.bookingId });
       await fitBookings(work, house.house.zone, { ticketId: entry.ticket_id, personId: actor.personId });
-      await work.tell({ subject: 'entry', id: params.entryId, what: 'said which booking it belongs to' });
+      await work.tell('entry.booking-named', params.entryId, { bookingId: body.bookingId });
       return { id: params.entryId };
     },
   });

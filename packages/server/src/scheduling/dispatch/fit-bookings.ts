@@ -42,7 +42,7 @@ export async function fitBookings(work: Work, zone: Zone, { ticketId, personId }
       .tx('booking')
       .where({ id: b['id'] })
       .update({ starts_at: at(span.from), ends_at: at(span.to), version: work.tx.raw('version + 1') });
-    await work.tell({ subject: 'booking', id: b['id'], what: 'fitted its span to the time that was logged' });
+    await work.tell('booking.fitted', b['id'], {});
   }
 }
 

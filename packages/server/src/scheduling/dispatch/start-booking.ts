@@ -2,15 +2,11 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import { type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { startTimer } from '../../time/time-entries/timers';
-import { endOpeningsOf } from '../openings/end-openings';
 import { keepChange } from './booking-store';
 
 /** Begins a booking of one's own: its timer runs, and it and its ticket are underway. */
 export async function startBooking(
   work: Work,
-  book: HouseBook,
   bookingId: string,
   version: number,
 ): Promise<Outcome<{ id: string; version: number; ticketId: string }>> {
@@ -19,12 +15,9 @@ export async function startBooking(
   if (booking['person_id'] !== work.actor.personId) return refuse('not-allowed', 'A booking is begun by the technician who has it.');
   if (booking['state'] !== 'planned' && booking['state'] !== 'underway')
     return refuse('not-possible-now', `This booking is ${booking['state']}.`);
-  const timer = await startTimer(work, book, booking['ticket_id']);
-  if (isRefusal(timer)) return timer;
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: 'underway', tentative: false } });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, 'begun');
-  await endOpeningsOf(work, book, booking['ticket_id'], bookingId);
-  await work.tell({ subject: 'booking', id: bookingId, what: 'begun' });
+  await work.tell('booking.begun', bookingId, { ticketId: booking['ticket_id'] });
   return { ...changed, ticketId: booking['ticket_id'] };
 }

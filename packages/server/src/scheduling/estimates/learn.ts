@@ -63,7 +63,7 @@ async function learnTravel(tx: Db, now: Instant, since: string): Promise<void> {
              and b.ends_at > e.starts_at - interval '10 hours' order by b.ends_at desc limit 1) as before,
          exists (select 1 from person p where p.id = e.person_id and p.home_latitude is not null) as has_start
        from time_entry e join activity a on a.id = e.activity_id join ticket t on t.id = e.ticket_id
-       where a.name = 'travel' and e.removed_at is null and e.starts_at > ?`,
+       where a.travel and e.removed_at is null and e.starts_at > ?`,
       [since],
     )
   ).rows;

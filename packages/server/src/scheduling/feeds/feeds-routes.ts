@@ -23,7 +23,7 @@ export function bindFeeds(app: App) {
         .insert({ person_id: actor.personId, ...secret, made_at: at(work.now) })
         .onConflict('person_id')
         .merge();
-      await work.tell({ subject: 'person', id: actor.personId!, what: 'made a secret address for the schedule' });
+      await work.tell('person.feed-made', actor.personId!, {});
       return { address: addressOf(app, tokenOf(app, 'schedule', secret.nonce)) };
     },
     endFeed: async ({ work, actor }) => ({ removed: await work.tx('schedule_feed').where({ person_id: actor.personId }).delete() }),

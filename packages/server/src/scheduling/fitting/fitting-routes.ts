@@ -1,13 +1,25 @@
+import { at } from '../../app/database';
 import { fittingRoutes } from '@core/scheduling';
 import { formatInstant, parseInstant, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readOneBookable } from '../dispatch/read-unbooked';
+import { readOverruns } from './overruns';
 import { findGapFits, findTicketFits, type Found } from './find-fits';
 
 export function bindFitting(app: App) {
   const { house } = app;
   return bindRoutes(app, fittingRoutes, {
+    listOverruns: async ({ db, now }) => ({ overruns: await readOverruns(db, house, now) }),
+    settleOverrun: async ({ work, params, now }) => {
+      const settled = await work
+        .tx('overrun')
+        .where({ booking_id: params.bookingId })
+        .whereNull('settled_at')
+        .update({ settled_at: at(now) });
+      await work.emit('booking', params.bookingId);
+      return { settled };
+    },
     listGapFits: async ({ db, query, now }) => {
       const gap = { from: parseInstant(query.from), to: parseInstant(query.to) };
       const found = await findGapFits(db, house, query.personId, gap, now);

@@ -33,14 +33,8 @@ export async function endOpenings(
     (await heldBy(work, setId)).filter((b) => b['id'] !== keptBookingId),
     WHY[end],
   );
-  if (end !== 'taken') await work.tell({ subject: 'ticket', id: set.ticket_id, what: `openings ended: ${WHY[end]}` });
+  if (end !== 'taken') await work.tell('ticket.openings-ended', set.ticket_id, { why: WHY[end] });
   return { released };
-}
-
-/** Ends what a ticket's client was offered, once something is booked for it after all. */
-export async function endOpeningsOf(work: Work, book: HouseBook, ticketId: string, keptBookingId: string): Promise<void> {
-  const sets = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).select('id');
-  for (const { id } of sets) await endOpenings(work, book, id, 'taken', keptBookingId);
 }
 
 /** What a set still holds. */
@@ -56,7 +50,7 @@ export async function letGo(work: Work, book: HouseBook, bookings: readonly Colu
       .where({ id: booking['id'] })
       .update({ state: 'cancelled', cancel_reason: why, version: work.tx.raw('version + 1') });
     await keepChange(work, booking['id'], 'cancelled');
-    await work.tell({ subject: 'booking', id: booking['id'], what: 'booking cancelled', detail: why });
+    await work.tell('booking.let-go', booking['id'], { why });
   }
   await settleDays(
     work,

@@ -52,8 +52,7 @@ export async function offerOpenings(
     }),
   });
   if (!message) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
-  const what = `offered ${lines.length === 1 ? 'an opening' : `${lines.length} openings`}, held until ${sayMoment(heldUntil, house.house.zone)}`;
-  await work.tell({ subject: 'ticket', id: ticketId, what, detail: lines.join('\n') });
+  await work.tell('ticket.openings-offered', ticketId, { openings: lines, heldUntil: sayMoment(heldUntil, house.house.zone) });
   return { id: set.id, heldUntil: formatInstant(heldUntil) };
 }
 
@@ -84,7 +83,7 @@ async function hold(
       [field]: `${said} is not free any more`,
     });
   const booking = await insertBooking(work, app.house, ticketId, { ...opening, onSite, tentative: true }, span, { openingSetId: setId });
-  await work.tell({ subject: 'booking', id: booking.id, what: 'held as an opening' });
+  await work.tell('booking.held-as-opening', booking.id, {});
   return name;
 }
 

@@ -6,7 +6,8 @@ import { hashSecret, isSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import type { Columns } from '../../app/database';
 import { escaped, outsidePage } from '../../app/outside-page';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byContact } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 import { becomeBooked } from '../dispatch/book-ticket';
 import { keepChange } from '../dispatch/booking-store';
 import { tellClient } from '../dispatch/tell-client';
@@ -35,7 +36,8 @@ export function openingsPages(app: App): Router {
 interface Shown {
   readonly set: Columns;
   readonly zone: Zone;
-  readonly client: string;
+  /** Who takes one: the ticket's contact, where it has one. */
+  readonly client: { readonly id: string | null; readonly name: string };
   readonly openings: readonly {
     readonly id: string;
     readonly says: string;
@@ -53,7 +55,7 @@ async function read(app: App, token: string): Promise<Shown | undefined> {
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .where('o.token_hash', hashSecret(token))
-    .first('o.*', 't.number', 't.subject', 'c.zone', 'k.name as contact', 'c.name as client');
+    .first('o.*', 't.number', 't.subject', 'c.zone', 'k.id as contact_id', 'k.name as contact', 'c.name as client');
   if (!set) return undefined;
   const zone = parseZone(set['zone'] ?? app.house.house.zone);
   const bookings: Columns[] = await app
@@ -66,7 +68,7 @@ async function read(app: App, token: string): Promise<Shown | undefined> {
   return {
     set,
     zone,
-    client: set['contact'] ?? set['client'] ?? 'The client',
+    client: { id: set['contact_id'], name: set['contact'] ?? set['client'] ?? 'The client' },
     openings: bookings.map((b) => ({
       id: b['id'],
       says: says(b, zone),
@@ -130,8 +132,7 @@ async function take(app: App, req: Request<{ token: string }>, res: Response): P
   const shown = await read(app, req.params.token);
   if (!shown) return show(app, req, res);
   const asked = String((req.body as Record<string, unknown> | undefined)?.['take'] ?? '');
-  const client: Actor = { personId: null, name: shown.client, role: null, via: 'web' };
-  const done = await transact(app.knex, app.clock.now(), client, (work) =>
+  const done = await transact(app, { now: app.clock.now(), actor: byContact(shown.client, 'page') }, (work) =>
     asked === NONE ? decline(app, work, shown) : takeOne(app, work, shown, asked),
   );
   if (isRefusal(done)) return show(app, req, res, done.detail);
@@ -156,8 +157,8 @@ async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId
     .update({ tentative: false, fixed: true, version: work.tx.raw('version + 1') });
   await keepChange(work, bookingId, 'taken by the client');
   await becomeBooked(work, app.house, set['ticket_id'], { personId: booking['person_id'], bookingId });
-  await work.tell({ subject: 'booking', id: bookingId, what: 'taken by the client' });
-  await work.tell({ subject: 'ticket', id: set['ticket_id'], what: `took an opening: ${known.says}` });
+  await work.tell('booking.taken-by-client', bookingId, {});
+  await work.tell('ticket.opening-taken', set['ticket_id'], { opening: known.says });
   await tellPerson(work, set['made_by'], `#${set['number']}: the client took ${known.says}`, set['ticket_id']);
   await tellClient(app, work, bookingId);
   return { id: bookingId };

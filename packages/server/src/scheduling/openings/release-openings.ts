@@ -2,10 +2,11 @@ import { LAST_CALL_SECONDS } from '@core/scheduling';
 import { plusSeconds } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
-import { transact, type Actor } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { transact } from '../../app/work';
 import { endOpenings, letGo } from './end-openings';
 
-const JOB: Actor = { personId: null, name: 'dispatch', role: null, via: 'job' };
+const JOB = byJob('dispatch');
 
 /** Job: lets go what nobody took in time, set by set and opening by opening, and what a ticket needs no more. */
 export async function releaseOpenings(app: App): Promise<void> {
@@ -16,7 +17,7 @@ export async function releaseOpenings(app: App): Promise<void> {
     .where('o.state', 'open')
     .where((q) => void q.where('o.held_until', '<', at(now)).orWhereIn('t.status', ['resolved', 'closed']))
     .pluck('o.id');
-  for (const setId of over) await transact(app.knex, now, JOB, (work) => endOpenings(work, app.house, setId, 'lapsed'));
+  for (const setId of over) await transact(app, { now, actor: JOB }, (work) => endOpenings(work, app.house, setId, 'lapsed'));
   const tooNear = () =>
     app
       .knex('booking as b')
@@ -25,7 +26,7 @@ export async function releaseOpenings(app: App): Promise<void> {
       .where('b.starts_at', '<', at(plusSeconds(now, LAST_CALL_SECONDS)));
   const near: Columns[] = await tooNear().select('b.id', 'o.id as set_id');
   for (const { id, set_id } of near as { id: string; set_id: string }[])
-    await transact(app.knex, now, JOB, async (work) => {
+    await transact(app, { now, actor: JOB }, async (work) => {
       const held: Columns[] = await work.tx('booking').where({ opening_set_id: set_id, state: 'planned', tentative: true }).forUpdate();
       if (held.length <= 1) return endOpenings(work, app.house, set_id, 'lapsed');
       return {

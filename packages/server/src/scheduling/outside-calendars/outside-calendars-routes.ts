@@ -63,7 +63,7 @@ export function bindOutsideCalendars(app: App) {
           .returning('id');
         if (read) await keepAppointments(work, row.id, read);
         else await work.enqueue('read-calendars', { calendarId: row.id }, `read-calendars:${row.id}`);
-        await work.tell({ subject: 'person', id: actor.personId!, what: `reads the calendar ${body.name} in` });
+        await work.tell('person.calendar-read-in', actor.personId!, { name: body.name });
         await work.emit('booking', null);
         return { id: row.id as string };
       },
@@ -77,7 +77,7 @@ export function bindOutsideCalendars(app: App) {
     },
     removeOutsideCalendar: async ({ work, params, actor }) => {
       const removed = await work.tx('outside_calendar').where({ id: params.calendarId, person_id: actor.personId }).delete();
-      if (removed) await work.tell({ subject: 'person', id: actor.personId!, what: 'reads a calendar no more' });
+      if (removed) await work.tell('person.calendar-removed', actor.personId!, {});
       await work.emit('booking', null);
       return { removed };
     },

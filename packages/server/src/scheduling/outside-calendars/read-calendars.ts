@@ -2,9 +2,10 @@ import { clipText, type Instant, isRefusal, type Outcome, plusSeconds, type Read
 import { fetchCalendar } from '../../adapters/calendars/fetch-calendar';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
-import { transact, type Actor, type Work } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { transact, type Work } from '../../app/work';
 
-const JOB: Actor = { personId: null, name: 'calendars', role: null, via: 'job' };
+const JOB = byJob('calendars');
 const DAY = 86_400;
 const MOST_WORDS = 500;
 const MOST_UID = 500;
@@ -27,7 +28,7 @@ async function readOne(app: App, id: string): Promise<void> {
   // Asking and reading happen before the transaction: both may take their time.
   const fresh = await ask(app, calendar);
   const read = fresh instanceof Error ? fresh : await readText(app, now, fresh?.text ?? calendar['body'], !calendar['address']);
-  await transact(app.knex, now, JOB, async (work) => {
+  await transact(app, { now, actor: JOB }, async (work) => {
     // Removed meanwhile, or read by another process: the row says.
     if (!(await work.tx('outside_calendar').where({ id }).forUpdate().first('id'))) return {};
     const row = work.tx('outside_calendar').where({ id });

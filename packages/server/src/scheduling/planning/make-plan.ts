@@ -1,11 +1,12 @@
 import { planChanges, type ChangeWire, type PlanAsk } from '@core/scheduling';
 import { formatInstant } from '@core/ground';
 import type { App } from '../../app/app';
-import { type Actor, makeWork } from '../../app/work';
+import { byJob } from '../../app/actor';
+import { makeWork } from '../../app/work';
 import { readProblem, type ReadProblem } from './plan-problem';
 import type { SentPlan } from './plan-worker';
 
-const JOB: Actor = { personId: null, name: 'planning', role: null, via: 'job' };
+const JOB = byJob('planning');
 /** Large days are cut by the time allowed; small ones are done before. */
 export const PLAN_ROUNDS = 3000;
 export const PLAN_MOST_MS = 1700;
@@ -25,7 +26,7 @@ export async function makePlan(app: App, { planId }: { planId: string }): Promis
   const put = (set: Record<string, unknown>) =>
     app.knex.transaction(async (tx) => {
       await tx('day_plan').where({ id: planId }).update(set);
-      await makeWork(tx, app.clock.now(), JOB).emit('plan', planId);
+      await makeWork({ tx, now: app.clock.now(), actor: JOB, book: app.house }).emit('plan', planId);
     });
   await put({ state: 'running' });
   const stop = new SharedArrayBuffer(4);

@@ -20,7 +20,7 @@ export function bindPresence(app: App) {
         else await tx('presence').where(mine).delete();
         // Only a change is news: staying is not.
         const changed = body.here ? was?.writing !== body.writing : was !== undefined;
-        if (changed) await makeWork(tx, now, actor).emit('presence', params.ticketId);
+        if (changed) await makeWork({ tx, now, actor, book: app.house }).emit('presence', params.ticketId);
         const others = await tx('presence as s')
           .join('person as p', 'p.id', 's.person_id')
           .where({ ticket_id: params.ticketId })

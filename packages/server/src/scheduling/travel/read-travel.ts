@@ -3,19 +3,13 @@ import { dateOf, instantAt, plusDays, type LocalDate } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
+import { degrees } from '../../clients/clients/coordinates';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 
 /** What is known of travel better than by coordinates. */
 export async function readKnownTravel(db: Db): Promise<KnownTravel> {
   const rows = await db('travel_time').select('place_a', 'place_b', 'minutes');
   return new Map(rows.map((r) => [pairOf(r.place_a, r.place_b), r.minutes as number]));
-}
-
-const degrees = (text: string | null) => (text === null ? null : Number(text));
-
-/** Coordinates as they are kept, in numbers. */
-export function coordinatesOf(row: Columns): { latitude: number | null; longitude: number | null } {
-  return { latitude: degrees(row['latitude']), longitude: degrees(row['longitude']) };
 }
 
 /** A site as a place, or null where there is none. */

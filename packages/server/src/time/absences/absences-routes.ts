@@ -1,12 +1,11 @@
 import { absenceRoutes, balanceOfYear, overdrawnIn, type AbsenceKindWire, type AbsenceWire, type Taken } from '@core/time';
 import { dateOf, holds, type Interval, type LocalDate, parseLocalDate, plusDays, refuse } from '@core/ground';
-import type { Actor } from '../../app/work';
+import type { Actor } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, type Columns, type Db } from '../../app/database';
 import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
 import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-import { HOUSE_STORY } from '../../house/house/house-story';
 import { publicHolidays } from '../../house/people/public-holidays';
 import { spanOfDates } from '../../house/people/read-work';
 import { askForAbsence, decideAbsence, withdrawAbsence } from './ask-for-absence';
@@ -106,7 +105,7 @@ export function bindAbsences(app: App) {
         await work.tx('absence_grant').where(key).delete();
         if (halves !== null) await work.tx('absence_grant').insert({ ...key, halves });
       }
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `set ${kind.name} of ${body.year} for ${body.grants.length} people` });
+      await work.tell('setup.absence-grants-set', params.kindId, { kind: kind.name, year: body.year, people: body.grants.length });
       return {};
     },
   });

@@ -1,4 +1,4 @@
-import { absenceAfter, sayDays, type AbsenceDecision, type AbsenceForm, type AbsenceMove } from '@core/time';
+import { absenceAfter, type AbsenceDecision, type AbsenceForm, type AbsenceMove, sayDays, type TimeEvents, timeWords } from '@core/time';
 import { holds, isRefusal, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
 import { at, type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
@@ -39,8 +39,8 @@ export async function askForAbsence(work: Work, book: HouseBook, form: AbsenceFo
     })
     .returning(['id', 'version']);
   if (!own) await putOff(work, { id: absence.id, person_id: personId, kind: kind.name }, counted);
-  const what = `${own ? 'asked for' : 'wrote down'} ${kind.name}, ${off.from} to ${off.to}, ${sayDays(counted.halves)}`;
-  return told(work, absence, personId, what);
+  const told = { personId, kind: kind.name, from: off.from, to: off.to, length: sayDays(counted.halves) };
+  return tell(work, absence, { ...told, move: own ? 'asked for' : 'wrote down' });
 }
 
 function noWork(from: LocalDate, to: LocalDate): Refusal {
@@ -91,12 +91,13 @@ export async function decideAbsence(
   if (isRefusal(changed)) return changed;
   if (decision === 'approve') await putOff(work, { id, person_id: absence['person_id'], kind: absence['kind'] }, counted);
   else await takeOff(work, id);
-  const what = `${SAYS[decision]} ${absence['kind']} of ${absence['from_day']} to ${absence['to_day']}`;
-  await tellPerson(work, absence['person_id'], `${work.actor.name} ${what}${remark ? `: ${remark}` : ''}`, null);
-  return told(work, changed, absence['person_id'], what);
+  const told = { ...toldOf(absence), move: SAYS[decision] };
+  const words = `${work.actor.name} ${timeWords['absence.moved'](told, 'own') as string}${remark ? `: ${remark}` : ''}`;
+  await tellPerson(work, absence['person_id'], words, null);
+  return tell(work, changed, told);
 }
 
-const SAYS: Readonly<Record<AbsenceDecision, string>> = {
+const SAYS: Readonly<Record<AbsenceDecision, Told['move']>> = {
   approve: 'approved',
   refuse: 'refused',
   'take back': 'took back the decision on',
@@ -112,7 +113,14 @@ export async function withdrawAbsence(work: Work, { id, version }: { readonly id
   const changed = await changeRow(work, { table: 'absence', id, version, set: { state: 'withdrawn' } });
   if (isRefusal(changed)) return changed;
   await takeOff(work, id);
-  return told(work, changed, absence['person_id'], `withdrew ${absence['kind']} of ${absence['from_day']} to ${absence['to_day']}`);
+  return tell(work, changed, { ...toldOf(absence), move: 'withdrew' });
+}
+
+type Told = TimeEvents['absence.moved'];
+
+function toldOf(absence: Columns): Omit<Told, 'move'> {
+  const { person_id: personId, kind, from_day: from, to_day: to } = absence;
+  return { personId, kind, from, to, length: null };
 }
 
 async function moving(work: Work, id: string, move: AbsenceMove): Promise<Outcome<Columns>> {
@@ -143,14 +151,9 @@ async function takeOff(work: Work, absenceId: string): Promise<void> {
 }
 
 /** Lanes and what is expected follow at once. */
-async function told(
-  work: Work,
-  done: { id: string; version: number },
-  personId: string,
-  what: string,
-): Promise<{ id: string; version: number }> {
-  await work.tell({ subject: 'absence', id: done.id, what });
-  await work.tell({ subject: 'person', id: personId, what });
+async function tell(work: Work, done: { id: string; version: number }, told: Told): Promise<{ id: string; version: number }> {
+  await work.tell('absence.moved', done.id, told);
+  await work.emit('person', told.personId);
   await work.emit('booking', null);
   await work.emit('entry', null);
   return done;

@@ -3,7 +3,7 @@ import { dateOf, formatMinutes, isRefusal, parseInstant, parseLocalDate, parseMi
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, type Columns } from '../../app/database';
-import { effectOfRow } from '../time-entries/effect-of-row';
+import { effectsOfRows } from '../time-entries/effects-of-rows';
 import { previewAddedAmounts, readVisit, visitOf } from '../time-entries/added-amounts';
 import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
@@ -25,7 +25,7 @@ export function bindApproval(app: App) {
     setLongTime: async ({ work, body }) => {
       const minutes = parseMinutes(body.duration)!;
       await work.tx('house').update({ long_minutes: minutes });
-      await work.tell({ subject: 'house', id: HOUSE_STORY, what: `time over ${formatMinutes(minutes)} is long` });
+      await work.tell('setup.long-time-set', HOUSE_STORY, { minutes });
       return {};
     },
     changeTimeOf: async ({ work, params, version, body }) => {
@@ -57,11 +57,12 @@ export function bindApproval(app: App) {
       if (!entry) return refuse('not-found', 'There is no such time entry.');
       const [minutes, startsAt] = [parseMinutes(body.duration)!, parseInstant(body.startsAt)];
       const { activityId, billable } = body;
-      const rated = await effectOfRow(db, house, { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable });
+      const changed = { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable };
+      const [rated] = await effectsOfRows(db, house, [changed]);
       const visit = { ...visitOf(entry), startsAt, activityId, billable };
       return {
         effect: sentEffect(
-          withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, house, visit, await readVisit(db, house, visit))),
+          withAddedAmounts({ ...rated!, minutes }, await previewAddedAmounts(db, house, visit, await readVisit(db, house, visit))),
         ),
       };
     },

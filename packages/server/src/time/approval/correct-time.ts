@@ -1,10 +1,10 @@
 import { correctTo, type Effect } from '@core/time';
 import { holds, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
-import type { Actor, Work } from '../../app/work';
-import { chargeEntry } from '../../billing/charges/charge-entry';
+import type { Actor } from '../../app/actor';
+import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { effectOfCorrection } from '../time-entries/effect-of-row';
+import { effectOfCorrection } from '../time-entries/effects-of-rows';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -85,11 +85,9 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
       approval: approver ? 'approved' : 'open',
     })
     .returning(['id', 'version']);
-  await chargeEntry(work, book, row.id);
   if (approver)
     await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), person_id: work.actor.personId, decision: 'approve' });
-  const what = `corrected ${standing} min to ${standing + minutes} min`;
-  for (const id of [entry['id'], row.id]) await work.tell({ subject: 'entry', id, what, detail: form.reason });
-  if (entry['ticket_id']) await work.tell({ subject: 'ticket', id: entry['ticket_id'], what, detail: form.reason });
+  const told = { minutes: [standing, standing + minutes], reason: form.reason } as const;
+  await work.tell('entry.corrected', entry['id'], { ...told, byEntryId: row.id });
   return row;
 }

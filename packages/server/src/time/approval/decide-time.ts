@@ -53,11 +53,11 @@ async function decideOne(work: Work, kind: Judged, { id, version }: Named, { dec
   const changed = await changeRow(work, { table: kind.table, id, version, set: { approval: APPROVAL_AFTER[decision] } });
   if (isRefusal(changed)) return changed;
   await work.tx('time_decision').insert({ [kind.column]: id, at: at(work.now), person_id: work.actor.personId, decision, remark });
-  await work.tell({ subject: kind.subject, id, what: SAYS[decision], detail: remark });
+  await work.tell(`${kind.subject}.${TOLD[decision]}`, id, { remark });
   return row;
 }
 
-const SAYS = { approve: 'approved it', return: 'returned it', 'take back': 'took the approval back' } as const;
+const TOLD = { approve: 'approved', return: 'returned', 'take back': 'approval-taken-back' } as const;
 
 function barredFrom(work: Work, row: Columns, kind: Judged, decision: Said['decision']): Refusal | undefined {
   if (row['person_id'] === work.actor.personId) return refuse('not-allowed', 'Your own time is approved by somebody else.');

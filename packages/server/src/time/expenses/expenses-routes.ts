@@ -31,9 +31,8 @@ export function bindExpenses(app: App) {
     }),
     addExpense: ({ work, body }) => addExpense(work, house, body),
     editExpense: ({ work, params, version, body }) => editExpense(work, house, params.expenseId, version, body),
-    removeExpense: ({ work, params, version }) => removeExpense(work, house, params.expenseId, version),
-    putReceipt: ({ work, params, query, upload }) =>
-      putReceipt({ work, book: house, blobs }, params.expenseId, { ...query, bytes: upload }),
+    removeExpense: ({ work, params, version }) => removeExpense(work, params.expenseId, version),
+    putReceipt: ({ work, params, query, upload }) => putReceipt({ work, blobs }, params.expenseId, { ...query, bytes: upload }),
     getReceipt: async ({ db, params, actor }) => {
       const x: Columns | undefined = await db('expense').where({ id: params.expenseId }).whereNotNull('receipt_blob').first();
       const may = x && (x['person_id'] === actor.personId || (actor.role && holds(actor.role, 'expenses.pay')));
@@ -45,11 +44,7 @@ export function bindExpenses(app: App) {
     archiveExpenseCategory: ({ work, params, version }) => archiveHouseRecord(work, CATEGORY, params.categoryId, version),
     setDistances: async ({ work, body }) => {
       await work.tx('house').update({ distance_unit: body.unit, distance_rate: body.rate, distance_paid_back: body.paidBack });
-      await work.tell({
-        subject: 'house',
-        id: HOUSE_STORY,
-        what: `set distances to ${body.rate} and ${body.paidBack} for one of ${body.unit}`,
-      });
+      await work.tell('setup.distances-set', HOUSE_STORY, { rate: body.rate, paidBack: body.paidBack, unit: body.unit });
       return {};
     },
     listReimbursements: ({ db, query }) => readReimbursements(db, house, parseLocalDate(query.from), parseLocalDate(query.to)),

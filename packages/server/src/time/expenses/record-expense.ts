@@ -8,7 +8,7 @@ import { at, type Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { refuseClosed } from '../time-entries/close-days';
-import { chargeExpense, isExpenseFrozen } from './charge-expense';
+import { isExpenseFrozen } from './is-expense-frozen';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -55,7 +55,7 @@ export async function addExpense(work: Work, book: HouseBook, form: ExpenseForm)
     .tx('expense')
     .insert({ ...row, person_id: work.actor.personId })
     .returning(['id', 'version']);
-  return settled(work, book, added, 'wrote an expense down');
+  return settled(work, added, 'expense.added');
 }
 
 export async function editExpense(work: Work, book: HouseBook, id: string, version: number, form: ExpenseForm): Promise<Done> {
@@ -63,21 +63,21 @@ export async function editExpense(work: Work, book: HouseBook, id: string, versi
   if (isRefusal(own)) return own;
   if (isRefusal(row)) return row;
   const changed = await changeRow(work, { table: 'expense', id, version, set: { ...row, approval: 'open' } });
-  return isRefusal(changed) ? changed : settled(work, book, changed, 'changed the expense');
+  return isRefusal(changed) ? changed : settled(work, changed, 'expense.changed');
 }
 
-export async function removeExpense(work: Work, book: HouseBook, id: string, version: number): Promise<Outcome<Record<string, never>>> {
+export async function removeExpense(work: Work, id: string, version: number): Promise<Outcome<Record<string, never>>> {
   const own = await changeable(work, id);
   if (isRefusal(own)) return own;
   const changed = await changeRow(work, { table: 'expense', id, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
-  await settled(work, book, changed, 'removed the expense');
+  await settled(work, changed, 'expense.removed');
   return {};
 }
 
 /** A receipt goes to an expense that can still be changed; it takes the place of one that is there. */
 export async function putReceipt(
-  { work, book, blobs }: { work: Work; book: HouseBook; blobs: BlobStore },
+  { work, blobs }: { work: Work; blobs: BlobStore },
   id: string,
   file: { readonly name: string; readonly mediaType: string; readonly bytes: Buffer | undefined },
 ): Promise<Done> {
@@ -96,12 +96,13 @@ export async function putReceipt(
       receipt_blob: await blobs.put(file.bytes),
     },
   });
-  return isRefusal(changed) ? changed : settled(work, book, changed, 'put a receipt to the expense');
+  return isRefusal(changed) ? changed : settled(work, changed, 'expense.receipt-put');
 }
 
-async function settled(work: Work, book: HouseBook, done: { id: string; version: number }, what: string): Promise<Done> {
-  await chargeExpense(work, book, done.id);
-  await work.tell({ subject: 'expense', id: done.id, what });
+type Told = 'expense.added' | 'expense.changed' | 'expense.removed' | 'expense.receipt-put';
+
+async function settled(work: Work, done: { id: string; version: number }, told: Told): Promise<Done> {
+  await work.tell(told, done.id, {});
   await work.emit('entry', null);
   return done;
 }

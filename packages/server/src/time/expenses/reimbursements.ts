@@ -85,7 +85,7 @@ export async function payBack(
       'changed-meanwhile',
       `${asked - paid} of ${asked} were paid back already, or are not approved any more. Load the list again.`,
     );
-  for (const id of expenses) await work.tell({ subject: 'expense', id, what: `paid back on ${on}` });
-  for (const id of distances) await work.tell({ subject: 'entry', id, what: `distance paid back on ${on}` });
+  for (const id of expenses) await work.tell('expense.paid-back', id, { on });
+  for (const id of distances) await work.tell('entry.distance-paid-back', id, { on });
   return { paid };
 }

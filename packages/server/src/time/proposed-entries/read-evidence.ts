@@ -1,10 +1,9 @@
-import type { Evidence } from '@core/time';
+import { sayEvent, type StoredEvent } from '@core/events';
+import { type Evidence, showsWork } from '@core/time';
 import type { Instant, Interval } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
 
 const MOST_WORDS = 200;
-/** What dispatch and the clockwork do to a ticket is told in its story too, and is nobody's work on it. */
-const NO_WORK = /^(recorded|corrected|removed|changed to|(tentatively )?booked|booking|took an opening|offered|openings ended)/;
 
 type Read = (db: Db, personId: string, span: Interval, now: Instant) => Promise<Evidence[]>;
 
@@ -68,20 +67,20 @@ const messages: Read = async (db, personId, span) => {
 };
 
 const changes: Read = async (db, personId, span) => {
-  const rows: Columns[] = await db('story')
-    .where({ person_id: personId, subject: 'ticket' })
-    .where('at', '>=', at(span.from))
-    .where('at', '<', at(span.to))
-    .select('id', 'at', 'subject_id', 'what');
+  const rows: Columns[] = await db('event')
+    .where({ who: 'person', who_id: personId, subject: 'ticket' })
+    .where('happened_at', '>=', at(span.from))
+    .where('happened_at', '<', at(span.to))
+    .select('id', 'happened_at', 'subject_id', 'type', 'version', 'data');
   return rows
-    .filter((s) => !NO_WORK.test(s['what']))
-    .map((s) => ({
-      id: String(s['id']),
+    .filter((e) => showsWork(e['type']))
+    .map((e) => ({
+      id: e['id'],
       is: 'change' as const,
-      ticketId: s['subject_id'],
-      from: s['at'],
-      to: s['at'],
-      says: oneLine(s['what']),
+      ticketId: e['subject_id'],
+      from: e['happened_at'],
+      to: e['happened_at'],
+      says: oneLine(sayEvent(e as StoredEvent, 'own')?.what ?? ''),
     }));
 };
 

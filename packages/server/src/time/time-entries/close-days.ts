@@ -43,7 +43,7 @@ export async function closeDay(work: Work, book: HouseBook, day: string): Promis
     .insert({ person_id: work.actor.personId, day: date, closed_at: at(work.now) })
     .onConflict(['person_id', 'day'])
     .ignore();
-  await work.tell({ subject: 'person', id: work.actor.personId!, what: `closed ${date}` });
+  await work.tell('person.day-closed', work.actor.personId!, { day: date });
   await work.emit('entry', null);
   return { day };
 }
@@ -57,7 +57,7 @@ export async function openDay(work: Work, day: string): Promise<Outcome<{ day: s
       day: `complete up to ${completeUpTo}`,
     });
   await work.tx('day_closed').where({ person_id: work.actor.personId, day: date }).delete();
-  await work.tell({ subject: 'person', id: work.actor.personId!, what: `opened ${date} again` });
+  await work.tell('person.day-opened', work.actor.personId!, { day: date });
   await work.emit('entry', null);
   return { day };
 }
@@ -73,11 +73,7 @@ export async function declareComplete(work: Work, book: HouseBook, upTo: string 
       .insert({ person_id: personId, up_to: upTo, declared_at: at(work.now) })
       .onConflict('person_id')
       .merge();
-  await work.tell({
-    subject: 'person',
-    id: personId,
-    what: upTo ? `declared time complete up to ${upTo}` : 'took back that time is complete',
-  });
+  await work.tell('person.time-declared', personId, { upTo });
   await work.emit('entry', null);
   return { upTo };
 }

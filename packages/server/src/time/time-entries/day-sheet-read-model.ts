@@ -20,7 +20,7 @@ import { readWork } from '../../house/people/read-work';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
-import { effectOfRow } from './effect-of-row';
+import { effectsOfRows } from './effects-of-rows';
 import { sentEffect } from './preview-entry';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
@@ -203,38 +203,36 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
     db,
     rows.map((e) => e.id),
   );
-  return Promise.all(
-    rows.map(async (e) => {
-      const rated = await effectOfRow(db, book, e);
-      const entry: EntryWire = {
-        id: e.id,
-        version: e.version,
-        ticketId: e.ticket_id,
-        number: e.number,
-        subject: e.subject,
-        client: e.client,
-        startsAt: formatInstant(e.starts_at),
-        endsAt: formatInstant(e.ends_at),
-        minutes: e.minutes,
-        activity: e.activity,
-        activityId: e.activity_id,
-        note: e.note,
-        billable: e.billable,
-        reason: e.reason,
-        internalId: e.internal_id,
-        internal: e.internal,
-        insideNote: e.inside_note,
-        distance: e.distance && plainDecimal(e.distance),
-        distanceUnit: e.distance_unit,
-        frozen: e.frozen,
-        approval: e.approval,
-        remark: e.approval === 'returned' ? e.remark : null,
-        corrects: e.corrects !== null,
-        effect: sentEffect(withAddedAmounts({ ...rated, minutes: e.minutes }, added.get(e.id) ?? [])),
-      };
-      return { person: e.person as string, entry };
-    }),
-  );
+  const effects = await effectsOfRows(db, book, rows);
+  return rows.map((e, i) => {
+    const entry: EntryWire = {
+      id: e.id,
+      version: e.version,
+      ticketId: e.ticket_id,
+      number: e.number,
+      subject: e.subject,
+      client: e.client,
+      startsAt: formatInstant(e.starts_at),
+      endsAt: formatInstant(e.ends_at),
+      minutes: e.minutes,
+      activity: e.activity,
+      activityId: e.activity_id,
+      note: e.note,
+      billable: e.billable,
+      reason: e.reason,
+      internalId: e.internal_id,
+      internal: e.internal,
+      insideNote: e.inside_note,
+      distance: e.distance && plainDecimal(e.distance),
+      distanceUnit: e.distance_unit,
+      frozen: e.frozen,
+      approval: e.approval,
+      remark: e.approval === 'returned' ? e.remark : null,
+      corrects: e.corrects !== null,
+      effect: sentEffect(withAddedAmounts({ ...effects[i]!, minutes: e.minutes }, added.get(e.id) ?? [])),
+    };
+    return { person: e.person as string, entry };
+  });
 }
 
 export async function readTimers(db: Db, personId: string, now: Instant): Promise<TimerWire[]> {

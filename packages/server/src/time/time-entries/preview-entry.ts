@@ -1,10 +1,10 @@
 import { type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
-import { withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
+import { effectOfEntry, withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
-import { effectOfEntry } from './recorded-entry';
+import { readRateBooks } from './rate-books';
 
 /** Somebody whose time has a rate. */
 export interface Graded {
@@ -43,7 +43,9 @@ export async function previewEntry(
   const { activityId, billable, ticketId, distance = null } = entry;
   const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
   const to = plusSeconds(from, minutes * 60);
-  const rated = await effectOfEntry(db, book, { from, to, minutes, gradeId, activityId, billable, clientId, ticketKind });
+  const rates = await readRateBooks(db, book, [clientId]);
+  const activity = book.activity(activityId);
+  const rated = effectOfEntry({ from, to, minutes, gradeId, activity, billable, clientId, ticketKind }, rates(clientId));
   const visit = {
     id: entryId,
     personId,

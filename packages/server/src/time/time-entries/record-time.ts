@@ -3,7 +3,7 @@ import type { EntryForm } from '@core/time';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import { chargeEntry, chargeVisit, isFrozen } from '../../billing/charges/charge-entry';
+import { isFrozen } from './is-frozen';
 import { fitBookings } from '../../scheduling/dispatch/fit-bookings';
 import type { HouseBook } from '../../house/house/house-book';
 import { barredActivity } from './barred-activity';
@@ -79,11 +79,9 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
     .tx('time_entry')
     .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
     .returning(['id', 'version']);
-  await chargeEntry(work, book, entry.id);
   if (form.timerId) await endTimer(work, { id: form.timerId });
   await fitBookings(work, book.house.zone, { ticketId: row.ticket_id, personId: work.actor.personId });
-  await work.tell({ subject: 'entry', id: entry.id, what: `recorded ${row.minutes} min` });
-  if (row.ticket_id) await work.tell({ subject: 'ticket', id: row.ticket_id, what: `recorded ${row.minutes} min`, detail: row.note });
+  await work.tell('entry.recorded', entry.id, { minutes: row.minutes, note: row.note });
   return entry;
 }
 
@@ -114,19 +112,13 @@ export async function editEntry(
   const set = { ...row, approval: 'open' };
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
   if (isRefusal(changed)) return changed;
-  await chargeEntry(work, book, entryId);
-  // A changed entry may have left one ticket for another, and a visit there whose fee it had.
-  if (entry.ticket_id && entry.ticket_id !== row.ticket_id)
-    await chargeVisit(work, book, { personId: entry.person_id, ticketId: entry.ticket_id });
   for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
     await fitBookings(work, book.house.zone, { ticketId, personId: entry.person_id });
-  await work.tell({
-    subject: 'entry',
-    id: entryId,
-    what: `changed to ${row.minutes} min`,
-    changes: { minutes: [entry.minutes, row.minutes] },
+  await work.tell('entry.changed', entryId, {
+    minutes: [entry.minutes, row.minutes],
+    personId: entry.person_id,
+    ticketId: [entry.ticket_id, row.ticket_id],
   });
-  if (row.ticket_id) await work.emit('ticket', row.ticket_id);
   return changed;
 }
 
@@ -135,10 +127,8 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   if (isRefusal(entry)) return entry;
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
-  await chargeEntry(work, book, entryId);
   await fitBookings(work, book.house.zone, { ticketId: entry.ticket_id, personId: work.actor.personId });
-  await work.tell({ subject: 'entry', id: entryId, what: 'removed' });
-  if (entry.ticket_id) await work.tell({ subject: 'ticket', id: entry.ticket_id, what: `removed ${entry.minutes} min` });
+  await work.tell('entry.removed', entryId, { minutes: entry.minutes });
   return {};
 }
 

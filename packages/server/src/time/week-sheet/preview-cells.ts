@@ -13,7 +13,7 @@ import type { Columns, Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { barredActivity } from '../time-entries/barred-activity';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
-import { effectOfRow } from '../time-entries/effect-of-row';
+import { effectsOfRows } from '../time-entries/effects-of-rows';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
 import { previewAddedAmounts, readAddedAmounts, visitOf } from '../time-entries/added-amounts';
 import { saidOf } from './cell-said';
@@ -85,8 +85,9 @@ async function effectOfCell(
     );
   };
   const named: NamedEffect[] = [];
-  for (const row of rows) {
-    const effect = withAddedAmounts({ ...(await effectOfRow(db, book, row)), minutes: row['minutes'] }, await addedAmountsOf(row));
+  const effects = await effectsOfRows(db, book, rows);
+  for (const [i, row] of rows.entries()) {
+    const effect = withAddedAmounts({ ...effects[i]!, minutes: row['minutes'] }, await addedAmountsOf(row));
     named.push({ name: `entry ${named.length + 1}`, effect });
   }
   return whole(named);

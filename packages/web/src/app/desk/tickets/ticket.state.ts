@@ -128,16 +128,7 @@ export class TicketState {
       `#${was.number} is ${status}`,
       (done) =>
         this.run(
-          this.api.call(ticketRoutes.setTicketStatus, {
-            params: { ticketId: was.id },
-            version: done.version,
-            body: {
-              status: was.status === 'booked' || was.status === 'new' ? 'queued' : was.status,
-              holdReason: was.holdReason,
-              override: null,
-              ownStatusId: was.ownStatusId,
-            },
-          }),
+          this.api.call(ticketRoutes.undoTicketMove, { params: { ticketId: was.id }, version: done.version }),
           `#${was.number} is ${was.status} again`,
         ),
       elsewhere,

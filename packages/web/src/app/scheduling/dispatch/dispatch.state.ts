@@ -68,7 +68,7 @@ export class DispatchState {
   readonly overruns$ = this.changes$.pipe(
     switchMap(() =>
       this.session.may('dispatch.book')
-        ? this.api.call(dispatchRoutes.listOverruns, {}).pipe(
+        ? this.api.call(fittingRoutes.listOverruns, {}).pipe(
             map((a) => a.overruns),
             catchError(() => of([])),
           )
@@ -218,7 +218,7 @@ export class DispatchState {
   }
 
   settle(bookingId: string): void {
-    this.run(this.api.call(dispatchRoutes.settleOverrun, { params: { bookingId } }), 'Seen to');
+    this.run(this.api.call(fittingRoutes.settleOverrun, { params: { bookingId } }), 'Seen to');
   }
 
   who(personId: string | null): string {

@@ -4,7 +4,7 @@ import type { EntryWire } from '@core/time';
 import { Session } from '../../shell/session';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { Why } from '../../ui/why';
-import { ShareEntry } from '../../desk/umbrellas/share-entry';
+import { ShareEntry } from './share-entry';
 
 /** Time recorded on a ticket, each entry with what it does; on an umbrella over several clients it can be shared out. */
 @Component({

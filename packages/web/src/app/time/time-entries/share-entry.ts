@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { formatMinutes, parseMinutes } from '@core/ground';
-import { umbrellaRoutes } from '@core/desk';
+import { chargeRoutes } from '@core/billing';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
-import { UmbrellaState } from './umbrella.state';
+import { UmbrellaState } from '../../desk/umbrellas/umbrella.state';
 
 /** Shares the time of an umbrella over several clients out to its members, each charged at its own rates. */
 @Component({
@@ -103,7 +103,7 @@ export class ShareEntry {
 
   protected share(): void {
     if (this.wrong() || !this.parts().length) return;
-    this.api.call(umbrellaRoutes.shareEntry, { params: { entryId: this.entryId() }, body: { parts: this.parts() } }).subscribe({
+    this.api.call(chargeRoutes.shareEntry, { params: { entryId: this.entryId() }, body: { parts: this.parts() } }).subscribe({
       next: ({ charges }) => {
         this.toasts.done(`Shared out: ${charges} charges are proposed`);
         this.shared.emit();

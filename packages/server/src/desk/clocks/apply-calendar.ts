@@ -1,8 +1,9 @@
 import type { App } from '../../app/app';
-import { transact, type Actor } from '../../app/work';
-import { storeClocks } from '../../desk/tickets/ticket-clock-store';
+import { byJob } from '../../app/actor';
+import { transact } from '../../app/work';
+import { storeClocks } from '../tickets/ticket-clock-store';
 
-const APPLIER: Actor = { personId: null, name: 'Drumline', role: null, via: 'job' };
+const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;
 const FIRST = '00000000-0000-0000-0000-000000000000';
 
@@ -26,7 +27,7 @@ export async function applyCalendar(app: App, { calendarId }: { calendarId: stri
       .pluck('t.id');
     const last = ids.at(-1);
     if (!last) return;
-    await transact(app.knex, app.clock.now(), APPLIER, async (work) => {
+    await transact(app, { now: app.clock.now(), actor: APPLIER }, async (work) => {
       for (const id of ids) {
         await storeClocks(work, app.house, id, { touch: false });
         await work.emit('ticket', id);

@@ -2,14 +2,15 @@ import type { OverrunWire } from '@core/scheduling';
 import { formatInstant, plusSeconds, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns, type Db } from '../../app/database';
-import { transact, type Actor } from '../../app/work';
-import { findTicketFits } from '../fitting/find-fits';
+import { byJob } from '../../app/actor';
+import { transact } from '../../app/work';
+import { findTicketFits } from './find-fits';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellPerson } from '../../house/notices/tell-person';
-import { minutesOf } from './change-booking';
-import { readOneBookable } from './read-unbooked';
+import { minutesOf } from '../dispatch/change-booking';
+import { readOneBookable } from '../dispatch/read-unbooked';
 
-const JOB: Actor = { personId: null, name: 'dispatch', role: null, via: 'job' };
+const JOB = byJob('dispatch');
 /** Work that goes on this long before the next booking begins will not be over in time. */
 const AHEAD_SECONDS = 20 * 60;
 const MOST_PROPOSALS = 3;
@@ -40,7 +41,7 @@ export async function watchBookings(app: App): Promise<void> {
     .whereNotExists(app.knex('overrun as o').whereRaw('o.booking_id = b.id').select(app.knex.raw('1')))
     .select('b.id', 'n.id as next');
   if (!found.length) return;
-  await transact(app.knex, now, JOB, async (work) => {
+  await transact(app, { now, actor: JOB }, async (work) => {
     for (const { id, next } of found as { id: string; next: string }[]) {
       const [row] = await work
         .tx('overrun')

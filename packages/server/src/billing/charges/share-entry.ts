@@ -1,10 +1,10 @@
-import { taxOfCharge } from '@core/billing';
+import { effectOfEntry } from '@core/time';
+import { type ShareForm, taxOfCharge } from '@core/billing';
 import { dateOf, formatMinutes, type Outcome, refuse, step } from '@core/ground';
-import type { ShareForm } from '@core/desk';
 import type { Work } from '../../app/work';
-import { isFrozen } from '../../billing/charges/charge-entry';
+import { isFrozen } from '../../time/time-entries/is-frozen';
 import type { HouseBook } from '../../house/house/house-book';
-import { effectOfEntry } from '../../time/time-entries/recorded-entry';
+import { readRateBooks } from '../../time/time-entries/rate-books';
 
 /**
  * Shares the time of an umbrella over several clients out by hand: each part becomes proposed charges of its
@@ -44,17 +44,21 @@ export async function shareEntry(
       .first('t.id', 't.number', 't.division_id', 't.client_id', 'c.tax_exempt');
     if (!member?.client_id)
       return refuse('invalid', 'A part is of no member with a client.', { [`parts[${i}].ticketId`]: 'choose a member' });
-    const effect = await effectOfEntry(tx, book, {
-      from: entry.starts_at,
-      to: entry.ends_at,
-      minutes: part.minutes,
-      gradeId: entry.grade_id,
-      activityId: entry.activity_id,
-      billable: true,
-      clientId: member.client_id,
-      ticketKind: null,
-      exact: true,
-    });
+    const rates = await readRateBooks(tx, book, [member.client_id]);
+    const effect = effectOfEntry(
+      {
+        from: entry.starts_at,
+        to: entry.ends_at,
+        minutes: part.minutes,
+        gradeId: entry.grade_id,
+        activity,
+        billable: true,
+        clientId: member.client_id,
+        ticketKind: null,
+        exact: true,
+      },
+      rates(member.client_id),
+    );
     const tax = taxOfCharge(book.house.labourTax, member.tax_exempt);
     const rows = effect.parts.map((rated, k) => ({
       division_id: member.division_id,
@@ -82,13 +86,9 @@ export async function shareEntry(
     }));
     if (rows.length) await tx('charge').insert(rows);
     charges += rows.length;
-    await work.tell({ subject: 'ticket', id: member.id, what: `took ${formatMinutes(part.minutes)} of the work on a common cause` });
+    await work.tell('ticket.time-taken', member.id, { entryId, minutes: part.minutes });
   }
-  await work.tell({
-    subject: 'ticket',
-    id: entry.ticket_id,
-    what: `shared ${formatMinutes(sum)} of ${entry.person} out among ${parts.length} members`,
-  });
+  await work.tell('ticket.time-shared-out', entry.ticket_id, { entryId, minutes: sum, person: entry.person, members: parts.length });
   await work.emit('charge', null);
   return { id: entryId, charges };
 }

@@ -1,19 +1,12 @@
-import { taxOfCharge } from '@core/billing';
-import { majorOf, money } from '@core/ground';
+import { type ChargeMark, taxOfCharge } from '@core/billing';
+import { majorOf, money, type Outcome } from '@core/ground';
 import type { Columns } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { isExpenseCharged, readExpenses } from './read-expenses';
-
-const NO_RECEIPT = 'no receipt';
-
-/** Whether a decision stands on what an expense charges, so that it may not change. */
-export async function isExpenseFrozen(work: Work, expenseId: string): Promise<boolean> {
-  return Boolean(await work.tx('charge').where({ expense_id: expenseId }).whereNot('state', 'proposed').first('id'));
-}
+import { isExpenseCharged, readExpenses } from '../../time/expenses/read-expenses';
 
 /** Makes the proposed charge of an expense anew: its net amount with its markup, taxed as the client's labour is. */
-export async function chargeExpense(work: Work, book: HouseBook, expenseId: string): Promise<void> {
+export async function chargeExpense(work: Work, expenseId: string): Promise<Outcome<unknown>> {
+  const { book } = work;
   await work.tx('charge').where({ expense_id: expenseId, state: 'proposed' }).delete();
   const row: Columns | undefined = await work
     .tx('expense as x')
@@ -23,7 +16,7 @@ export async function chargeExpense(work: Work, book: HouseBook, expenseId: stri
     .whereNull('x.removed_at')
     .first('x.*', 't.kind', 't.division_id', 'c.tax_exempt');
   await work.emit('charge', null);
-  if (!row || !isExpenseCharged(row)) return;
+  if (!row || !isExpenseCharged(row)) return {};
   const expense = (await readExpenses(work.tx, book, (q) => q.where('x.id', expenseId)))[0]!;
   const tax = taxOfCharge(book.house.labourTax, row['tax_exempt']);
   const net = expense.charge ?? money(0, book.house.currency);
@@ -44,6 +37,7 @@ export async function chargeExpense(work: Work, book: HouseBook, expenseId: stri
     tax_category: tax.category,
     tax_percent: tax.percent,
     explanation: JSON.stringify(expense.why),
-    odd: expense.receipt ? [] : [NO_RECEIPT],
+    odd: (expense.receipt ? [] : ['no receipt']) satisfies ChargeMark[],
   });
+  return {};
 }

@@ -1,0 +1,47 @@
+import type { Was, WordsOf } from '../../ground';
+
+type Nothing = Record<never, never>;
+
+export interface ClientEvents {
+  'asset.added': { readonly number: string };
+  'asset.changed': Nothing;
+  'asset.put-away': Nothing;
+  'asset.brought-back': Nothing;
+  'client.added': { readonly name: string };
+  'client.changed': Nothing;
+  'client.put-away': Nothing;
+  'client.brought-back': Nothing;
+  'client.site-added': { readonly siteId: string; readonly name: string };
+  'client.site-changed': { readonly siteId: string; readonly name: string };
+  'client.contact-added': { readonly contactId: string; readonly name: string };
+  'client.contact-changed': { readonly contactId: string; readonly name: string };
+  'contact.put-away': Nothing;
+  'contact.brought-back': Nothing;
+  'client.promise-set': {
+    /** Null is the policy of the house, and our calendar. */
+    readonly policyId: Was<string | null>;
+    readonly policy: string | null;
+    readonly calendarId: Was<string | null>;
+    readonly calendar: string | null;
+    readonly openTicketsToo: boolean;
+  };
+}
+
+export const clientWords: WordsOf<ClientEvents> = {
+  'asset.added': ({ number }) => `added ${number}`,
+  'asset.changed': () => 'changed',
+  'asset.put-away': () => 'put away',
+  'asset.brought-back': () => 'brought back',
+  'client.added': ({ name }) => `added ${name}`,
+  'client.changed': () => 'changed',
+  'client.put-away': () => 'put away',
+  'client.brought-back': () => 'brought back',
+  'client.site-added': ({ name }) => `added the site ${name}`,
+  'client.site-changed': ({ name }) => `changed the site ${name}`,
+  'client.contact-added': ({ name }) => `added the contact ${name}`,
+  'client.contact-changed': ({ name }) => `changed the contact ${name}`,
+  'contact.put-away': () => 'put away',
+  'contact.brought-back': () => 'brought back',
+  'client.promise-set': ({ policy, calendar, openTicketsToo }) =>
+    `set the promise to ${policy ?? 'the policy of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
+};

@@ -1,0 +1,4 @@
+export * from './desk-setup-events';
+export * from './message-events';
+export * from './talk-events';
+export * from './ticket-events';

@@ -1,0 +1,2 @@
+export * from './happening';
+export * from './say-event';

@@ -1,0 +1,5 @@
+export * from './calendar-events';
+export * from './event-words';
+export * from './events-wire';
+export * from './story-wire';
+export * from './who';

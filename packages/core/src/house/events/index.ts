@@ -1,0 +1,2 @@
+export * from './house-events';
+export * from './person-events';

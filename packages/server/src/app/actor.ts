@@ -1,0 +1,48 @@
+import { type AccessRole, nameOf, type WayIn, type Who } from '@core/ground';
+
+/** Who acts, and through which way in. Made by the functions here alone, so that its parts agree. */
+export interface Actor {
+  readonly who: Who;
+  /** The id of a person of the house; null for anybody else. */
+  readonly personId: string | null;
+  readonly name: string;
+  readonly role: AccessRole | null;
+  readonly via: WayIn;
+  /** The API token that was shown, where one was. */
+  readonly tokenId?: string | undefined;
+}
+
+const actor = (who: Who, via: WayIn): Actor => ({ who, personId: null, name: nameOf(who), role: null, via });
+
+interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly role: AccessRole | null;
+}
+
+export function byPerson({ id, name, role }: Person, via: WayIn, tokenId?: string): Actor {
+  return { ...actor({ is: 'person', id, name }, via), personId: id, role, tokenId };
+}
+
+/** A contact of a client, who wrote a mail or used a page that needs no sign-in. */
+export function byContact({ id, name }: { readonly id: string | null; readonly name: string }, via: 'mail' | 'page'): Actor {
+  return actor({ is: 'contact', id, name }, via);
+}
+
+export function byJob(name: string): Actor {
+  return actor({ is: 'job', name }, 'job');
+}
+
+export function byRule({ id, name }: { readonly id: string; readonly name: string }, via: WayIn): Actor {
+  return actor({ is: 'rule', id, name }, via);
+}
+
+/** Another system, by what it answered or sent. */
+export function bySystem(name: string, via: WayIn = 'system'): Actor {
+  return actor({ is: 'system', name }, via);
+}
+
+/** Somebody who is not known, through a page or a mail that anybody can use. */
+export function byNobody(via: WayIn): Actor {
+  return actor({ is: 'nobody' }, via);
+}

@@ -1,0 +1,47 @@
+import { isRefusal, type Outcome } from '@core/ground';
+import type { EventType, Happenings } from '@core/events';
+import { chargeExpense } from '../billing/charges/charge-expense';
+import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
+import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
+import { moveMoneyToClient, moveTimeToMembersClient, rateTimeAnew } from '../billing/charges/move-time';
+import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
+import { settleChangedHome, settleChangedSite } from '../scheduling/travel/follow-places';
+import { startTimerOfBooking } from '../time/time-entries/follow-bookings';
+import { Refused } from './refused';
+import type { NewEvent } from './write-event';
+import type { Work } from './work';
+
+/** @param work of the same transaction, with the event as its cause. A refusal refuses the whole command. */
+type Handler<Type extends EventType> = (work: Work, id: string, data: Happenings[Type]) => Promise<Outcome<unknown>>;
+
+/**
+ * What each thing that happened leads to in other domains, in the same transaction and in this order. Those who handle are
+ * declared functions: this list stands in a circle with what they import, where only those are there from the start.
+ */
+const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
+  'entry.recorded': [chargeTime],
+  'entry.changed': [chargeChangedTime],
+  'entry.corrected': [chargeCorrection],
+  'entry.removed': [chargeTime],
+  'expense.added': [chargeExpense],
+  'expense.changed': [chargeExpense],
+  'expense.removed': [chargeExpense],
+  'expense.receipt-put': [chargeExpense],
+  'ticket.kind-changed': [rateTimeAnew],
+  'ticket.moved-to-client': [moveMoneyToClient],
+  'ticket.members-client-set': [moveTimeToMembersClient],
+  'ticket.fee-set': [chargeFeeThatWasSet],
+  'ticket.fee-answered': [chargeFeeThatWasAgreed],
+  'ticket.fee-removed': [dropFeeThatWasRemoved],
+  'booking.became-sure': [endOpeningsOfBooked],
+  'booking.begun': [startTimerOfBooking, endOpeningsOfBooked],
+  'client.site-changed': [settleChangedSite],
+  'person.home-changed': [settleChangedHome],
+};
+
+export async function handleEvent<Type extends EventType>(work: Work, event: NewEvent<Type>): Promise<void> {
+  for (const handle of (HANDLED[event.type] as readonly Handler<Type>[] | undefined) ?? []) {
+    const outcome = await handle(work, event.id, event.data);
+    if (isRefusal(outcome)) throw new Refused(outcome);
+  }
+}

@@ -1,0 +1,15 @@
+import type { Outcome } from '@core/ground';
+import type { BookingEvents } from '@core/scheduling';
+import type { Work } from '../../app/work';
+import { endOpenings } from './end-openings';
+
+/** What a ticket's client was offered ends once something is booked for it after all. */
+export async function endOpeningsOfBooked(
+  work: Work,
+  bookingId: string,
+  { ticketId }: BookingEvents['booking.became-sure'],
+): Promise<Outcome<unknown>> {
+  const sets = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).select('id');
+  for (const { id } of sets) await endOpenings(work, work.book, id, 'taken', bookingId);
+  return {};
+}

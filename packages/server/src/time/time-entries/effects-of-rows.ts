@@ -1,0 +1,72 @@
+import { formatMoney, plusSeconds } from '@core/ground';
+import { chargeOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
+import type { Columns, Db } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
+import { type RateBooks, readRateBooks } from './rate-books';
+
+/**
+ * What stored entries do, in their order; a correction does the difference it makes. Two reads, however many they are.
+ * @param rows entries with their ticket's kind
+ */
+export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Columns[]): Promise<EntryEffect[]> {
+  const corrected = rows.flatMap((row) => row['corrects'] ?? []);
+  const firsts: Columns[] = corrected.length ? await db('time_entry').whereIn('id', corrected) : [];
+  const rates = await readRateBooks(
+    db,
+    book,
+    [...rows, ...firsts].map((row) => row['client_id']),
+  );
+  return rows.map((row) => {
+    if (!row['corrects']) return rated(rates, book, row, row['minutes']);
+    const first = { ...firsts.find((f) => f['id'] === row['corrects'])!, kind: row['kind'] };
+    return corrects(rates, book, first, [row['corrected_from'], row['corrected_from'] + row['minutes']]);
+  });
+}
+
+/** What it does to bring an entry from some minutes to others. @param first the entry with its ticket's kind */
+export async function effectOfCorrection(
+  db: Db,
+  book: HouseBook,
+  first: Columns,
+  minutes: readonly [before: number, after: number],
+): Promise<EntryEffect> {
+  return corrects(await readRateBooks(db, book, [first['client_id']]), book, first, minutes);
+}
+
+function corrects(rates: RateBooks, book: HouseBook, first: Columns, [before, after]: readonly [number, number]): EntryEffect {
+  const worth = (minutes: number) => (minutes === 0 ? null : rated(rates, book, first, minutes));
+  const [was, is] = [worth(before), worth(after)];
+  const { net, explanation } = chargeOfCorrection(
+    { minutes: before, amount: was?.amount ?? null },
+    { minutes: after, amount: is?.amount ?? null },
+  );
+  const silent = (is ?? was)!;
+  return {
+    is: net ? 'charged' : silent.is,
+    amount: net,
+    sentence: net
+      ? net.minor < 0
+        ? `${formatMoney({ ...net, minor: -net.minor })} less to the client`
+        : `${formatMoney(net)} more to the client`
+      : silent.sentence,
+    billedMinutes: (is?.billedMinutes ?? 0) - (was?.billedMinutes ?? 0),
+    parts: [],
+    why: explanation,
+  };
+}
+
+function rated(rates: RateBooks, book: HouseBook, row: Columns, minutes: number): EntryEffect {
+  return effectOfEntry(
+    {
+      from: row['starts_at'],
+      to: plusSeconds(row['starts_at'], minutes * 60),
+      minutes,
+      gradeId: row['grade_id'],
+      activity: book.activity(row['activity_id']),
+      billable: row['billable'],
+      clientId: row['client_id'],
+      ticketKind: row['kind'],
+    },
+    rates(row['client_id']),
+  );
+}

@@ -1,0 +1,9 @@
+import type { BookingEvents } from '@core/scheduling';
+import type { Outcome } from '@core/ground';
+import type { Work } from '../../app/work';
+import { startTimer } from './timers';
+
+/** Whoever begins a booking works on its ticket from then on. */
+export function startTimerOfBooking(work: Work, _: string, { ticketId }: BookingEvents['booking.begun']): Promise<Outcome<unknown>> {
+  return startTimer(work, work.book, ticketId);
+}

@@ -1,0 +1,35 @@
+import type { RateBook, RateRule } from '@core/time';
+import type { Columns, Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { HouseBook } from '../../house/house/house-book';
+
+/** The rates that hold for time of a client; null is time for nobody. */
+export type RateBooks = (clientId: string | null) => RateBook;
+
+/** Reads the rates of the house and of some clients, all at once. */
+export async function readRateBooks(db: Db, book: HouseBook, clientIds: readonly (string | null)[]): Promise<RateBooks> {
+  const own = [...new Set(clientIds)].filter((id) => id !== null);
+  const rows: Columns[] = await db('rate_rule').where({ level: 'default' }).orWhereIn('client_id', own);
+  const rules = rows.map((row) => ({ clientId: row['client_id'] as string | null, rule: ruleOf(row) }));
+  const { calendar, currency, bands, zone } = book.house;
+  return (clientId) => ({
+    calendar,
+    currency,
+    bands,
+    zone,
+    rules: rules.filter((r) => r.rule.level === 'default' || r.clientId === clientId).map((r) => r.rule),
+  });
+}
+
+function ruleOf(row: Columns): RateRule {
+  return {
+    id: row['id'],
+    level: row['level'],
+    gradeId: row['grade_id'],
+    activityId: row['activity_id'],
+    band: row['band'],
+    rate: plainDecimal(row['rate']),
+    from: row['valid_from'],
+    to: row['valid_to'],
+  };
+}

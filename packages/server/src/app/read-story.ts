@@ -2,6 +2,7 @@ import { sayEvent } from '@core/events';
 import { formatInstant, type StoryWire } from '@core/ground';
 import type { Db } from './database';
 
+/** The newest are shown; how many came before them is said. */
 const MOST = 500;
 
 interface LogRow {
@@ -13,17 +14,33 @@ interface LogRow {
   readonly happened_at: Parameters<typeof formatInstant>[0];
   readonly who_name: string;
   readonly via: string;
+  readonly all_events: number;
 }
 
 /** What happened to a record, oldest first, as its page shows it; of a ticket also what happened to its bookings, time and charges. */
 export async function readStory(db: Db, subject: string, id: string): Promise<StoryWire[]> {
   const rows: LogRow[] = await db('event')
     .where(subject === 'ticket' ? { ticket_id: id } : { subject, subject_id: id })
-    .orderBy('id')
+    .orderBy('id', 'desc')
     .limit(MOST)
-    .select('type', 'version', 'data', 'subject', 'subject_id', 'happened_at', 'who_name', 'via');
-  return rows.flatMap((row) => {
+    .select(
+      'type',
+      'version',
+      'data',
+      'subject',
+      'subject_id',
+      'happened_at',
+      'who_name',
+      'via',
+      db.raw('(count(*) over ())::int as all_events'),
+    );
+  const lines = rows.reverse().flatMap((row): StoryWire[] => {
     const said = sayEvent(row, row.subject === subject && row.subject_id === id ? 'own' : 'ticket');
     return said ? [{ at: formatInstant(row.happened_at), who: row.who_name, ...said, via: row.via }] : [];
   });
+  const [first] = rows;
+  const earlier = (first?.all_events ?? 0) - rows.length;
+  if (!first || earlier <= 0) return lines;
+  const what = `keeps ${earlier} earlier events, which are not shown here`;
+  return [{ at: formatInstant(first.happened_at), who: 'Drumline', what, detail: null, via: 'job' }, ...lines];
 }

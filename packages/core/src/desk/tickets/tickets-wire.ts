@@ -202,6 +202,8 @@ export const ticketSchema = record({
     record({ id: id(), number: count(), subject: text(), status: oneOf(STATUSES), how: oneOf(['related', 'before', 'after']) }),
   ),
   messages: list(messageSchema),
+  /** How many came before those, which are the newest. */
+  earlierMessages: count(),
   story: list(storySchema),
   checklist: list(checklistItemSchema),
   bookings: list(ticketBookingSchema),

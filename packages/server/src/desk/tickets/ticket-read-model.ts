@@ -65,7 +65,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     );
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
-  const [messages, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
+  const [talk, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
     readMessages(db, ticketId, inside),
     readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
@@ -124,7 +124,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     threadingWhy: t.threading_why,
     minutes: Number(minutes?.['n'] ?? 0),
     copies: await readCopies(db, ticketId, [book.house.mailFrom, t.contact_email, t.sender_email]),
-    messages,
+    ...talk,
     insideHidden: inside ? 0 : await countNotes(db, ticketId),
     story,
     checklist: checklist.map((i) => ({
@@ -169,22 +169,30 @@ async function countNotes(db: Db, ticketId: string): Promise<number> {
   return Number(row?.['n'] ?? 0);
 }
 
+/** The newest are shown; how many came before them is said. */
+const MOST_MESSAGES = 1000;
+
 /** @param inside whether what is for the desk's own team is among them */
-async function readMessages(db: Db, ticketId: string, inside: boolean): Promise<MessageWire[]> {
+async function readMessages(db: Db, ticketId: string, inside: boolean): Promise<{ messages: MessageWire[]; earlierMessages: number }> {
   const rows: Columns[] = await db('message')
     .where({ ticket_id: ticketId })
     .modify((q) => !inside && void q.whereNot('direction', 'note'))
-    .orderBy(['at', 'seq'])
-    .limit(1000);
+    .orderBy([
+      { column: 'at', order: 'desc' },
+      { column: 'seq', order: 'desc' },
+    ])
+    .limit(MOST_MESSAGES)
+    .select('*', db.raw('(count(*) over ())::int as all_messages'));
+  rows.reverse();
   const attachments = await db('attachment')
     .whereIn(
       'message_id',
       rows.map((m) => m['id']),
     )
     .select('id', 'message_id', 'name', 'media_type', 'bytes');
-  return rows.map((m) => ({
-    id: m.id,
-    at: formatInstant(m.at),
+  const messages = rows.map((m): MessageWire => ({
+    id: m['id'],
+    at: formatInstant(m['at']),
     direction: m.direction,
     visibility: m.visibility,
     author: m.author_name,
@@ -207,6 +215,7 @@ async function readMessages(db: Db, ticketId: string, inside: boolean): Promise<
     notice: m.notice,
     leftOut: m.left_out,
   }));
+  return { messages, earlierMessages: Math.max(0, (rows[0]?.['all_messages'] ?? 0) - rows.length) };
 }
 
 /** Everybody else on the client's latest message, as a reply to all would have them. */

@@ -301,4 +301,19 @@ describe('tickets', () => {
     expect((await read(booked.id)).story.at(-1)!.what).toBe(`undid that it was ${body.status}: booked again`);
     expect((await manager.ask('undoTicketMove', { params, version: undone.version })).status).toBe(409);
   });
+
+  it('shows the newest of a talk and of a story that are too long, and says how many came before', async () => {
+    const { id } = await world.knex('ticket').where({ status: 'queued', umbrella_id: null }).orderBy('number').first('id');
+    const had = (await read(id)).messages.length;
+    const at = new Date((STORY + 7200) * 1000);
+    const message = { ticket_id: id, at, direction: 'in', visibility: 'public', author_name: 'Orla Devane' };
+    await world.knex('message').insert(Array.from({ length: 1000 }, (_, n) => ({ ...message, text: `line ${n}` })));
+    const { n } = (await world.knex('event').where({ ticket_id: id }).count('* as n').first()) as { n: number };
+    const event = { type: 'ticket.resolution-written', version: 1, data: {}, subject: 'ticket', subject_id: id, ticket_id: id };
+    const by = { happened_at: at, who: 'job', who_name: 'test', via: 'job' };
+    await world.knex('event').insert(Array.from({ length: 500 }, () => ({ ...event, ...by })));
+    const long = await read(id);
+    expect([long.earlierMessages, long.messages.length, long.messages.at(-1)!.text]).toEqual([had, 1000, 'line 999']);
+    expect([long.story.length, long.story[0]!.what]).toEqual([501, `keeps ${n} earlier events, which are not shown here`]);
+  });
 });

@@ -223,4 +223,21 @@ describe('a warning', () => {
     await until('it is seen', async () => stage.world.knex('notice').where({ ticket_id: t.id }).whereNotNull('seen_at').first('id'));
     expect(sora.troubles).toEqual([]);
   });
+
+  it('gives a booked ticket back as it was when holding it is undone', async () => {
+    const { id, number } = await stage.world.knex('ticket').where({ status: 'booked', umbrella_id: null }).orderBy('number').first();
+    const stands = (as: object) =>
+      until(`it is ${JSON.stringify(as)}`, () =>
+        stage.world
+          .knex('ticket')
+          .where({ id, ...as })
+          .first('id'),
+      );
+    await aoife.go(`/tickets/${number}`);
+    await aoife.fill('Put on hold', 'supplier');
+    await stands({ status: 'on hold', hold_reason: 'supplier' });
+    await aoife.press('dl-toast-list button', 'Undo');
+    await stands({ status: 'booked', hold_reason: null });
+    await aoife.sees('dl-toast-list', `#${number} is booked again`);
+  });
 });

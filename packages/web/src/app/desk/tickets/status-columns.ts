@@ -131,17 +131,13 @@ export class StatusColumns {
   protected move(t: TicketRowWire, to: string): void {
     const status = COLUMNS.find((s) => s === to);
     if (!status) return;
-    const set = (version: number, into: Status) =>
-      this.api.call(ticketRoutes.setTicketStatus, {
-        params: { ticketId: t.id },
-        version,
-        body: { status: into, holdReason: into === 'on hold' ? 'client' : null, ownStatusId: null, override: null },
-      });
-    set(t.version, status).subscribe({
+    const params = { ticketId: t.id };
+    const body = { status, holdReason: status === 'on hold' ? ('client' as const) : null, ownStatusId: null, override: null };
+    this.api.call(ticketRoutes.setTicketStatus, { params, version: t.version, body }).subscribe({
       next: (done) => {
-        const back = t.status === 'booked' ? 'queued' : t.status;
+        const undo = () => this.api.call(ticketRoutes.undoTicketMove, { params, version: done.version });
         this.toasts.done(`#${t.number} is ${status}${status === 'on hold' ? ', waiting for the client' : ''}`, () =>
-          set(done.version, back).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) }),
+          undo().subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) }),
         );
         this.again.next();
       },

@@ -143,16 +143,11 @@ export class TicketListPage {
 
   /** Moves all that are chosen; what stands in the way of one stays, and is said. Undo moves each back. */
   protected move(status: Status): void {
-    const move = (ticketId: string, version: number, to: Status) =>
-      this.api.call(ticketRoutes.setTicketStatus, {
-        params: { ticketId },
-        version,
-        body: { status: to, holdReason: null, ownStatusId: null, override: null },
-      });
+    const body = { status, holdReason: null, ownStatusId: null, override: null };
     actOnMany({
       rows: this.list.chosenRows,
-      act: (row) => move(row.id, row.version, status),
-      undo: (row, version) => move(row.id, version, row.status === 'underway' ? 'underway' : 'queued'),
+      act: ({ id: ticketId, version }) => this.api.call(ticketRoutes.setTicketStatus, { params: { ticketId }, version, body }),
+      undo: ({ id: ticketId }, version) => this.api.call(ticketRoutes.undoTicketMove, { params: { ticketId }, version }),
       words: (n) => `${n} ${status}`,
       toasts: this.toasts,
       after: () => this.list.retry(),

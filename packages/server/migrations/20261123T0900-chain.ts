@@ -198,7 +198,7 @@ create table event (
   happened_at timestamptz not null, written_at timestamptz not null default clock_timestamp(),
   who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null,
   via text not null check (via in ('web','api','mail','page','job','system')), cause_id uuid,
-  check ((who = 'person') <= (who_id is not null)), check (who <> 'rule' or who_id is not null)
+  check (who not in ('person','rule') or who_id is not null)
 );
 create index on event (subject, subject_id, id);
 create index on event (ticket_id, id) where ticket_id is not null;

@@ -138,6 +138,8 @@ function workLane(app: App, { name, tasks, concurrency }: (typeof LANES)[number]
         app.log.warn({ fault, lane: name }, 'the queue lost the database');
       }
       left.add(own);
+      // A task that never ends keeps nothing for longer: its runner is not said to live any more, and is found dead.
+      setTimeout(() => left.delete(own), LEAVE_MS).unref();
       if (!stopping) await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
     }
   })();

@@ -1,3 +1,4 @@
+import { PLAIN_EVENTS } from '../../testing/plain-events';
 import type { Happenings } from './happening';
 import { EVENT_TYPES, subjectOf, versionOf } from './happening';
 import { readEvent, sayEvent } from './say-event';
@@ -67,7 +68,10 @@ const CASES: Cases = {
       ['changed from incident to lid on loan: its promises, closing checks and billing hold now'],
     ],
   ],
-  'ticket.time-rated-anew': [[{ rated: 2, kept: 1 }, ['2 entries rated anew, 1 kept as decided']]],
+  'ticket.time-rated-anew': [
+    [{ rated: 2, kept: 1 }, ['2 entries rated anew, 1 kept as decided']],
+    [{ rated: 1, kept: 0 }, ['1 entry rated anew, 0 kept as decided']],
+  ],
   'ticket.handed-over': [
     [
       { deskId: [null, ID], desk: 'Field', line: [null, 'second'], assigneeId: [null, null], assignee: null, tried: 'a new cable' },
@@ -181,6 +185,18 @@ describe('an event is said', () => {
       expect(joined(sayEvent(stored, 'own'))).toBe(own);
       if (ticket !== undefined) expect(joined(sayEvent(stored, 'ticket'))).toBe(ticket);
     });
+
+  for (const [type, data, own, ticket] of PLAIN_EVENTS)
+    it(`${type} ${JSON.stringify(data)}`, () => {
+      const stored = { type, version: 1, data };
+      expect(joined(sayEvent(stored, 'own'))).toBe(own);
+      if (ticket !== undefined) expect(joined(sayEvent(stored, 'ticket'))).toBe(ticket);
+    });
+
+  it('whatever its type: none is without a case here', () => {
+    const cased = new Set<string>([...Object.keys(CASES), ...PLAIN_EVENTS.map(([type]) => type)]);
+    expect(EVENT_TYPES.filter((type) => !cased.has(type))).toEqual([]);
+  });
 
   it('and refused where its type or its version is not known', () => {
     expect(() => readEvent({ type: 'ticket.vanished', version: 1, data: {} })).toThrow('ticket.vanished is not known');

@@ -1,4 +1,4 @@
-import { formatMoney, type Money, type WordsOf } from '../../ground';
+import { formatMoney, type Money, plural, type WordsOf } from '../../ground';
 
 export interface BillingEvents {
   /** By hand: a quantity of a catalogue item. */
@@ -26,7 +26,7 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charge.waived': ({ reason }, seen) => own(seen, 'waived', reason),
   'charge.adjusted': ({ reason }, seen) => own(seen, 'adjusted', reason),
   'charge.reopened': ({ reason }, seen) => own(seen, 'took the decision back', reason),
-  'ticket.time-rated-anew': ({ rated, kept }) => `${rated} entries rated anew, ${kept} kept as decided`,
+  'ticket.time-rated-anew': ({ rated, kept }) => `${plural(rated, 'entry', 'entries')} rated anew, ${kept} kept as decided`,
   'invoice.issued': ({ number }) => `issued ${number}`,
   'invoice.mailed': ({ to }) => `mailed to ${to}`,
   'invoice.delivered': ({ address }) => `delivered: ${address}`,

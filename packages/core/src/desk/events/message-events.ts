@@ -1,4 +1,4 @@
-import type { WordsOf } from '../../ground';
+import { plural, type WordsOf } from '../../ground';
 import type { CallOutcome, Look, Status } from '../tickets';
 
 type Nothing = Record<never, never>;
@@ -47,7 +47,7 @@ export const messageWords: WordsOf<MessageEvents> = {
   'ticket.rang': ({ people, why }) => `rang ${people.join(', ') || 'nobody, for nobody is there to ring'}: ${why}`,
   'ticket.ringing-taken': () => 'has it: nobody else is rung',
   'ticket.members-written-to': ({ mails, asks, text }) => ({
-    what: `${asks ? 'asked whether it is back' : 'wrote to the members'}: ${mails} mails`,
+    what: `${asks ? 'asked whether it is back' : 'wrote to the members'}: ${plural(mails, 'mail')}`,
     detail: text,
   }),
   'ticket.members-mail-taken-back': ({ takenBack, mails }) => `took ${takenBack} of ${mails} mails of an update back`,

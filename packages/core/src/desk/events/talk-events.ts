@@ -1,4 +1,4 @@
-import type { WordsOf } from '../../ground';
+import { plural, type WordsOf } from '../../ground';
 import type { Status } from '../tickets';
 
 interface OtherTicket {
@@ -27,8 +27,9 @@ export interface TalkEvents {
 
 export const talkWords: WordsOf<TalkEvents> = {
   'ticket.merged': ({ into }) => `merged into #${into.number}`,
-  'ticket.took-double': ({ double, messages }) => `took in its double #${double.number}: ${messages} messages`,
-  'ticket.unmerged': ({ from, messages }) => `no longer merged into #${from.number}: ${messages} messages are back`,
+  'ticket.took-double': ({ double, messages }) => `took in its double #${double.number}: ${plural(messages, 'message')}`,
+  'ticket.unmerged': ({ from, messages }) =>
+    `no longer merged into #${from.number}: ${plural(messages, 'message is', 'messages are')} back`,
   'ticket.double-left': ({ double }) => `#${double.number} stands by itself again`,
   'ticket.split-off': ({ from }) => `split off #${from.number}`,
   'ticket.message-split-off': ({ to, author }) => `a message of ${author} became #${to.number}`,

@@ -1,4 +1,4 @@
-import type { Explanation, Was, WordsOf } from '../../ground';
+import { type Explanation, plural, type Was, type WordsOf } from '../../ground';
 import type { Priority } from '../priority';
 import type { ChecklistAnswer, HoldReason, Kind, Line, Status, TicketOutcome } from '../tickets';
 
@@ -129,7 +129,7 @@ export const ticketWords: WordsOf<TicketEvents> = {
   'ticket.moved-to-client': ({ client, effects }) => ({ what: `moved to ${client}`, detail: effects.join('; ') }),
   'ticket.policy-version-taken': () => 'took the new version of its policy',
   'ticket.due-soon': (data) => sayDueSoon(data),
-  'ticket.checklist-put': ({ checklist, items }) => `put the checklist ${checklist} on it, ${items} items`,
+  'ticket.checklist-put': ({ checklist, items }) => `put the checklist ${checklist} on it, ${plural(items, 'item')}`,
   'ticket.checklist-item-added': ({ item, owner }) => `added "${item}" to the checklist${owner === null ? '' : ` for ${owner}`}`,
   'ticket.checklist-item-answered': ({ item, answer }) => `answered "${item}": ${answer ?? 'open again'}`,
   'ticket.fee-set': ({ fee, quantity, asked }) => `is ${quantity} × ${fee} at a flat fee${asked ? '; the client is asked' : ''}`,

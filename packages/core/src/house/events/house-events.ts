@@ -19,7 +19,7 @@ export interface HouseEvents {
 export const houseWords: WordsOf<HouseEvents> = {
   'setup.added': ({ record, name }) => `added the ${record} ${name}`,
   'setup.changed': ({ record, name }) => `changed the ${record} ${name}`,
-  'setup.put-away': ({ record }) => `put a ${record} away`,
+  'setup.put-away': ({ record }) => `put ${/^[aeiou]/.test(record) ? 'an' : 'a'} ${record} away`,
   'setup.moves-changed': () => 'changed what must hold before tickets move',
   'setup.kinds-changed': () => 'changed what holds for kinds of tickets',
   'setup.holidays-set': ({ region }) => `set public holidays to those of ${region ?? 'nowhere'}`,

@@ -189,7 +189,7 @@ describe('routing', () => {
     expect([after.kind, after.charges, after.obstacles.map((o) => o.check)]).toEqual(['internal', [], []]);
     expect(after.story.slice(-2).map((s) => s.what)).toEqual([
       'changed from incident to internal: its promises, closing checks and billing hold now',
-      '1 entries rated anew, 0 kept as decided',
+      '1 entry rated anew, 0 kept as decided',
     ]);
     const unsorted = await mail(orla, 'Something', 'else');
     const no = await aoife.ask('changeKind', { params: { ticketId: unsorted.id }, version: unsorted.version, body: { kind: 'alert' } });

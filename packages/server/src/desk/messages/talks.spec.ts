@@ -79,7 +79,7 @@ describe('the mails of one talk', () => {
     expect(double).toEqual({ status: 'closed', outcome: 'merged', merged_into_id: second.ticketId });
     const aoife = await world.as('Aoife');
     const seen = await aoife.do('getTicket', { params: { ticketId: second.ticketId! } });
-    expect(seen.story.map((s) => s.what)).toContain(`took in its double #${first.number}: 1 messages`);
+    expect(seen.story.map((s) => s.what)).toContain(`took in its double #${first.number}: 1 message`);
     await aoife.do('unmergeTicket', { params: { ticketId: first.ticketId! } });
     expect(await ticketsOf('<g0@%')).toEqual([first.ticketId]);
   });

@@ -1,3 +1,4 @@
+import type { EntryEffect } from '../time-entries';
 import { type Explanation, formatMinutes, formatMoney, money, type Money, step } from '../../ground';
 
 /** What a correction does to time that is locked; the first entry and its corrections add up to what is right. */
@@ -21,6 +22,31 @@ export function chargeOfCorrection(before: Worth, after: Worth): { readonly net:
   if (!currency) return { net: null, explanation: said(before, after) };
   const net = money((after.amount?.minor ?? 0) - (before.amount?.minor ?? 0), currency);
   return { net, explanation: [...said(before, after), step('difference', formatMoney(net))] };
+}
+
+/** An effect of some minutes; null where there are none. */
+export interface RatedMinutes {
+  readonly minutes: number;
+  readonly effect: EntryEffect | null;
+}
+
+/** What a correction does: the difference to the client, or why there is none. One of both has minutes. */
+export function effectOfCorrection(before: RatedMinutes, after: RatedMinutes): EntryEffect {
+  const worth = ({ minutes, effect }: RatedMinutes): Worth => ({ minutes, amount: effect?.amount ?? null });
+  const { net, explanation } = chargeOfCorrection(worth(before), worth(after));
+  const silent = (after.effect ?? before.effect)!;
+  return {
+    is: net ? 'charged' : silent.is,
+    amount: net,
+    sentence: net ? sayDifference(net) : silent.sentence,
+    billedMinutes: (after.effect?.billedMinutes ?? 0) - (before.effect?.billedMinutes ?? 0),
+    parts: [],
+    why: explanation,
+  };
+}
+
+function sayDifference(net: Money): string {
+  return net.minor < 0 ? `${formatMoney({ ...net, minor: -net.minor })} less to the client` : `${formatMoney(net)} more to the client`;
 }
 
 function said(before: Worth, after: Worth): Explanation {

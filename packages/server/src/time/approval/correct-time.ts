@@ -4,7 +4,7 @@ import { at, type Columns, type Db } from '../../app/database';
 import type { Actor } from '../../app/actor';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { effectOfCorrection } from '../time-entries/effects-of-rows';
+import { readCorrection } from '../time-entries/effects-of-rows';
 
 type Done = Outcome<{ id: string; version: number }>;
 
@@ -46,7 +46,7 @@ export async function previewCorrection(
   const found = await readStanding(db, actor, entryId, 'read');
   if (isRefusal(found)) return found;
   const right = parseMinutes(duration)!;
-  const { amount, sentence, billedMinutes, why } = await effectOfCorrection(db, book, found.entry, [found.standing, right]);
+  const { amount, sentence, billedMinutes, why } = await readCorrection(db, book, found.entry, [found.standing, right]);
   return { amount, sentence, billedMinutes, why, minutes: Math.abs(right - found.standing) };
 }
 

@@ -1,5 +1,5 @@
-import { formatMoney, plusSeconds } from '@core/ground';
-import { chargeOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
+import { plusSeconds } from '@core/ground';
+import { effectOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
 import type { Columns, Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { type RateBooks, readRateBooks } from './rate-books';
@@ -24,7 +24,7 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Colu
 }
 
 /** What it does to bring an entry from some minutes to others. @param first the entry with its ticket's kind */
-export async function effectOfCorrection(
+export async function readCorrection(
   db: Db,
   book: HouseBook,
   first: Columns,
@@ -34,25 +34,8 @@ export async function effectOfCorrection(
 }
 
 function corrects(rates: RateBooks, book: HouseBook, first: Columns, [before, after]: readonly [number, number]): EntryEffect {
-  const worth = (minutes: number) => (minutes === 0 ? null : rated(rates, book, first, minutes));
-  const [was, is] = [worth(before), worth(after)];
-  const { net, explanation } = chargeOfCorrection(
-    { minutes: before, amount: was?.amount ?? null },
-    { minutes: after, amount: is?.amount ?? null },
-  );
-  const silent = (is ?? was)!;
-  return {
-    is: net ? 'charged' : silent.is,
-    amount: net,
-    sentence: net
-      ? net.minor < 0
-        ? `${formatMoney({ ...net, minor: -net.minor })} less to the client`
-        : `${formatMoney(net)} more to the client`
-      : silent.sentence,
-    billedMinutes: (is?.billedMinutes ?? 0) - (was?.billedMinutes ?? 0),
-    parts: [],
-    why: explanation,
-  };
+  const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated(rates, book, first, minutes) });
+  return effectOfCorrection(worth(before), worth(after));
 }
 
 function rated(rates: RateBooks, book: HouseBook, row: Columns, minutes: number): EntryEffect {

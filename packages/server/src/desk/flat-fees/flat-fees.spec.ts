@@ -135,6 +135,7 @@ describe('a flat-fee job', () => {
     await fetch(`${world.base}/follow/${token}/fee/no`, { method: 'POST', redirect: 'manual' });
     const t = await read(id);
     expect([(await feeOf(id)).fee!.state, await charges(id), t.replyOwedSince !== null]).toEqual(['refused', [], true]);
+    expect(t.story.find((s) => s.what === 'did not agree to the flat fee')).toMatchObject({ who: t.contact, via: 'page' });
   });
 
   it('asks at resolving whether it succeeded, and what failed', async () => {

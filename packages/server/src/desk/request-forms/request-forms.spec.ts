@@ -90,6 +90,7 @@ describe('request forms', () => {
       [{ rule: 'it came by the request form', figure: { value: 'We move' } }].map((s) => expect.objectContaining({ rule: s.rule })),
     ]);
     expect(t.clocks.find((c) => c.clock === 'triage')!.state).toBe('running');
+    expect(t.story[0]).toMatchObject({ who: 'Orla Devane', what: 'opened it with the form We move', via: 'page' });
   });
 
   it('take a stranger as a stranger, and open nothing for what only machines fill', async () => {

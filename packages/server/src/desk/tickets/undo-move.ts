@@ -20,9 +20,13 @@ export async function undoMove(work: Work, ticketId: string, version: number): P
     .where({ ticket_id: ticketId, subject: 'ticket' })
     .whereIn('type', ['ticket.moved', 'ticket.move-undone'])
     .orderBy('id', 'desc')
-    .first('type', 'who_id', 'data');
+    .first('type', 'who_id', 'who_name', 'data');
   if (last?.type !== 'ticket.moved') return refuse('not-possible-now', `Ticket ${ticket.number} has no move to undo.`);
-  if (last.who_id !== work.actor.personId) return refuse('not-allowed', 'A move is undone by whoever made it. Change the status instead.');
+  if (last.who_id !== work.actor.personId)
+    return refuse(
+      'not-allowed',
+      `Its latest move was by ${last.who_name}, and a move is undone by whoever made it. Change the status instead.`,
+    );
   const { status, before } = last.data as TicketEvents['ticket.moved'];
   const [was, is] = status;
   if (ticket.status !== is || ticket.merged_into_id)

@@ -208,6 +208,8 @@ describe('an umbrella', () => {
     expect((await press(await link(no!, 'no'))).status).toBe(303);
     expect(Object.fromEntries(await answers())).toMatchObject({ [yes!.id]: 'yes', [no!.id]: 'no' });
     expect((await read(umbrella.id)).replyOwedBy).toBe(no!.contact);
+    const said = (await read(umbrella.id)).story.find((s) => s.what === `says it is not back (#${no!.number})`)!;
+    expect([said.who, said.via]).toEqual([no!.contact, 'page']);
     expect(await world.knex('message').where({ ticket_id: no!.id, via: 'link' })).toHaveLength(1);
     const madeUp = await press((await link(no!, 'no')).replace(/follow\/[^/]+/, `follow/${'a'.repeat(24)}`));
     expect(madeUp.status).toBe(404);

@@ -67,6 +67,14 @@ describe('openings', () => {
     ]);
     const ticket = await world.knex('ticket').where({ id: ticketId }).first('status', 'assignee_id');
     expect(ticket.status).toBe('booked');
+    const contact = await world
+      .knex('ticket as t')
+      .join('contact as k', 'k.id', 't.contact_id')
+      .where('t.id', ticketId)
+      .first('k.id', 'k.name');
+    expect(await world.knex('event').where({ ticket_id: ticketId, type: 'ticket.opening-taken' })).toMatchObject([
+      { who: 'contact', who_id: contact.id, who_name: contact.name, via: 'page' },
+    ]);
     expect(await (await fetch(page)).text()).toContain('Booked: ');
     const sure = await until('the confirmation', async () =>
       (await world.mailbox()).find((m) => m.subject.includes(String(number)) && m.attachments.includes('appointment.ics')),

@@ -337,6 +337,18 @@ describe('mail in', () => {
       client_id: client.id,
       desk_id: line.desk_id,
     });
+    const told = await world
+      .knex('event')
+      .where({ ticket_id: (await ticketOf('<term1@x.example>')).id })
+      .orderBy('id')
+      .select('type', 'who', 'who_name');
+    expect(told).toEqual(
+      expect.arrayContaining([
+        { type: 'ticket.opened', who: 'contact', who_name: 'terminal4@brackwater.example' },
+        { type: 'ticket.routed', who: 'rule', who_name: 'Terminals' },
+        { type: 'ticket.mail-rule-applied', who: 'rule', who_name: 'Terminals' },
+      ]),
+    );
     await mail('<term2@x.example>', 'elsewhere');
     expect(await ticketOf('<term2@x.example>')).toMatchObject({ kind: 'unsorted' });
   });

@@ -91,7 +91,6 @@ async function replyBesideInvoices(): Promise<void> {
     await tx.raw('set local session_replication_role = replica');
     await tx('invoice_standing').whereIn('invoice_id', invoices).update({ mailed_at: null });
     await tx('invoice_document').whereIn('invoice_id', invoices).delete();
-    await tx('invoice_event').whereIn('invoice_id', invoices).where({ event: 'mailed' }).delete();
   });
   for (const invoiceId of invoices)
     await knex.raw(`select graphile_worker.add_job('deliver-invoice', ?::json)`, [JSON.stringify({ invoiceId })]);

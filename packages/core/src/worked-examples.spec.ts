@@ -3,6 +3,7 @@ import { Big } from 'big.js';
 import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
 import { chargeAmount } from './billing/charges';
+import { creditNote, type EarlierCredit, type InvoiceLine, invoiceTotals } from './billing/invoices';
 import { replayClock, type ClockFact, type Policy } from './desk/clocks';
 import { DEFAULT_PRIORITY_MATRIX, PRIORITIES, priorityOf, type Impact, type Priority, type Urgency } from './desk/priority';
 import { closesAt } from './desk/tickets';
@@ -29,6 +30,14 @@ const amountOf = (text: string): Money => {
   return roundToMinor(new Big(value), 1, currency);
 };
 const numbers = (text: string): number[] => text.split(',').map(Number);
+const piece: Omit<InvoiceLine, 'position' | 'net' | 'tax'> = {
+  description: '',
+  quantity: '1',
+  unit: 'C62',
+  unitPrice: '1',
+  links: [],
+  corrects: null,
+};
 const standard = (percent: string) => ({ category: 'S', percent: percent.replace(' %', '') }) as const;
 const hours = (seconds: number): string => formatMinutes(seconds / 60);
 
@@ -118,6 +127,18 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
     const [paid, tax] = given.split(' with ');
     const worth = worthOfExpense({ paid: amountOf(paid!), exchange: null, taxPercent: standard(tax!).percent }, 'EUR');
     return `${show(worth.tax)} tax, ${show(worth.net)} net`;
+  },
+  'credit-tax': (given) => {
+    const [, count, net, percent] = /^(\d+) lines of ([\d.]+) with ([\d.]+) %/.exec(given)!;
+    const line = { net: amountOf(`${net} EUR`), tax: standard(`${percent} %`) };
+    const lines = Array.from({ length: Number(count) }, (_, n) => ({ ...piece, ...line, position: n + 1 }));
+    const invoice = { currency: 'EUR' as const, lines, groups: invoiceTotals(lines, 'EUR').groups };
+    const notes: EarlierCredit[] = [];
+    for (const { position } of lines) {
+      const note = creditNote(invoice, notes, { asked: [{ position, net: line.net }], undoes: false });
+      if (note.is === 'credit note') notes.push({ lines: note.lines, groups: note.totals.groups });
+    }
+    return notes.map((note) => major(note.groups[0]!.amount)).join(', ');
   },
   travel: (given) => {
     const [from, to] = given.split(' to ').map((text, n) => {

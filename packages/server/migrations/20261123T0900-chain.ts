@@ -156,38 +156,78 @@ create table time_entry (
 create index on time_entry (person_id, starts_at);
 create index on time_entry (ticket_id);
 
--- Money. Charges are proposals until invoiced; decisions on them, invoices and payments are append-only.
+-- Money. A charge is proposed and decided on; what documents bill of it is the sum of links, never a state. Decisions,
+-- documents, links, payments and allocations are append-only.
 create table charge (
   id uuid primary key default gen_random_uuid(), division_id uuid not null references division, client_id uuid not null references client, ticket_id uuid references ticket, time_entry_id uuid references time_entry,
-  item_id uuid references catalogue_item, person_id uuid references person, kind text not null, state text not null default 'proposed', on_date date not null, description text not null,
+  item_id uuid references catalogue_item, person_id uuid references person, kind text not null, state text not null default 'proposed' check (state in ('proposed','approved','waived','withdrawn')), on_date date not null, description text not null,
   quantity numeric(14,4) not null, unit text not null, unit_price numeric(22,12) not null, net_minor bigint not null, currency text not null, tax_category text not null, tax_percent numeric(6,3) not null,
-  explanation jsonb not null, odd text[] not null default '{}', part int not null default 0, invoice_id uuid, version int not null default 1
+  explanation jsonb not null, odd text[] not null default '{}', version int not null default 1,
+  -- What it comes from; a cause and part exist once.
+  cause text not null check (cause in ('entry','distance','call-out','share','expense','fee','item','recurring','milestone','by hand')), part int not null default 0,
+  -- What it costs the provider, and whom it is for; contracts and projects fill the rest.
+  cost_minor bigint, for_contact_id uuid, contract_id uuid, project_id uuid, period daterange,
+  -- The sum of what documents bill of it; null where none does. Derived from billing_link by its trigger.
+  billed_minor bigint, check (billed_minor is null or state = 'approved'),
+  -- As core's standingOf says it, for lists; a spec holds both to each other.
+  standing text not null generated always as (case when state <> 'approved' or billed_minor is null then state when billed_minor = net_minor then 'billed' else 'part billed' end) stored
 );
-create index on charge (state, client_id);
+create index on charge (standing, client_id);
 create index on charge (ticket_id);
 create index on charge (time_entry_id);
-create table charge_decision (id bigserial primary key, charge_id uuid not null, at timestamptz not null, person_id uuid not null references person, decision text not null, reason text, was jsonb not null);
-create table invoice_series (id uuid primary key default gen_random_uuid(), division_id uuid not null references division, prefix text not null unique, last_number int not null default 0);
+create table charge_decision (id bigserial primary key, charge_id uuid not null, at timestamptz not null, person_id uuid not null references person, decision text not null, reason text, was jsonb not null, batch_id uuid);
+create index on charge_decision (charge_id, id);
+create index on charge_decision (batch_id) where batch_id is not null;
+create table invoice_series (id uuid primary key default gen_random_uuid(), division_id uuid not null references division, kind text not null default 'invoice' check (kind in ('invoice','credit note','receipt')), prefix text not null unique, last_number int not null default 0);
+-- A document: an invoice, a credit note or a receipt. Amounts of a credit note are what it gives.
 create table invoice (
-  id uuid primary key default gen_random_uuid(), division_id uuid not null references division, series_id uuid not null references invoice_series, sequence int not null, number text not null unique, client_id uuid not null references client,
+  id uuid primary key default gen_random_uuid(), kind text not null default 'invoice' check (kind in ('invoice','credit note','receipt')),
+  division_id uuid not null references division, series_id uuid not null references invoice_series, sequence int not null, number text not null unique, client_id uuid not null references client,
   issued_at timestamptz not null, issued_on date not null, due_on date not null, currency text not null, seller jsonb not null, buyer jsonb not null,
-  net_minor bigint not null, tax_minor bigint not null, gross_minor bigint not null, issued_by uuid references person, unique (series_id, sequence), check (gross_minor = net_minor + tax_minor)
+  net_minor bigint not null, tax_minor bigint not null, gross_minor bigint not null, issued_by uuid references person,
+  -- Of a credit note by hand: what it corrects and why, and whether the billing is undone or the money given back for good.
+  corrects_id uuid references invoice, reason text, undoes boolean,
+  unique (series_id, sequence), check (gross_minor = net_minor + tax_minor),
+  check (kind = 'credit note' or corrects_id is null), check ((corrects_id is null) = (undoes is null))
 );
 create index on invoice (client_id, issued_on);
 create index on invoice (issued_on desc, number desc);
+create index on invoice (corrects_id) where corrects_id is not null;
 create table invoice_line (
   invoice_id uuid not null references invoice, position int not null, description text not null, quantity numeric(14,4) not null, unit text not null, unit_price numeric(22,12) not null,
-  net_minor bigint not null, tax_category text not null, tax_percent numeric(6,3) not null, charge_ids uuid[] not null, primary key (invoice_id, position)
+  net_minor bigint not null, tax_category text not null, tax_percent numeric(6,3) not null,
+  -- Of a credit note: the line of the invoice that it corrects.
+  corrects_position int, primary key (invoice_id, position)
 );
+-- What a line bills, and of a credit note what it undoes or gives back for good; signed as the charge is.
+create table billing_link (
+  id bigint generated always as identity primary key, invoice_id uuid not null, position int not null, foreign key (invoice_id, position) references invoice_line,
+  charge_id uuid references charge, contract_line_id uuid, period daterange,
+  does text not null check (does in ('bill','undo','give back')), net_minor bigint not null, check (num_nonnulls(charge_id, contract_line_id) = 1)
+);
+create index on billing_link (charge_id);
+create index on billing_link (invoice_id, position);
 create table invoice_tax (invoice_id uuid not null references invoice, tax_category text not null, tax_percent numeric(6,3) not null, base_minor bigint not null, tax_minor bigint not null, primary key (invoice_id, tax_category, tax_percent));
 create table invoice_document (invoice_id uuid not null references invoice, format text not null, bytes bytea not null, made_at timestamptz not null, primary key (invoice_id, format));
-create table invoice_event (id bigserial primary key, invoice_id uuid not null references invoice, at timestamptz not null, event text not null, detail text, unique (invoice_id, event, detail));
-create table payment (id uuid primary key default gen_random_uuid(), invoice_id uuid not null references invoice, at timestamptz not null, amount_minor bigint not null, currency text not null, source text not null, external_id text not null unique);
--- Derived from invoice_event and payment in the same transaction.
-create table invoice_standing (invoice_id uuid primary key references invoice, paid_minor bigint not null default 0, mailed_at timestamptz, ledger_at timestamptz, ledger_id text);
+-- Money received. Whose it is may not be known yet; what is not allocated is the client's credit.
+create table payment (
+  id uuid primary key default gen_random_uuid(), client_id uuid references client, at timestamptz not null, received_on date not null, amount_minor bigint not null check (amount_minor > 0), currency text not null,
+  source text not null check (source in ('ledger','by hand')), external_id text unique, reference text not null
+);
+create index on payment (client_id, received_on);
+-- What a payment or a credit note settles of an invoice; taken back by another with the opposite sign.
+create table allocation (
+  id uuid primary key default gen_random_uuid(), invoice_id uuid not null references invoice, payment_id uuid references payment, credit_note_id uuid references invoice,
+  amount_minor bigint not null check (amount_minor <> 0), at timestamptz not null, takes_back_id uuid unique references allocation, check (num_nonnulls(payment_id, credit_note_id) = 1)
+);
+create index on allocation (invoice_id);
+create index on allocation (payment_id) where payment_id is not null;
+create index on allocation (credit_note_id) where credit_note_id is not null;
+-- What became of a document: settled is derived from allocation by its trigger. It is what was paid or credited
+-- of an invoice, and of a credit note what was used.
+create table invoice_standing (invoice_id uuid primary key references invoice, settled_minor bigint not null default 0, mailed_at timestamptz, ledger_at timestamptz, ledger_id text);
 create table ledger_cursor (id int primary key default 1 check (id = 1), after bigint not null default 0);
 insert into ledger_cursor default values;
-alter table charge add foreign key (invoice_id) references invoice;
 
 -- What happened, for good: the story of every record is read from it, and who follows it keeps the place (xact, id) read up to.
 -- An id rises with the time it was written; xact says which rows of transactions that are over stand before one's place.
@@ -218,9 +258,26 @@ create trigger only_append before update or delete on charge_decision for each r
 create trigger only_append before update or delete on invoice for each row execute function refuse_change();
 create trigger only_append before update or delete on invoice_line for each row execute function refuse_change();
 create trigger only_append before update or delete on invoice_tax for each row execute function refuse_change();
-create trigger only_append before update or delete on invoice_event for each row execute function refuse_change();
-create trigger only_append before update or delete on payment for each row execute function refuse_change();
+-- Of a payment only whose it is may still become known.
+create function keep_payment() returns trigger language plpgsql as $$ begin
+  if tg_op = 'DELETE' or old.client_id is not null or to_jsonb(new) - 'client_id' is distinct from to_jsonb(old) - 'client_id' then raise exception 'payment is append-only'; end if;
+  return new; end $$;
+create trigger only_append before update or delete on payment for each row execute function keep_payment();
 create trigger only_append before update or delete on mail_source for each row execute function refuse_change();
-create function keep_invoiced() returns trigger language plpgsql as $$ begin if old.state = 'invoiced' then raise exception 'an invoiced charge never changes'; end if; return coalesce(new, old); end $$;
-create trigger keep_invoiced before update or delete on charge for each row execute function keep_invoiced();
+create trigger only_append before update or delete on billing_link for each row execute function refuse_change();
+create trigger only_append before update or delete on allocation for each row execute function refuse_change();
+create function keep_billed() returns trigger language plpgsql as $$ begin
+  if old.billed_minor is not null and (tg_op = 'DELETE' or to_jsonb(new) - '{billed_minor,standing,cause_id}'::text[] is distinct from to_jsonb(old) - '{billed_minor,standing,cause_id}'::text[]) then raise exception 'a billed charge never changes'; end if;
+  return coalesce(new, old); end $$;
+create trigger keep_billed before update or delete on charge for each row execute function keep_billed();
+create function count_billed() returns trigger language plpgsql as $$ begin
+  if new.charge_id is not null and new.does <> 'give back' then
+    update charge set billed_minor = case when new.does = 'undo' and coalesce(billed_minor, 0) + new.net_minor = 0 then null else coalesce(billed_minor, 0) + new.net_minor end where id = new.charge_id;
+  end if;
+  return null; end $$;
+create trigger count_billed after insert on billing_link for each row execute function count_billed();
+create function count_settled() returns trigger language plpgsql as $$ begin
+  update invoice_standing set settled_minor = settled_minor + new.amount_minor where invoice_id in (new.invoice_id, new.credit_note_id);
+  return null; end $$;
+create trigger count_settled after insert on allocation for each row execute function count_settled();
 `;

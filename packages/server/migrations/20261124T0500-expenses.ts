@@ -19,6 +19,13 @@ export async function up(knex: Knex): Promise<void> {
     alter table time_decision add foreign key (expense_id) references expense;
     alter table charge add column expense_id uuid references expense;
     create index charge_expense on charge (expense_id) where expense_id is not null;
+    create index charge_shared on charge (shared_from) where shared_from is not null;
+    -- The record that a charge comes from; of an item that was added by hand, none.
+    alter table charge add column cause_id uuid generated always as (coalesce(time_entry_id, shared_from, expense_id, case when cause = 'fee' then ticket_id end)) stored;
+    create unique index charge_cause on charge (cause, cause_id, part) where cause_id is not null;
+    alter table charge add check (num_nonnulls(time_entry_id, shared_from, expense_id) <= 1),
+      add check ((cause in ('entry','distance','call-out')) = (time_entry_id is not null)),
+      add check ((cause = 'share') = (shared_from is not null)), add check ((cause = 'expense') = (expense_id is not null));
     alter table time_entry add column distance numeric(7,1) check (distance > 0), add column reimbursed_on date;
     -- What a distance is charged at and paid back at, for one unit of it.
     alter table house add column distance_unit text not null default 'km' check (distance_unit in ('km','miles')),
@@ -31,6 +38,7 @@ export async function down(knex: Knex): Promise<void> {
     alter table house drop column distance_unit, drop column distance_rate, drop column distance_paid_back;
     alter table time_entry drop column distance, drop column reimbursed_on;
     delete from charge where expense_id is not null;
+    alter table charge drop column cause_id;
     alter table charge drop column expense_id;
     delete from time_decision where expense_id is not null;
     alter table time_decision drop constraint time_decision_expense_id_fkey;

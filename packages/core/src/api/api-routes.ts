@@ -2,7 +2,7 @@ import { accessRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searc
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { catalogueRoutes } from '../goods';
-import { chargeRoutes, invoiceRoutes } from '../billing';
+import { chargeRoutes, invoiceRoutes, paymentRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -59,6 +59,7 @@ export const apiRoutes = {
   ...timeReportRoutes,
   ...chargeRoutes,
   ...invoiceRoutes,
+  ...paymentRoutes,
   ...clientRoutes,
   ...assetRoutes,
   ...catalogueRoutes,

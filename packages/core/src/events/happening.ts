@@ -74,6 +74,7 @@ const RECORDS = [
   'item',
   'charge',
   'invoice',
+  'payment',
   'booking',
   'timer',
   'entry',

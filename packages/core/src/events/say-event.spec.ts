@@ -141,7 +141,18 @@ const CASES: Cases = {
   'entry.approved': [[{ remark: null }, ['approved it', null]]],
   'charge.added': [[{ itemId: ID, item: 'Cable', quantity: '2' }, ['added 2 × Cable', 'charged 2 × Cable']]],
   'charge.waived': [[{ reason: 'our fault' }, ['waived | our fault', null]]],
-  'invoice.paid': [[{ amount: { minor: 12_050, currency: 'EUR' }, receipt: 7 }, ['€120.50 paid']]],
+  'charges.approved': [[{ charges: 2, net: { minor: 12_050, currency: 'EUR' }, clientId: ID }, ['approved 2 charges over €120.50']]],
+  'invoice.paid': [[{ amount: { minor: 12_050, currency: 'EUR' }, paymentId: ID, reference: 'transfer 7' }, ['€120.50 paid | transfer 7']]],
+  'invoice.credited': [
+    [
+      { creditNoteId: ID, number: 'PHC-00041', gross: { minor: 12_050, currency: 'EUR' }, undoes: true, reason: 'twice' },
+      ['credit note PHC-00041 over €120.50, its billing undone | twice'],
+    ],
+    [
+      { creditNoteId: ID, number: 'PHC-00041', gross: { minor: 12_050, currency: 'EUR' }, undoes: false, reason: 'goodwill' },
+      ['credit note PHC-00041 over €120.50, given back for good | goodwill'],
+    ],
+  ],
   'invoice.not-delivered': [[{ address: 'a@hollin.example', why: 'no such box' }, ['not delivered: a@hollin.example: no such box']]],
   'absence.moved': [
     [

@@ -43,6 +43,7 @@ import { bindFlatFees } from '../desk/flat-fees/flat-fees-routes';
 import { bindHouse } from '../house/house/house-routes';
 import { bindIntake } from '../desk/intake/intake-routes';
 import { bindInvoices } from '../billing/invoices/invoices-routes';
+import { bindPayments } from '../billing/payments/payments-routes';
 import { bindJobs } from '../house/jobs/jobs-routes';
 import { bindKinds } from '../desk/kinds/kinds-routes';
 import { bindNotices } from '../house/notices/notices-routes';
@@ -84,6 +85,7 @@ const BIND = [
   bindTimeReport,
   bindCharges,
   bindInvoices,
+  bindPayments,
   bindClients,
   bindAssets,
   bindCatalogue,

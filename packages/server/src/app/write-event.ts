@@ -17,6 +17,7 @@ const BELONGS: Readonly<Partial<Record<EventSubject, string>>> = {
     'select null::uuid as ticket_id, c.id as client_id, c.division_id from asset a join client c on c.id = a.client_id where a.id = :id',
   charge: 'select ticket_id, client_id, division_id from charge where id = :id',
   invoice: 'select null::uuid as ticket_id, client_id, division_id from invoice where id = :id',
+  payment: 'select null::uuid as ticket_id, client_id, null::uuid as division_id from payment where id = :id',
   booking: 'select t.id as ticket_id, t.client_id, t.division_id from booking b join ticket t on t.id = b.ticket_id where b.id = :id',
   entry: 'select t.id as ticket_id, t.client_id, t.division_id from time_entry e join ticket t on t.id = e.ticket_id where e.id = :id',
   expense: 'select t.id as ticket_id, t.client_id, t.division_id from expense x join ticket t on t.id = x.ticket_id where x.id = :id',

@@ -8,7 +8,10 @@ import { escape, page } from '../page';
 interface Sale {
   readonly id: string;
   readonly key: string;
+  /** Amounts of a credit note are what it gives. */
+  readonly kind: 'invoice' | 'credit note';
   readonly reference: string;
+  readonly corrects: string | null;
   readonly customer: string;
   readonly date: string;
   readonly dueDate: string;
@@ -65,7 +68,9 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
       sale = {
         id: `L${String(state.sales.length + 1).padStart(6, '0')}`,
         key,
+        kind: b.kind ?? 'invoice',
         reference: b.reference,
+        corrects: b.corrects ?? null,
         customer: b.customer,
         date: b.date,
         dueDate: b.dueDate,
@@ -86,11 +91,12 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
     res.json({ receipts: mode === 'receipts twice' ? found.flatMap((r) => [r, r]) : found });
   });
   const paid = (sale: Sale) => state.receipts.filter((r) => r.saleId === sale.id).reduce((a, r) => a + r.amountMinor, 0);
-  const receive = (sale: Sale, amountMinor: number) => {
+  /** @param reference what the payer wrote, where it is not the document's */
+  const receive = (sale: Sale, amountMinor: number, reference = sale.reference) => {
     state.receipts.push({
       seq: state.receipts.length + 1,
       saleId: sale.id,
-      reference: sale.reference,
+      reference,
       amountMinor,
       currency: sale.currency,
       receivedAt: new Date().toISOString(),
@@ -103,7 +109,7 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
       .reverse()
       .map(
         (s) =>
-          `<tr><td>${s.id}</td><td>${escape(s.reference)}</td><td>${escape(s.customer)}</td><td>${s.date}</td><td>${s.currency} ${major(s.grossMinor)}</td><td>${paid(s) >= s.grossMinor ? 'paid' : `<form method="post" action="/sales/${s.id}/receipts"><input name="amount" size="9" value="${major(s.grossMinor - paid(s))}" aria-label="amount for ${escape(s.reference)}"> <button>Mark paid</button></form>`}</td></tr>`,
+          `<tr><td>${s.id}</td><td>${escape(s.reference)}</td><td>${escape(s.customer)}</td><td>${s.date}</td><td>${s.currency} ${s.kind === 'credit note' ? '−' : ''}${major(s.grossMinor)}</td><td>${s.kind === 'credit note' ? `credit${s.corrects ? ` of ${escape(s.corrects)}` : ''}` : paid(s) >= s.grossMinor ? 'paid' : `<form method="post" action="/sales/${s.id}/receipts"><input name="amount" size="9" value="${major(s.grossMinor - paid(s))}" aria-label="amount for ${escape(s.reference)}"> <button>Mark paid</button></form>`}</td></tr>`,
       );
     res.send(
       page(
@@ -117,7 +123,7 @@ export async function startLedgerStandIn(options: LedgerStandInOptions) {
     const sale = state.sales.find((s) => s.id === req.params.id);
     const amount = Math.round(Number(req.body.amount) * 100);
     if (!sale || !(amount > 0)) return void res.status(422).send(page('Not received', '<p>Give an amount above zero, such as 120.50.</p>'));
-    receive(sale, amount);
+    receive(sale, amount, req.body.reference || undefined);
     if (req.is('json')) res.json({ received: amount });
     else res.redirect('/');
   });

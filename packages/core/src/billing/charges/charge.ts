@@ -7,6 +7,7 @@ import {
   formatMinutes,
   formatMoney,
   type Money,
+  money,
   roundToMinor,
   step,
 } from '../../ground';
@@ -14,24 +15,51 @@ import {
 export const CHARGE_KINDS = ['labour', 'product', 'fee', 'expense', 'recurring'] as const;
 export type ChargeKind = (typeof CHARGE_KINDS)[number];
 
-export const CHARGE_STATES = ['proposed', 'approved', 'waived', 'invoiced'] as const;
+/** What was decided on a charge. Withdrawn: nothing charges it any more, and documents name it. */
+export const CHARGE_STATES = ['proposed', 'approved', 'waived', 'withdrawn'] as const;
 export type ChargeState = (typeof CHARGE_STATES)[number];
+
+/** Where a charge stands: what was decided, and what documents bill of it. */
+export const CHARGE_STANDINGS = ['proposed', 'approved', 'part billed', 'billed', 'waived', 'withdrawn'] as const;
+export type ChargeStanding = (typeof CHARGE_STANDINGS)[number];
+
+export interface ChargeToStand {
+  readonly state: ChargeState;
+  readonly net: Money;
+  /** The sum of what documents bill of it, signed as it is; null where none does. */
+  readonly billed: Money | null;
+}
+
+export function standingOf({ state, net, billed }: ChargeToStand): ChargeStanding {
+  if (state !== 'approved' || billed === null) return state;
+  return billed.minor === net.minor ? 'billed' : 'part billed';
+}
+
+/** What documents have not billed of a charge yet, signed as it is. Source: docs/calculations.md, What is billed. */
+export function openOf({ net, billed }: Pick<ChargeToStand, 'net' | 'billed'>): Money {
+  return money(net.minor - (billed?.minor ?? 0), net.currency);
+}
+
+/** The most characters of a charge's description. */
+export const CHARGE_TEXT = 500;
 
 /** What makes somebody look twice at a charge. */
 export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction'] as const;
 export type ChargeMark = (typeof CHARGE_MARKS)[number];
 
-/** Which decisions a charge takes in each state. An invoiced charge is corrected by a credit note alone. */
+/** Which decisions a charge takes where it stands. What is billed is corrected by a credit note alone. */
 export const CHARGE_DECISIONS = {
   proposed: ['approve', 'waive', 'adjust'],
   approved: ['reopen'],
   waived: ['reopen'],
-  invoiced: [],
-} as const satisfies Record<ChargeState, readonly string[]>;
+  'part billed': [],
+  billed: [],
+  withdrawn: [],
+} as const satisfies Record<ChargeStanding, readonly string[]>;
 export type ChargeDecision = 'approve' | 'waive' | 'adjust' | 'reopen';
 
-export function allowsDecision(state: ChargeState, decision: ChargeDecision): boolean {
-  return (CHARGE_DECISIONS[state] as readonly string[]).includes(decision);
+export function allowsDecision(standing: ChargeStanding, decision: ChargeDecision): boolean {
+  return (CHARGE_DECISIONS[standing] as readonly string[]).includes(decision);
 }
 
 export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = {

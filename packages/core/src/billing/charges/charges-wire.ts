@@ -1,5 +1,5 @@
 import { MOST_MEMBERS } from '../../desk';
-import { array, string } from 'yup';
+import { array, boolean, string } from 'yup';
 import {
   amount,
   anyId,
@@ -14,40 +14,79 @@ import {
   optionalDecimal,
   optionalId,
   optionalText,
+  pageOf,
+  pageQuery,
   positiveDecimal,
   record,
   text,
   whole,
   why,
+  yes,
   type Wire,
 } from '../../ground';
-import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_STATES, CHARGE_UNITS } from './charge';
+import { LINK_DOES } from './billing-link';
+import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_STANDINGS, CHARGE_TEXT, CHARGE_UNITS } from './charge';
 
 export const chargeSchema = record({
   id: id(),
   version: count(),
   kind: oneOf(CHARGE_KINDS),
-  state: oneOf(CHARGE_STATES),
+  state: oneOf(CHARGE_STANDINGS),
   clientId: id(),
   client: text(),
   ticketId: optionalId(),
   ticketNumber: count().nullable(),
   person: optionalText(),
   on: date(),
-  description: text(500),
+  description: text(CHARGE_TEXT),
   quantity: decimal(),
   unit: oneOf(CHARGE_UNITS),
   unitPrice: decimal(),
   net: amount(),
+  /** What documents have not billed of it yet. */
+  open: amount(),
   taxPercent: decimal(),
   odd: list(oneOf(CHARGE_MARKS)),
   decidedBy: optionalText(),
   reason: optionalText(),
   why: why(),
-  invoiceId: optionalId(),
-  invoiceNumber: optionalText(),
+  /** Documents that bill it, undo that or give its money back. */
+  documents: list(record({ id: id(), number: text(), does: oneOf(LINK_DOES), net: amount() })),
 });
 export type ChargeWire = Wire<typeof chargeSchema>;
+
+/** What charge review shows: what waits to be decided on, what waits for an invoice, what is billed, what is waived. */
+export const CHARGE_VIEWS = ['proposed', 'approved', 'billed', 'waived'] as const;
+export type ChargeView = (typeof CHARGE_VIEWS)[number];
+const filters = {
+  state: string().oneOf(CHARGE_VIEWS, `one of ${CHARGE_VIEWS.join(', ')}`),
+  clientId: anyId(),
+  /** Only what somebody should look at twice. */
+  odd: boolean(),
+};
+export const chargeFilterSchema = pageQuery(['client', 'on'], filters);
+export type ChargeFilter = Wire<typeof chargeFilterSchema>;
+export const chargeClientsFilterSchema = pageQuery(['client', 'net'], filters);
+export type ChargeClientsFilter = Wire<typeof chargeClientsFilterSchema>;
+export const chargeClientSchema = record({
+  clientId: id(),
+  client: text(),
+  charges: count(),
+  odd: count(),
+  net: amount(),
+});
+export type ChargeClientWire = Wire<typeof chargeClientSchema>;
+
+/** Approves all charges that wait for a decision: of a client, or of all. */
+export const approveAllSchema = record({
+  clientId: optionalId(),
+  /** Whether those with a mark too. */
+  odd: yes(),
+  /** What whoever approves saw: how many, and what they come to in the smallest unit. Others that came meanwhile are not approved unseen. */
+  charges: whole(1, 1_000_000),
+  netMinor: count(),
+});
+export type ApproveAllForm = Wire<typeof approveAllSchema>;
 export const decideSchema = record({
   decision: oneOf(['approve', 'waive', 'adjust', 'reopen']),
   reason: optionalText(300).when('decision', { is: (d: string) => d === 'waive' || d === 'adjust', then: (s) => s.required('say why') }),
@@ -70,8 +109,38 @@ export const chargeRoutes = defineRoutes({
     path: '/charges',
     summary: 'Charges by state and client',
     permission: 'charges.read',
-    query: record({ state: string().oneOf(CHARGE_STATES), clientId: anyId() }),
-    answer: record({ charges: list(chargeSchema) }),
+    query: chargeFilterSchema,
+    answer: pageOf(chargeSchema),
+  },
+  listChargeClients: {
+    method: 'GET',
+    path: '/charges/clients',
+    summary: 'How many charges of each client there are and what they come to, over all of them',
+    permission: 'charges.read',
+    query: chargeClientsFilterSchema,
+    answer: record({
+      rows: list(chargeClientSchema),
+      count: count(),
+      countCapped: yes(),
+      next: optionalText(600),
+      charges: count(),
+      net: amount(),
+    }),
+  },
+  approveAll: {
+    method: 'POST',
+    path: '/charges/approvals',
+    summary: 'Approve all charges that wait for a decision, of a client or of all, at once',
+    permission: 'charges.decide',
+    body: approveAllSchema,
+    answer: record({ id: id(), charges: count(), net: amount() }),
+  },
+  undoApproval: {
+    method: 'POST',
+    path: '/charges/approvals/:approvalId/undo',
+    summary: 'Take back all that was approved at once',
+    permission: 'charges.decide',
+    answer: record({ id: id(), charges: count() }),
   },
   getCharge: {
     method: 'GET',

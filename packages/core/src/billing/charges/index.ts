@@ -1,2 +1,4 @@
 export * from './charge';
+export * from './billing-link';
+export * from './draft-charges';
 export * from './charges-wire';

@@ -7,15 +7,34 @@ export interface BillingEvents {
   'charge.waived': { readonly reason: string | null };
   'charge.adjusted': { readonly reason: string | null };
   'charge.reopened': { readonly reason: string | null };
+  /** All that waited for a decision was approved at once: of a client, or of all. */
+  'charges.approved': { readonly charges: number; readonly net: Money; readonly clientId: string | null };
+  'charges.reopened': { readonly charges: number };
   /** What the time of a ticket charges was worked out again, as what it depends on has changed. */
   'ticket.time-rated-anew': { readonly rated: number; readonly kept: number };
-  'invoice.issued': { readonly number: string };
+  'invoice.issued': { readonly number: string; readonly kind: 'invoice' | 'credit note' };
   'invoice.mailed': { readonly to: string };
   'invoice.delivered': { readonly address: string };
   'invoice.delayed': { readonly address: string; readonly why: string };
   'invoice.not-delivered': { readonly address: string; readonly why: string };
   'invoice.booked-in-ledger': { readonly ledgerId: string };
-  'invoice.paid': { readonly amount: Money; readonly receipt: number };
+  /** A payment settled some of an invoice. */
+  'invoice.paid': { readonly amount: Money; readonly paymentId: string; readonly reference: string };
+  /** A credit note settled some of an invoice. */
+  'invoice.credit-used': { readonly amount: Money; readonly creditNoteId: string; readonly number: string };
+  /** What a payment or a credit note had settled is owed again. */
+  'invoice.settlement-taken-back': { readonly amount: Money; readonly from: string; readonly reason: string };
+  /** A credit note was issued for it. */
+  'invoice.credited': {
+    readonly creditNoteId: string;
+    readonly number: string;
+    readonly gross: Money;
+    readonly undoes: boolean;
+    readonly reason: string;
+  };
+  'payment.received': { readonly amount: Money; readonly source: 'ledger' | 'by hand'; readonly reference: string };
+  /** It became known whose it is. */
+  'payment.client-set': { readonly client: string };
 }
 
 const own = (seen: 'own' | 'ticket', what: string, reason: string | null) => (seen === 'own' ? { what, detail: reason } : null);
@@ -26,6 +45,8 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charge.waived': ({ reason }, seen) => own(seen, 'waived', reason),
   'charge.adjusted': ({ reason }, seen) => own(seen, 'adjusted', reason),
   'charge.reopened': ({ reason }, seen) => own(seen, 'took the decision back', reason),
+  'charges.approved': ({ charges, net }) => `approved ${plural(charges, 'charge')} over ${formatMoney(net)}`,
+  'charges.reopened': ({ charges }) => `took the approval of ${plural(charges, 'charge')} back`,
   'ticket.time-rated-anew': ({ rated, kept }) => `${plural(rated, 'entry', 'entries')} rated anew, ${kept} kept as decided`,
   'invoice.issued': ({ number }) => `issued ${number}`,
   'invoice.mailed': ({ to }) => `mailed to ${to}`,
@@ -33,5 +54,16 @@ export const billingWords: WordsOf<BillingEvents> = {
   'invoice.delayed': ({ address, why }) => `delayed: ${address}: ${why}`,
   'invoice.not-delivered': ({ address, why }) => `not delivered: ${address}: ${why}`,
   'invoice.booked-in-ledger': ({ ledgerId }) => ({ what: 'booked in the ledger', detail: ledgerId }),
-  'invoice.paid': ({ amount }) => `${formatMoney(amount)} paid`,
+  'invoice.paid': ({ amount, reference }) => ({ what: `${formatMoney(amount)} paid`, detail: reference }),
+  'invoice.credit-used': ({ amount, number }) => `${formatMoney(amount)} settled by credit note ${number}`,
+  'invoice.settlement-taken-back': ({ amount, from, reason }) => ({
+    what: `${formatMoney(amount)} from ${from} taken back`,
+    detail: reason,
+  }),
+  'invoice.credited': ({ number, gross, undoes, reason }) => ({
+    what: `credit note ${number} over ${formatMoney(gross)}, ${undoes ? 'its billing undone' : 'given back for good'}`,
+    detail: reason,
+  }),
+  'payment.received': ({ amount, source, reference }) => ({ what: `${formatMoney(amount)} received, ${source}`, detail: reference }),
+  'payment.client-set': ({ client }) => `is from ${client}`,
 };

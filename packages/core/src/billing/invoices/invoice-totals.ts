@@ -1,4 +1,5 @@
 import { Big } from 'big.js';
+import type { Tax } from '../../goods';
 import { majorOf, roundToMinor, sumMoney, type Currency } from '../../ground';
 import type { InvoiceLine, InvoiceTotals, TaxGroup } from './invoice';
 
@@ -9,7 +10,7 @@ import type { InvoiceLine, InvoiceTotals, TaxGroup } from './invoice';
 export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[], currency: Currency): InvoiceTotals {
   const byTax = new Map<string, Pick<InvoiceLine, 'net' | 'tax'>[]>();
   for (const line of lines) {
-    const key = `${line.tax.category} ${new Big(line.tax.percent).toString()}`;
+    const key = taxKey(line.tax);
     byTax.set(key, [...(byTax.get(key) ?? []), line]);
   }
   const groups: TaxGroup[] = [...byTax.values()].map((group) => {
@@ -20,9 +21,7 @@ export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[]
     const { tax } = group[0]!;
     return { tax, base, amount: roundToMinor(majorOf(base).times(tax.percent), 100, currency) };
   });
-  groups.sort((a, b) =>
-    a.tax.category === b.tax.category ? new Big(b.tax.percent).cmp(a.tax.percent) : a.tax.category < b.tax.category ? -1 : 1,
-  );
+  groups.sort(inOrderOfTax);
   const net = sumMoney(
     groups.map((g) => g.base),
     currency,
@@ -32,4 +31,14 @@ export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[]
     currency,
   );
   return { net, tax, gross: sumMoney([net, tax], currency), groups };
+}
+
+/** One category and rate, however its percent is written. */
+export function taxKey(tax: Tax): string {
+  return `${tax.category} ${new Big(tax.percent).toString()}`;
+}
+
+export function inOrderOfTax(a: TaxGroup, b: TaxGroup): number {
+  if (a.tax.category !== b.tax.category) return a.tax.category < b.tax.category ? -1 : 1;
+  return new Big(b.tax.percent).cmp(a.tax.percent);
 }

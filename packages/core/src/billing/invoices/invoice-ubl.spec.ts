@@ -34,10 +34,13 @@ function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): IssuedInvoice
   const lines = invoiceLines(
     asked.map(([quantity, unit, unitPrice, tax], n) => {
       const { net } = chargeAmount(quantity, unit, unitPrice, 'EUR');
-      return { id: `c${n}`, description: `Work ${n}`, quantity, unit, unitPrice, net, tax };
+      return { id: `c${n}`, description: `Work ${n}`, quantity, unit, unitPrice, net, open: net, tax };
     }),
+    'invoice',
   );
   return {
+    kind: 'invoice',
+    corrects: null,
     number: 'PH-00042',
     issuedOn: parseLocalDate('2026-11-24'),
     dueOn: parseLocalDate('2026-12-08'),
@@ -61,9 +64,9 @@ describe('an invoice as UBL', () => {
       ['50', 'MIN', '104', STANDARD],
       ['2', 'C62', '10', STANDARD],
     ]);
-    expect(lines.map((l) => [l.position, l.chargeIds])).toEqual([
-      [1, ['c0']],
-      [2, ['c1']],
+    expect(lines.map((l) => [l.position, l.links])).toEqual([
+      [1, [{ chargeId: 'c0', does: 'bill', net: { minor: 8667, currency: 'EUR' } }]],
+      [2, [{ chargeId: 'c1', does: 'bill', net: { minor: 2000, currency: 'EUR' } }]],
     ]);
   });
 
@@ -136,5 +139,18 @@ describe('an invoice as UBL', () => {
     const parties = (buyer: Party) => written(invoiceOf([['1', 'C62', '1', STANDARD]], buyer))['cac:AccountingCustomerParty']['cac:Party'];
     expect(parties(BUYER)['cac:PartyTaxScheme']['cbc:CompanyID']).toBe('IE7654321B');
     expect(parties({ ...BUYER, taxNumber: null })['cac:PartyTaxScheme']).toBeUndefined();
+  });
+
+  it('names what a credit note corrects, and asks for no money', () => {
+    const invoice = invoiceOf([['50', 'MIN', '104', STANDARD]]);
+    const corrects = { number: 'PH-00007', issuedOn: parseLocalDate('2026-10-01'), reason: 'billed twice' };
+    const note = written({ ...invoice, kind: 'credit note', number: 'PHC-00001', corrects });
+    expect(note['cbc:InvoiceTypeCode']).toBe('381');
+    expect(note['cac:BillingReference']).toEqual([
+      { 'cac:InvoiceDocumentReference': { 'cbc:ID': 'PH-00007', 'cbc:IssueDate': '2026-10-01' } },
+    ]);
+    expect(note['cbc:Note']).toEqual(['billed twice']);
+    expect(note['cac:PaymentMeans']).toBeUndefined();
+    expect(written(invoice)['cac:PaymentMeans']).toBeDefined();
   });
 });

@@ -1,14 +1,17 @@
 import { Big } from 'big.js';
 import { plainMoney, type Money } from '../../ground';
-import type { InvoiceLine, IssuedInvoice, Party, TaxGroup } from './invoice';
+import type { DocumentKind, InvoiceLine, IssuedInvoice, Party, TaxGroup } from './invoice';
 
 export const EN16931 = 'urn:cen.eu:en16931:2017';
 const PROFILE = 'urn:fdc:peppol.eu:2017:poacc:billing:01:1.0';
 
+/** Codes of UNTDID 1001. */
+const TYPE_CODES: Readonly<Record<DocumentKind, string>> = { invoice: '380', 'credit note': '381' };
+
 /** A node of the document: attributes as `name@attribute`, as the UBL writer takes them. */
 export type UblNode = string | readonly UblNode[] | { readonly [name: string]: UblNode };
 
-/** The invoice as UBL 2.1 after EN 16931: element names in the order of the schema. */
+/** A document as UBL 2.1 after EN 16931: element names in the order of the schema; the writer turns those of a credit note. */
 export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
   const amount = (name: string, value: Money): Record<string, UblNode> => ({
     [name]: plainMoney(value),
@@ -22,9 +25,10 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cbc:ID': invoice.number,
       'cbc:IssueDate': invoice.issuedOn,
       'cbc:DueDate': invoice.dueOn,
-      'cbc:InvoiceTypeCode': '380',
+      'cbc:InvoiceTypeCode': TYPE_CODES[invoice.kind],
       'cbc:DocumentCurrencyCode': invoice.currency,
       'cbc:BuyerReference': invoice.buyer.name,
+      ...billingReference(invoice),
       'cac:AccountingSupplierParty': {
         'cac:Party': { ...party(invoice.seller), ...taxScheme(invoice.seller, (one) => [one]), ...contact(invoice.seller) },
       },
@@ -36,13 +40,7 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
         },
       },
       'cac:Delivery': { 'cbc:ActualDeliveryDate': invoice.issuedOn },
-      'cac:PaymentMeans': [
-        {
-          'cbc:PaymentMeansCode': '58',
-          'cbc:PaymentID': invoice.number,
-          'cac:PayeeFinancialAccount': { 'cbc:ID': invoice.seller.account },
-        },
-      ],
+      ...paymentMeans(invoice),
       'cac:TaxTotal': [
         { ...amount('cbc:TaxAmount', totals.tax), 'cac:TaxSubtotal': totals.groups.map((group) => subtotal(group, amount)) },
       ],
@@ -55,6 +53,22 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cac:InvoiceLine': invoice.lines.map((line) => lineNode(line, amount)),
     },
   };
+}
+
+/** The invoice that a credit note corrects. */
+function billingReference({ corrects }: IssuedInvoice): Record<string, UblNode> {
+  if (!corrects) return {};
+  const { number, issuedOn } = corrects;
+  return {
+    'cbc:Note': [corrects.reason],
+    'cac:BillingReference': [{ 'cac:InvoiceDocumentReference': { 'cbc:ID': number, 'cbc:IssueDate': issuedOn } }],
+  };
+}
+
+function paymentMeans(invoice: IssuedInvoice): Record<string, UblNode> {
+  if (invoice.kind === 'credit note') return {};
+  const account = { 'cbc:ID': invoice.seller.account };
+  return { 'cac:PaymentMeans': [{ 'cbc:PaymentMeansCode': '58', 'cbc:PaymentID': invoice.number, 'cac:PayeeFinancialAccount': account }] };
 }
 
 type Amount = (name: string, value: Money) => Record<string, UblNode>;

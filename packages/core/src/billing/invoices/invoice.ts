@@ -1,6 +1,12 @@
 import type { Tax } from '../../goods';
-import type { ChargeUnit } from '../charges';
+import type { BillingLink, ChargeUnit } from '../charges';
 import type { Currency, DecimalText, LocalDate, Money } from '../../ground';
+
+/** Documents of accounts. A receipt is given over a counter. */
+export const DOCUMENT_KINDS = ['invoice', 'credit note'] as const;
+export type DocumentKind = (typeof DOCUMENT_KINDS)[number];
+/** As they stand on documents and in mails. */
+export const DOCUMENT_NAMES: Readonly<Record<DocumentKind, string>> = { invoice: 'Invoice', 'credit note': 'Credit note' };
 
 export interface InvoiceLine {
   readonly position: number;
@@ -11,7 +17,9 @@ export interface InvoiceLine {
   readonly unitPrice: DecimalText;
   readonly net: Money;
   readonly tax: Tax;
-  readonly chargeIds: readonly string[];
+  readonly links: readonly BillingLink[];
+  /** Of a credit note: the position on the invoice that it corrects. */
+  readonly corrects: number | null;
 }
 
 /** One tax category and rate with the sum of its lines. */
@@ -46,8 +54,12 @@ export interface Seller extends Party {
   readonly account: string;
 }
 
+/** A document as it was issued; the amounts of a credit note are what it gives. */
 export interface IssuedInvoice {
+  readonly kind: DocumentKind;
   readonly number: string;
+  /** The invoice that a credit note corrects, and why. */
+  readonly corrects: { readonly number: string; readonly issuedOn: LocalDate; readonly reason: string } | null;
   readonly issuedOn: LocalDate;
   readonly dueOn: LocalDate;
   readonly currency: Currency;

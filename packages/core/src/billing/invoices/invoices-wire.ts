@@ -1,6 +1,6 @@
-import { array, string } from 'yup';
+import { array, boolean, string } from 'yup';
 import { TAX_CATEGORIES } from '../../goods';
-import { CHARGE_UNITS } from '../charges';
+import { CHARGE_TEXT, CHARGE_UNITS, LINK_DOES } from '../charges';
 import {
   amount,
   anyId,
@@ -12,6 +12,7 @@ import {
   instant,
   list,
   oneOf,
+  optionalDate,
   optionalId,
   optionalInstant,
   optionalText,
@@ -19,15 +20,19 @@ import {
   pageQuery,
   record,
   shape,
+  storySchema,
   text,
+  whole,
   why,
+  yes,
   type Wire,
 } from '../../ground';
-import type { Party } from './invoice';
+import { DOCUMENT_KINDS, type Party } from './invoice';
 
-export const INVOICE_STATES = ['open', 'overdue', 'part paid', 'paid'] as const;
+export const INVOICE_STATES = ['open', 'overdue', 'part paid', 'paid', 'credit left', 'credit used'] as const;
 const rowFields = {
   id: id(),
+  kind: oneOf(DOCUMENT_KINDS),
   number: text(),
   clientId: id(),
   client: text(),
@@ -43,9 +48,26 @@ const rowFields = {
 };
 export const invoiceRowSchema = record(rowFields);
 export type InvoiceRowWire = Wire<typeof invoiceRowSchema>;
+/** The most lines that are given back at once by amounts of their own. */
+const MOST_LINES = 2000;
+const named = record({ id: id(), number: text() });
+/** What a payment or a credit note settles of an invoice; on a credit note, of which invoice. */
+const settlementSchema = record({
+  id: id(),
+  at: instant(),
+  amount: amount(),
+  from: oneOf(['payment', 'credit note']),
+  /** The document at the other end, or of a payment its reference and its day. */
+  otherDocument: named.nullable(),
+  reference: optionalText(),
+  receivedOn: optionalDate(),
+  /** Whether it was taken back, or takes one back itself. */
+  takenBack: yes(),
+});
+export type SettlementWire = Wire<typeof settlementSchema>;
 const lineFields = {
   position: count(),
-  description: text(500),
+  description: text(CHARGE_TEXT),
   quantity: decimal(),
   unit: oneOf(CHARGE_UNITS),
   unitPrice: decimal(),
@@ -54,29 +76,75 @@ const lineFields = {
   taxPercent: decimal(),
 };
 export const taxGroupSchema = record({ category: oneOf(TAX_CATEGORIES), percent: decimal(), base: amount(), tax: amount() });
-const trail = record({ chargeId: id(), ticketId: optionalId(), ticketNumber: count().nullable(), person: optionalText(), why: why() });
+const trail = record({
+  chargeId: id(),
+  does: oneOf(LINK_DOES),
+  ticketId: optionalId(),
+  ticketNumber: count().nullable(),
+  person: optionalText(),
+  why: why(),
+});
 export const invoiceSchema = record({
   ...rowFields,
   seller: shape<Party>(),
   buyer: shape<Party>(),
-  lines: list(record({ ...lineFields, trail: list(trail) })),
+  lines: list(
+    record({
+      ...lineFields,
+      trail: list(trail),
+      /** What credit notes have left of it; null where all of it was given back, and on a credit note. */
+      left: amount().nullable(),
+    }),
+  ),
   groups: list(taxGroupSchema),
   net: amount(),
   tax: amount(),
-  paid: amount(),
-  events: list(record({ at: instant(), what: text(), detail: optionalText(1000) })),
+  /** What payments and credit notes settled of it; of a credit note, what was used of it. */
+  settled: amount(),
+  /** Of a credit note: the invoice it corrects, why, and whether the billing is undone or the money given back for good. */
+  corrects: named.nullable(),
+  reason: optionalText(1000),
+  undoes: boolean().defined().nullable(),
+  credits: list(record({ id: id(), number: text(), gross: amount(), undoes: yes() })),
+  settlements: list(settlementSchema),
+  story: list(storySchema),
 });
 export type InvoiceWire = Wire<typeof invoiceSchema>;
+
+/** What waits for an invoice of a client; a credit note where it comes to less than nothing. */
 export const draftSchema = record({
   clientId: id(),
   client: text(),
-  lines: list(record({ ...lineFields, chargeId: id() })),
+  kind: oneOf(DOCUMENT_KINDS),
+  charges: count(),
   groups: list(taxGroupSchema),
   net: amount(),
   tax: amount(),
   gross: amount(),
 });
 export type DraftWire = Wire<typeof draftSchema>;
+export const draftLineSchema = record({ ...lineFields, chargeId: id() });
+export type DraftLineWire = Wire<typeof draftLineSchema>;
+
+/** Issues what was seen: some charges by their ids, or all that wait, if they still come to the same. */
+export const issueSchema = record({
+  clientId: id(),
+  chargeIds: array(anyId().defined()).defined().nullable().min(1, 'choose at least one charge').max(2000),
+  grossMinor: count().nullable(),
+});
+export type IssueForm = Wire<typeof issueSchema>;
+
+/** Gives back lines of an invoice: all that is left of them, or an amount of each, typed in major units. */
+export const creditSchema = record({
+  lines: array(record({ position: whole(1, 100_000), net: decimal() }))
+    .defined()
+    .nullable()
+    .min(1, 'choose at least one line')
+    .max(MOST_LINES),
+  undoes: yes(),
+  reason: text(300),
+});
+export type CreditForm = Wire<typeof creditSchema>;
 
 export const INVOICE_SORTS = ['issued', 'due', 'number', 'client', 'gross'] as const;
 export const invoiceFilterSchema = pageQuery(INVOICE_SORTS, {
@@ -100,7 +168,16 @@ export const invoiceRoutes = defineRoutes({
     path: '/invoices/drafts',
     summary: 'What cleared charges would come to, by client; nothing is stored',
     permission: 'invoices.read',
-    answer: record({ drafts: list(draftSchema) }),
+    query: pageQuery(['client'], { clientId: anyId() }),
+    answer: pageOf(draftSchema),
+  },
+  listDraftLines: {
+    method: 'GET',
+    path: '/invoices/drafts/:clientId/lines',
+    summary: 'The lines that an invoice of all cleared charges of a client would have',
+    permission: 'invoices.read',
+    query: pageQuery(['on'], {}),
+    answer: pageOf(draftLineSchema),
   },
   getInvoice: {
     method: 'GET',
@@ -112,9 +189,17 @@ export const invoiceRoutes = defineRoutes({
   issueInvoice: {
     method: 'POST',
     path: '/invoices',
-    summary: 'Issue an invoice of cleared charges of a client',
+    summary: 'Issue an invoice of cleared charges of a client; a credit note where they come to less than nothing',
     permission: 'invoices.issue',
-    body: record({ clientId: id(), chargeIds: array(anyId().defined()).defined().min(1, 'choose at least one charge').max(2000) }),
+    body: issueSchema,
+    answer: record({ id: id(), number: text() }),
+  },
+  creditInvoice: {
+    method: 'POST',
+    path: '/invoices/:invoiceId/credit-notes',
+    summary: 'Issue a credit note of an invoice, whole or in part',
+    permission: 'invoices.issue',
+    body: creditSchema,
     answer: record({ id: id(), number: text() }),
   },
   getInvoicePdf: {

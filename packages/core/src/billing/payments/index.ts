@@ -1,1 +1,3 @@
 export * from './payment-state';
+export * from './allocate-money';
+export * from './payments-wire';

@@ -1,15 +1,29 @@
 import { money, type Money } from '../../ground';
+import type { DocumentKind } from '../invoices';
 
 export type PaymentState =
   | { readonly is: 'open'; readonly left: Money }
   | { readonly is: 'overdue'; readonly left: Money; readonly days: number }
   | { readonly is: 'part paid'; readonly left: Money }
-  | { readonly is: 'paid' };
+  | { readonly is: 'paid' }
+  /** A credit note of which something may still be used, or nothing. */
+  | { readonly is: 'credit left'; readonly left: Money }
+  | { readonly is: 'credit used' };
 
-/** Where an invoice stands, from what was invoiced and what was paid. Overpaying leaves it paid. */
-export function paymentState(gross: Money, paid: Money, daysAfterDue: number): PaymentState {
-  const left = money(gross.minor - paid.minor, gross.currency);
+export interface Settled {
+  readonly kind: DocumentKind;
+  readonly gross: Money;
+  /** What payments and credit notes settled of it; of a credit note, what was used of it. */
+  readonly settled: Money;
+  /** Whole days since it was due; below nothing before. */
+  readonly daysAfterDue: number;
+}
+
+/** Where a document stands, from what it comes to and what was settled of it. Settling more than all leaves it paid. */
+export function paymentState({ kind, gross, settled, daysAfterDue }: Settled): PaymentState {
+  const left = money(gross.minor - settled.minor, gross.currency);
+  if (kind === 'credit note') return left.minor <= 0 ? { is: 'credit used' } : { is: 'credit left', left };
   if (left.minor <= 0) return { is: 'paid' };
   if (daysAfterDue > 0) return { is: 'overdue', left, days: daysAfterDue };
-  return paid.minor > 0 ? { is: 'part paid', left } : { is: 'open', left };
+  return settled.minor > 0 ? { is: 'part paid', left } : { is: 'open', left };
 }

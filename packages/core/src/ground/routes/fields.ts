@@ -130,6 +130,8 @@ export const optionalDecimal = () =>
     .max(DECIMAL_LETTERS, 'a number with up to 4 places, such as 89.50')
     .test('decimal', 'a number with up to 4 places, such as 89.50', (v) => v === null || v === undefined || isDecimalText(v))
     .test('digits', `at most ${MOST_DIGITS} digits before the point`, fewDigits);
+export const optionalPositiveDecimal = () =>
+  optionalDecimal().test('positive', 'above zero', (v) => v === null || v === undefined || !isDecimalText(v) || Number(v) > 0);
 export const positiveDecimal = () => decimal().test('positive', 'above zero', (v) => !isDecimalText(v ?? '') || Number(v) > 0);
 const DURATION_LETTERS = 20;
 export const durationTyped = () =>

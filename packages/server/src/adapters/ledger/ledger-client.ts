@@ -1,3 +1,4 @@
+import type { DocumentKind } from '@core/billing';
 import { number, object, string, array, type InferType } from 'yup';
 
 const WAIT_MS = 8000;
@@ -13,7 +14,10 @@ const pageSchema = object({ receipts: array(receiptSchema.required()).required()
 export type Receipt = InferType<typeof receiptSchema>;
 
 export interface LedgerDocument {
+  readonly kind: DocumentKind;
   readonly reference: string;
+  /** The reference of what a credit note corrects. */
+  readonly corrects: string | null;
   readonly customer: string;
   readonly date: string;
   readonly dueDate: string;

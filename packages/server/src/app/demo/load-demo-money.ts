@@ -1,9 +1,11 @@
-import { byPerson } from '../actor';
+import { type Actor, byJob, byPerson, bySystem } from '../actor';
 import type { Knex } from 'knex';
-import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
+import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, money, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
 import { decideCharge } from '../../billing/charges/decide-charge';
 import type { HouseBook } from '../../house/house/house-book';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
+import { takePayment } from '../../billing/payments/take-payment';
+import { TO_BILL } from '../../billing/charges/charges-read-model';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';
@@ -51,14 +53,9 @@ async function billClient(
   client: { id: string; name: string; payment_days: number },
   story: Instant,
 ): Promise<void> {
-  const charges = await work.tx('charge').where({ client_id: client.id, state: 'approved' }).select('id');
+  const charges = await work.tx('charge as ch').whereRaw(TO_BILL).where({ client_id: client.id }).select('id');
   if (!charges.length) return;
-  const issued = await issueInvoice(
-    work,
-    book,
-    client.id,
-    charges.map((c) => c.id),
-  );
+  const issued = await issueInvoice(work, { clientId: client.id, chargeIds: charges.map((c) => c.id), grossMinor: null });
   if (isRefusal(issued)) throw new Error(issued.detail);
   const { tx } = work;
   const invoice = await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency');
@@ -68,21 +65,23 @@ async function billClient(
   const paid = paidAt < story;
   await tx('invoice_standing')
     .where({ invoice_id: issued.id })
-    .update({ mailed_at: at(mailed), ledger_at: at(mailed), ledger_id: `D-${issued.number}`, paid_minor: paid ? invoice.gross_minor : 0 });
-  await tx('invoice_event').insert([
-    { invoice_id: issued.id, at: at(mailed), event: 'mailed', detail: `accounts@${demo.domain}` },
-    { invoice_id: issued.id, at: at(mailed), event: 'booked in the ledger', detail: `D-${issued.number}` },
-  ]);
-  if (!paid) return;
-  await tx('payment').insert({
-    invoice_id: issued.id,
-    at: at(paidAt),
-    amount_minor: invoice.gross_minor,
-    currency: invoice.currency,
-    source: 'ledger',
-    external_id: `demo:${issued.number}`,
+    .update({ mailed_at: at(mailed), ledger_at: at(mailed), ledger_id: `D-${issued.number}` });
+  const later = (now: Instant, actor: Actor = bySystem('ledger')) => ({
+    ...makeWork({ tx, now, actor, book }),
+    emit: async () => undefined,
   });
-  await tx('invoice_event').insert({ invoice_id: issued.id, at: at(paidAt), event: 'payment', detail: 'in full' });
+  await later(mailed, byJob('delivery')).tell('invoice.mailed', issued.id, { to: `accounts@${demo.domain}` });
+  await later(mailed).tell('invoice.booked-in-ledger', issued.id, { ledgerId: `D-${issued.number}` });
+  if (!paid) return;
+  const received = {
+    clientId: client.id,
+    amount: money(invoice.gross_minor, invoice.currency),
+    receivedOn: dateOf(paidAt, book.house.zone),
+    source: 'ledger' as const,
+    externalId: `demo:${issued.number}`,
+    reference: `transfer for ${issued.number}`,
+  };
+  await takePayment(later(paidAt), received, issued.id);
 }
 
 function monthStart(day: LocalDate): LocalDate {

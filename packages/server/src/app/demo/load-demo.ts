@@ -131,6 +131,8 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
   await tx('invoice_series').insert([
     { division_id: divisions[0].id, prefix: 'PH-', last_number: 1200 },
     { division_id: divisions[1].id, prefix: 'PW-', last_number: 300 },
+    { division_id: divisions[0].id, kind: 'credit note', prefix: 'PHC-', last_number: 40 },
+    { division_id: divisions[1].id, kind: 'credit note', prefix: 'PWC-', last_number: 10 },
   ]);
 }
 

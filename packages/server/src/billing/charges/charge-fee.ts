@@ -2,6 +2,7 @@ import { isRefusal, type Outcome, refuse } from '@core/ground';
 import type { TicketEvents } from '@core/desk';
 import type { Work } from '../../app/work';
 import { chargeItem } from './charge-item';
+import { dropCharges } from './store-charges';
 
 /** A flat fee that was set is charged in place of the one before; where the client must agree, once they do. */
 export async function chargeFeeThatWasSet(
@@ -36,7 +37,7 @@ async function chargeFee(work: Work, ticketId: string): Promise<Outcome<unknown>
     .join('flat_fee as f', 'f.id', 'x.fee_id')
     .where('x.ticket_id', ticketId)
     .first('f.item_id', 'x.quantity');
-  const charge = await chargeItem(work, work.book, { ticketId, itemId: item_id, quantity: String(quantity), kind: 'fee' });
+  const charge = await chargeItem(work, work.book, { ticketId, itemId: item_id, quantity: String(quantity), is: 'fee' });
   if (isRefusal(charge)) return charge;
   await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ charge_id: charge.id });
   return {};
@@ -44,11 +45,12 @@ async function chargeFee(work: Work, ticketId: string): Promise<Outcome<unknown>
 
 /** What was proposed goes; what was decided on stands in the way. */
 async function dropCharge(work: Work, chargeId: string | null): Promise<Outcome<unknown>> {
-  const charge = chargeId && (await work.tx('charge').where({ id: chargeId }).first('state'));
-  if (!charge) return {};
+  if (!chargeId) return {};
+  const charge = await work.tx('charge').where({ id: chargeId }).first('state');
+  if (!charge || charge.state === 'withdrawn') return {};
   if (charge.state !== 'proposed')
     return refuse('not-possible-now', `Its fee is ${charge.state} already. Take that decision back in charge review first.`);
-  await work.tx('charge').where({ id: chargeId }).delete();
+  await dropCharges(work, [chargeId]);
   await work.emit('charge', null);
   return {};
 }

@@ -1,24 +1,25 @@
-import { chargeAmount, taxOfCharge } from '@core/billing';
-import { dateOf, type Outcome, refuse } from '@core/ground';
+import { chargeAmount, draftCharges, taxOfCharge } from '@core/billing';
+import { dateOf, type Outcome, refuse, step } from '@core/ground';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
 import { itemForClient } from '../../goods/catalogue/item-for-client';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
 import type { HouseBook } from '../../house/house/house-book';
+import { type WantedCharge, chargeRow, storeCharges } from './store-charges';
 
 export interface ItemCharge {
   readonly ticketId: string;
   readonly itemId: string;
   readonly quantity: string;
-  /** A product that is sold, or the fee of a whole job. */
-  readonly kind?: 'product' | 'fee';
+  /** An item that is sold, or the fee of a whole job. */
+  readonly is?: 'item' | 'fee';
 }
 
 /** Charges a catalogue item on a ticket at its net price. */
 export async function chargeItem(
   work: Work,
   book: HouseBook,
-  { ticketId, itemId, quantity, kind = 'product' }: ItemCharge,
+  { ticketId, itemId, quantity, is = 'item' }: ItemCharge,
 ): Promise<Outcome<{ id: string; version: number }>> {
   const ticket = await work
     .tx('ticket as t')
@@ -30,33 +31,35 @@ export async function chargeItem(
   if (!item) return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
   const { price, tax: itemTax } = netPriceOf(item);
   const { net, explanation } = chargeAmount(quantity, 'C62', price, item['currency']);
-  const tax = taxOfCharge(itemTax, ticket.tax_exempt);
-  const [row] = await work
-    .tx('charge')
-    .insert({
-      division_id: ticket.division_id,
-      client_id: ticket.client_id,
-      ticket_id: ticketId,
-      item_id: itemId,
-      kind,
-      on_date: dateOf(work.now, book.house.zone),
-      description: item['name'],
-      quantity,
-      unit: 'C62',
-      unit_price: price,
-      net_minor: net.minor,
-      currency: item['currency'],
-      tax_category: tax.category,
-      tax_percent: tax.percent,
-      explanation: JSON.stringify([
-        {
-          rule: `${item['own_price'] ? "the client's own price" : 'catalogue price'} of ${item['number']}, ${item['basis']}`,
-          figure: { unit: 'text', value: plainDecimal(item['price']) },
-        },
-        ...explanation,
-      ]),
-    })
-    .returning(['id', 'version']);
+  const source = step(
+    `${item['own_price'] ? "the client's own price" : 'catalogue price'} of ${item['number']}, ${item['basis']}`,
+    plainDecimal(item['price']),
+  );
+  const owner = {
+    divisionId: ticket.division_id,
+    clientId: ticket.client_id,
+    ticketId,
+    personId: null,
+    itemId,
+    on: dateOf(work.now, book.house.zone),
+    tax: taxOfCharge(itemTax, ticket.tax_exempt),
+  };
+  const [draft] = draftCharges({ is, name: item['name'], quantity, price, net, why: [source, ...explanation] });
+  const row = await (is === 'fee' ? storeFee : storeItem)(work, { draft: draft!, owner });
   await work.tell('charge.added', row.id, { itemId: item['id'], item: item['name'], quantity });
   return row;
+}
+
+type Stored = { id: string; version: number };
+
+async function storeItem(work: Work, wanted: WantedCharge): Promise<Stored> {
+  const [row] = await work.tx('charge').insert(chargeRow(wanted)).returning(['id', 'version']);
+  return row;
+}
+
+/** A ticket has one fee. */
+async function storeFee(work: Work, wanted: WantedCharge): Promise<Stored> {
+  const source = { ticket_id: wanted.owner.ticketId!, cause: 'fee' } as const;
+  await storeCharges(work, source, [wanted]);
+  return work.tx('charge').where(source).first('id', 'version');
 }

@@ -1,6 +1,14 @@
-import { allowsDecision, CHARGE_DECISIONS, chargeAmount, STATE_AFTER, type ChargeDecision, type ChargeState } from '@core/billing';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
-import { at } from '../../app/database';
+import {
+  allowsDecision,
+  CHARGE_DECISIONS,
+  chargeAmount,
+  STATE_AFTER,
+  type ChargeDecision,
+  type ChargeStanding,
+  type ChargeToStand,
+} from '@core/billing';
+import { isRefusal, money, refuse, type Outcome } from '@core/ground';
+import { at, type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
@@ -14,9 +22,9 @@ export interface Decision {
   readonly unitPrice: string | null;
 }
 
-/** Decides on a charge; who decided what and why is kept for ever. */
 const TOLD = { approve: 'charge.approved', waive: 'charge.waived', adjust: 'charge.adjusted', reopen: 'charge.reopened' } as const;
 
+/** Decides on a charge; who decided what and why is kept for ever. */
 export async function decideCharge(
   work: Work,
   chargeId: string,
@@ -25,11 +33,11 @@ export async function decideCharge(
 ): Promise<Done> {
   const charge = await work.tx('charge').where({ id: chargeId }).forUpdate().first();
   if (!charge) return refuse('not-found', 'There is no such charge.');
-  const state = charge.state as ChargeState;
-  if (!allowsDecision(state, decision))
+  const standing: ChargeStanding = charge.standing;
+  if (!allowsDecision(standing, decision))
     return refuse(
       'not-possible-now',
-      `A charge that is ${state} takes ${CHARGE_DECISIONS[state].join(', ') || 'no decision: correct it by a credit note'}.`,
+      `A charge that is ${standing} takes ${CHARGE_DECISIONS[standing].join(', ') || 'no decision: correct it by a credit note'}.`,
     );
   const set: Record<string, unknown> = { state: STATE_AFTER[decision] };
   if (decision === 'adjust') {
@@ -50,8 +58,21 @@ export async function decideCharge(
     person_id: work.actor.personId,
     decision,
     reason,
-    was: JSON.stringify({ state, quantity: charge.quantity, unitPrice: charge.unit_price, netMinor: charge.net_minor }),
+    was: whatItWas(charge),
   });
   await work.tell(TOLD[decision], chargeId, { reason });
   return changed;
+}
+
+/** A stored charge as core asks where it stands. */
+export function toStand(charge: Columns): ChargeToStand {
+  const of = (minor: number) => money(minor, charge['currency']);
+  const billed = charge['billed_minor'];
+  return { state: charge['state'], net: of(charge['net_minor']), billed: billed === null ? null : of(billed) };
+}
+
+/** What a decision keeps of how a charge was before. */
+export function whatItWas(charge: Columns): string {
+  const { state, quantity, unit_price, net_minor } = charge as Record<string, unknown>;
+  return JSON.stringify({ state, quantity, unitPrice: unit_price, netMinor: net_minor });
 }

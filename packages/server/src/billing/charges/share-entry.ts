@@ -1,10 +1,12 @@
 import { effectOfEntry } from '@core/time';
-import { type ShareForm, taxOfCharge } from '@core/billing';
-import { dateOf, formatMinutes, type Outcome, refuse, step } from '@core/ground';
+import { type ShareForm, draftCharges, taxOfCharge } from '@core/billing';
+import { dateOf, formatMinutes, type Outcome, refuse } from '@core/ground';
+import type { Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import { isFrozen } from '../../time/time-entries/is-frozen';
 import type { HouseBook } from '../../house/house/house-book';
 import { readRateBooks } from '../../time/time-entries/rate-books';
+import { type WantedCharge, storeCharges } from './store-charges';
 
 /**
  * Shares the time of an umbrella over several clients out by hand: each part becomes proposed charges of its
@@ -33,18 +35,26 @@ export async function shareEntry(
     return refuse('invalid', `The parts come to ${formatMinutes(sum)}, the entry has ${formatMinutes(entry.minutes)}.`, {
       parts: `at most ${formatMinutes(entry.minutes)} in all`,
     });
-  await tx('charge').where({ shared_from: entryId, state: 'proposed' }).delete();
   const activity = book.activity(entry.activity_id)!;
-  let charges = 0;
-  for (const [i, part] of parts.entries()) {
-    const member = await tx('membership as m')
-      .join('ticket as t', 't.id', 'm.ticket_id')
-      .leftJoin('client as c', 'c.id', 't.client_id')
-      .where({ 'm.umbrella_id': entry.ticket_id, 't.id': part.ticketId })
-      .first('t.id', 't.number', 't.division_id', 't.client_id', 'c.tax_exempt');
-    if (!member?.client_id)
-      return refuse('invalid', 'A part is of no member with a client.', { [`parts[${i}].ticketId`]: 'choose a member' });
-    const rates = await readRateBooks(tx, book, [member.client_id]);
+  const members: Columns[] = await tx('membership as m')
+    .join('ticket as t', 't.id', 'm.ticket_id')
+    .leftJoin('client as c', 'c.id', 't.client_id')
+    .where({ 'm.umbrella_id': entry.ticket_id })
+    .whereIn(
+      't.id',
+      parts.map((p) => p.ticketId),
+    )
+    .select('t.id', 't.division_id', 't.client_id', 'c.tax_exempt');
+  const rates = await readRateBooks(
+    tx,
+    book,
+    members.map((m) => m['client_id']),
+  );
+  const wanted: WantedCharge[] = [];
+  for (const [nth, part] of parts.entries()) {
+    const member = members.find((m) => m['id'] === part.ticketId);
+    if (!member?.['client_id'])
+      return refuse('invalid', 'A part is of no member with a client.', { [`parts[${nth}].ticketId`]: 'choose a member' });
     const effect = effectOfEntry(
       {
         from: entry.starts_at,
@@ -53,42 +63,25 @@ export async function shareEntry(
         gradeId: entry.grade_id,
         activity,
         billable: true,
-        clientId: member.client_id,
+        clientId: member['client_id'],
         ticketKind: null,
         exact: true,
       },
-      rates(member.client_id),
+      rates(member['client_id']),
     );
-    const tax = taxOfCharge(book.house.labourTax, member.tax_exempt);
-    const rows = effect.parts.map((rated, k) => ({
-      division_id: member.division_id,
-      client_id: member.client_id,
-      ticket_id: member.id,
-      shared_from: entryId,
-      person_id: entry.person_id,
-      kind: 'labour',
-      part: k,
-      on_date: dateOf(entry.starts_at, book.house.zone),
-      // The umbrella's own subject and note may name others, so a client reads neither.
-      description: `${entry.person}, ${activity.name}, ${rated.band}: share of work on a common cause`,
-      quantity: rated.minutes,
-      unit: 'MIN',
-      unit_price: rated.rate,
-      net_minor: rated.net.minor,
-      currency: book.house.currency,
-      tax_category: tax.category,
-      tax_percent: tax.percent,
-      odd: [],
-      explanation: JSON.stringify([
-        step(`shared out by ${work.actor.name}`, `${formatMinutes(part.minutes)} of ${formatMinutes(entry.minutes)}`),
-        ...effect.why,
-      ]),
-    }));
-    if (rows.length) await tx('charge').insert(rows);
-    charges += rows.length;
-    await work.tell('ticket.time-taken', member.id, { entryId, minutes: part.minutes });
+    const owner = {
+      divisionId: member['division_id'],
+      clientId: member['client_id'],
+      ticketId: member['id'],
+      personId: entry.person_id,
+      on: dateOf(entry.starts_at, book.house.zone),
+      tax: taxOfCharge(book.house.labourTax, member['tax_exempt']),
+    };
+    const share = { person: entry.person, activity: activity.name, minutes: part.minutes, of: entry.minutes, sharedBy: work.actor.name };
+    for (const draft of draftCharges({ is: 'share', ...share, effect, nth })) wanted.push({ draft, owner });
+    await work.tell('ticket.time-taken', member['id'], { entryId, minutes: part.minutes });
   }
   await work.tell('ticket.time-shared-out', entry.ticket_id, { entryId, minutes: sum, person: entry.person, members: parts.length });
-  await work.emit('charge', null);
-  return { id: entryId, charges };
+  await storeCharges(work, { shared_from: entryId }, wanted);
+  return { id: entryId, charges: wanted.length };
 }

@@ -1,3 +1,4 @@
+import { DOCUMENT_NAMES, type IssuedInvoice } from '@core/billing';
 import { formatMoney } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -5,14 +6,14 @@ import { byJob } from '../../app/actor';
 import { makeWork } from '../../app/work';
 import { invoiceDocument } from './invoice-documents';
 import { invoiceMailId } from './take-invoice-report';
-import { issuedInvoice } from './invoice-read-model';
+import { readDocuments } from './read-documents';
 
 /** Job: makes the documents and mails them to the client. Run again, it does nothing more. */
 export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
   const [pdf, ubl, invoice] = [
     await invoiceDocument(app, invoiceId, 'pdf'),
     await invoiceDocument(app, invoiceId, 'ubl'),
-    await issuedInvoice(app.knex, invoiceId),
+    (await readDocuments(app.knex, [invoiceId]))[0],
   ];
   if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
   await app.knex.transaction(async (tx) => {
@@ -22,8 +23,8 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
       from: { name: invoice.seller.name, address: app.house.house.mailFrom },
       to: [invoice.buyer.email],
       cc: [],
-      subject: `Invoice ${invoice.number}`,
-      text: `Hello,\n\nattached is invoice ${invoice.number} over ${formatMoney(invoice.totals.gross)}, due ${invoice.dueOn}, as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
+      subject: `${DOCUMENT_NAMES[invoice.kind]} ${invoice.number}`,
+      text: `Hello,\n\n${attached(invoice)} as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
       messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
       references: [],
       headers: { 'auto-submitted': 'auto-generated' },
@@ -36,7 +37,12 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
     await tx('invoice_standing')
       .where({ invoice_id: invoiceId })
       .update({ mailed_at: at(now) });
-    await tx('invoice_event').insert({ invoice_id: invoiceId, at: at(now), event: 'mailed', detail: invoice.buyer.email });
     await makeWork({ tx, now, actor: byJob('delivery'), book: app.house }).tell('invoice.mailed', invoiceId, { to: invoice.buyer.email });
   });
+}
+
+function attached({ kind, number, totals, dueOn, corrects }: IssuedInvoice): string {
+  const over = `over ${formatMoney(totals.gross)}`;
+  if (kind === 'invoice') return `attached is invoice ${number} ${over}, due ${dueOn},`;
+  return `attached is credit note ${number} ${over}${corrects ? `, which corrects invoice ${corrects.number} of ${corrects.issuedOn} (${corrects.reason})` : ''},`;
 }

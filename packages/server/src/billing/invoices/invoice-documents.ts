@@ -1,7 +1,7 @@
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { InvoiceFormat } from '../../app/documents/document-worker';
-import { issuedInvoice } from './invoice-read-model';
+import { readDocuments } from './read-documents';
 
 /**
  * The document of an issued invoice; made once and kept, so that it is the same bytes for ever.
@@ -10,7 +10,7 @@ import { issuedInvoice } from './invoice-read-model';
 export async function invoiceDocument(app: App, invoiceId: string, format: InvoiceFormat): Promise<Buffer | undefined> {
   const kept = await app.knex('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes');
   if (kept) return kept.bytes;
-  const invoice = await issuedInvoice(app.knex, invoiceId);
+  const [invoice] = await readDocuments(app.knex, [invoiceId]);
   if (!invoice) return undefined;
   const bytes = await app.documents.make(format, invoice);
   await app

@@ -1,14 +1,14 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { FONT, INK, pdfOf, RULED, SOFT } from '../../app/documents/pdf';
-import { type IssuedInvoice, type Party, sayQuantity } from '@core/billing';
+import { DOCUMENT_NAMES, type IssuedInvoice, type Party, sayQuantity } from '@core/billing';
 import { formatMoney, formatUnitPrice } from '@core/ground';
 
-/** The invoice as the client gets it: A4, one table of lines, tax by rate, what to pay and how. */
+/** An invoice or a credit note as the client gets it: A4, one table of lines, tax by rate, what to pay and how. */
 export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
   const document: TDocumentDefinitions = {
     pageSize: 'A4',
     pageMargins: [56, 56, 56, 64],
-    info: { title: `Invoice ${invoice.number}`, author: invoice.seller.name },
+    info: { title: titleOf(invoice), author: invoice.seller.name },
     defaultStyle: { font: FONT, fontSize: 9.5, color: INK, lineHeight: 1.25 },
     footer: (page, pages) => ({
       text: `${invoice.seller.name} · ${invoice.number} · ${page} of ${pages}`,
@@ -16,15 +16,7 @@ export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
       color: SOFT,
       margin: [56, 24, 56, 0],
     }),
-    content: [
-      heading(invoice),
-      lines(invoice),
-      totals(invoice),
-      {
-        text: `Please pay ${formatMoney(invoice.totals.gross)} by ${invoice.dueOn} to ${invoice.seller.account}, naming ${invoice.number}.`,
-        margin: [0, 24, 0, 0],
-      },
-    ],
+    content: [heading(invoice), lines(invoice), totals(invoice), { text: toDo(invoice), margin: [0, 24, 0, 0] }],
   };
   return pdfOf(document);
 }
@@ -40,9 +32,22 @@ function heading(invoice: IssuedInvoice): Content {
       ],
     },
     { text: lines(invoice.buyer), margin: [0, 28, 0, 28] },
-    { text: `Invoice ${invoice.number}`, fontSize: 18, bold: true },
-    { text: `Issued ${invoice.issuedOn}, due ${invoice.dueOn}`, color: SOFT, margin: [0, 2, 0, 16] },
+    { text: titleOf(invoice), fontSize: 18, bold: true },
+    { text: issued(invoice), color: SOFT, margin: [0, 2, 0, 16] },
   ];
+}
+
+const titleOf = ({ kind, number }: IssuedInvoice) => `${DOCUMENT_NAMES[kind]} ${number}`;
+
+function issued({ kind, issuedOn, dueOn, corrects }: IssuedInvoice): string {
+  if (kind === 'invoice') return `Issued ${issuedOn}, due ${dueOn}`;
+  return `Issued ${issuedOn}${corrects ? `, corrects invoice ${corrects.number} of ${corrects.issuedOn}: ${corrects.reason}` : ''}`;
+}
+
+function toDo({ kind, totals, dueOn, seller, number, corrects }: IssuedInvoice): string {
+  const gross = formatMoney(totals.gross);
+  if (kind === 'invoice') return `Please pay ${gross} by ${dueOn} to ${seller.account}, naming ${number}.`;
+  return `${gross} is to your credit. It settles ${corrects ? `what is left of invoice ${corrects.number} first` : 'what you owe us next'}; you need not do anything.`;
 }
 
 function lines(invoice: IssuedInvoice): Content {
@@ -64,7 +69,7 @@ function lines(invoice: IssuedInvoice): Content {
   return { table: { headerRows: 1, widths: [14, '*', 'auto', 'auto', 'auto', 'auto'], body: [head, ...body] }, layout: RULED };
 }
 
-function totals({ totals: t }: IssuedInvoice): Content {
+function totals({ kind, totals: t }: IssuedInvoice): Content {
   const row = (what: string, amount: string, bold = false): TableCell[] => [
     { text: what, alignment: 'right', bold },
     { text: amount, alignment: 'right', bold },
@@ -77,7 +82,7 @@ function totals({ totals: t }: IssuedInvoice): Content {
         formatMoney(g.amount),
       ),
     ),
-    row('To pay', formatMoney(t.gross), true),
+    row(kind === 'invoice' ? 'To pay' : 'To your credit', formatMoney(t.gross), true),
   ];
   return { table: { widths: ['*', 'auto'], body }, layout: 'noBorders', margin: [0, 12, 0, 0] };
 }

@@ -1,62 +1,61 @@
 import {
   type InvoiceFilter,
-  type InvoiceLine,
   type InvoiceRowWire,
   type InvoiceWire,
-  type IssuedInvoice,
+  leftToCredit,
+  type LinkDoes,
   paymentState,
+  type SettlementWire,
 } from '@core/billing';
-import { dateOf, daysBetween, formatInstant, type Instant, isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import {
+  dateOf,
+  daysBetween,
+  type Explanation,
+  formatInstant,
+  type Instant,
+  isRefusal,
+  money,
+  type Outcome,
+  type Page,
+  refuse,
+} from '@core/ground';
 import { wireAt, type Columns, type Db } from '../../app/database';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
-import { plainDecimal } from '../../app/plain-decimal';
+import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
+import { earlierCredits } from './credit-invoice';
+import { readDocuments } from './read-documents';
 
 function rowsQuery(db: Db) {
   return db('invoice as i')
     .join('client as c', 'c.id', 'i.client_id')
     .join('invoice_standing as s', 's.invoice_id', 'i.id')
-    .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
+    .select('i.*', 'c.name as client', 's.settled_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
 }
 
 function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
-  const row = i as unknown as {
-    id: string;
-    number: string;
-    client_id: string;
-    client: string;
-    issued_on: string;
-    due_on: string;
-    gross_minor: number;
-    paid_minor: number;
-    currency: 'EUR';
-    mailed_at: Instant | null;
-    ledger_at: Instant | null;
-    undelivered_at: Instant | null;
-  };
-  const gross = { minor: row.gross_minor, currency: row.currency };
-  const state = paymentState(
-    gross,
-    { minor: row.paid_minor, currency: row.currency },
-    daysBetween(row.due_on as never, dateOf(now, book.house.zone)),
-  );
+  const gross = money(i['gross_minor'], i['currency']);
+  const settled = money(i['settled_minor'], i['currency']);
+  const daysAfterDue = daysBetween(i['due_on'], dateOf(now, book.house.zone));
+  const state = paymentState({ kind: i['kind'], gross, settled, daysAfterDue });
   return {
-    id: row.id,
-    number: row.number,
-    clientId: row.client_id,
-    client: row.client,
-    issuedOn: row.issued_on,
-    dueOn: row.due_on,
+    id: i['id'],
+    kind: i['kind'],
+    number: i['number'],
+    clientId: i['client_id'],
+    client: i['client'],
+    issuedOn: i['issued_on'],
+    dueOn: i['due_on'],
     gross,
-    left: 'left' in state ? state.left : { minor: 0, currency: row.currency },
+    left: 'left' in state ? state.left : money(0, gross.currency),
     state: state.is,
-    mailedAt: wireAt(row.mailed_at),
-    undeliveredAt: wireAt(row.undelivered_at),
-    ledgerAt: wireAt(row.ledger_at),
+    mailedAt: wireAt(i['mailed_at']),
+    undeliveredAt: wireAt(i['undelivered_at']),
+    ledgerAt: wireAt(i['ledger_at']),
   };
 }
 
-const LEFT = '(i.gross_minor - s.paid_minor)';
+const LEFT = '(i.gross_minor - s.settled_minor)';
 const SORTS: Readonly<Record<string, Sort>> = {
   issued: { by: 'i.issued_on', way: 'desc', type: 'date' },
   due: { by: 'i.due_on', way: 'asc', type: 'date' },
@@ -66,10 +65,12 @@ const SORTS: Readonly<Record<string, Sort>> = {
 };
 /** The stored figures that each payment state stands on; a test holds them to core's paymentState. */
 const STATES: Readonly<Record<string, string>> = {
-  open: `${LEFT} > 0 and i.due_on >= :today and s.paid_minor <= 0`,
-  overdue: `${LEFT} > 0 and i.due_on < :today`,
-  'part paid': `${LEFT} > 0 and i.due_on >= :today and s.paid_minor > 0`,
-  paid: `${LEFT} <= 0`,
+  open: `i.kind = 'invoice' and ${LEFT} > 0 and i.due_on >= :today and s.settled_minor <= 0`,
+  overdue: `i.kind = 'invoice' and ${LEFT} > 0 and i.due_on < :today`,
+  'part paid': `i.kind = 'invoice' and ${LEFT} > 0 and i.due_on >= :today and s.settled_minor > 0`,
+  paid: `i.kind = 'invoice' and ${LEFT} <= 0`,
+  'credit left': `i.kind = 'credit note' and ${LEFT} > 0`,
+  'credit used': `i.kind = 'credit note' and ${LEFT} <= 0`,
 };
 
 export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilter, now: Instant): Promise<Outcome<Page<InvoiceRowWire>>> {
@@ -84,89 +85,105 @@ export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilte
   const select = (q: ReturnType<Db['queryBuilder']>) =>
     q
       .join('client as c', 'c.id', 'i.client_id')
-      .select('i.*', 'c.name as client', 's.paid_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
+      .select('i.*', 'c.name as client', 's.settled_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
   const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map((r) => rowWire(r, book, now)) };
 }
 
+/** A document with the trail of each line, what it corrects and is corrected by, and what settled it. */
 export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, now: Instant): Promise<Outcome<InvoiceWire>> {
-  const row = await rowsQuery(db).where('i.id', invoiceId).first();
-  if (!row) return refuse('not-found', 'There is no such invoice.');
-  const [lines, groups, events, charges] = await Promise.all([
-    db('invoice_line').where({ invoice_id: invoiceId }).orderBy('position'),
-    db('invoice_tax').where({ invoice_id: invoiceId }),
-    db('invoice_event').where({ invoice_id: invoiceId }).orderBy('id'),
-    db('charge as ch')
-      .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
-      .leftJoin('person as p', 'p.id', 'ch.person_id')
-      .where({ invoice_id: invoiceId })
-      .select('ch.id', 'ch.ticket_id', 'ch.explanation', 't.number', 'p.name'),
+  const row: Columns | undefined = await rowsQuery(db).where('i.id', invoiceId).first();
+  const [document] = await readDocuments(db, [invoiceId]);
+  if (!row || !document) return refuse('not-found', 'There is no such invoice.');
+  const [trails, credits, earlier, settlements, story] = await Promise.all([
+    readTrails(db, invoiceId),
+    db('invoice').where({ corrects_id: invoiceId }).orderBy(['issued_at', 'number']).select('id', 'number', 'gross_minor', 'undoes'),
+    earlierCredits(db, invoiceId),
+    readSettlements(db, invoiceId),
+    readStory(db, 'invoice', invoiceId),
   ]);
-  const money = (minor: number) => ({ minor, currency: row.currency });
+  const amount = (minor: number) => money(minor, document.currency);
+  const left = row['kind'] === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];
   return {
     ...rowWire(row, book, now),
-    seller: row.seller,
-    buyer: row.buyer,
-    lines: lines.map((l) => ({
+    seller: document.seller,
+    buyer: document.buyer,
+    lines: document.lines.map((l, n) => ({
       position: l.position,
       description: l.description,
-      quantity: plainDecimal(l.quantity),
+      quantity: l.quantity,
       unit: l.unit,
-      unitPrice: plainDecimal(l.unit_price),
-      net: money(l.net_minor),
-      taxCategory: l.tax_category,
-      taxPercent: plainDecimal(l.tax_percent),
-      trail: charges
-        .filter((c) => l.charge_ids.includes(c.id))
-        .map((c) => ({ chargeId: c.id, ticketId: c.ticket_id, ticketNumber: c.number, person: c.name, why: c.explanation })),
+      unitPrice: l.unitPrice,
+      net: l.net,
+      taxCategory: l.tax.category,
+      taxPercent: l.tax.percent,
+      trail: trails.filter((t) => t.position === l.position).map(({ position: _, ...trail }) => trail),
+      left: left[n] ?? null,
     })),
-    groups: groups.map((g) => ({
-      category: g.tax_category,
-      percent: plainDecimal(g.tax_percent),
-      base: money(g.base_minor),
-      tax: money(g.tax_minor),
-    })),
-    net: money(row.net_minor),
-    tax: money(row.tax_minor),
-    paid: money(row.paid_minor),
-    events: events.map((e) => ({ at: formatInstant(e.at), what: e.event, detail: e.detail })),
+    groups: document.totals.groups.map((g) => ({ category: g.tax.category, percent: g.tax.percent, base: g.base, tax: g.amount })),
+    net: document.totals.net,
+    tax: document.totals.tax,
+    settled: amount(row['settled_minor']),
+    corrects: document.corrects && { id: row['corrects_id'], number: document.corrects.number },
+    reason: row['reason'],
+    undoes: row['undoes'],
+    credits: credits.map((c) => ({ id: c.id, number: c.number, gross: amount(c.gross_minor), undoes: c.undoes })),
+    settlements,
+    story,
   };
 }
 
-/** The invoice as core's documents take it. */
-export async function issuedInvoice(db: Db, invoiceId: string): Promise<IssuedInvoice | undefined> {
-  const row = await db('invoice').where({ id: invoiceId }).first();
-  if (!row) return undefined;
-  const [lines, groups] = await Promise.all([
-    db('invoice_line').where({ invoice_id: invoiceId }).orderBy('position'),
-    db('invoice_tax')
-      .where({ invoice_id: invoiceId })
-      .orderBy(['tax_category', { column: 'tax_percent', order: 'desc' }]),
-  ]);
-  const money = (minor: number) => ({ minor, currency: row.currency });
-  const tax = (r: { tax_category: 'S'; tax_percent: string }) => ({ category: r.tax_category, percent: plainDecimal(r.tax_percent) });
-  return {
-    number: row.number,
-    issuedOn: row.issued_on,
-    dueOn: row.due_on,
-    currency: row.currency,
-    seller: row.seller,
-    buyer: row.buyer,
-    lines: lines.map((l): InvoiceLine => ({
-      position: l.position,
-      description: l.description,
-      quantity: plainDecimal(l.quantity),
-      unit: l.unit,
-      unitPrice: plainDecimal(l.unit_price),
-      net: money(l.net_minor),
-      tax: tax(l),
-      chargeIds: l.charge_ids,
-    })),
-    totals: {
-      net: money(row.net_minor),
-      tax: money(row.tax_minor),
-      gross: money(row.gross_minor),
-      groups: groups.map((g) => ({ tax: tax(g), base: money(g.base_minor), amount: money(g.tax_minor) })),
-    },
-  };
+/** From what each line comes, by its position. */
+async function readTrails(db: Db, invoiceId: string) {
+  const rows: Columns[] = await db('billing_link as l')
+    .join('charge as ch', 'ch.id', 'l.charge_id')
+    .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
+    .leftJoin('person as p', 'p.id', 'ch.person_id')
+    .where({ 'l.invoice_id': invoiceId })
+    .orderBy('l.id')
+    .select('l.position', 'l.does', 'ch.id', 'ch.ticket_id', 'ch.explanation', 't.number', 'p.name');
+  return rows.map((c) => ({
+    position: c['position'] as number,
+    chargeId: c['id'] as string,
+    does: c['does'] as LinkDoes,
+    ticketId: c['ticket_id'] as string | null,
+    ticketNumber: c['number'] as number | null,
+    person: c['name'] as string | null,
+    why: c['explanation'] as Explanation,
+  }));
+}
+
+/** What settled an invoice, or what a credit note settled, oldest first. */
+async function readSettlements(db: Db, invoiceId: string): Promise<SettlementWire[]> {
+  const rows: Columns[] = await db('allocation as a')
+    .leftJoin('payment as p', 'p.id', 'a.payment_id')
+    .leftJoin('invoice as n', 'n.id', 'a.credit_note_id')
+    .join('invoice as i', 'i.id', 'a.invoice_id')
+    .leftJoin('allocation as b', 'b.takes_back_id', 'a.id')
+    .where('a.invoice_id', invoiceId)
+    .orWhere('a.credit_note_id', invoiceId)
+    .orderBy(['a.at', 'a.id'])
+    .select(
+      'a.*',
+      'i.number as invoice_number',
+      'i.currency',
+      'n.number as note_number',
+      'p.reference',
+      'p.received_on',
+      'b.id as taken_back_by',
+    );
+  return rows.map((a) => {
+    const isNote = a['credit_note_id'] === invoiceId;
+    const other = isNote ? { id: a['invoice_id'], number: a['invoice_number'] } : { id: a['credit_note_id'], number: a['note_number'] };
+    return {
+      id: a['id'],
+      at: formatInstant(a['at']),
+      amount: money(a['amount_minor'], a['currency']),
+      from: a['payment_id'] ? 'payment' : 'credit note',
+      otherDocument: other.id ? other : null,
+      reference: a['reference'],
+      receivedOn: a['received_on'],
+      takenBack: Boolean(a['taken_back_by'] ?? a['takes_back_id']),
+    };
+  });
 }

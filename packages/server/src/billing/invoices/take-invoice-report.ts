@@ -1,3 +1,4 @@
+import { DOCUMENT_NAMES, type DocumentKind } from '@core/billing';
 import type { Delivery } from '@core/desk';
 import { isId } from '@core/ground';
 import { at } from '../../app/database';
@@ -23,16 +24,10 @@ export async function takeInvoiceReport(
 ): Promise<{ readonly sentTo: string } | undefined> {
   const named = ids.map((id) => /^<invoice-([^@]+)@/.exec(id)?.[1] ?? '').filter(isId);
   const invoiceId = named.find((each) => ids.includes(invoiceMailId(each, mailFrom)));
-  const invoice = invoiceId && (await work.tx('invoice').where({ id: invoiceId }).forUpdate().first('id', 'number', 'issued_by', 'buyer'));
+  const invoice =
+    invoiceId && (await work.tx('invoice').where({ id: invoiceId }).forUpdate().first('id', 'kind', 'number', 'issued_by', 'buyer'));
   if (!invoice) return undefined;
   for (const { became, address, why } of deliveries) {
-    const event = became === 'failed' ? 'not delivered' : became;
-    const detail = became === 'delivered' ? address : `${address}: ${why}`;
-    await work
-      .tx('invoice_event')
-      .insert({ invoice_id: invoice.id, at: at(work.now), event, detail })
-      .onConflict()
-      .ignore();
     if (became === 'delivered') await work.tell('invoice.delivered', invoice.id, { address });
     else await work.tell(became === 'failed' ? 'invoice.not-delivered' : 'invoice.delayed', invoice.id, { address, why });
   }
@@ -42,7 +37,7 @@ export async function takeInvoiceReport(
       .tx('invoice_standing')
       .where({ invoice_id: invoice.id })
       .update({ undelivered_at: at(work.now) });
-    const words = `Invoice ${invoice.number} was not delivered to ${failed.map((d) => `${d.address}: ${d.why}`).join('; ')}`;
+    const words = `${DOCUMENT_NAMES[invoice.kind as DocumentKind]} ${invoice.number} was not delivered to ${failed.map((d) => `${d.address}: ${d.why}`).join('; ')}`;
     if (invoice.issued_by) await tellPerson(work, invoice.issued_by, words, null);
   }
   return { sentTo: invoice.buyer.email };

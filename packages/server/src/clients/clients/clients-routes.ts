@@ -42,7 +42,11 @@ export function bindClients(app: App) {
         .first('number', 'subject');
       if (body.archived && open)
         return refuse('not-possible-now', `Ticket ${open.number} (${open.subject}) is open. End what is open, then put the client away.`);
-      const unbilled = await work.tx('charge').where({ client_id: params.clientId }).whereIn('state', ['proposed', 'approved']).first('id');
+      const unbilled = await work
+        .tx('charge')
+        .where({ client_id: params.clientId })
+        .whereIn('standing', ['proposed', 'approved', 'part billed'])
+        .first('id');
       if (body.archived && unbilled)
         return refuse('not-possible-now', 'There are charges not yet invoiced or waived. Settle them, then put the client away.');
       return archiveRow(work, { table: 'client', subject: 'client', id: params.clientId, version, archived: body.archived });

@@ -22,7 +22,7 @@ export async function readUsage(
     .joinRaw(
       `left join lateral (
          select coalesce(sum(c.net_minor), 0)::bigint as net, coalesce(bool_and(c.state = 'waived'), false) as waived, min(c.currency) as currency
-         from charge c where c.time_entry_id = e.id) c on true`,
+         from charge c where c.time_entry_id = e.id and c.state <> 'withdrawn') c on true`,
     )
     .where({ 'e.client_id': clientId })
     .whereNull('e.removed_at')

@@ -19,7 +19,7 @@ export async function readTicketFee(db: Db, ticketId: string): Promise<TicketFee
     .join('ticket as t', 't.id', 'x.ticket_id')
     .leftJoin('charge as c', 'c.id', 'x.charge_id')
     .where('x.ticket_id', ticketId)
-    .first('x.*', 'f.name', 'f.item_id', 't.client_id', 'c.state as charge_state', 'c.net_minor');
+    .first('x.*', 'f.name', 'f.item_id', 't.client_id', 'c.standing as charge_state', 'c.net_minor');
   if (!row) return { fee: null, hint: (await readHint(db, ticketId)) ?? null };
   const { one } = netPriceOf((await itemForClient(db, row.item_id, row.client_id))!);
   return {

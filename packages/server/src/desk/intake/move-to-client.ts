@@ -21,7 +21,7 @@ export async function effectsOfMove(db: Db, ticketId: string, clientId: string):
   if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose one of the clients' });
   if (ticket.is_umbrella) return refuse('not-possible-now', 'An umbrella follows the clients of its members.');
   if (ticket.client_id === clientId) return refuse('not-possible-now', `It is a ticket of ${client.name} already.`);
-  const decided = await db('charge').where({ ticket_id: ticketId }).whereNot('state', 'proposed').first('state');
+  const decided = await db('charge').where({ ticket_id: ticketId }).whereIn('state', ['approved', 'waived']).first('state');
   if (decided) return refuse('not-possible-now', `A charge of it is ${decided.state}. Take that decision back first.`);
   const effects: string[] = [];
   const authors: Columns[] = await db('message as m')

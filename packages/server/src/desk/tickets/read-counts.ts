@@ -27,7 +27,7 @@ const FIGURES: Readonly<Record<keyof Counts, { readonly for: Permission; readonl
   },
   charges: { for: 'charges.read', sql: `select count(*) from charge where state = 'proposed'` },
   aside: { for: 'setup.read', sql: `select count(*) from mail_aside where ended_at is null` },
-  cleared: { for: 'invoices.read', sql: `select count(distinct client_id) from charge where state = 'approved'` },
+  cleared: { for: 'invoices.read', sql: `select count(distinct client_id) from charge where standing in ('approved', 'part billed')` },
 };
 
 /** The figures of the rail; nothing of what the role may not see. */

@@ -80,10 +80,13 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       .orderBy('starts_at')
       .select('b.id', 'b.version', 'p.name as person', 'b.person_id', 'b.starts_at', 'b.ends_at', 'b.state'),
     db('charge as c')
-      .leftJoin('invoice as i', 'i.id', 'c.invoice_id')
+      .joinRaw(
+        `left join lateral (select i.id, i.number from billing_link l join invoice i on i.id = l.invoice_id where l.charge_id = c.id order by l.id desc limit 1) i on true`,
+      )
       .where('c.ticket_id', ticketId)
+      .whereNot('c.state', 'withdrawn')
       .orderBy('c.on_date')
-      .select('c.id', 'c.description', 'c.state', 'c.net_minor', 'c.currency', 'i.number', 'c.invoice_id'),
+      .select('c.id', 'c.description', 'c.standing', 'c.net_minor', 'c.currency', 'i.number', 'i.id as invoice_id'),
     db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
     likeTickets(db, { ticketId, subject: t.subject, text: '', most: 3 }),
     t.kind === 'unsorted'
@@ -154,7 +157,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     charges: charges.map((c) => ({
       id: c.id,
       description: c.description,
-      state: c.state,
+      state: c.standing,
       minor: c.net_minor,
       currency: c.currency,
       invoice: c.number,

@@ -2,5 +2,5 @@ import type { Work } from '../../app/work';
 
 /** Whether a decision stands on what an expense charges, so that it may not change. */
 export async function isExpenseFrozen(work: Work, expenseId: string): Promise<boolean> {
-  return Boolean(await work.tx('charge').where({ expense_id: expenseId }).whereNot('state', 'proposed').first('id'));
+  return Boolean(await work.tx('charge').where({ expense_id: expenseId }).whereIn('state', ['approved', 'waived']).first('id'));
 }

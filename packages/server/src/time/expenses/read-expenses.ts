@@ -26,7 +26,7 @@ export async function readExpenses(db: Db, book: HouseBook, narrow: Narrow): Pro
       db.raw(
         `(select d.remark from time_decision d where d.expense_id = x.id and d.decision = 'return' order by d.id desc limit 1) as remark`,
       ),
-      db.raw(`exists (select 1 from charge ch where ch.expense_id = x.id and ch.state <> 'proposed') as frozen`),
+      db.raw(`exists (select 1 from charge ch where ch.expense_id = x.id and ch.state in ('approved', 'waived')) as frozen`),
     );
   return rows.map((x) => expenseWire(book, x));
 }

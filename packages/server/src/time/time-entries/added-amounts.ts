@@ -7,11 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
 import { wayOf, type Way } from './distance-terms';
 
-/** The parts of an entry's charges that are not its labour. */
-export const FEE_PART = 99;
-export const WAY_PART = 98;
 const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: 'SMI' };
-export const codeOfUnit = (unit: DistanceUnit): string => UNIT_CODES[unit];
 
 /** The call-out fee of an activity; undefined where it has none. */
 export function callOut(book: HouseBook, activityId: string): AddedAmount | undefined {
@@ -33,13 +29,14 @@ export function wayThere(book: HouseBook, way: Way | null): AddedAmount | undefi
 export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly AddedAmount[]>> {
   const rows: Columns[] = await db('charge')
     .whereIn('time_entry_id', entryIds)
-    .whereIn('part', [FEE_PART, WAY_PART])
-    .orderBy('part', 'desc')
-    .select('time_entry_id', 'part', 'quantity', 'unit', 'net_minor', 'currency', 'explanation');
+    .whereIn('cause', ['call-out', 'distance'])
+    .whereNot('state', 'withdrawn')
+    .orderBy('cause')
+    .select('time_entry_id', 'cause', 'quantity', 'unit', 'net_minor', 'currency', 'explanation');
   const found = new Map<string, AddedAmount[]>();
   for (const c of rows) {
     const unit = (Object.keys(UNIT_CODES) as DistanceUnit[]).find((u) => UNIT_CODES[u] === c['unit']);
-    const what = c['part'] === FEE_PART ? 'call-out' : `${plainDecimal(c['quantity'])} ${unit}`;
+    const what = c['cause'] === 'call-out' ? 'call-out' : `${plainDecimal(c['quantity'])} ${unit}`;
     const added = { what, net: money(Number(c['net_minor']), c['currency']), why: c['explanation'] };
     found.set(c['time_entry_id'], [...(found.get(c['time_entry_id']) ?? []), added]);
   }
@@ -134,7 +131,7 @@ export async function feeStands(db: Db, { ticketId, personId, on }: Visit): Prom
   return Boolean(
     await db('charge')
       .where({ ticket_id: ticketId, person_id: personId, on_date: on, kind: 'fee' })
-      .whereNot('state', 'proposed')
+      .whereIn('state', ['approved', 'waived'])
       .first('id'),
   );
 }

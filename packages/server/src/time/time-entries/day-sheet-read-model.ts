@@ -197,7 +197,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       'c.name as client',
       'iw.name as internal',
       db.raw(REMARK),
-      db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state <> 'proposed') as frozen`),
+      db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state in ('approved', 'waived')) as frozen`),
     );
   const added = await readAddedAmounts(
     db,

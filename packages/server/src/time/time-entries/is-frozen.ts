@@ -6,7 +6,7 @@ export async function isFrozen(work: Work, entryId: string): Promise<boolean> {
     await work
       .tx('charge')
       .where((q) => void q.where({ time_entry_id: entryId }).orWhere({ shared_from: entryId }))
-      .whereNot('state', 'proposed')
+      .whereIn('state', ['approved', 'waived'])
       .first('id'),
   );
 }

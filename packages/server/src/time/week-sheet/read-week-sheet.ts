@@ -58,7 +58,7 @@ export async function readWeekEntries(
       'iw.name as internal',
       db.raw(REMARK),
       db.raw(
-        `exists (select 1 from charge ch where (ch.time_entry_id = e.id or ch.shared_from = e.id) and ch.state <> 'proposed') as frozen`,
+        `exists (select 1 from charge ch where (ch.time_entry_id = e.id or ch.shared_from = e.id) and ch.state in ('approved', 'waived')) as frozen`,
       ),
     );
   return rows.map((e) => ({

@@ -30,6 +30,8 @@ import { Toasts, type Toast } from './toasts';
       display: grid;
       gap: 6px;
       justify-items: start;
+      /* What is free of words beside them is the page's. */
+      pointer-events: none;
     }
     @media (max-width: 760px) {
       .toasts {
@@ -39,6 +41,7 @@ import { Toasts, type Toast } from './toasts';
       }
     }
     .toast-line {
+      pointer-events: auto;
       background: var(--ink);
       color: var(--paper);
       border-radius: 4px;

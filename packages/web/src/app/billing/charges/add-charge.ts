@@ -3,8 +3,9 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { catalogueRoutes } from '@core/goods';
 import { chargeRoutes, newChargeSchema } from '@core/billing';
-import { formatUnitPrice, MOST_ROWS } from '@core/ground';
+import { formatUnitPrice } from '@core/ground';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 
 /** Charges a catalogue item on a ticket. */
@@ -20,7 +21,7 @@ export class AddCharge {
   readonly closed = output<void>();
   private readonly api = inject(Api);
   private readonly items = toSignal(
-    this.api.call(catalogueRoutes.listItems, { query: { most: MOST_ROWS } }).pipe(
+    everyPage((page) => this.api.call(catalogueRoutes.listItems, { query: page })).pipe(
       map((a) => a.rows.map((i) => ({ value: i.id, label: `${i.name}, ${formatUnitPrice(i.netPrice, i.currency)}` }))),
       catchError(() => of([])),
     ),

@@ -1,29 +1,40 @@
-import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
-import { map, merge, shareReplay, startWith, Subject } from 'rxjs';
-import { INVOICE_STATES, invoiceRoutes, type DraftWire, type InvoiceFilter, type InvoiceRowWire } from '@core/billing';
-import { formatMoney, plainMoney } from '@core/ground';
-import { howMuch } from '../charges/how-much';
+import { AsyncPipe, NgTemplateOutlet } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { Router } from '@angular/router';
+import { INVOICE_SORTS, INVOICE_STATES, invoiceRoutes, type InvoiceFilter, type InvoiceRowWire } from '@core/billing';
+import { formatMoney, money, type Money, plainMoney } from '@core/ground';
 import { Api } from '../../shell/api';
-import { Live } from '../../shell/live';
-import { Session } from '../../shell/session';
-import { Toasts } from '../../shell/toasts';
-import { ArrowRows } from '../../ui/arrow-rows';
 import { EmptyNote } from '../../ui/empty-note';
 import type { Column } from '../../ui/list/column';
 import { FilterChoice, FilterWords } from '../../ui/list/filters';
 import { Cell, List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
-import { ListState } from '../../ui/list/list-state';
-import { loading } from '../../ui/loading';
-import { MoneyPipe } from '../../ui/pipes';
-import { StateNote } from '../../ui/state-note';
+import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
 import { ViewMenu } from '../../house/views/view-menu';
+import { CreditList } from '../payments/credit-list';
+import { Drafts } from './drafts';
+
+/** A credit note gives what it comes to. */
+const signed = ({ kind, gross }: InvoiceRowWire): Money => (kind === 'credit note' ? money(-gross.minor, gross.currency) : gross);
+
+const SHOWS = [
+  { show: 'waiting', words: 'Waiting for an invoice' },
+  { show: 'issued', words: 'Issued' },
+  { show: 'payments', words: 'Payments and credit' },
+];
 
 const COLUMNS: readonly Column<InvoiceRowWire>[] = [
-  { key: 'number', head: 'Number', text: (i) => i.number, link: (i) => `/billing/${i.id}`, kind: 'code', sort: 'number', width: '140px' },
+  {
+    key: 'number',
+    head: 'Number',
+    text: (i) => i.number,
+    link: (i) => `/billing/${i.number}`,
+    kind: 'code',
+    sort: 'number',
+    width: '112px',
+  },
+  { key: 'kind', head: 'What', text: (i) => i.kind, kind: 'soft', width: '92px' },
   { key: 'client', head: 'Client', text: (i) => i.client, sort: 'client' },
   {
     key: 'issued',
@@ -32,11 +43,11 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     file: (i) => i.issuedOn,
     kind: 'soft',
     sort: 'issued',
-    width: '130px',
+    width: '106px',
   },
-  { key: 'due', head: 'Due', text: (i) => plainDate(i.dueOn), file: (i) => i.dueOn, kind: 'soft', sort: 'due', width: '130px' },
-  { key: 'mailed', head: 'Mailed', text: (i) => (i.undeliveredAt ? 'not delivered' : i.mailedAt ? 'yes' : 'waits'), width: '110px' },
-  { key: 'booked', head: 'Booked', text: (i) => (i.ledgerAt ? 'yes' : 'waits'), width: '80px' },
+  { key: 'due', head: 'Due', text: (i) => plainDate(i.dueOn), file: (i) => i.dueOn, kind: 'soft', sort: 'due', width: '106px' },
+  { key: 'mailed', head: 'Mailed', text: (i) => (i.undeliveredAt ? 'not delivered' : i.mailedAt ? 'yes' : 'waits'), width: '98px' },
+  { key: 'booked', head: 'Booked', text: (i) => (i.ledgerAt ? 'yes' : 'waits'), width: '76px' },
   { key: 'state', head: 'State', text: (i) => i.state, width: '100px' },
   {
     key: 'left',
@@ -44,173 +55,86 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     text: (i) => (i.left.minor ? formatMoney(i.left) : '–'),
     file: (i) => plainMoney(i.left),
     kind: 'figure',
-    width: '120px',
+    width: '112px',
   },
   {
     key: 'gross',
     head: 'With tax',
-    text: (i) => formatMoney(i.gross),
-    file: (i) => plainMoney(i.gross),
+    text: (i) => formatMoney(signed(i)),
+    file: (i) => plainMoney(signed(i)),
     kind: 'figure',
     sort: 'gross',
-    width: '120px',
+    width: '112px',
   },
 ];
 
-/** What would go out, client by client, and what went out: mailed, booked, paid. */
+/** What waits for an invoice, what went out, and what clients paid. */
 @Component({
   selector: 'dl-billing-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, Cell, EmptyNote, FilterChoice, FilterWords, List, ListHead, MoneyPipe, StateNote, ViewMenu],
+  imports: [AsyncPipe, NgTemplateOutlet, CreditList, Drafts, Cell, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let drafts = drafts$ | async;
     @let query = list.query$ | async;
-    @let issued = query?.['show'] === 'issued';
+    @let show = query?.['show'] ?? 'waiting';
     <div class="page">
-      <dl-list-head [list]="list" title="Billing" noun="issued">
-        <div class="views" filter role="group" aria-label="What to show">
-          <button type="button" [attr.aria-pressed]="!issued" (click)="list.set({ show: undefined })">Waiting for an invoice</button>
-          <button type="button" [attr.aria-pressed]="issued" (click)="list.set({ show: 'issued' })">Issued</button>
-        </div>
-        <ng-container ngProjectAs="[filter]">
-          @if (issued) {
+      @if (show === 'issued') {
+        <dl-list-head [list]="list" title="Billing" noun="issued">
+          <ng-container ngProjectAs="[filter]">
+            <ng-container [ngTemplateOutlet]="tabs" />
             <dl-filter-choice [list]="list" name="state" label="State" any="any state" [options]="states" />
             <dl-filter-words [list]="list" label="Number" />
-          }
-        </ng-container>
-        @if (issued) {
+          </ng-container>
           <dl-view-menu name="invoices" [list]="list" [columns]="columns" />
-        }
-      </dl-list-head>
-      @if (issued) {
-        <dl-list [list]="list" [columns]="columns" label="Issued invoices" usualSort="issued">
+        </dl-list-head>
+        <dl-list [list]="list" [columns]="columns" label="Issued documents" usualSort="issued">
           <ng-template dlCell="state" [dlCellOf]="list" let-row>
             <span [class.late]="row.state === 'overdue'" [class.met]="row.state === 'paid'">{{ row.state }}</span>
           </ng-template>
-          <dl-empty-note title="No invoice fits">Take a filter away above, or issue what waits.</dl-empty-note>
+          <dl-empty-note title="No document fits">Take a filter away above, or issue what waits.</dl-empty-note>
         </dl-list>
       } @else {
-        <div class="page-body" dlArrowRows>
-          @if (drafts && drafts.is !== 'there') {
-            <dl-state-note [state]="drafts" (again)="again.next()" />
-          } @else if (drafts) {
-            @for (d of drafts.value; track d.clientId) {
-              <section class="panel">
-                <header>
-                  <button
-                    type="button"
-                    class="fold"
-                    data-row
-                    [attr.aria-expanded]="open() === d.clientId"
-                    (click)="open.set(open() === d.clientId ? undefined : d.clientId)"
-                  >
-                    {{ open() === d.clientId ? '▾' : '▸' }} <b>{{ d.client }}</b>
-                  </button>
-                  <span class="soft small">{{ d.lines.length }} charges</span>
-                  <span class="grow"></span>
-                  <span class="soft small">net {{ d.net | money }}, tax {{ d.tax | money }}</span>
-                  <b class="mono">{{ d.gross | money }}</b>
-                  @if (session.may('invoices.issue')) {
-                    <button type="button" class="btn-main" [disabled]="issuing()" (click)="issue(d)">Issue</button>
-                  }
-                </header>
-                @if (open() === d.clientId) {
-                  <table class="rows">
-                    @for (l of d.lines; track l.chargeId) {
-                      <tr>
-                        <td>{{ l.description }}</td>
-                        <td class="num">{{ amount(l) }}</td>
-                        <td class="num">{{ l.taxPercent }} %</td>
-                        <td class="num">{{ l.net | money }}</td>
-                      </tr>
-                    }
-                    @for (g of d.groups; track g.category + g.percent) {
-                      <tr class="soft">
-                        <td colspan="3" class="num">
-                          {{ g.category === 'E' ? 'exempt from tax' : 'tax ' + g.percent + ' %' }} on {{ g.base | money }}
-                        </td>
-                        <td class="num">{{ g.tax | money }}</td>
-                      </tr>
-                    }
-                  </table>
-                }
-              </section>
-            } @empty {
-              <dl-empty-note title="Nothing waits for an invoice"
-                >Approve charges in <a routerLink="/charges">charge review</a>; they come up here by client.</dl-empty-note
-              >
-            }
-          }
-        </div>
+        <header class="page-head">
+          <h1>Billing</h1>
+          <ng-container [ngTemplateOutlet]="tabs" />
+        </header>
+        @if (show === 'payments') {
+          <dl-credit-list />
+        } @else {
+          <dl-drafts />
+        }
       }
     </div>
-  `,
-  styles: `
-    section {
-      margin: 8px 0;
-    }
-    section > header {
-      display: flex;
-      gap: 14px;
-      align-items: center;
-      padding: 6px 12px;
-      min-height: 44px;
-    }
-    .fold {
-      border: 0;
-      background: none;
-      font: inherit;
-      color: inherit;
-      padding: 4px;
-      cursor: pointer;
-    }
+    <ng-template #tabs>
+      <div class="views" role="group" aria-label="What to show">
+        @for (tab of shows; track tab.show) {
+          <button type="button" [attr.aria-pressed]="show === tab.show" (click)="go(tab.show)">{{ tab.words }}</button>
+        }
+      </div>
+    </ng-template>
   `,
 })
 export class BillingPage {
   private readonly api = inject(Api);
-  private readonly toasts = inject(Toasts);
   private readonly router = inject(Router);
-  protected readonly session = inject(Session);
-  protected readonly again = new Subject<void>();
-  protected readonly open = signal<string | undefined>(undefined);
-  protected readonly issuing = signal(false);
-  private readonly changes$ = merge(inject(Live).about('charge', 'invoice'), this.again).pipe(
-    startWith(undefined),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-  protected readonly drafts$ = loading(this.changes$, () => this.api.call(invoiceRoutes.listDrafts, {}).pipe(map((a) => a.drafts)));
+  protected readonly shows = SHOWS;
   protected readonly columns = COLUMNS;
   protected readonly states = INVOICE_STATES.map((s) => ({ value: s, label: s }));
   protected readonly list = new ListState<InvoiceRowWire>({
     name: 'invoices',
     topics: ['invoice'],
     ownWords: ['show'],
-    load: (query, page) => this.api.call(invoiceRoutes.listInvoices, { query: { ...(query as Partial<InvoiceFilter>), ...page } }),
+    load: (query, page) => this.api.call(invoiceRoutes.listInvoices, { query: { ...invoiceFilter(query), ...page } }),
   });
 
-  protected amount(l: DraftWire['lines'][number]): string {
-    return howMuch(l, l.net.currency);
+  /** Each has filters of its own. */
+  protected go(show: string): void {
+    void this.router.navigate([], { queryParams: show === 'waiting' ? {} : { show } });
   }
+}
 
-  protected issue(d: DraftWire): void {
-    if (
-      !confirm(
-        `Issue an invoice to ${d.client} over ${formatMoney(d.gross)}? It is mailed at once and never changes; only a credit note corrects it.`,
-      )
-    )
-      return;
-    this.issuing.set(true);
-    this.api.call(invoiceRoutes.issueInvoice, { body: { clientId: d.clientId, chargeIds: d.lines.map((l) => l.chargeId) } }).subscribe({
-      next: (done) => {
-        this.issuing.set(false);
-        this.toasts.done(`${done.number} issued; it is on its way`);
-        void this.router.navigate(['/billing', done.id]);
-      },
-      error: (fault: unknown) => {
-        this.issuing.set(false);
-        this.toasts.trouble(fault);
-        this.again.next();
-      },
-    });
-  }
+/** The other lists of this page sort and narrow by other words. */
+function invoiceFilter(query: Query): Partial<InvoiceFilter> {
+  const sort = query['sort']?.replace('-', '');
+  const known = INVOICE_SORTS.some((s) => s === sort);
+  return { ...(query as Partial<InvoiceFilter>), ...(known ? {} : { sort: INVOICE_SORTS[0] }) };
 }

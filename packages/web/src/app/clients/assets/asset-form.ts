@@ -2,8 +2,8 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { assetFormSchema, assetRoutes, type AssetWire, clientRoutes } from '@core/clients';
-import { MOST_ROWS } from '@core/ground';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 
 /** Adds or changes an asset; the sites and people offered are those of the client chosen. */
@@ -28,7 +28,7 @@ export class AssetFormPanel {
   private readonly api = inject(Api);
   protected readonly clientId = signal('');
   private readonly clients = toSignal(
-    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+    everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
       map((a) => a.rows),
       catchError(() => of([])),
     ),

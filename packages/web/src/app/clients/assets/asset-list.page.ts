@@ -3,8 +3,8 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { type AssetFilter, assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
-import { MOST_ROWS } from '@core/ground';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import { Session } from '../../shell/session';
 import { EmptyNote } from '../../ui/empty-note';
 import type { Option } from '../../ui/field';
@@ -74,7 +74,7 @@ export class AssetListPage {
     topics: ['asset'],
     load: (query, page) => this.api.call(assetRoutes.listAssets, { query: { ...(query as Partial<AssetFilter>), ...page } }),
   });
-  protected readonly clients$ = this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+  protected readonly clients$ = everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
     map((a) => a.rows.map((c): Option => ({ value: c.id, label: c.name }))),
     catchError(() => of([])),
     shareReplay(1),

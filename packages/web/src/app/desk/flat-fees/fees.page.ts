@@ -4,10 +4,11 @@ import { RouterLink } from '@angular/router';
 import { forkJoin, map, startWith, Subject } from 'rxjs';
 import { catalogueRoutes } from '@core/goods';
 import { feeFormSchema, type FeeWire, flatFeeRoutes, intakeRoutes } from '@core/desk';
-import { formatMoney, MOST_ROWS } from '@core/ground';
+import { formatMoney } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 import { loading } from '../../ui/loading';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
@@ -97,7 +98,7 @@ export class FeesPage {
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () =>
     forkJoin([
       this.api.call(flatFeeRoutes.listFees, {}),
-      this.api.call(catalogueRoutes.listItems, { query: { most: MOST_ROWS } }),
+      everyPage((page) => this.api.call(catalogueRoutes.listItems, { query: page })),
       this.api.call(intakeRoutes.listCategories, {}),
     ]).pipe(
       map(([{ fees }, items, { categories }]): Fees => ({

@@ -3,10 +3,10 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { clientRoutes } from '@core/clients';
 import { intakeRoutes, type TicketWire } from '@core/desk';
-import { MOST_ROWS } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
+import { everyPage } from '../../ui/every-page';
 import { Field, type Option } from '../../ui/field';
 
 /** Moves a ticket to another client; first it says what that would show to whom. */
@@ -77,7 +77,7 @@ export class MoveClient {
   protected readonly trouble = signal('');
   protected readonly busy = signal(false);
   protected readonly clients = toSignal(
-    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+    everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
       map((a): Option[] => a.rows.map((c) => ({ value: c.id, label: c.name }))),
       catchError(() => of<Option[]>([])),
     ),

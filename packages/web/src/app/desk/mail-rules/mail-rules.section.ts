@@ -14,6 +14,7 @@ import {
 } from '@core/desk';
 import type { SetupRow, SetupSection } from '../../house/house/setup-list';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 
 type Row = MailRuleWire & SetupRow;
@@ -33,7 +34,7 @@ export function mailRulesSection(): SetupSection<Row, typeof mailRuleFormSchema>
   const choices$: Observable<unknown> = forkJoin([
     api.call(houseRoutes.getHouse, {}),
     api.call(intakeRoutes.listCategories, {}),
-    api.call(clientRoutes.listClients, { query: { most: 1000 } }),
+    everyPage((page) => api.call(clientRoutes.listClients, { query: page })),
   ]).pipe(
     map(([house, all, known]) => {
       desks = house.desks.map((d) => ({ value: d.id, label: d.name }));

@@ -4,9 +4,10 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of, shareReplay, switchMap } from 'rxjs';
 import { accessRoutes } from '@core/house';
 import { assetRoutes } from '@core/clients';
-import { type FactValue, MOST_ROWS } from '@core/ground';
+import { type FactValue } from '@core/ground';
 import type { FieldKind } from '@core/desk';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import { Field, type Option } from '../../ui/field';
 import { FIELD_INPUTS, YES_NO } from './field-kinds';
 
@@ -62,7 +63,7 @@ export class FieldInputs {
     toObservable(this.wantsAssets).pipe(
       switchMap((clientId) =>
         clientId
-          ? this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
+          ? everyPage((page) => this.api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
               map((a): Option[] => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
               catchError(() => of<Option[]>([])),
             )

@@ -3,16 +3,16 @@ import { catchError, map, of, shareReplay, type Observable } from 'rxjs';
 import { assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
 import { intakeRoutes } from '@core/desk';
-import { MOST_ROWS } from '@core/ground';
 import { categoryGroups } from '../intake/category-groups';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 
 /** What can be chosen in intake: desks and their lines, categories, clients and the assets of one. */
 @Injectable()
 export class IntakeChoices {
   private readonly api = inject(Api);
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-  readonly clients$ = this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }).pipe(
+  readonly clients$ = everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
     map((a) => a.rows),
     catchError(() => of([])),
     shareReplay(1),
@@ -32,7 +32,7 @@ export class IntakeChoices {
 
   assetsOf(clientId: string | null): Observable<readonly AssetRowWire[]> {
     if (!clientId) return of([]);
-    return this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
+    return everyPage((page) => this.api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
       map((a) => a.rows),
       catchError(() => of([])),
     );

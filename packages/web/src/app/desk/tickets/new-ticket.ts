@@ -13,10 +13,10 @@ import {
   templateRoutes,
   ticketRoutes,
 } from '@core/desk';
-import { MOST_ROWS } from '@core/ground';
 import { CONTACT_LINE } from '../../clients/clients/contact-line';
 import { fieldLines, valuesById } from '../own-fields/field-lines';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 
 /** Opens a ticket by hand, for somebody on the phone. */
@@ -70,7 +70,7 @@ export class NewTicket {
     toObservable(this.clientId).pipe(
       switchMap((clientId) =>
         clientId
-          ? this.api.call(assetRoutes.listAssets, { query: { clientId, most: MOST_ROWS } }).pipe(
+          ? everyPage((page) => this.api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
               map((a) => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
               catchError(() => of([])),
             )

@@ -18,8 +18,8 @@ import {
   waiveSchema,
 } from '@core/desk';
 import { assetRoutes, clientRoutes } from '@core/clients';
-import { MOST_ROWS } from '@core/ground';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 import type { Line, RecordForm } from '../../ui/record-form';
 
@@ -86,7 +86,7 @@ export function ticketForms() {
     who: (t: TicketWire): Observable<TicketForm> =>
       forkJoin([
         api.call(clientRoutes.getClient, { params: { clientId: t.clientId! } }),
-        api.call(assetRoutes.listAssets, { query: { clientId: t.clientId!, most: MOST_ROWS } }),
+        everyPage((page) => api.call(assetRoutes.listAssets, { query: { clientId: t.clientId!, ...page } })),
       ]).pipe(
         map(([{ contacts }, assets]) => ({
           lines: [

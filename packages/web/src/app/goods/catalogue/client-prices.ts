@@ -3,10 +3,10 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest, map, startWith, Subject } from 'rxjs';
 import { catalogueRoutes, clientPriceFormSchema, type ClientPriceWire } from '@core/goods';
-import { MOST_ROWS } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { everyPage } from '../../ui/every-page';
 import { loading } from '../../ui/loading';
 import { UnitPricePipe } from '../../ui/pipes';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
@@ -76,7 +76,7 @@ export class ClientPrices {
   );
 
   protected open(): void {
-    this.api.call(catalogueRoutes.listItems, { query: { most: MOST_ROWS } }).subscribe({
+    everyPage((page) => this.api.call(catalogueRoutes.listItems, { query: page })).subscribe({
       next: ({ rows }) =>
         this.form.set({
           lines: [

@@ -1,10 +1,11 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, forkJoin, map, of, shareReplay } from 'rxjs';
 import { clientRoutes } from '@core/clients';
-import { type FactShape, type FactValue, MOST_ROWS } from '@core/ground';
+import { type FactShape, type FactValue } from '@core/ground';
 import { houseRoutes } from '@core/house';
 import { type FieldKind, intakeRoutes, kindRoutes, ownFieldRoutes, TICKET_FACTS } from '@core/desk';
 import { Api } from '../../shell/api';
+import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 
 /** Something that a condition can speak of, as the builder offers it. */
@@ -34,7 +35,7 @@ export class KnownFacts {
     this.api.call(ownFieldRoutes.listOwnFields, {}),
     this.api.call(houseRoutes.getHouse, {}),
     this.api.call(intakeRoutes.listCategories, {}),
-    this.api.call(clientRoutes.listClients, { query: { most: MOST_ROWS } }),
+    everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })),
     this.api.call(kindRoutes.listOwnKinds, {}),
   ]).pipe(
     map(([{ fields }, { desks }, { categories }, clients, own]): readonly KnownFact[] => {

@@ -4,12 +4,9 @@ import {
   BehaviorSubject,
   combineLatest,
   distinctUntilChanged,
-  EMPTY,
-  expand,
   filter,
   map,
   merge,
-  reduce,
   shareReplay,
   startWith,
   Subject,
@@ -19,6 +16,7 @@ import {
 import { MOST_ROWS, PAGE_ROWS, type Page } from '@core/ground';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
+import { everyPage } from '../every-page';
 import { loading } from '../loading';
 import { ListPlaces } from './list-places';
 
@@ -161,7 +159,12 @@ export class ListState<Row extends { readonly id: string }> {
   /** The list was moved: keeps its place, and gets the page behind when the end comes near. */
   scrolled(top: number, left: number): void {
     this.top = top;
-    if (!this.next || this.asking || left > PAGE_ROWS / 4) return;
+    if (left <= PAGE_ROWS / 4) this.showMore();
+  }
+
+  /** Gets the page behind what is shown, where there is one. */
+  showMore(): void {
+    if (!this.next || this.asking) return;
     this.asking = true;
     this.source.load(this.forServer(this.query), { after: this.next, most: PAGE_ROWS }).subscribe({
       next: (page) => {
@@ -179,10 +182,7 @@ export class ListState<Row extends { readonly id: string }> {
   /** Every row that fits, page by page, for a file. */
   all(): Observable<readonly Row[]> {
     const query = this.forServer(this.query);
-    return this.source.load(query, { most: MOST_ROWS }).pipe(
-      expand((page) => (page.next ? this.source.load(query, { after: page.next, most: MOST_ROWS }) : EMPTY)),
-      reduce((rows: readonly Row[], page) => [...rows, ...page.rows], []),
-    );
+    return everyPage((page) => this.source.load(query, page)).pipe(map(({ rows }) => rows));
   }
 }
 

@@ -1,0 +1,219 @@
+import { type Currency, type DecimalText, type Explanation, formatMinutes, majorOf, type Money, money, step } from '../../ground';
+import { type DistanceUnit, type EntryEffect, isLong } from '../../time';
+import { CHARGE_TEXT, type ChargeKind, type ChargeMark, type ChargeUnit } from './charge';
+
+/** What a charge comes from. One cause and part of a record exists once. */
+export const CHARGE_CAUSES = [
+  'entry',
+  'distance',
+  'call-out',
+  'share',
+  'expense',
+  'fee',
+  'item',
+  'recurring',
+  'milestone',
+  'by hand',
+] as const;
+export type ChargeCauseName = (typeof CHARGE_CAUSES)[number];
+
+/** A charge as it is to be proposed; whose it is and its tax are of the record that it comes from. */
+export interface ChargeDraft {
+  readonly cause: ChargeCauseName;
+  /** Tells several of one cause apart, from 0. */
+  readonly part: number;
+  readonly kind: ChargeKind;
+  readonly description: string;
+  readonly quantity: DecimalText;
+  readonly unit: ChargeUnit;
+  /** Net, in major units, for one of the unit's base: of minutes, an hour. */
+  readonly unitPrice: DecimalText;
+  readonly net: Money;
+  readonly marks: readonly ChargeMark[];
+  readonly why: Explanation;
+}
+
+/** An amount that an entry charges beside its time. */
+interface Beside {
+  readonly net: Money;
+  readonly why: Explanation;
+}
+
+export interface EntryCause {
+  readonly is: 'entry';
+  readonly person: string;
+  readonly activity: string;
+  /** The entry's note, or its ticket's subject: it stands on the invoice. */
+  readonly text: string;
+  readonly hasNote: boolean;
+  readonly minutes: number;
+  /** Minutes from which an entry is long. */
+  readonly longMinutes: number;
+  readonly currency: Currency;
+  readonly effect: EntryEffect;
+  /** The fee of the visit that it begins; null where it begins none. */
+  readonly callOut: (Beside & { readonly price: DecimalText }) | null;
+  readonly way: (Beside & { readonly distance: DecimalText; readonly unit: DistanceUnit; readonly rate: DecimalText }) | null;
+}
+
+/** An entry of the difference that a correction makes. */
+export interface CorrectionCause {
+  readonly is: 'correction';
+  readonly person: string;
+  readonly text: string;
+  readonly effect: EntryEffect;
+}
+
+/** A part of the time of an umbrella that was shared out to one member. */
+export interface ShareCause {
+  readonly is: 'share';
+  readonly person: string;
+  readonly activity: string;
+  readonly minutes: number;
+  /** Of the whole entry. */
+  readonly of: number;
+  readonly sharedBy: string;
+  readonly effect: EntryEffect;
+  /** Which share of the entry, from 0. */
+  readonly nth: number;
+}
+
+export interface ExpenseCause {
+  readonly is: 'expense';
+  readonly category: string;
+  readonly note: string | null;
+  readonly hasReceipt: boolean;
+  readonly net: Money;
+  readonly why: Explanation;
+}
+
+/** A catalogue item on a ticket, or the flat fee of a whole job. */
+export interface ItemCause {
+  readonly is: 'item' | 'fee';
+  readonly name: string;
+  readonly quantity: DecimalText;
+  readonly price: DecimalText;
+  readonly net: Money;
+  readonly why: Explanation;
+}
+
+export type ChargeCause = EntryCause | CorrectionCause | ShareCause | ExpenseCause | ItemCause;
+
+/** All charges that what happened is worth; none where it charges nothing. Source: docs/calculations.md, From time to money. */
+export function draftCharges(cause: ChargeCause): ChargeDraft[] {
+  switch (cause.is) {
+    case 'entry':
+      return [...labour(cause), ...callOut(cause), ...distance(cause)];
+    case 'correction':
+      return correction(cause);
+    case 'share':
+      return share(cause);
+    case 'expense':
+      return [
+        piece('expense', 'expense', [cause.category, cause.note].filter(Boolean).join(': '), cause, cause.hasReceipt ? [] : ['no receipt']),
+      ];
+    case 'item':
+    case 'fee':
+      return [item(cause)];
+  }
+}
+
+/** The most parts that one share can have; a share's parts are numbered from its place times this. */
+const SHARE_PARTS = 1000;
+const UNIT_CODES: Readonly<Record<DistanceUnit, ChargeUnit>> = { km: 'KMT', miles: 'SMI' };
+
+function labour(cause: EntryCause): ChargeDraft[] {
+  const { effect, person, activity, text, minutes, currency } = cause;
+  if (effect.is !== 'charged' && effect.is !== 'no rate') return [];
+  // Without a rate it is proposed at nothing, so that somebody sees it.
+  const parts = effect.is === 'no rate' ? [{ band: 'working hours', minutes, rate: '0', net: money(0, currency) }] : effect.parts;
+  const marks: ChargeMark[] = [...entryMarks(cause), ...(effect.is === 'no rate' ? (['no rate'] as const) : [])];
+  return parts.map((part, n) => ({
+    cause: 'entry',
+    part: n,
+    kind: 'labour',
+    description: cut(`${person}, ${activity}, ${part.band}: ${text}`),
+    quantity: String(part.minutes),
+    unit: 'MIN',
+    unitPrice: part.rate,
+    net: part.net,
+    marks,
+    why: effect.why,
+  }));
+}
+
+function entryMarks({ hasNote, minutes, longMinutes }: EntryCause): ChargeMark[] {
+  return [...(hasNote ? [] : (['no note'] as const)), ...(isLong(minutes, longMinutes) ? (['long'] as const) : [])];
+}
+
+/** The call-out fee of the visit that an entry begins. */
+function callOut(cause: EntryCause): ChargeDraft[] {
+  if (!cause.callOut) return [];
+  const { price, net, why } = cause.callOut;
+  return [{ ...piece('call-out', 'fee', `Call-out, ${cause.person}`, { net, why }, entryMarks(cause)), unitPrice: price }];
+}
+
+/** The way there, at its rate for one unit of it. */
+function distance(cause: EntryCause): ChargeDraft[] {
+  if (!cause.way) return [];
+  const { distance, unit, rate, net, why } = cause.way;
+  const described = `Travel, ${cause.person}, ${distance} ${unit}`;
+  return [
+    {
+      ...piece('distance', 'expense', described, { net, why }, entryMarks(cause)),
+      quantity: distance,
+      unit: UNIT_CODES[unit],
+      unitPrice: rate,
+    },
+  ];
+}
+
+function correction({ person, text, effect: { amount, why } }: CorrectionCause): ChargeDraft[] {
+  if (!amount || amount.minor === 0) return [];
+  return [piece('entry', 'labour', `Correction, ${person}: ${text}`, { net: amount, why }, ['correction'])];
+}
+
+function share({ person, activity, minutes, of, sharedBy, effect, nth }: ShareCause): ChargeDraft[] {
+  return effect.parts.map((part, n) => ({
+    cause: 'share',
+    part: nth * SHARE_PARTS + n,
+    kind: 'labour',
+    // The umbrella's own subject and note may name others, so a client reads neither.
+    description: cut(`${person}, ${activity}, ${part.band}: share of work on a common cause`),
+    quantity: String(part.minutes),
+    unit: 'MIN',
+    unitPrice: part.rate,
+    net: part.net,
+    marks: [],
+    why: [step(`shared out by ${sharedBy}`, `${formatMinutes(minutes)} of ${formatMinutes(of)}`), ...effect.why],
+  }));
+}
+
+function item({ is, name, quantity, price, net, why }: ItemCause): ChargeDraft {
+  const kind = is === 'fee' ? 'fee' : 'product';
+  return { ...piece(is, kind, name, { net, why }, []), quantity, unitPrice: price };
+}
+
+/** One piece. A price is never below nothing; what is given back has a quantity below nothing. Source: EN 16931, BR-27. */
+function piece(
+  cause: ChargeCauseName,
+  kind: ChargeKind,
+  description: string,
+  { net, why }: Beside,
+  marks: readonly ChargeMark[],
+): ChargeDraft {
+  return {
+    cause,
+    part: 0,
+    kind,
+    description: cut(description),
+    quantity: net.minor < 0 ? '-1' : '1',
+    unit: 'C62',
+    unitPrice: majorOf({ ...net, minor: Math.abs(net.minor) }).toFixed(),
+    net,
+    marks,
+    why,
+  };
+}
+
+const cut = (text: string) => text.slice(0, CHARGE_TEXT);

@@ -1,0 +1,98 @@
+import { randomUUID } from 'node:crypto';
+import type { ApproveAllForm } from '@core/billing';
+import { formatMoney, money, type Money, type Outcome, plural, refuse } from '@core/ground';
+import { at, type Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+import { whatItWas } from './decide-charge';
+
+/**
+ * Approves all charges that wait for a decision, over all rows, or none: where they are not what was seen, nothing is
+ * approved.
+ */
+export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outcome<{ id: string; charges: number; net: Money }>> {
+  const { currency } = work.book.house;
+  const charges: Columns[] = await work
+    .tx('charge')
+    .where({ state: 'proposed' })
+    .modify((q) => form.clientId && void q.where({ client_id: form.clientId }))
+    .modify((q) => !form.odd && void q.whereRaw(`odd = '{}'`))
+    .orderBy('id')
+    .forUpdate();
+  const net = money(
+    charges.reduce((sum, c) => sum + c['net_minor'], 0),
+    currency,
+  );
+  if (charges.length !== form.charges || net.minor !== form.netMinor)
+    return refuse(
+      'changed-meanwhile',
+      `These are not what you saw: now ${plural(charges.length, 'charge')} over ${formatMoney(net)} ${charges.length === 1 ? 'waits' : 'wait'}. Look again.`,
+    );
+  const id = randomUUID();
+  await setState(work, charges, 'approved');
+  await keepDecisions(work, charges, { decision: 'approve', batchId: id });
+  await work.tell('charges.approved', id, { charges: charges.length, net, clientId: form.clientId });
+  await work.emit('charge', null);
+  return { id, charges: charges.length, net };
+}
+
+/** Takes back all that was approved at once, or nothing where some of it was decided on or billed since. */
+export async function undoApproval(work: Work, approvalId: string): Promise<Outcome<{ id: string; charges: number }>> {
+  const charges: Columns[] = await work
+    .tx('charge')
+    .whereIn('id', work.tx('charge_decision').where({ batch_id: approvalId, decision: 'approve' }).select('charge_id'))
+    .orderBy('id')
+    .forUpdate();
+  if (!charges.length) return refuse('not-found', 'There is no such approval.');
+  const later = await work
+    .tx('charge_decision as d')
+    .where({ 'd.batch_id': approvalId })
+    .whereExists(work.tx('charge_decision as l').whereRaw('l.charge_id = d.charge_id and l.id > d.id').select('l.id'))
+    .count('* as n')
+    .first();
+  const billed = charges.filter((c) => c['billed_minor'] !== null).length;
+  const others = Number(later?.['n'] ?? 0);
+  if (billed || others)
+    return refuse(
+      'not-possible-now',
+      `Nothing was taken back: of ${plural(charges.length, 'charge')}, ${[
+        billed ? `${billed} on a document already` : '',
+        others ? `${others} decided on again` : '',
+      ]
+        .filter(Boolean)
+        .join(' and ')}.`,
+    );
+  await setState(work, charges, 'proposed');
+  await keepDecisions(work, charges, { decision: 'reopen', batchId: approvalId });
+  await work.tell('charges.reopened', approvalId, { charges: charges.length });
+  await work.emit('charge', null);
+  return { id: approvalId, charges: charges.length };
+}
+
+async function setState(work: Work, charges: readonly Columns[], state: 'approved' | 'proposed'): Promise<void> {
+  await work
+    .tx('charge')
+    .whereIn(
+      'id',
+      charges.map((c) => c['id']),
+    )
+    .update({ state, version: work.tx.raw('version + 1') });
+}
+
+/** Rows of one insert, well under what one statement takes. */
+const AT_ONCE = 1000;
+
+async function keepDecisions(
+  work: Work,
+  charges: readonly Columns[],
+  { decision, batchId }: { readonly decision: 'approve' | 'reopen'; readonly batchId: string },
+): Promise<void> {
+  const rows = charges.map((charge) => ({
+    charge_id: charge['id'],
+    at: at(work.now),
+    person_id: work.actor.personId,
+    decision,
+    batch_id: batchId,
+    was: whatItWas(charge),
+  }));
+  await work.tx.batchInsert('charge_decision', rows, AT_ONCE);
+}

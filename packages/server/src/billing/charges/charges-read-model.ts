@@ -1,0 +1,142 @@
+import { type ChargeClientsFilter, type ChargeClientWire, type ChargeFilter, type ChargeWire, openOf } from '@core/billing';
+import { isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
+import type { Columns, Db } from '../../app/database';
+import { keysetPage, type Sort } from '../../app/keyset-page';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { HouseBook } from '../../house/house/house-book';
+import { toStand } from './decide-charge';
+
+/** What waits for an invoice: cleared, and not billed with all of it. */
+export const TO_BILL = `ch.standing in ('approved', 'part billed')`;
+
+/** Charges of one record in the order people read them: its time, the way, what came with it. Unknown causes come first. */
+export const PLACE = `(coalesce(array_position(array['entry', 'distance', 'call-out'], ch.cause), 0) * 1000000 + ch.part)`;
+
+const VIEWS: Readonly<Record<string, string>> = {
+  proposed: `ch.standing = 'proposed'`,
+  approved: TO_BILL,
+  billed: `ch.standing = 'billed'`,
+  waived: `ch.standing = 'waived'`,
+};
+
+type Narrowed = Pick<ChargeFilter, 'state' | 'clientId' | 'odd'>;
+
+/** The charges that fit a filter, with their client. */
+function fitting(db: Db, { state, clientId, odd }: Narrowed) {
+  return db('charge as ch')
+    .join('client as c', 'c.id', 'ch.client_id')
+    .whereRaw(state ? VIEWS[state]! : `ch.standing <> 'withdrawn'`)
+    .modify((q) => clientId && void q.where('ch.client_id', clientId))
+    .modify((q) => odd && void q.whereRaw(`ch.odd <> '{}'`));
+}
+
+/** Clients by name, their charges by day; the parts of one record stay together. */
+const SORTS: Readonly<Record<string, Sort>> = {
+  client: {
+    by: `(c.name || chr(1) || c.id || ch.on_date || coalesce(ch.cause_id, ch.id) || lpad(${PLACE}::text, 8, '0'))`,
+    way: 'asc',
+    type: 'text',
+  },
+  on: { by: 'ch.on_date', way: 'asc', type: 'date' },
+};
+
+export async function listCharges(db: Db, filter: ChargeFilter): Promise<Outcome<Page<ChargeWire>>> {
+  const page = await keysetPage(db, { matching: () => fitting(db, filter), id: 'ch.id', sorts: SORTS, select: withRelated() }, filter);
+  return isRefusal(page) ? page : { ...page, rows: await toWire(db, page.rows) };
+}
+
+export async function readCharge(db: Db, chargeId: string): Promise<ChargeWire | undefined> {
+  const row = await withRelated()(db('charge as ch').join('client as c', 'c.id', 'ch.client_id').where('ch.id', chargeId)).first();
+  return row && (await toWire(db, [row]))[0];
+}
+
+/** What the charges of a filter come to, by client and together. Of what is billed in part, what is open counts. */
+export async function listChargeClients(
+  db: Db,
+  book: HouseBook,
+  filter: ChargeClientsFilter,
+): Promise<Outcome<Page<ChargeClientWire> & { charges: number; net: Money }>> {
+  const { currency } = book.house;
+  const worth = filter.state === 'approved' ? 'ch.net_minor - coalesce(ch.billed_minor, 0)' : 'ch.net_minor';
+  const byClient = () =>
+    fitting(db, filter)
+      .groupBy('c.id', 'c.name')
+      .select(
+        'c.id',
+        'c.name',
+        db.raw(`count(*) as charges, count(*) filter (where ch.odd <> '{}') as odd, sum(${worth})::bigint as net_minor`),
+      );
+  const sorts: Readonly<Record<string, Sort>> = {
+    client: { by: 'x.name', way: 'asc', type: 'text' },
+    net: { by: 'x.net_minor', way: 'desc', type: 'int' },
+  };
+  const matching = () => db.from(byClient().as('x'));
+  const page = await keysetPage(db, { matching, id: 'x.id', sorts, select: (q) => q.select('x.*') }, filter);
+  if (isRefusal(page)) return page;
+  const all = await db
+    .from(byClient().as('x'))
+    .select(db.raw('coalesce(sum(charges), 0)::bigint as charges, coalesce(sum(net_minor), 0)::bigint as net'))
+    .first();
+  return {
+    ...page,
+    rows: page.rows.map((r) => ({
+      clientId: r['id'],
+      client: r['name'],
+      charges: Number(r['charges']),
+      odd: Number(r['odd']),
+      net: money(Number(r['net_minor']), currency),
+    })),
+    charges: Number(all['charges']),
+    net: money(Number(all['net']), currency),
+  };
+}
+
+function withRelated() {
+  return (rows: ReturnType<Db['queryBuilder']>) =>
+    rows
+      .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
+      .leftJoin('person as p', 'p.id', 'ch.person_id')
+      .joinRaw(
+        `left join lateral (select d.reason, dp.name from charge_decision d join person dp on dp.id = d.person_id where d.charge_id = ch.id order by d.id desc limit 1) dec on true`,
+      )
+      .select('ch.*', 'c.name as client', 't.number', 'p.name as person', 'dec.reason', 'dec.name as decided_by') as ReturnType<
+      Db['queryBuilder']
+    >;
+}
+
+async function toWire(db: Db, rows: readonly Columns[]): Promise<ChargeWire[]> {
+  const links: Columns[] = await db('billing_link as l')
+    .join('invoice as i', 'i.id', 'l.invoice_id')
+    .whereIn(
+      'l.charge_id',
+      rows.map((r) => r['id']),
+    )
+    .orderBy('l.id')
+    .select('l.charge_id', 'l.does', 'l.net_minor', 'i.id', 'i.number');
+  return rows.map((r) => ({
+    id: r['id'],
+    version: r['version'],
+    kind: r['kind'],
+    state: r['standing'],
+    clientId: r['client_id'],
+    client: r['client'],
+    ticketId: r['ticket_id'],
+    ticketNumber: r['number'],
+    person: r['person'],
+    on: r['on_date'],
+    description: r['description'],
+    quantity: plainDecimal(r['quantity']),
+    unit: r['unit'],
+    unitPrice: plainDecimal(r['unit_price']),
+    net: money(r['net_minor'], r['currency']),
+    open: openOf(toStand(r)),
+    taxPercent: plainDecimal(r['tax_percent']),
+    odd: r['odd'],
+    decidedBy: r['decided_by'],
+    reason: r['reason'],
+    why: r['explanation'],
+    documents: links
+      .filter((l) => l['charge_id'] === r['id'])
+      .map((l) => ({ id: l['id'], number: l['number'], does: l['does'], net: money(l['net_minor'], r['currency']) })),
+  }));
+}

@@ -1,0 +1,112 @@
+import { isDeepStrictEqual } from 'node:util';
+import type { ChargeDraft } from '@core/billing';
+import type { LocalDate } from '@core/ground';
+import type { Tax } from '@core/goods';
+import type { Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+
+/** The record that charges come from, by its column. */
+export type ChargeSource =
+  | { readonly time_entry_id: string }
+  | { readonly shared_from: string }
+  | { readonly expense_id: string }
+  | { readonly ticket_id: string; readonly cause: 'fee' };
+
+/** Whose a charge is. */
+export interface ChargeOwner {
+  readonly divisionId: string;
+  readonly clientId: string;
+  readonly ticketId: string | null;
+  readonly personId: string | null;
+  readonly itemId?: string;
+  readonly on: LocalDate;
+  readonly tax: Tax;
+}
+
+export interface WantedCharge {
+  readonly draft: ChargeDraft;
+  readonly owner: ChargeOwner;
+}
+
+/**
+ * Brings the charges of a record to what is wanted, by cause and part, and writes only the difference. What was decided on
+ * stays as it was decided; what is not charged any more goes, or is withdrawn where documents name it.
+ */
+export async function storeCharges(work: Work, source: ChargeSource, wanted: readonly WantedCharge[]): Promise<void> {
+  const stands: Columns[] = await work.tx('charge').where(source).forUpdate();
+  const keyOf = (c: Columns) => `${c['cause']} ${c['part']}`;
+  const rows = wanted.map((w) => ({ ...source, ...chargeRow(w) }) as Columns);
+  const known = new Map(stands.map((c) => [keyOf(c), c]));
+  const fresh = rows.filter((row) => !known.has(keyOf(row)));
+  const changed = rows.flatMap((row) => {
+    const there = known.get(keyOf(row));
+    return there && isFree(there) && !(there['state'] === 'proposed' && isSame(there, row)) ? [{ id: there['id'] as string, row }] : [];
+  });
+  const gone = stands.filter((c) => c['state'] === 'proposed' && !rows.some((row) => keyOf(row) === keyOf(c)));
+  if (fresh.length) await work.tx('charge').insert(fresh);
+  for (const { id, row } of changed)
+    await work
+      .tx('charge')
+      .where({ id })
+      .update({ ...row, state: 'proposed', version: work.tx.raw('version + 1') });
+  await dropCharges(
+    work,
+    gone.map((c) => c['id']),
+  );
+  if (fresh.length || changed.length || gone.length) await work.emit('charge', null);
+}
+
+/** Charges that nothing charges any more: gone, or withdrawn where documents name them. */
+export async function dropCharges(work: Work, ids: readonly string[]): Promise<void> {
+  if (!ids.length) return;
+  const named: string[] = await work.tx('billing_link').whereIn('charge_id', ids).distinct().pluck('charge_id');
+  await work
+    .tx('charge')
+    .whereIn('id', named)
+    .update({ state: 'withdrawn', version: work.tx.raw('version + 1') });
+  await work
+    .tx('charge')
+    .whereIn(
+      'id',
+      ids.filter((id) => !named.includes(id)),
+    )
+    .delete();
+}
+
+/** A charge as its row, without the record it comes from. */
+export function chargeRow({ draft, owner }: WantedCharge) {
+  return {
+    division_id: owner.divisionId,
+    client_id: owner.clientId,
+    ticket_id: owner.ticketId,
+    person_id: owner.personId,
+    ...(owner.itemId === undefined ? {} : { item_id: owner.itemId }),
+    on_date: owner.on,
+    tax_category: owner.tax.category,
+    tax_percent: owner.tax.percent,
+    cause: draft.cause,
+    part: draft.part,
+    kind: draft.kind,
+    description: draft.description,
+    quantity: draft.quantity,
+    unit: draft.unit,
+    unit_price: draft.unitPrice,
+    net_minor: draft.net.minor,
+    currency: draft.net.currency,
+    odd: draft.marks,
+    explanation: JSON.stringify(draft.why),
+  };
+}
+
+const isFree = (charge: Columns) => charge['state'] === 'proposed' || charge['state'] === 'withdrawn';
+
+/** Whether a stored charge says just what is wanted; numbers by their value, since the store writes them with all places. */
+function isSame(stored: Columns, wanted: Columns): boolean {
+  return Object.entries(wanted).every(([name, value]) => {
+    const there: unknown = stored[name];
+    if (name === 'explanation') return isDeepStrictEqual(there, JSON.parse(value));
+    if (FIGURES.includes(name)) return Number(there) === Number(value);
+    return isDeepStrictEqual(there, value);
+  });
+}
+const FIGURES = ['quantity', 'unit_price', 'net_minor', 'tax_percent'];

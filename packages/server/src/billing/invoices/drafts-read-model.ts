@@ -1,0 +1,99 @@
+import { type DraftLineWire, type DraftWire, invoiceLines, invoiceTotals } from '@core/billing';
+import { type Currency, isRefusal, money, type Outcome, type Page } from '@core/ground';
+import type { Columns, Db } from '../../app/database';
+import { keysetPage, type PageQuery, type Sort } from '../../app/keyset-page';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { HouseBook } from '../../house/house/house-book';
+import { PLACE, TO_BILL } from '../charges/charges-read-model';
+import { chargeToInvoice } from './charges-to-bill';
+
+/** What waits for an invoice, by client: two reads a page, however many charges there are. */
+export async function listDrafts(
+  db: Db,
+  book: HouseBook,
+  query: PageQuery & { clientId?: string | undefined },
+): Promise<Outcome<Page<DraftWire>>> {
+  const { currency } = book.house;
+  const waiting = () =>
+    db('client as c')
+      .whereExists(db('charge as ch').whereRaw('ch.client_id = c.id').whereRaw(TO_BILL).select('ch.id'))
+      .modify((q) => query.clientId && void q.where('c.id', query.clientId));
+  const sorts: Readonly<Record<string, Sort>> = { client: { by: 'c.name', way: 'asc', type: 'text' } };
+  const page = await keysetPage(db, { matching: waiting, id: 'c.id', sorts, select: (q) => q.select('c.id', 'c.name') }, query);
+  if (isRefusal(page)) return page;
+  const groups: Columns[] = await db('charge as ch')
+    .whereRaw(TO_BILL)
+    .whereIn(
+      'ch.client_id',
+      page.rows.map((r) => r['id']),
+    )
+    .groupBy('ch.client_id', 'ch.tax_category', 'ch.tax_percent')
+    .select(
+      'ch.client_id',
+      'ch.tax_category',
+      'ch.tax_percent',
+      db.raw('count(*) as charges, sum(ch.net_minor - coalesce(ch.billed_minor, 0))::bigint as net'),
+    );
+  return {
+    ...page,
+    rows: page.rows.map((client) =>
+      draftOf(
+        client,
+        groups.filter((g) => g['client_id'] === client['id']),
+        currency,
+      ),
+    ),
+  };
+}
+
+function draftOf(client: Columns, groups: readonly Columns[], currency: Currency): DraftWire {
+  const open = groups.reduce((sum, g) => sum + Number(g['net']), 0);
+  const sign = open < 0 ? -1 : 1;
+  const totals = invoiceTotals(
+    groups.map((g) => ({
+      net: money(sign * Number(g['net']) + 0, currency),
+      tax: { category: g['tax_category'], percent: plainDecimal(g['tax_percent']) },
+    })),
+    currency,
+  );
+  return {
+    clientId: client['id'],
+    client: client['name'],
+    kind: open < 0 ? 'credit note' : 'invoice',
+    charges: groups.reduce((sum, g) => sum + Number(g['charges']), 0),
+    groups: totals.groups.map((g) => ({ category: g.tax.category, percent: g.tax.percent, base: g.base, tax: g.amount })),
+    net: totals.net,
+    tax: totals.tax,
+    gross: totals.gross,
+  };
+}
+
+/** As the lines of the invoice come. */
+const LINE_SORTS: Readonly<Record<string, Sort>> = {
+  on: { by: `(ch.on_date || coalesce(ch.ticket_id::text, '~') || lpad(${PLACE}::text, 10, '0'))`, way: 'asc', type: 'text' },
+};
+
+/** The lines that an invoice of all that waits would have, by day. */
+export async function listDraftLines(db: Db, clientId: string, query: PageQuery): Promise<Outcome<Page<DraftLineWire>>> {
+  const matching = () => db('charge as ch').whereRaw(TO_BILL).where('ch.client_id', clientId);
+  const page = await keysetPage(db, { matching, id: 'ch.id', sorts: LINE_SORTS, select: (q) => q.select('ch.*') }, query);
+  if (isRefusal(page)) return page;
+  const whole = await matching()
+    .sum({ n: db.raw('ch.net_minor - coalesce(ch.billed_minor, 0)') })
+    .first();
+  const lines = invoiceLines(page.rows.map(chargeToInvoice), Number(whole?.['n'] ?? 0) < 0 ? 'credit note' : 'invoice');
+  return {
+    ...page,
+    rows: lines.map((l) => ({
+      position: l.position,
+      description: l.description,
+      quantity: l.quantity,
+      unit: l.unit,
+      unitPrice: l.unitPrice,
+      net: l.net,
+      taxCategory: l.tax.category,
+      taxPercent: l.tax.percent,
+      chargeId: l.links[0]!.chargeId,
+    })),
+  };
+}

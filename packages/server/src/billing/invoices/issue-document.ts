@@ -1,0 +1,118 @@
+import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party } from '@core/billing';
+import { dateOf, plusDays } from '@core/ground';
+import { at, type Columns } from '../../app/database';
+import type { Work } from '../../app/work';
+
+export interface NewDocument {
+  readonly kind: DocumentKind;
+  /** The client's row. */
+  readonly client: Columns;
+  readonly lines: readonly InvoiceLine[];
+  readonly totals: InvoiceTotals;
+  /** Of a credit note of an invoice. */
+  readonly corrects?: { readonly id: string; readonly buyer: Party; readonly reason: string; readonly undoes: boolean };
+}
+
+/**
+ * Issues a document: number, lines, tax and what it bills in one transaction, or nothing. The series row is locked, so
+ * numbers have no gap and no double however many issue at once. Source: docs/calculations.md, What is billed.
+ * @throws Error where its division has no series for this kind
+ */
+export async function issueDocument(
+  work: Work,
+  { kind, client, lines, totals, corrects }: NewDocument,
+): Promise<{ id: string; number: string }> {
+  const { tx, book } = work;
+  const { seriesId, sequence, number } = await nextNumber(work, client['division_id'], kind);
+  const issuedOn = dateOf(work.now, book.house.zone);
+  const [{ id }] = await tx('invoice')
+    .insert({
+      kind,
+      division_id: client['division_id'],
+      series_id: seriesId,
+      sequence,
+      number,
+      client_id: client['id'],
+      issued_at: at(work.now),
+      issued_on: issuedOn,
+      due_on: kind === 'invoice' ? plusDays(issuedOn, client['payment_days']) : issuedOn,
+      currency: totals.gross.currency,
+      seller: JSON.stringify(book.house.seller),
+      buyer: JSON.stringify(corrects?.buyer ?? buyerOf(client)),
+      net_minor: totals.net.minor,
+      tax_minor: totals.tax.minor,
+      gross_minor: totals.gross.minor,
+      issued_by: work.actor.personId,
+      ...(corrects ? { corrects_id: corrects.id, reason: corrects.reason, undoes: corrects.undoes } : {}),
+    })
+    .returning('id');
+  await storeLines(work, id, { lines, totals });
+  await tx('invoice_standing').insert({ invoice_id: id });
+  await work.enqueue('deliver-invoice', { invoiceId: id }, `deliver-invoice:${id}`);
+  await work.enqueue('push-invoice', { invoiceId: id }, `push-invoice:${id}`);
+  await work.tell('invoice.issued', id, { number, kind });
+  await work.emit('charge', null);
+  return { id, number };
+}
+
+async function nextNumber({ tx }: Work, divisionId: string, kind: DocumentKind) {
+  const [series] = await tx('invoice_series').where({ division_id: divisionId, kind }).orderBy('prefix').limit(1).forUpdate();
+  if (!series) throw new Error(`division ${divisionId} has no series of numbers for a ${kind}`);
+  const sequence: number = series.last_number + 1;
+  await tx('invoice_series').where({ id: series.id }).update({ last_number: sequence });
+  return { seriesId: series.id as string, sequence, number: invoiceNumber(series.prefix, sequence) };
+}
+
+async function storeLines({ tx }: Work, invoiceId: string, { lines, totals }: Pick<NewDocument, 'lines' | 'totals'>): Promise<void> {
+  await tx.batchInsert(
+    'invoice_line',
+    lines.map((l) => ({
+      invoice_id: invoiceId,
+      position: l.position,
+      description: l.description,
+      quantity: l.quantity,
+      unit: l.unit,
+      unit_price: l.unitPrice,
+      net_minor: l.net.minor,
+      tax_category: l.tax.category,
+      tax_percent: l.tax.percent,
+      corrects_position: l.corrects,
+    })),
+    AT_ONCE,
+  );
+  await tx('invoice_tax').insert(
+    totals.groups.map((g) => ({
+      invoice_id: invoiceId,
+      tax_category: g.tax.category,
+      tax_percent: g.tax.percent,
+      base_minor: g.base.minor,
+      tax_minor: g.amount.minor,
+    })),
+  );
+  const links = lines.flatMap((l) =>
+    l.links.map(({ chargeId, does, net }) => ({
+      invoice_id: invoiceId,
+      position: l.position,
+      charge_id: chargeId,
+      does,
+      net_minor: net.minor,
+    })),
+  );
+  await tx.batchInsert('billing_link', links, AT_ONCE);
+}
+
+/** Rows of one insert, well under what one statement takes. */
+const AT_ONCE = 1000;
+
+function buyerOf(client: Columns): Party {
+  return {
+    name: client['name'],
+    street: client['street'],
+    city: client['city'],
+    postcode: client['postcode'],
+    country: client['country'],
+    taxNumber: client['tax_number'] ?? null,
+    email: client['invoice_email'],
+    phone: '',
+  };
+}

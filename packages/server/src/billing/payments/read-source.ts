@@ -1,0 +1,44 @@
+import type { CreditSource } from '@core/billing';
+import { money, type Money } from '@core/ground';
+import type { Knex } from 'knex';
+import type { Columns } from '../../app/database';
+
+/** What may settle an invoice: a payment or a credit note, with what is left of it. */
+export interface Source {
+  readonly kind: CreditSource;
+  readonly id: string;
+  /** The number of a credit note, or the reference of a payment. */
+  readonly name: string;
+  /** null where it is not known whose it is. */
+  readonly clientId: string | null;
+  readonly left: Money;
+}
+
+/** Reads and locks it, so that two who use the same one at once wait for each other. */
+export async function readSource(tx: Knex.Transaction, kind: CreditSource, id: string): Promise<Source | undefined> {
+  return kind === 'payment' ? readPayment(tx, id) : readCreditNote(tx, id);
+}
+
+async function readPayment(tx: Knex.Transaction, id: string): Promise<Source | undefined> {
+  const row: Columns | undefined = await tx('payment').where({ id }).forUpdate().first();
+  if (!row) return undefined;
+  const used = await tx('allocation').where({ payment_id: id }).sum('amount_minor as n').first();
+  return {
+    kind: 'payment',
+    id,
+    name: row['reference'],
+    clientId: row['client_id'],
+    left: money(row['amount_minor'] - Number(used?.['n'] ?? 0), row['currency']),
+  };
+}
+
+async function readCreditNote(tx: Knex.Transaction, id: string): Promise<Source | undefined> {
+  const row: Columns | undefined = await tx('invoice_standing as s')
+    .join('invoice as i', 'i.id', 's.invoice_id')
+    .where({ 'i.id': id, 'i.kind': 'credit note' })
+    .forUpdate('s')
+    .first('i.number', 'i.client_id', 'i.gross_minor', 'i.currency', 's.settled_minor');
+  if (!row) return undefined;
+  const left = money(row['gross_minor'] - row['settled_minor'], row['currency']);
+  return { kind: 'credit note', id, name: row['number'], clientId: row['client_id'], left };
+}

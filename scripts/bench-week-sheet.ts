@@ -2,6 +2,8 @@
 import type { Knex } from 'knex';
 import type { Browser } from 'puppeteer-core';
 import { formatInstant, parseInstant, plusSeconds } from '@core/ground';
+import { HouseBook } from '../packages/server/src/house/house/house-book';
+import { rateUnrated } from '../packages/server/src/time/time-entries/stored-effects';
 
 const ROWS = 40;
 const READS = 40;
@@ -11,26 +13,31 @@ const p95 = (all: number[]) => all.sort((a, b) => a - b)[Math.ceil(all.length * 
 
 /** A quarter of an hour on forty tickets, one after the other from Monday morning on. */
 export async function fillWeek(knex: Knex): Promise<void> {
+  const book = new HouseBook();
+  await book.load(knex);
   const person = await knex('person').where({ name: WHO }).first('id', 'grade_id');
   const activity = await knex('activity').orderBy('position').first('id');
   const tickets = await knex('ticket').whereNotNull('client_id').orderBy('number', 'desc').limit(ROWS).select('id', 'client_id');
-  await knex('time_entry').insert(
-    tickets.map((t, n) => {
-      const from = plusSeconds(MONDAY, n * 900);
-      const times = { starts_at: formatInstant(from), ends_at: formatInstant(plusSeconds(from, 900)), minutes: 15 };
-      return {
-        ...times,
-        person_id: person.id,
-        grade_id: person.grade_id,
-        ticket_id: t.id,
-        client_id: t.client_id,
-        activity_id: activity.id,
-        note: 'round',
-        billable: false,
-        reason: 'in the monthly fee',
-      };
-    }),
-  );
+  await knex.transaction(async (tx) => {
+    await tx('time_entry').insert(
+      tickets.map((t, n) => {
+        const from = plusSeconds(MONDAY, n * 900);
+        const times = { starts_at: formatInstant(from), ends_at: formatInstant(plusSeconds(from, 900)), minutes: 15 };
+        return {
+          ...times,
+          person_id: person.id,
+          grade_id: person.grade_id,
+          ticket_id: t.id,
+          client_id: t.client_id,
+          activity_id: activity.id,
+          note: 'round',
+          billable: false,
+          reason: 'in the monthly fee',
+        };
+      }),
+    );
+    await rateUnrated(tx, book);
+  });
 }
 
 /** @returns 95th percentiles in ms: of the answer with the week, and from a key to the frame with it, of figures and of keys that store a cell and leave it */

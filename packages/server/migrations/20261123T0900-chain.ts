@@ -155,6 +155,12 @@ create table time_entry (
 );
 create index on time_entry (person_id, starts_at);
 create index on time_entry (ticket_id);
+-- What each entry does, as it was rated last: derived, and there for each entry when its transaction ends.
+create table entry_effect (time_entry_id uuid primary key references time_entry on delete cascade, effect jsonb not null);
+create function need_effect() returns trigger language plpgsql as $$ begin
+  if not exists (select 1 from entry_effect where time_entry_id = new.id) then raise exception 'time entry % was never rated', new.id; end if;
+  return null; end $$;
+create constraint trigger need_effect after insert on time_entry deferrable initially deferred for each row execute function need_effect();
 
 -- Money. A charge is proposed and decided on; what documents bill of it is the sum of links, never a state. Decisions,
 -- documents, links, payments and allocations are append-only.

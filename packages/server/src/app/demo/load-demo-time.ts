@@ -12,6 +12,7 @@ import type { Work } from '../work';
 import { DemoRandom } from './demo-random';
 import { loadDemoDays } from './load-demo-days';
 import { loadPastBookings } from './load-demo-dispatch';
+import { rateUnrated } from '../../time/time-entries/stored-effects';
 
 const WEEKS_OF_MEETINGS = 8;
 const EXPENSE_DAYS = 45;
@@ -70,6 +71,7 @@ export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story:
   await loadDistances(tx, book, { story, monday, zone, random });
   await loadExpenses(tx, book, { story, today, zone, random });
   await loadOddities(tx, { story, monday, zone });
+  await rateUnrated(tx, book);
   await loadApprovals(tx, { story, monday, zone });
   const complete: string[] = await tx('person').whereIn('name', COMPLETE).pluck('id');
   await tx('time_complete').insert(complete.map((person_id) => ({ person_id, up_to: plusDays(monday, -1), declared_at: at(story) })));
@@ -211,6 +213,7 @@ async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   await tx('time_entry')
     .where({ id: over.id })
     .update({ ends_at: at(plusSeconds(over.ends_at, 25 * 60)), minutes: over.minutes + 25 });
+  await tx('entry_effect').where({ time_entry_id: over.id }).delete();
 }
 
 /** All before last week is approved, and of last week what does not wait; one entry went back with a question. */

@@ -4,10 +4,10 @@ import { dateOf } from '@core/ground';
 import type { Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { isFrozen } from '../../time/time-entries/is-frozen';
+import { frozenAmong } from '../../time/time-entries/is-frozen';
 import { callOut, feeStands, wayThere } from '../../time/time-entries/added-amounts';
 import { wayOf } from '../../time/time-entries/distance-terms';
-import { effectsOfRows } from '../../time/time-entries/effects-of-rows';
+import { rateEntries } from '../../time/time-entries/stored-effects';
 import { storeCharges } from './store-charges';
 
 /**
@@ -51,9 +51,10 @@ async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): 
       startsAt: r.starts_at,
     })),
   );
-  const effects = await effectsOfRows(work.tx, book, rows);
-  for (const [i, row] of rows.entries())
-    if (!(await isFrozen(work, row.id))) await chargeRow(work, book, row, { effect: effects[i]!, beginsVisit: fees.has(row.id) });
+  const frozen = await frozenAmong(work.tx, ids);
+  const free = rows.filter((row) => !frozen.has(row.id));
+  const effects = await rateEntries(work.tx, book, free);
+  for (const [i, row] of free.entries()) await chargeRow(work, book, row, { effect: effects[i]!, beginsVisit: fees.has(row.id) });
 }
 
 interface Does {

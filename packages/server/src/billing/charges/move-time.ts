@@ -1,7 +1,7 @@
 import type { TalkEvents, TicketEvents } from '@core/desk';
 import type { Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
-import { isFrozen } from '../../time/time-entries/is-frozen';
+import { frozenAmong } from '../../time/time-entries/is-frozen';
 import { chargeEntry } from './charge-entry';
 import { moveCharges } from './move-charges';
 
@@ -43,7 +43,6 @@ export async function rateTimeAnew(work: Work, ticketId: string): Promise<Outcom
 
 async function timeOf(work: Work, ticketId: string): Promise<{ readonly free: readonly string[]; readonly kept: number }> {
   const ids: string[] = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').pluck('id');
-  const free: string[] = [];
-  for (const id of ids) if (!(await isFrozen(work, id))) free.push(id);
-  return { free, kept: ids.length - free.length };
+  const frozen = await frozenAmong(work.tx, ids);
+  return { free: ids.filter((id) => !frozen.has(id)), kept: frozen.size };
 }

@@ -13,7 +13,7 @@ export async function readPersonWeek(db: Db, book: HouseBook, person: { id: stri
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
   const span = spanOfDates(book, ...ends);
-  const read = await readEntries(db, book, (q) =>
+  const read = await readEntries(db, (q) =>
     q.where({ 'e.person_id': person.id }).where('e.starts_at', '>=', at(span.from)).where('e.starts_at', '<', at(span.to)),
   );
   const entries = read.map(({ entry }) => entry);

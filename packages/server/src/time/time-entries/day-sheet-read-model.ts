@@ -20,7 +20,7 @@ import { readWork } from '../../house/people/read-work';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
-import { effectsOfRows } from './effects-of-rows';
+import { readEffects } from './stored-effects';
 import { sentEffect } from './preview-entry';
 
 export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
@@ -28,7 +28,7 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
   const [times, entries, bookings, timers, toDo] = await Promise.all([
     readWork(db, book, [personId], [day, plusDays(day, 1)]),
-    readEntries(db, book, (q) =>
+    readEntries(db, (q) =>
       q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
     ),
     db('booking as b')
@@ -176,7 +176,7 @@ export const REMARK = `(select d.remark from time_decision d where d.entry_id = 
 
 type Narrow = (query: ReturnType<Db>) => unknown;
 
-export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Promise<{ person: string; entry: EntryWire }[]> {
+export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: string; entry: EntryWire }[]> {
   const query = db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
     .join('activity as a', 'a.id', 'e.activity_id')
@@ -199,12 +199,9 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       db.raw(REMARK),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state in ('approved', 'waived')) as frozen`),
     );
-  const added = await readAddedAmounts(
-    db,
-    rows.map((e) => e.id),
-  );
-  const effects = await effectsOfRows(db, book, rows);
-  return rows.map((e, i) => {
+  const ids = rows.map((e) => e.id as string);
+  const [added, effects] = await Promise.all([readAddedAmounts(db, ids), readEffects(db, ids)]);
+  return rows.map((e) => {
     const entry: EntryWire = {
       id: e.id,
       version: e.version,
@@ -229,7 +226,7 @@ export async function readEntries(db: Db, book: HouseBook, narrow: Narrow): Prom
       approval: e.approval,
       remark: e.approval === 'returned' ? e.remark : null,
       corrects: e.corrects !== null,
-      effect: sentEffect(withAddedAmounts({ ...effects[i]!, minutes: e.minutes }, added.get(e.id) ?? [])),
+      effect: sentEffect(withAddedAmounts({ ...effects.get(e.id)!, minutes: e.minutes }, added.get(e.id) ?? [])),
     };
     return { person: e.person as string, entry };
   });

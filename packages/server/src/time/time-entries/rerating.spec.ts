@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
+import { effectsOfRows } from './effects-of-rows';
+import { readEffects } from './stored-effects';
 
 let world: World;
 let deepa: Script;
@@ -97,6 +99,27 @@ async function charged(tickets: readonly [string, string]): Promise<unknown[]> {
   return rows.map(({ ticket_id, ...row }) => ({ second: ticket_id === tickets[1], ...row }));
 }
 
+const entriesOf = (tickets: readonly string[]) =>
+  world
+    .knex('time_entry as e')
+    .join('ticket as t', 't.id', 'e.ticket_id')
+    .whereIn('e.ticket_id', [...tickets])
+    .orderBy('e.id')
+    .select('e.*', 't.kind');
+
+/** What the entries of some tickets do, as it is stored. */
+async function stored(tickets: readonly string[]): Promise<unknown[]> {
+  const ids = (await entriesOf(tickets)).map((e) => e.id);
+  const effects = await readEffects(world.knex, ids);
+  return ids.map((id) => effects.get(id));
+}
+
+/** The same, rated from nothing by what entries, rates and Setup say now. */
+async function ratedAnew(tickets: readonly string[]): Promise<unknown[]> {
+  const effects = await effectsOfRows(world.knex, world.running.app.house, await entriesOf(tickets));
+  return effects.map((effect) => JSON.parse(JSON.stringify(effect)));
+}
+
 const detour = fc.record({
   minutes: fc.integer({ min: 5, max: 200 }),
   activity: fc.nat(3),
@@ -139,6 +162,7 @@ describe('what entries charge', () => {
             await deepa.do('editEntry', { params: { entryId: id }, version, body: formOf(w.slot, w, winding) });
 
           expect(await charged(winding)).toEqual(await charged(straight));
+          for (const tickets of [winding, straight]) expect(await stored(tickets)).toEqual(await ratedAnew(tickets));
           expect((await charged(straight)).length).toBeGreaterThanOrEqual(entries.filter((w) => w.billable).length);
         },
       ),
@@ -159,5 +183,23 @@ describe('what entries charge', () => {
     expect(await fees()).toEqual([true, false]);
     await deepa.do('editEntry', { params: { entryId: first.id }, version: moved.version, body: at(0, false) });
     expect(await fees()).toEqual([false]);
+  });
+
+  it('is stored as it was rated, and is not rated anew when rates change', async () => {
+    const tickets = await pair();
+    const { id } = await deepa.do('addEntry', { body: formOf(0, { minutes: 30, activity: 0, second: false, billable: true }, tickets) });
+    const shown = async () =>
+      (await deepa.do('listTicketEntries', { params: { ticketId: tickets[0] } })).entries.find((e) => e.entry.id === id)!.entry.effect;
+    const before = await shown();
+    const rules = await world.knex('rate_rule').select('id', 'rate');
+    await world.knex('rate_rule').update({ rate: world.knex.raw('rate * 2') });
+    expect(await shown()).toEqual(before);
+    expect((await world.knex('charge').where({ time_entry_id: id, cause: 'entry' }).sum('net_minor as n').first())!['n']).toBe(
+      String(before.amount!.minor),
+    );
+    for (const { id: ruleId, rate } of rules) await world.knex('rate_rule').where({ id: ruleId }).update({ rate });
+    const columns = 'person_id, ticket_id, client_id, starts_at, ends_at, minutes, grade_id, activity_id, billable';
+    const silently = world.knex.raw(`insert into time_entry (${columns}) select ${columns} from time_entry where id = ?`, [id]);
+    await expect(silently).rejects.toThrow('was never rated');
   });
 });

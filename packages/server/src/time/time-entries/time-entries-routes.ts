@@ -41,7 +41,7 @@ export function bindTimeEntries(app: App) {
       return { effects: (await previewEntries(db, house, who, body.entries)).map(sentEffect) };
     },
     listTicketEntries: async ({ db, params }) => ({
-      entries: await readEntries(db, house, (q) => q.where({ 'e.ticket_id': params.ticketId })),
+      entries: await readEntries(db, (q) => q.where({ 'e.ticket_id': params.ticketId })),
     }),
     addEntry: ({ work, body }) => addEntry(work, house, body),
     editEntry: ({ work, params, version, body }) => editEntry(work, house, { id: params.entryId, version }, body),

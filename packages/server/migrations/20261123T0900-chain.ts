@@ -102,6 +102,7 @@ create table ticket (
 create index ticket_open_due on ticket ((coalesce(due_at, 'infinity'::timestamptz)), id) where status not in ('resolved','closed');
 create index ticket_unsorted on ticket (received_at, id) where kind = 'unsorted' and status <> 'closed';
 create index on ticket (desk_id, status);
+create index on ticket (asset_id) where asset_id is not null;
 create index on ticket (assignee_id, status);
 create index on ticket (client_id, status);
 create index on ticket (changed_at desc, id);
@@ -126,11 +127,13 @@ create table message (
   author_person_id uuid references person, author_contact_id uuid references contact, author_name text not null, author_email text,
   to_addresses text[] not null default '{}', cc_addresses text[] not null default '{}', subject text not null default '', text text not null, html text,
   message_id text, in_reply_to text, reference_ids text[] not null default '{}', automatic boolean not null default false, via text not null default 'mail',
-  source_id uuid references mail_source, leaves_at timestamptz, left_at timestamptz, taken_back_at timestamptz, trouble text,
+  -- Leaving since: a mail server has it in its hands, so that it is not taken back and not sent by another at the same time.
+  source_id uuid references mail_source, leaves_at timestamptz, leaving_since timestamptz, left_at timestamptz, taken_back_at timestamptz, trouble text,
   check (visibility = 'inside' or direction <> 'note')
 );
 create index on message (ticket_id, at);
 create index on message (message_id);
+create index on message (author_person_id, at) where author_person_id is not null;
 create table attachment (id uuid primary key default gen_random_uuid(), message_id uuid not null references message, name text not null, media_type text not null, bytes int not null, content_id text, blob text not null);
 create index on attachment (message_id);
 
@@ -155,6 +158,7 @@ create table time_entry (
 );
 create index on time_entry (person_id, starts_at);
 create index on time_entry (ticket_id);
+create index on time_entry (client_id, starts_at);
 -- What each entry does, as it was rated last: derived, and there for each entry when its transaction ends.
 create table entry_effect (time_entry_id uuid primary key references time_entry on delete cascade, effect jsonb not null);
 create function need_effect() returns trigger language plpgsql as $$ begin

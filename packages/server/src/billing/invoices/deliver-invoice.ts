@@ -8,7 +8,10 @@ import { invoiceDocument } from './invoice-documents';
 import { invoiceMailId } from './take-invoice-report';
 import { readDocuments } from './read-documents';
 
-/** Job: makes the documents and mails them to the client. Run again, it does nothing more. */
+/**
+ * Job: makes the documents and mails them to the client, holding no row meanwhile. Run again, it does nothing more; its
+ * Message-ID is fixed, so that a mail sent twice by a crash after sending is one mail to every reader.
+ */
 export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
   const [pdf, ubl, invoice] = [
     await invoiceDocument(app, invoiceId, 'pdf'),
@@ -16,28 +19,28 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: strin
     (await readDocuments(app.knex, [invoiceId]))[0],
   ];
   if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
+  const { mailed_at } = await app.knex('invoice_standing').where({ invoice_id: invoiceId }).first('mailed_at');
+  if (mailed_at !== null) return;
+  await app.mail.send({
+    from: { name: invoice.seller.name, address: app.house.house.mailFrom },
+    to: [invoice.buyer.email],
+    cc: [],
+    subject: `${DOCUMENT_NAMES[invoice.kind]} ${invoice.number}`,
+    text: `Hello,\n\n${attached(invoice)} as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
+    messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
+    references: [],
+    headers: { 'auto-submitted': 'auto-generated' },
+    attachments: [
+      { filename: `${invoice.number}.pdf`, content: pdf, contentType: 'application/pdf' },
+      { filename: `${invoice.number}.xml`, content: ubl, contentType: 'application/xml' },
+    ],
+  });
   await app.knex.transaction(async (tx) => {
-    const standing = await tx('invoice_standing').where({ invoice_id: invoiceId }).forUpdate().first('mailed_at');
-    if (standing.mailed_at !== null) return;
-    await app.mail.send({
-      from: { name: invoice.seller.name, address: app.house.house.mailFrom },
-      to: [invoice.buyer.email],
-      cc: [],
-      subject: `${DOCUMENT_NAMES[invoice.kind]} ${invoice.number}`,
-      text: `Hello,\n\n${attached(invoice)} as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
-      messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
-      references: [],
-      headers: { 'auto-submitted': 'auto-generated' },
-      attachments: [
-        { filename: `${invoice.number}.pdf`, content: pdf, contentType: 'application/pdf' },
-        { filename: `${invoice.number}.xml`, content: ubl, contentType: 'application/xml' },
-      ],
-    });
     const now = app.clock.now();
-    await tx('invoice_standing')
-      .where({ invoice_id: invoiceId })
-      .update({ mailed_at: at(now) });
-    await makeWork({ tx, now, actor: byJob('delivery'), book: app.house }).tell('invoice.mailed', invoiceId, { to: invoice.buyer.email });
+    const standing = tx('invoice_standing').where({ invoice_id: invoiceId }).whereNull('mailed_at');
+    const [first] = await standing.update({ mailed_at: at(now) }).returning('invoice_id');
+    const work = makeWork({ tx, now, actor: byJob('delivery'), book: app.house });
+    if (first) await work.tell('invoice.mailed', invoiceId, { to: invoice.buyer.email });
   });
 }
 

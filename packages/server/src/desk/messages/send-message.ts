@@ -1,7 +1,8 @@
 import { isRefusal } from '@core/ground';
 import type { Status } from '@core/desk';
+import type { Knex } from 'knex';
 import type { App } from '../../app/app';
-import { at } from '../../app/database';
+import { at, type Columns } from '../../app/database';
 import { byJob, byPerson } from '../../app/actor';
 import { makeWork } from '../../app/work';
 import { setStatus } from '../tickets/move-ticket';
@@ -9,63 +10,82 @@ import { endOwed } from '../tickets/reply-owed';
 import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
 import { countUpdate } from '../umbrellas/count-update';
 
+/** Longer than a mail server is waited for, so that what still leaves after this was left behind by a process that is gone. */
+const STALE_SECONDS = 30;
+
 /**
- * Job: lets a reply leave. The row is locked while the mail goes out, so that it cannot be taken back in
- * between; a second run finds it gone and does nothing. Its Message-ID is fixed, so that a mail sent twice by
- * a crash after sending is one mail to every reader.
+ * Job: lets a reply leave. It is marked before a mail server has it, so that it cannot be taken back in between and no row
+ * is held while that takes its time; a second run finds it gone and does nothing. Its Message-ID is fixed, so that a mail
+ * sent twice by a crash after sending is one mail to every reader.
  */
-export async function sendMessage(app: App, payload: { messageId: string; then: Status | null }): Promise<void> {
+export async function sendMessage(app: App, { messageId, then }: { messageId: string; then: Status | null }): Promise<void> {
+  const message = await markLeaving(app, messageId);
+  if (!message) return;
   try {
-    await app.knex.transaction(async (tx) => {
-      const message = await tx('message as m').where('m.id', payload.messageId).forUpdate().first();
-      if (!message || message.left_at !== null || message.taken_back_at !== null) return;
-      const files = await tx('attachment').where({ message_id: message.id }).orderBy('name').select('name', 'media_type', 'blob');
-      await app.mail.send({
-        from: { name: app.house.house.provider, address: app.house.house.mailFrom },
-        to: message.to_addresses,
-        cc: message.cc_addresses,
-        subject: message.subject,
-        text: message.text,
-        messageId: message.message_id,
-        inReplyTo: message.in_reply_to ?? undefined,
-        references: message.reference_ids,
-        headers: message.automatic ? { 'Auto-Submitted': 'auto-replied' } : {},
-        attachments: await Promise.all(
-          files.map(async (f) => ({ filename: f.name, contentType: f.media_type, content: await app.blobs.get(f.blob) })),
-        ),
-      });
-      const now = app.clock.now();
-      const { author_person_id: id, author_name: name } = message;
-      const actor = id ? byPerson({ id, name, role: null }, 'job') : byJob(name);
-      const work = makeWork({ tx, now, actor, book: app.house });
-      await tx('message')
-        .where({ id: message.id })
-        .update({ left_at: at(now), at: at(now), trouble: null });
-      // An acknowledgement is no contact by a person.
-      if (!message.automatic) {
-        await addFacts(work, message.ticket_id, [{ at: now, is: 'public-contact' }]);
-        await endOwed(work, message.ticket_id);
-        if (message.update_id) await countUpdate(work, app.house, message.update_id);
-      }
-      if (payload.then) {
-        const moved = await setStatus(work, app.house, {
-          ticketId: message.ticket_id,
-          version: undefined,
-          to: payload.then,
-          holdReason: payload.then === 'on hold' ? 'client' : null,
-        });
-        if (isRefusal(moved)) await work.tell('ticket.not-moved-with-reply', message.ticket_id, { to: payload.then, why: moved.detail });
-      }
-      await storeClocks(work, app.house, message.ticket_id);
-      await work.tell('ticket.message-sent', message.ticket_id, { to: message.to_addresses });
-    });
+    await mail(app, message);
   } catch (fault) {
     await app
       .knex('message')
-      .where({ id: payload.messageId })
-      .whereNull('left_at')
-      .update({ trouble: String(fault instanceof Error ? fault.message : fault).slice(0, 900) })
+      .where({ id: messageId })
+      .update({ leaving_since: null, trouble: String(fault instanceof Error ? fault.message : fault).slice(0, 900) })
       .catch(() => undefined);
     throw fault;
   }
+  await app.knex.transaction((tx) => markLeft(app, tx, message, then));
+}
+
+/** @throws Error where another has it in hand; the job is tried again */
+async function markLeaving(app: App, messageId: string): Promise<Columns | undefined> {
+  const waits = app.knex('message').where({ id: messageId }).whereNull('left_at').whereNull('taken_back_at');
+  const [message]: Columns[] = await waits
+    .clone()
+    .whereRaw('(leaving_since is null or leaving_since < now() - make_interval(secs => ?))', [STALE_SECONDS])
+    .update({ leaving_since: app.knex.fn.now() })
+    .returning('*');
+  if (!message && (await waits.clone().first('id'))) throw new Error('the reply is being sent already');
+  return message;
+}
+
+async function mail(app: App, message: Columns): Promise<void> {
+  const files = await app.knex('attachment').where({ message_id: message['id'] }).orderBy('name').select('name', 'media_type', 'blob');
+  await app.mail.send({
+    from: { name: app.house.house.provider, address: app.house.house.mailFrom },
+    to: message['to_addresses'],
+    cc: message['cc_addresses'],
+    subject: message['subject'],
+    text: message['text'],
+    messageId: message['message_id'],
+    inReplyTo: message['in_reply_to'] ?? undefined,
+    references: message['reference_ids'],
+    headers: message['automatic'] ? { 'Auto-Submitted': 'auto-replied' } : {},
+    attachments: await Promise.all(
+      files.map(async (f) => ({ filename: f.name, contentType: f.media_type, content: await app.blobs.get(f.blob) })),
+    ),
+  });
+}
+
+async function markLeft(app: App, tx: Knex.Transaction, message: Columns, then: Status | null): Promise<void> {
+  const now = app.clock.now();
+  const { author_person_id: id, author_name: name, ticket_id: ticketId } = message as Record<string, string>;
+  const actor = id ? byPerson({ id, name: name!, role: null }, 'job') : byJob(name!);
+  const work = makeWork({ tx, now, actor, book: app.house });
+  const [left] = await tx('message')
+    .where({ id: message['id'] })
+    .whereNull('left_at')
+    .update({ left_at: at(now), at: at(now), trouble: null })
+    .returning('id');
+  if (!left) return;
+  // An acknowledgement is no contact by a person.
+  if (!message['automatic']) {
+    await addFacts(work, ticketId!, [{ at: now, is: 'public-contact' }]);
+    await endOwed(work, ticketId!);
+    if (message['update_id']) await countUpdate(work, app.house, message['update_id']);
+  }
+  if (then) {
+    const holdReason = then === 'on hold' ? 'client' : null;
+    const moved = await setStatus(work, app.house, { ticketId: ticketId!, version: undefined, to: then, holdReason });
+    if (isRefusal(moved)) await work.tell('ticket.not-moved-with-reply', ticketId!, { to: then, why: moved.detail });
+  }
+  await storeClocks(work, app.house, ticketId!);
+  await work.tell('ticket.message-sent', ticketId!, { to: message['to_addresses'] });
 }

@@ -121,9 +121,10 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
     .tx('message')
     .where({ id: messageId })
     .forUpdate()
-    .first('ticket_id', 'left_at', 'taken_back_at', 'text', 'direction', 'author_person_id', 'author_name');
+    .first('ticket_id', 'leaving_since', 'left_at', 'taken_back_at', 'text', 'direction', 'author_person_id', 'author_name');
   if (!message || message.direction !== 'out') return refuse('not-found', 'There is no such reply.');
   if (message.left_at !== null) return refuse('not-possible-now', 'The reply has left already.');
+  if (message.leaving_since !== null) return refuse('not-possible-now', 'The reply is leaving now: a mail server has it in its hands.');
   const { personId, role } = work.actor;
   if (message.author_person_id !== personId && !(role && holds(role, 'tickets.override')))
     return refuse('not-allowed', `${message.author_name} wrote it; a reply is taken back by who wrote it, or by who manages.`);

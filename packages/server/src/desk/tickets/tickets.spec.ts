@@ -33,6 +33,14 @@ const triageBody = (t: { clientId: string | null }, more: object = {}) => ({
   ...more,
 });
 
+/** How the mail server behaves from now on. */
+const mode = (m: string) =>
+  fetch(`http://127.0.0.1:${world.mail.httpPort}/switch`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ mode: m }),
+  });
+
 describe('tickets', () => {
   it('shows seven unsorted messages, the most pressing first', async () => {
     const list = await unsorted();
@@ -124,12 +132,6 @@ describe('tickets', () => {
 
   it('keeps a reply while the mail server refuses, shows why, and sends it once it takes mail again', async () => {
     const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).rows[0]!;
-    const mode = (m: string) =>
-      fetch(`http://127.0.0.1:${world.mail.httpPort}/switch`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ mode: m }),
-      });
     await mode('refuse');
     await manager.do('replyToTicket', { params: { ticketId: t.id }, body: { text: 'patience', cc: [], then: null, seenMessageId: null } });
     const job = await until('the failed job in Setup', async () =>
@@ -142,6 +144,21 @@ describe('tickets', () => {
     await mode('normal');
     await manager.ask('retryJob', { params: { jobId: job.id } });
     await until('it has left', async () => (await read(t.id)).replyOwedSince === null);
+  });
+
+  it('holds nothing while a slow mail server takes a reply, which is not taken back then', async () => {
+    const t = (await manager.do('listTickets', { query: { owed: 'yes' } })).rows[0]!;
+    await mode('slow');
+    const body = { text: 'slowly', cc: [], then: null, seenMessageId: null };
+    const { id } = await manager.do('replyToTicket', { params: { ticketId: t.id }, body });
+    const row = () => world.knex('message').where({ id }).first('leaving_since', 'left_at');
+    await until('it is leaving', async () => (await row()).leaving_since !== null);
+    await world.knex.transaction((tx) => tx('message').where({ id }).forUpdate().noWait().first('id'));
+    const back = await manager.ask('takeBackReply', { params: { messageId: id } });
+    expect(back.body).toMatchObject({ status: 409, detail: expect.stringContaining('leaving now') });
+    expect((await row()).left_at).toBeNull();
+    await until('it has left', async () => (await row()).left_at !== null);
+    await mode('normal');
   });
 
   it('takes a reply back before it leaves, and not after', async () => {

@@ -6,6 +6,7 @@ import type { Db } from './database';
 const MOST = 500;
 
 interface LogRow {
+  readonly id: string;
   readonly type: string;
   readonly version: number;
   readonly data: unknown;
@@ -17,13 +18,18 @@ interface LogRow {
   readonly all_events: number;
 }
 
-/** What happened to a record, oldest first, as its page shows it; of a ticket also what happened to its bookings, time and charges. */
-export async function readStory(db: Db, subject: string, id: string): Promise<StoryWire[]> {
+/**
+ * What happened to a record, oldest first, as its page shows it; of a ticket also what happened to its bookings, time and charges.
+ * @param before the event before which to read on
+ */
+export async function readStory(db: Db, subject: string, id: string, before?: string): Promise<StoryWire[]> {
   const rows: LogRow[] = await db('event')
     .where(subject === 'ticket' ? { ticket_id: id } : { subject, subject_id: id })
+    .modify((q) => before && void q.where('id', '<', before))
     .orderBy('id', 'desc')
     .limit(MOST)
     .select(
+      'id',
       'type',
       'version',
       'data',
@@ -36,11 +42,11 @@ export async function readStory(db: Db, subject: string, id: string): Promise<St
     );
   const lines = rows.reverse().flatMap((row): StoryWire[] => {
     const said = sayEvent(row, row.subject === subject && row.subject_id === id ? 'own' : 'ticket');
-    return said ? [{ at: formatInstant(row.happened_at), who: row.who_name, ...said, via: row.via }] : [];
+    return said ? [{ id: row.id, at: formatInstant(row.happened_at), who: row.who_name, ...said, via: row.via }] : [];
   });
   const [first] = rows;
   const earlier = (first?.all_events ?? 0) - rows.length;
   if (!first || earlier <= 0) return lines;
   const what = `keeps ${earlier} earlier events, which are not shown here`;
-  return [{ at: formatInstant(first.happened_at), who: 'Drumline', what, detail: null, via: 'job' }, ...lines];
+  return [{ id: null, at: formatInstant(first.happened_at), who: 'Drumline', what, detail: null, via: 'job' }, ...lines];
 }

@@ -368,6 +368,14 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.read',
     answer: ticketSchema,
   },
+  getEarlier: {
+    method: 'GET',
+    path: '/tickets/:ticketId/earlier',
+    summary: 'What was written and what happened before a message and an event of a ticket that are known',
+    permission: 'tickets.read',
+    query: record({ message: id(), event: anyId() }),
+    answer: record({ messages: list(messageSchema), story: list(storySchema) }),
+  },
   getTicketPad: {
     method: 'GET',
     path: '/tickets/:ticketId/pad',

@@ -15,6 +15,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { likeTickets } from '../intake/like-tickets';
 import { conditionFacts } from '../own-fields/condition-facts';
 import { ticketFields } from '../own-fields/ticket-fields';
+import { readMessages } from './read-messages';
 import { readFollowers } from '../followers/followers';
 import { readRelated } from '../relations/relations-routes';
 import { readObstacles } from './closing';
@@ -66,7 +67,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
   const [talk, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
-    readMessages(db, ticketId, inside),
+    readMessages(db, ticketId, { inside }),
     readStory(db, 'ticket', ticketId),
     db('checklist_item as i')
       .leftJoin('person as p', 'p.id', 'i.owner_id')
@@ -170,55 +171,6 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
 async function countNotes(db: Db, ticketId: string): Promise<number> {
   const row = await db('message').where({ ticket_id: ticketId, direction: 'note' }).count('* as n').first();
   return Number(row?.['n'] ?? 0);
-}
-
-/** The newest are shown; how many came before them is said. */
-const MOST_MESSAGES = 1000;
-
-/** @param inside whether what is for the desk's own team is among them */
-async function readMessages(db: Db, ticketId: string, inside: boolean): Promise<{ messages: MessageWire[]; earlierMessages: number }> {
-  const rows: Columns[] = await db('message')
-    .where({ ticket_id: ticketId })
-    .modify((q) => !inside && void q.whereNot('direction', 'note'))
-    .orderBy([
-      { column: 'at', order: 'desc' },
-      { column: 'seq', order: 'desc' },
-    ])
-    .limit(MOST_MESSAGES)
-    .select('*', db.raw('(count(*) over ())::int as all_messages'));
-  rows.reverse();
-  const attachments = await db('attachment')
-    .whereIn(
-      'message_id',
-      rows.map((m) => m['id']),
-    )
-    .select('id', 'message_id', 'name', 'media_type', 'bytes');
-  const messages = rows.map((m): MessageWire => ({
-    id: m['id'],
-    at: formatInstant(m['at']),
-    direction: m.direction,
-    visibility: m.visibility,
-    author: m.author_name,
-    fromClient: m.direction === 'in' && m.via !== 'call' && m.third_party === null,
-    thirdParty: m.third_party,
-    automatic: m.automatic,
-    callOutcome: m.call_outcome,
-    thanks: m.thanks,
-    to: [...m.to_addresses, ...m.cc_addresses],
-    text: m.text,
-    html: m.html,
-    hasSource: inside && m.source_id !== null,
-    attachments: attachments
-      .filter((a) => a.message_id === m.id)
-      .map((a) => ({ id: a.id, name: a.name, mediaType: a.media_type, bytes: a.bytes })),
-    leavesAt: m.left_at === null && m.taken_back_at === null ? wireAt(m.leaves_at) : null,
-    takenBack: m.taken_back_at !== null,
-    trouble: m.trouble,
-    deliveries: (m.deliveries as Delivery[]).map(({ address, became, code, why }) => ({ address, became, code, why })),
-    notice: m.notice,
-    leftOut: m.left_out,
-  }));
-  return { messages, earlierMessages: Math.max(0, (rows[0]?.['all_messages'] ?? 0) - rows.length) };
 }
 
 /** Everybody else on the client's latest message, as a reply to all would have them. */

@@ -1,3 +1,4 @@
+import { readEarlier } from './read-messages';
 import { undoMove } from './undo-move';
 import { type ActionTime, ticketRoutes, type TimedAction } from '@core/desk';
 import { isRefusal, refuse, type Outcome } from '@core/ground';
@@ -34,6 +35,8 @@ export function bindTickets(app: App) {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
     getTicket: async ({ db, params, now, actor }) =>
       readTicket(db, house, params.ticketId, now, await readSeesInside(db, actor, params.ticketId)),
+    getEarlier: async ({ db, params, query, actor }) =>
+      readEarlier(db, params.ticketId, { ...query, inside: await readSeesInside(db, actor, params.ticketId) }),
     getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
     createTicket: ({ work, body }) => openByHand(app, work, body),
     triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),

@@ -321,7 +321,8 @@ describe('tickets', () => {
 
   it('shows the newest of a talk and of a story that are too long, and says how many came before', async () => {
     const { id } = await world.knex('ticket').where({ status: 'queued', umbrella_id: null }).orderBy('number').first('id');
-    const had = (await read(id)).messages.length;
+    const before = await read(id);
+    const had = before.messages.length;
     const at = new Date((STORY + 7200) * 1000);
     const message = { ticket_id: id, at, direction: 'in', visibility: 'public', author_name: 'Orla Devane' };
     await world.knex('message').insert(Array.from({ length: 1000 }, (_, n) => ({ ...message, text: `line ${n}` })));
@@ -332,5 +333,11 @@ describe('tickets', () => {
     const long = await read(id);
     expect([long.earlierMessages, long.messages.length, long.messages.at(-1)!.text]).toEqual([had, 1000, 'line 999']);
     expect([long.story.length, long.story[0]!.what]).toEqual([501, `keeps ${n} earlier events, which are not shown here`]);
+    const query = { message: long.messages[0]!.id, event: long.story[1]!.id! };
+    const earlier = await manager.do('getEarlier', { params: { ticketId: id }, query });
+    expect(earlier.messages.map((m) => m.id)).toEqual(before.messages.map((m) => m.id));
+    expect(earlier.story).toEqual(before.story);
+    const none = await manager.do('getEarlier', { params: { ticketId: id }, query: { message: earlier.messages[0]!.id } });
+    expect(none).toEqual({ messages: [], story: [] });
   });
 });

@@ -53,6 +53,7 @@ import { Composer } from './composer';
 import { MessageBody } from './message-body';
 import { TicketNext } from './ticket-next';
 import { TicketSorting } from './ticket-sorting';
+import { hasEarlier } from './earlier-talk';
 import { conversationLines, type ConversationLine } from './conversation-lines';
 import { TicketState } from './ticket.state';
 
@@ -274,6 +275,11 @@ export class TicketPage {
   protected words(clock: ClockWire): string {
     return clockWords(clock, this.session.now(), this.session.zone);
   }
+
+  protected readonly hasEarlier = hasEarlier;
+  protected readonly earlierWords = (t: TicketWire) => `show earlier${t.earlierMessages ? ` messages: ${t.earlierMessages}` : ''}`;
+  protected readonly hiddenWords = ({ insideHidden: n, desk }: TicketWire) =>
+    `${n === 1 ? 'One inside note is' : `${n} inside notes are`} for the team of ${desk} alone.`;
 
   protected lines(t: TicketWire): ConversationLine[] {
     return conversationLines(t, this.showStory, this.session.zone);

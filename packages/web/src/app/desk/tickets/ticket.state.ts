@@ -38,6 +38,7 @@ import { problemOf } from '../../shell/problem';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { loading } from '../../ui/loading';
+import { beforeAll, EarlierTalk, hasEarlier } from './earlier-talk';
 
 /** One ticket: what it is, and the commands on it. */
 @Injectable()
@@ -59,7 +60,11 @@ export class TicketState {
     filter((id): id is string => !!id),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly ticket$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } })).pipe(
+  private readonly earlier = new EarlierTalk();
+  private readonly grew = new Subject<void>();
+  private readonly read$ = loading(this.changes$, (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } }));
+  readonly ticket$ = combineLatest([this.read$, this.grew.pipe(startWith(undefined))]).pipe(
+    map(([t]) => (t.is === 'there' ? { ...t, value: this.earlier.with(t.value) } : t)),
     tap((t) => t.is === 'there' && this.take(t.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
@@ -101,6 +106,20 @@ export class TicketState {
   retry(): void {
     this.conflict.next(undefined);
     this.again.next();
+  }
+
+  /** Reads on before the first message that is shown. */
+  showEarlier(): void {
+    const t = this.now;
+    if (!t || !hasEarlier(t)) return;
+    this.api.call(ticketRoutes.getEarlier, { params: { ticketId: t.id }, query: beforeAll(t) }).subscribe({
+      next: (part) => {
+        if (this.now?.id !== t.id) return;
+        this.earlier.add(part);
+        this.grew.next();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 
   /** Whether a kind of work on this ticket asks for its time, of somebody who records any. */

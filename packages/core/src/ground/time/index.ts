@@ -2,4 +2,5 @@ export * from './instant';
 export * from './local-date';
 export * from './duration';
 export * from './interval';
+export * from './read-date';
 export * from './say-moment';

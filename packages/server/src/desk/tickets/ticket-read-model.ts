@@ -1,7 +1,6 @@
 import {
   CHECKED_MOVES,
   clockWire,
-  type Delivery,
   type MessageWire,
   priorityOf,
   type Status,

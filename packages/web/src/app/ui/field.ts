@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { ContactFinder } from '../clients/clients/contact-finder';
 import { RuleBuilder } from '../ground/conditions/rule-builder';
 import { Session } from '../shell/session';
+import { DateInput } from './date-input';
 import { momentOf, wallText } from './time-format';
 
 export interface Option {
@@ -17,7 +18,7 @@ let count = 0;
 /** One labelled field with its error under it: words, figures, a choice or several, a date, a condition. */
 @Component({
   selector: 'dl-field',
-  imports: [ContactFinder, RuleBuilder],
+  imports: [ContactFinder, DateInput, RuleBuilder],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (kind() === 'yes') {
@@ -80,27 +81,24 @@ let count = 0;
           <dl-rule-builder [label]="label()" [rule]="$any(value())" (changed)="changed.emit($event)" />
         }
         @case ('date') {
-          <input
-            class="in"
-            type="date"
-            [id]="id"
-            [class.wrong]="error()"
-            [attr.aria-invalid]="!!error()"
-            [attr.aria-describedby]="error() ? id + 'e' : null"
+          <dl-date
+            [inputId]="id"
             [value]="text()"
-            (change)="typed($event)"
+            [invalid]="!!error()"
+            [describedBy]="error() ? id + 'e' : ''"
+            (changed)="changed.emit($event)"
+            (unread)="changed.emit($event)"
           />
         }
         @case ('moment') {
-          <input
-            class="in"
-            type="datetime-local"
-            [id]="id"
-            [class.wrong]="error()"
-            [attr.aria-invalid]="!!error()"
-            [attr.aria-describedby]="error() ? id + 'e' : null"
+          <dl-date
+            [timed]="true"
+            [inputId]="id"
             [value]="wall()"
-            (change)="momentChosen($event)"
+            [invalid]="!!error()"
+            [describedBy]="error() ? id + 'e' : ''"
+            (changed)="momentChosen($event)"
+            (unread)="changed.emit($event)"
           />
         }
         @case ('contact') {}
@@ -175,12 +173,14 @@ export class Field {
     () => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '',
   );
 
-  /** The moment on the wall clock of the provider's zone, as the browser's input takes it. */
-  protected readonly wall = computed(() => (this.text() ? wallText(Date.parse(this.text()), this.session.zone) : ''));
+  /** The moment on the wall clock of the provider's zone; what cannot be read stays as it was typed. */
+  protected readonly wall = computed(() => {
+    const at = Date.parse(this.text());
+    return Number.isNaN(at) ? this.text() : wallText(at, this.session.zone);
+  });
 
-  protected momentChosen(event: Event): void {
-    const { value } = event.target as HTMLInputElement;
-    this.changed.emit(value ? momentOf(value, this.session.zone) : null);
+  protected momentChosen(wall: string): void {
+    this.changed.emit(wall ? momentOf(wall, this.session.zone) : null);
   }
 
   /** Of many: what is chosen. */

@@ -43,6 +43,6 @@ describe('the choice of a span', () => {
       { from: '2026-11-23', to: '2026-11-29' },
       { from: '2026-10-01', to: '2026-10-31' },
     ]);
-    expect((await open({ offers: false, words: 'Against' })).host.querySelectorAll('button')).toHaveLength(0);
+    expect((await open({ offers: false, words: 'Against' })).host.querySelectorAll('.btn-link')).toHaveLength(0);
   });
 });

@@ -1,23 +1,17 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { Session } from '../shell/session';
+import { DateInput } from './date-input';
 import { namedSpans, type DateSpan } from './spans';
 import { isoDay } from './time-format';
 
 /** A span of dates, both included: typed, or one of those that reports offer by name. An end before its beginning takes the other along. */
 @Component({
   selector: 'dl-span-choice',
+  imports: [DateInput],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label>{{ words() }} <input class="in" type="date" [value]="span().from" (change)="set('from', $any($event.target).value)" /></label>
-    <label
-      >to
-      <input
-        class="in"
-        type="date"
-        [attr.aria-label]="words() + ' … to'"
-        [value]="span().to"
-        (change)="set('to', $any($event.target).value)"
-    /></label>
+    <span class="one">{{ words() }} <dl-date [label]="words()" [value]="span().from" (changed)="set('from', $event)" /></span>
+    <span class="one">to <dl-date [label]="words() + ' … to'" [value]="span().to" (changed)="set('to', $event)" /></span>
     @for (s of named(); track s.name) {
       <button type="button" class="btn-link" (click)="chosen.emit({ from: s.from, to: s.to })">{{ s.name }}</button>
     }
@@ -31,7 +25,10 @@ import { isoDay } from './time-format';
       align-items: center;
       margin-bottom: 8px;
     }
-    label {
+    dl-date {
+      width: 150px;
+    }
+    .one {
       display: flex;
       gap: 8px;
       align-items: center;

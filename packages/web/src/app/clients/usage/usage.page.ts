@@ -7,6 +7,7 @@ import { usageRoutes } from '@core/clients';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
+import { DateInput } from '../../ui/date-input';
 import { loading } from '../../ui/loading';
 import { DatePipe, MinutesPipe, MoneyPipe } from '../../ui/pipes';
 import { monthOf } from '../../ui/spans';
@@ -16,7 +17,7 @@ import { isoDay } from '../../ui/time-format';
 /** What was done for a client in a span, by ticket, as the client may see it. */
 @Component({
   selector: 'dl-usage-page',
-  imports: [AsyncPipe, DatePipe, MinutesPipe, MoneyPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, DateInput, DatePipe, MinutesPipe, MoneyPipe, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = report$ | async;
@@ -31,8 +32,8 @@ import { isoDay } from '../../ui/time-format';
       </header>
       <div class="page-body">
         <p class="span">
-          <label>From <input class="in" type="date" [value]="span.from" (change)="choose({ from: $any($event.target).value })" /></label>
-          <label>to <input class="in" type="date" [value]="span.to" (change)="choose({ to: $any($event.target).value })" /></label>
+          <span class="one">From <dl-date label="From" [value]="span.from" (changed)="choose({ from: $event })" /></span>
+          <span class="one">to <dl-date label="to" [value]="span.to" (changed)="choose({ to: $event })" /></span>
           <button type="button" class="btn-link" (click)="choose(thisMonth)">this month</button>
           <button type="button" class="btn-link" (click)="choose(lastMonth)">last month</button>
         </p>
@@ -91,9 +92,13 @@ import { isoDay } from '../../ui/time-format';
       gap: 16px;
       align-items: center;
     }
-    .span .in {
-      width: auto;
-      display: inline-block;
+    .one {
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
+    dl-date {
+      width: 150px;
     }
     .sum {
       margin: 8px 0 16px;

@@ -5,6 +5,7 @@ import { BehaviorSubject, combineLatest, debounceTime, switchMap } from 'rxjs';
 import { type ClockWire, policyRoutes, type PolicyTargets, PRIORITIES, TRY_EVENTS, type TryEvent } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
+import { DateInput } from '../../ui/date-input';
 import { ClockStrip, clockName, clockWords } from '../../ui/clock-strip';
 import { loading } from '../../ui/loading';
 import { StateNote } from '../../ui/state-note';
@@ -27,7 +28,7 @@ const MINUTE = 60_000;
 /** A made-up ticket on the targets above, before anybody depends on them: what happens when, and what each clock says. */
 @Component({
   selector: 'dl-try-out',
-  imports: [AsyncPipe, ClockStrip, StateNote, Why],
+  imports: [AsyncPipe, DateInput, ClockStrip, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let asked = story | async;
@@ -38,12 +39,11 @@ const MINUTE = 60_000;
         <div>
           @for (event of asked?.events; track $index) {
             <p class="event">
-              <input
-                class="in"
-                type="datetime-local"
-                [attr.aria-label]="'When, step ' + ($index + 1)"
+              <dl-date
+                [timed]="true"
+                [label]="'When, step ' + ($index + 1)"
                 [value]="wall(event.at)"
-                (change)="set($index, { at: moment($any($event.target).value, event.at) })"
+                (changed)="set($index, { at: moment($event, event.at) })"
               />
               <select class="in" [attr.aria-label]="'What, step ' + ($index + 1)" (change)="set($index, { is: $any($event.target).value })">
                 @for (what of events; track what) {
@@ -73,14 +73,9 @@ const MINUTE = 60_000;
           }
           <p class="event">
             <button type="button" class="btn-plain" (click)="add()">Something else happens</button>
-            <label
-              >seen at
-              <input
-                class="in"
-                type="datetime-local"
-                [value]="wall(asked!.now)"
-                (change)="see(moment($any($event.target).value, asked!.now))"
-            /></label>
+            <span
+              >seen at <dl-date [timed]="true" label="seen at" [value]="wall(asked!.now)" (changed)="see(moment($event, asked!.now))"
+            /></span>
           </p>
         </div>
         <div>

@@ -6,6 +6,7 @@ import { calendarFormSchema, calendarRoutes, type CalendarForm, type CalendarWir
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { DateInput } from '../../ui/date-input';
 import { Field } from '../../ui/field';
 import { FormState, type FormView } from '../../ui/form-state';
 import { loading } from '../../ui/loading';
@@ -23,7 +24,7 @@ interface Draft {
 /** When work is done: the hours of the week, holidays, closures and other hours. A change holds from now on. */
 @Component({
   selector: 'dl-calendars-page',
-  imports: [AsyncPipe, Field, HolidayFinder, RouterLink, StateNote],
+  imports: [AsyncPipe, DateInput, Field, HolidayFinder, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calendars.page.html',
   styleUrl: './calendars.page.css',

@@ -56,8 +56,8 @@ describe('every screen', () => {
     expect(person.troubles).toEqual([]);
   });
 
-  it('spills over no edge of the window from 1024 on', async () => {
-    for (const width of [1024, 1280, 1920]) {
+  it('spills over no edge of the window, on a phone or a wide screen', async () => {
+    for (const width of [390, 1024, 1280, 1920]) {
       await person.page.setViewport({ width, height: 800 });
       for (const [, path, ready] of pages) {
         await person.go(await path());

@@ -80,7 +80,7 @@ describe('templates and routine work', () => {
     await aoife.sees('.subject', 'A new nurse');
     await aoife.sees('.paper', 'An account and a tablet.');
     await aoife.sees('dl-intake-fields', 'First day');
-    expect(await aoife.value('First day')).toBe('2026-12-01');
+    expect(await aoife.value('First day')).toBe('1 Dec 2026');
     await aoife.keys('6', 's');
     await aoife.sees('dl-toast-list', 'routed to Support');
   });

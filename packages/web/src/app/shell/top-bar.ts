@@ -154,6 +154,20 @@ import { Theme } from './theme';
       padding: 4px 2px;
     }
     @media (max-width: 760px) {
+      :host {
+        flex-wrap: wrap;
+        gap: 6px 12px;
+        height: auto;
+        min-height: 48px;
+        padding: 4px 12px;
+      }
+      /* What runs or rings has a line of its own. */
+      .timer,
+      .ring {
+        order: 1;
+        flex: 1 1 100%;
+        max-width: 100%;
+      }
       .today {
         display: none;
       }

@@ -61,6 +61,9 @@ type DraftRow = DraftWire & { readonly id: string };
     </div>
   `,
   styles: `
+    :host {
+      display: contents;
+    }
     section {
       margin: 8px 0;
     }

@@ -107,6 +107,9 @@ const TOPICS = ['invoice', 'payment'];
     </div>
   `,
   styles: `
+    :host {
+      display: contents;
+    }
     .bar {
       display: flex;
       align-items: center;

@@ -1,3 +1,4 @@
+import { moveWords } from './move-words';
 import { sayDelivery, sayHow, sayLeftOut } from './mail-words';
 import { AsyncPipe } from '@angular/common';
 import {
@@ -108,6 +109,8 @@ export class TicketPage {
   protected timing = false;
   private shown = '';
   protected showStory = false;
+  /** On a phone one of both is shown at a time. */
+  protected shows: 'talk' | 'facts' = 'talk';
   /** Something stands in the composer: others who look at the ticket see it. */
   protected writing = false;
   protected panel: 'time' | undefined;
@@ -277,6 +280,7 @@ export class TicketPage {
   }
 
   protected readonly hasEarlier = hasEarlier;
+  protected readonly moveWords = moveWords;
   protected readonly earlierWords = (t: TicketWire) => `show earlier${t.earlierMessages ? ` messages: ${t.earlierMessages}` : ''}`;
   protected readonly hiddenWords = ({ insideHidden: n, desk }: TicketWire) =>
     `${n === 1 ? 'One inside note is' : `${n} inside notes are`} for the team of ${desk} alone.`;

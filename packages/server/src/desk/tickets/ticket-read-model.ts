@@ -1,12 +1,4 @@
-import {
-  CHECKED_MOVES,
-  clockWire,
-  type MessageWire,
-  priorityOf,
-  type Status,
-  STATUS_MOVES,
-  type TicketWire,
-} from '@core/desk';
+import { CHECKED_MOVES, clockWire, type MessageWire, priorityOf, type Status, STATUS_MOVES, type TicketWire } from '@core/desk';
 import { formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
 import { wireAt, type Db, type Columns } from '../../app/database';
 import { readStory } from '../../app/read-story';

@@ -1,6 +1,6 @@
-import { CHECKED_MOVES, clockWire, type MessageWire, priorityOf, type Status, STATUS_MOVES, type TicketWire } from '@core/desk';
+import { CHECKED_MOVES, clockWire, priorityOf, type Status, STATUS_MOVES, type TicketWire } from '@core/desk';
 import { formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
-import { wireAt, type Db, type Columns } from '../../app/database';
+import { wireAt, type Db } from '../../app/database';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
 import { likeTickets } from '../intake/like-tickets';

@@ -4,7 +4,7 @@ import type { Tax } from '../../goods';
 import type { BillingLink, LinkDoes } from '../charges';
 import type { InvoiceLine, InvoiceTotals, TaxGroup } from './invoice';
 import { pieceOf } from './invoice-lines';
-import { inOrderOfTax, taxKey } from './invoice-totals';
+import { taxKey, totalsOf } from './invoice-totals';
 
 /** The invoice that is corrected. */
 export interface InvoiceToCredit {
@@ -122,16 +122,7 @@ function creditTotals(invoice: InvoiceToCredit, earlier: readonly EarlierCredit[
     const amount = takesLast ? money(taxLeft, currency) : taxOfPart(base, group.tax, { taxLeft, oneSign: haveOneSign(members) });
     return [{ tax: group.tax, base, amount }];
   });
-  groups.sort(inOrderOfTax);
-  const net = sumMoney(
-    groups.map((g) => g.base),
-    currency,
-  );
-  const tax = sumMoney(
-    groups.map((g) => g.amount),
-    currency,
-  );
-  return { net, tax, gross: sumMoney([net, tax], currency), groups };
+  return totalsOf(groups, currency);
 }
 
 /** Rounding of many small notes never gives back more tax than there was. */

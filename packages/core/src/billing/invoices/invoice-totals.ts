@@ -21,7 +21,12 @@ export function invoiceTotals(lines: readonly Pick<InvoiceLine, 'net' | 'tax'>[]
     const { tax } = group[0]!;
     return { tax, base, amount: roundToMinor(majorOf(base).times(tax.percent), 100, currency) };
   });
-  groups.sort(inOrderOfTax);
+  return totalsOf(groups, currency);
+}
+
+/** Sums of the groups' rounded figures, with the groups in their order. */
+export function totalsOf(unordered: readonly TaxGroup[], currency: Currency): InvoiceTotals {
+  const groups = [...unordered].sort(inOrderOfTax);
   const net = sumMoney(
     groups.map((g) => g.base),
     currency,
@@ -38,7 +43,7 @@ export function taxKey(tax: Tax): string {
   return `${tax.category} ${new Big(tax.percent).toString()}`;
 }
 
-export function inOrderOfTax(a: TaxGroup, b: TaxGroup): number {
+function inOrderOfTax(a: TaxGroup, b: TaxGroup): number {
   if (a.tax.category !== b.tax.category) return a.tax.category < b.tax.category ? -1 : 1;
   return new Big(b.tax.percent).cmp(a.tax.percent);
 }

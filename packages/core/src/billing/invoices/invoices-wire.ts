@@ -66,7 +66,6 @@ const settlementSchema = record({
 });
 export type SettlementWire = Wire<typeof settlementSchema>;
 const lineFields = {
-  position: count(),
   description: text(CHARGE_TEXT),
   quantity: decimal(),
   unit: oneOf(CHARGE_UNITS),
@@ -90,6 +89,7 @@ export const invoiceSchema = record({
   buyer: shape<Party>(),
   lines: list(
     record({
+      position: count(),
       ...lineFields,
       trail: list(trail),
       /** What credit notes have left of it; null where all of it was given back, and on a credit note. */

@@ -6,6 +6,7 @@ import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
 import { PLACE, TO_BILL } from '../charges/charges-read-model';
 import { chargeToInvoice } from './charges-to-bill';
+import { groupsWire, lineWire } from './line-wire';
 
 /** What waits for an invoice, by client: two reads a page, however many charges there are. */
 export async function listDrafts(
@@ -61,7 +62,7 @@ function draftOf(client: Columns, groups: readonly Columns[], currency: Currency
     client: client['name'],
     kind: open < 0 ? 'credit note' : 'invoice',
     charges: groups.reduce((sum, g) => sum + Number(g['charges']), 0),
-    groups: totals.groups.map((g) => ({ category: g.tax.category, percent: g.tax.percent, base: g.base, tax: g.amount })),
+    groups: groupsWire(totals),
     net: totals.net,
     tax: totals.tax,
     gross: totals.gross,
@@ -84,16 +85,6 @@ export async function listDraftLines(db: Db, clientId: string, query: PageQuery)
   const lines = invoiceLines(page.rows.map(chargeToInvoice), Number(whole?.['n'] ?? 0) < 0 ? 'credit note' : 'invoice');
   return {
     ...page,
-    rows: lines.map((l) => ({
-      position: l.position,
-      description: l.description,
-      quantity: l.quantity,
-      unit: l.unit,
-      unitPrice: l.unitPrice,
-      net: l.net,
-      taxCategory: l.tax.category,
-      taxPercent: l.tax.percent,
-      chargeId: l.links[0]!.chargeId,
-    })),
+    rows: lines.map((l) => ({ ...lineWire(l), chargeId: l.links[0]!.chargeId })),
   };
 }

@@ -24,6 +24,7 @@ import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
 import { earlierCredits } from './credit-invoice';
+import { groupsWire, lineWire } from './line-wire';
 import { readDocuments } from './read-documents';
 
 function rowsQuery(db: Db) {
@@ -110,17 +111,11 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
     buyer: document.buyer,
     lines: document.lines.map((l, n) => ({
       position: l.position,
-      description: l.description,
-      quantity: l.quantity,
-      unit: l.unit,
-      unitPrice: l.unitPrice,
-      net: l.net,
-      taxCategory: l.tax.category,
-      taxPercent: l.tax.percent,
+      ...lineWire(l),
       trail: trails.filter((t) => t.position === l.position).map(({ position: _, ...trail }) => trail),
       left: left[n] ?? null,
     })),
-    groups: document.totals.groups.map((g) => ({ category: g.tax.category, percent: g.tax.percent, base: g.base, tax: g.amount })),
+    groups: groupsWire(document.totals),
     net: document.totals.net,
     tax: document.totals.tax,
     settled: amount(row['settled_minor']),

@@ -129,6 +129,7 @@ describe('payments', () => {
       });
     expect((await record({ amount: '10.005' })).body).toMatchObject({ fields: { amount: 'an amount such as 120.50' } });
     expect((await record({ amount: '0' })).body).toMatchObject({ fields: { amount: 'above zero' } });
+    expect((await record({ receivedOn: '2026-11-25' })).body).toMatchObject({ fields: { receivedOn: 'today or a day before' } });
     expect((await record({ reference: '' })).body).toMatchObject({ fields: { reference: 'write something' } });
     expect((await record({ clientId: other.id, invoiceId: mine.id })).body).toMatchObject({
       fields: { invoiceId: 'an invoice of this client' },

@@ -1,4 +1,4 @@
-import { formatMoney, type LocalDate, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
+import { dateOf, formatMoney, type LocalDate, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
 import type { NewPaymentForm } from '@core/billing';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -49,6 +49,8 @@ export async function recordPayment(work: Work, form: NewPaymentForm): Promise<O
   if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose a client' });
   const amount = parseMoney(form.amount, currency);
   if (!amount) return refuse('invalid', `"${form.amount}" is no amount of ${currency}.`, { amount: 'an amount such as 120.50' });
+  const today = dateOf(work.now, work.book.house.zone);
+  if (form.receivedOn > today) return refuse('invalid', `${form.receivedOn} is yet to come.`, { receivedOn: 'today or a day before' });
   const invoice = form.invoiceId && (await work.tx('invoice').where({ id: form.invoiceId, kind: 'invoice' }).first('client_id'));
   if (form.invoiceId && invoice?.client_id !== form.clientId)
     return refuse('invalid', 'That is no invoice of this client.', { invoiceId: 'an invoice of this client' });

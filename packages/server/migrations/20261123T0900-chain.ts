@@ -227,7 +227,7 @@ create table payment (
 create index on payment (client_id, received_on);
 -- What a payment or a credit note settles of an invoice; taken back by another with the opposite sign.
 create table allocation (
-  id uuid primary key default gen_random_uuid(), invoice_id uuid not null references invoice, payment_id uuid references payment, credit_note_id uuid references invoice,
+  id uuid primary key default time_ordered_id(), invoice_id uuid not null references invoice, payment_id uuid references payment, credit_note_id uuid references invoice,
   amount_minor bigint not null check (amount_minor <> 0), at timestamptz not null, takes_back_id uuid unique references allocation, check (num_nonnulls(payment_id, credit_note_id) = 1)
 );
 create index on allocation (invoice_id);

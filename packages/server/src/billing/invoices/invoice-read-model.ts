@@ -157,7 +157,7 @@ async function readSettlements(db: Db, invoiceId: string): Promise<SettlementWir
     .leftJoin('allocation as b', 'b.takes_back_id', 'a.id')
     .where('a.invoice_id', invoiceId)
     .orWhere('a.credit_note_id', invoiceId)
-    .orderBy(['a.at', 'a.id'])
+    .orderBy('a.id')
     .select(
       'a.*',
       'i.number as invoice_number',

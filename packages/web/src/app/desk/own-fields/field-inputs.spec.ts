@@ -48,7 +48,7 @@ describe('inputs of own fields', () => {
       '',
       'tear',
       'no',
-      '2026-12-01',
+      '1 Dec 2026',
     ]);
   });
 

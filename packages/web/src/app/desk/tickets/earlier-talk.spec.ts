@@ -42,4 +42,15 @@ describe('the earlier talk of a ticket', () => {
     const more = talk.with(ticket(9));
     expect([first.earlierMessages, more.earlierMessages, hasEarlier(more), more.story[0]!.id]).toEqual([6, 4, true, null]);
   });
+
+  it('keeps the order of the server at one instant, and nothing that was split off', () => {
+    const talk = new EarlierTalk();
+    const [first, second] = [
+      { id: 'z', at: at(1) },
+      { id: 'a', at: at(1) },
+    ] as MessageWire[];
+    const t = { id: 't1', messages: [first, second], earlierMessages: 0, story: [] } as unknown as TicketWire;
+    expect(shown(talk.with(t))).toBe('z a');
+    expect(shown(talk.with({ ...t, messages: [second!] }))).toBe('a');
+  });
 });

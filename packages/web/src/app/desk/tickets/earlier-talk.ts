@@ -13,37 +13,45 @@ export interface TalkPart {
  */
 export class EarlierTalk {
   private ticketId = '';
-  private messages = new Map<string, MessageWire>();
-  private story = new Map<string, StoryWire>();
+  private messages: readonly MessageWire[] = [];
+  private story: readonly StoryWire[] = [];
   /** Says how many events came before all that are known. */
   private head: StoryWire | undefined;
 
-  /** The ticket with all that is known of it, and how many messages came before that. */
+  /** The ticket with all that is known of it, in the order the server gives, and how many messages came before that. */
   with(t: TicketWire): TicketWire {
     if (t.id !== this.ticketId) this.begin(t);
-    this.keep(t);
-    const messages = [...this.messages.values()].sort(byTime);
-    const story = [...(this.head ? [this.head] : []), ...[...this.story.values()].sort(byTime)];
-    return { ...t, messages, story, earlierMessages: t.earlierMessages - (messages.length - t.messages.length) };
+    const happened = t.story.filter((line) => line.id !== null);
+    this.messages = [...(t.earlierMessages ? before(this.messages, t.messages) : []), ...t.messages];
+    this.story = [...(headOf(t) ? before(this.story, happened) : []), ...happened];
+    if (!headOf(t) || this.story.length === happened.length) this.head = headOf(t);
+    return {
+      ...t,
+      messages: [...this.messages],
+      story: [...(this.head ? [this.head] : []), ...this.story],
+      earlierMessages: t.earlierMessages - (this.messages.length - t.messages.length),
+    };
   }
 
   /** @param part what came before all that is known */
   add(part: TalkPart): void {
-    this.keep(part);
+    this.messages = [...part.messages, ...this.messages];
+    this.story = [...part.story.filter((line) => line.id !== null), ...this.story];
     this.head = headOf(part);
   }
 
   private begin(t: TicketWire): void {
     this.ticketId = t.id;
-    this.messages = new Map();
-    this.story = new Map();
+    this.messages = [];
+    this.story = [];
     this.head = headOf(t);
   }
+}
 
-  private keep({ messages, story }: TalkPart): void {
-    for (const message of messages) this.messages.set(message.id, message);
-    for (const line of story) if (line.id !== null) this.story.set(line.id, line);
-  }
+/** Of what is known, what stands before the newest that were read. */
+function before<T extends { readonly id: string | null }>(known: readonly T[], newest: readonly T[]): readonly T[] {
+  const at = known.findIndex((one) => one.id === newest[0]?.id);
+  return at >= 0 ? known.slice(0, at) : known.filter((one) => !newest.some((other) => other.id === one.id));
 }
 
 /** Whether more was written or happened before what is shown. */
@@ -58,9 +66,3 @@ export function beforeAll(t: TicketWire): { message: string; event?: string } {
 }
 
 const headOf = ({ story }: TalkPart): StoryWire | undefined => story.find((line) => line.id === null);
-
-/** Ids rise with time, and settle what happened at one instant. */
-function byTime(a: { readonly at: string; readonly id: string | null }, b: { readonly at: string; readonly id: string | null }): number {
-  if (a.at !== b.at) return a.at < b.at ? -1 : 1;
-  return (a.id ?? '') < (b.id ?? '') ? -1 : 1;
-}

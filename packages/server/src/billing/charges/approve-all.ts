@@ -69,12 +69,11 @@ export async function undoApproval(work: Work, approvalId: string): Promise<Outc
 }
 
 async function setState(work: Work, charges: readonly Columns[], state: 'approved' | 'proposed'): Promise<void> {
+  // One list, as a statement takes no more than 65,535 values.
+  const ids = charges.map((c) => c['id']);
   await work
     .tx('charge')
-    .whereIn(
-      'id',
-      charges.map((c) => c['id']),
-    )
+    .whereRaw('id = any(?)', [ids])
     .update({ state, version: work.tx.raw('version + 1') });
 }
 

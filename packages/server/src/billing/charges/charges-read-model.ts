@@ -1,10 +1,10 @@
-import { type ChargeClientsFilter, type ChargeClientWire, type ChargeFilter, type ChargeWire, openOf } from '@core/billing';
+import { type ChargeClientsFilter, type ChargeClientWire, type ChargeFilter, type ChargeWire } from '@core/billing';
 import { isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
 import type { Columns, Db } from '../../app/database';
 import { keysetPage, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
-import { toStand } from './decide-charge';
+import { chargeFigures } from './charge-figures';
 
 /** What waits for an invoice: cleared, and not billed with all of it. */
 export const TO_BILL = `ch.standing in ('approved', 'part billed')`;
@@ -114,7 +114,7 @@ async function toWire(db: Db, rows: readonly Columns[]): Promise<ChargeWire[]> {
     .orderBy('l.id')
     .select('l.charge_id', 'l.does', 'l.net_minor', 'i.id', 'i.number');
   return rows.map((r) => ({
-    id: r['id'],
+    ...chargeFigures(r),
     version: r['version'],
     kind: r['kind'],
     state: r['standing'],
@@ -124,12 +124,6 @@ async function toWire(db: Db, rows: readonly Columns[]): Promise<ChargeWire[]> {
     ticketNumber: r['number'],
     person: r['person'],
     on: r['on_date'],
-    description: r['description'],
-    quantity: plainDecimal(r['quantity']),
-    unit: r['unit'],
-    unitPrice: plainDecimal(r['unit_price']),
-    net: money(r['net_minor'], r['currency']),
-    open: openOf(toStand(r)),
     taxPercent: plainDecimal(r['tax_percent']),
     odd: r['odd'],
     decidedBy: r['decided_by'],

@@ -1,9 +1,8 @@
-import { type ChargeToInvoice, openOf } from '@core/billing';
-import { money } from '@core/ground';
+import type { ChargeToInvoice } from '@core/billing';
 import type { Columns, Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import { PLACE, TO_BILL } from '../charges/charges-read-model';
-import { toStand } from '../charges/decide-charge';
+import { chargeFigures } from '../charges/charge-figures';
 
 /** The charges of a client that wait for an invoice, in the order of its lines; `only` narrows to some. */
 export async function chargesToBill(db: Db, clientId: string, only: readonly string[] | null = null): Promise<ChargeToInvoice[]> {
@@ -18,13 +17,7 @@ export async function chargesToBill(db: Db, clientId: string, only: readonly str
 
 export function chargeToInvoice(r: Columns): ChargeToInvoice {
   return {
-    id: r['id'],
-    description: r['description'],
-    quantity: plainDecimal(r['quantity']),
-    unit: r['unit'],
-    unitPrice: plainDecimal(r['unit_price']),
-    net: money(r['net_minor'], r['currency']),
-    open: openOf(toStand(r)),
+    ...chargeFigures(r),
     tax: { category: r['tax_category'], percent: plainDecimal(r['tax_percent']) },
   };
 }

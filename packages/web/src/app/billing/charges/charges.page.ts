@@ -136,6 +136,13 @@ export class ChargesPage {
     return VIEWS.find((v) => v.state === state)?.none ?? '';
   }
 
+  /** Who decided what last, and why; of one that is to review again, why alone. */
+  protected decidedWords({ state, decidedBy, reason }: ChargeWire): string {
+    if (!decidedBy || (state === 'proposed' && !reason)) return '';
+    const what = state === 'proposed' ? decidedBy : `${state === 'waived' ? 'waived' : 'approved'} by ${decidedBy}`;
+    return reason ? `${what}: ${reason}` : what;
+  }
+
   protected amount(c: ChargeWire): string {
     return howMuch(c, c.net.currency);
   }

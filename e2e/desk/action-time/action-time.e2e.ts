@@ -30,7 +30,7 @@ const entries = () =>
 describe('what is done carries its time', () => {
   it('is offered by the timer, taken with one press, and recorded with the note in one step', async () => {
     const { world } = stage;
-    await (await world.as('Sora')).do('startTimer', { body: { ticketId: t.id } });
+    await (await world.as('Sora')).do('startTimer', { body: { workId: t.id } });
     world.clock.forward(17 * 60);
     await sora.enter('Sora Minegishi', `/tickets/${t.id}`);
     await sora.press('dl-composer button', 'Inside note');
@@ -40,7 +40,7 @@ describe('what is done carries its time', () => {
     await sora.press('dl-composer button', 'Keep inside');
     const mine = await until('the entry', async () => (await entries())[0]);
     expect(mine).toMatchObject({ minutes: 17, note: null, inside_note: 'Cable swapped, watching it', billable: true });
-    expect((await (await world.as('Sora')).do('listTimers')).timers.filter((m) => m.ticketId === t.id)).toEqual([]);
+    expect((await (await world.as('Sora')).do('listTimers')).timers.filter((m) => m.workId === t.id)).toEqual([]);
   });
 
   it('is refused where it says nothing people understand, and nothing that was typed is lost', async () => {

@@ -24,10 +24,10 @@ describe('a booking that took less than planned', () => {
       .orderBy('number')
       .first('id', 'number');
     const startsAt = formatInstant(plusSeconds(world.clock.now(), -2 * 3600));
-    await script.do('book', { body: { ticketId: t.id, personId, startsAt, minutes: 120 } });
+    await script.do('book', { body: { workId: t.id, personId, startsAt, minutes: 120 } });
     const activityId = (await own.do('getHouse')).activities[0]!.id;
     await own.do('addEntry', {
-      body: { ticketId: t.id, startsAt, duration: '30', activityId, note: 'Cable', billable: true, reason: null },
+      body: { workId: t.id, startsAt, duration: '30', activityId, note: 'Cable', billable: true, reason: null },
     });
     await tomasz.enter('Tomasz Wieland', '/dispatch');
     await tomasz.sees('.booking', '');
@@ -68,7 +68,7 @@ describe('a booking that is done', () => {
       .whereNotNull('contact_id')
       .orderBy('number', 'desc')
       .first('id', 'number');
-    await script.do('book', { body: { ticketId: t.id, personId, startsAt: '2026-11-24T16:00:00Z', minutes: 30 } });
+    await script.do('book', { body: { workId: t.id, personId, startsAt: '2026-11-24T16:00:00Z', minutes: 30 } });
     const sora = await stage.person();
     await sora.enter('Sora Minegishi', '/my-time');
     const item = await sora.find('.item', `#${t.number}`);

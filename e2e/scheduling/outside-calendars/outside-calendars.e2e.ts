@@ -43,7 +43,7 @@ describe('calendars from elsewhere', () => {
     const script = await stage.world.as('Tomasz');
     const work = (await script.do('listUnbooked', { query: { notHeld: 'yes' } })).work.find((w) => w.status === 'queued' && !w.skill)!;
     const { id: personId } = await stage.world.knex('person').where('name', 'like', 'Deepa%').first('id');
-    await script.do('book', { body: { ticketId: work.ticketId, personId, startsAt: '2026-11-26T09:00:00Z', minutes: 60 } });
+    await script.do('book', { body: { workId: work.workId, personId, startsAt: '2026-11-26T09:00:00Z', minutes: 60 } });
     await deepa.sees('.block.booking', `#${work.number}`);
     outside.switchTo('refuse');
     await deepa.press('header a', 'My day');

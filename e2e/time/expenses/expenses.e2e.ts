@@ -21,7 +21,7 @@ beforeAll(async () => {
   const own = await stage.world.as('Sora');
   const activityId = (await own.do('getHouse')).activities[0]!.id;
   await own.do('addEntry', {
-    body: { ticketId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30', activityId, note: 'Swapped', billable: true, reason: null },
+    body: { workId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30', activityId, note: 'Swapped', billable: true, reason: null },
   });
 });
 afterAll(() => stage.stop());

@@ -137,8 +137,8 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   // bookings
   ['booking.held-as-opening', {}, 'held as an opening', null],
   ['booking.taken-by-client', {}, 'taken by the client', null],
-  ['booking.became-sure', { ticketId: ID }, 'became sure', null],
-  ['booking.begun', { ticketId: ID }, 'begun', 'booking begun'],
+  ['booking.became-sure', { workId: ID }, 'became sure', null],
+  ['booking.begun', { workId: ID }, 'begun', 'booking begun'],
   ['booking.moved-with-others', {}, 'moved with the others', null],
   ['booking.changed', {}, 'changed', 'booking changed'],
   ['booking.done', {}, 'booking done', 'booking done'],

@@ -21,7 +21,7 @@ export async function startBilling(world: World) {
       .first('t.id', 't.client_id', 't.number');
   const record = (ticketId: string, startsAt: string, duration: string, more: object = {}) =>
     technician.do('addEntry', {
-      body: { ticketId, startsAt, duration, activityId: activity('remote'), note: 'worked', billable: true, reason: null, ...more },
+      body: { workId: ticketId, startsAt, duration, activityId: activity('remote'), note: 'worked', billable: true, reason: null, ...more },
     });
   return {
     technician,

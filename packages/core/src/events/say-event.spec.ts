@@ -134,7 +134,7 @@ const CASES: Cases = {
   'booking.let-go': [[{ why: 'nobody answered' }, ['booking cancelled | nobody answered', null]]],
   'entry.recorded': [[{ minutes: 30, note: 'new cable' }, ['recorded 30 min', 'recorded 30 min | new cable']]],
   'entry.removed': [[{ minutes: 30 }, ['removed', 'removed 30 min']]],
-  'entry.changed': [[{ minutes: [30, 45], personId: ID, ticketId: [ID, ID] }, ['changed to 45 min', null]]],
+  'entry.changed': [[{ minutes: [30, 45], personId: ID, workId: [ID, ID] }, ['changed to 45 min', null]]],
   'entry.corrected': [
     [{ minutes: [30, 15], reason: 'lunch', byEntryId: ID }, ['corrected 30 min to 15 min | lunch', 'corrected 30 min to 15 min | lunch']],
   ],

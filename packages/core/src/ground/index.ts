@@ -10,3 +10,4 @@ export * from './routes';
 export * from './text';
 export * from './time';
 export * from './uploads';
+export * from './work';

@@ -18,9 +18,9 @@ const BELONGS: Readonly<Partial<Record<EventSubject, string>>> = {
   charge: 'select ticket_id, client_id, division_id from charge where id = :id',
   invoice: 'select null::uuid as ticket_id, client_id, division_id from invoice where id = :id',
   payment: 'select null::uuid as ticket_id, client_id, null::uuid as division_id from payment where id = :id',
-  booking: 'select t.id as ticket_id, t.client_id, t.division_id from booking b join ticket t on t.id = b.ticket_id where b.id = :id',
-  entry: 'select t.id as ticket_id, t.client_id, t.division_id from time_entry e join ticket t on t.id = e.ticket_id where e.id = :id',
-  expense: 'select t.id as ticket_id, t.client_id, t.division_id from expense x join ticket t on t.id = x.ticket_id where x.id = :id',
+  booking: 'select b.ticket_id, w.client_id, w.division_id from booking b join work_facts w on w.id = b.work_id where b.id = :id',
+  entry: 'select e.ticket_id, w.client_id, w.division_id from time_entry e join work_facts w on w.id = e.work_id where e.id = :id',
+  expense: 'select x.ticket_id, w.client_id, w.division_id from expense x join work_facts w on w.id = x.work_id where x.id = :id',
 };
 const NOTHING = 'select null::uuid as ticket_id, null::uuid as client_id, null::uuid as division_id where false';
 

@@ -47,8 +47,8 @@ export const timeRuleSchema = record({ asks: listOf(oneOf(TIMED_ACTIONS), 50), a
 export const actionTimeRoutes = defineRoutes({
   getProposedTime: {
     method: 'GET',
-    path: '/tickets/:ticketId/proposed-time',
-    summary: 'How long what you do on a ticket took, as far as timer, booking and history tell, and what may be chosen',
+    path: '/work/:workId/proposed-time',
+    summary: 'How long what you do on work took, as far as timer, booking and history tell, and what may be chosen',
     permission: 'time.own',
     answer: proposedTimeSchema,
   },

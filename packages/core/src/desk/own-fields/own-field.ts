@@ -25,7 +25,7 @@ const ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
 
 const READ: Readonly<Record<FieldKind, (given: unknown, field: OwnField) => FactValue | undefined>> = {
   text: (v) => (typeof v === 'string' && v.length <= MOST_LETTERS ? v.trim() : undefined),
-  number: (v) => (v !== '' && Number.isFinite(Number(v)) && typeof v !== 'boolean' ? Number(v) : undefined),
+  number: (v) => ((typeof v === 'number' || typeof v === 'string') && v !== '' && Number.isFinite(Number(v)) ? Number(v) : undefined),
   choice: (v, f) => (typeof v === 'string' && f.choices.includes(v) ? v : undefined),
   date: (v) => (typeof v === 'string' && DATE.test(v) && !Number.isNaN(Date.parse(v)) ? v : undefined),
   'yes/no': (v) => (typeof v === 'boolean' ? v : undefined),

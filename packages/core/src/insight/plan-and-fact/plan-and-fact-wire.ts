@@ -1,6 +1,6 @@
 import { number } from 'yup';
 import { BOOKING_STATES } from '../../scheduling';
-import { count, date, defineRoutes, id, instant, list, oneOf, optionalText, record, text, type Wire } from '../../ground';
+import { count, date, defineRoutes, id, instant, list, oneOf, optionalText, record, text, type Wire, workFields } from '../../ground';
 import { GATHERED_BY } from './compare-plan';
 
 const MOST_DAYS = 400;
@@ -31,9 +31,7 @@ export const planFactSchema = record(rowFields);
 export type PlanFactWire = Wire<typeof planFactSchema>;
 export const factBookingSchema = record({
   id: id(),
-  ticketId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   client: optionalText(),
   technician: optionalText(),
   plannedStartsAt: instant(),

@@ -1,4 +1,19 @@
-import { count, date, defineRoutes, id, instant, list, oneOf, optionalDay, optionalText, record, text, yes, type Wire } from '../../ground';
+import {
+  count,
+  date,
+  defineRoutes,
+  id,
+  instant,
+  list,
+  oneOf,
+  optionalDay,
+  optionalText,
+  record,
+  text,
+  yes,
+  type Wire,
+  workFields,
+} from '../../ground';
 import { HOURS_BY } from './gather-time';
 
 const MOST_DAYS = 400;
@@ -42,9 +57,7 @@ export const workedEntrySchema = record({
   /** Of the entry that lies in the row. */
   minutes: count(),
   person: text(),
-  ticketId: id().nullable(),
-  number: count().nullable(),
-  subject: optionalText(),
+  ...workFields,
   client: optionalText(),
   activity: text(),
   note: optionalText(2000),

@@ -20,6 +20,7 @@ import {
   text,
   whole,
   why,
+  workFields,
   yes,
   type Wire,
 } from '../../ground';
@@ -37,9 +38,7 @@ const skillSchema = record({ id: id(), name: text() });
 export const bookingSchema = record({
   id: id(),
   version: count(),
-  ticketId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   client: optionalText(),
   contact: optionalText(),
   phone: optionalText(),
@@ -103,10 +102,8 @@ export const laneSchema = record({
 export type LaneWire = Wire<typeof laneSchema>;
 export const estimateSchema = record({ minutes: count(), p80: count(), says: text(), why: why() });
 export const unbookedSchema = record({
-  ticketId: id(),
+  ...workFields,
   version: count(),
-  number: count(),
-  subject: text(),
   client: optionalText(),
   site: optionalText(),
   priority: optionalOneOf(PRIORITIES),
@@ -150,7 +147,7 @@ const slotFields = {
   tellClient: boolean().default(false),
 };
 export const bookSchema = record({
-  ticketId: id(),
+  workId: id(),
   ...slotFields,
   /** Others who come along, each with a booking at the same time. */
   withIds: array(id()).max(20, 'at most 20').default([]),
@@ -230,7 +227,7 @@ export const dispatchRoutes = defineRoutes({
   book: {
     method: 'POST',
     path: '/bookings',
-    summary: 'Book a ticket on a lane, several technicians at once, or again and again',
+    summary: 'Book work on a lane, several technicians at once, or again and again',
     permission: 'dispatch.book',
     body: bookSchema,
     answer: done(),

@@ -3,13 +3,13 @@ import { plural, type WordsOf } from '../../ground';
 type Nothing = Record<never, never>;
 
 export interface BookingEvents {
-  /** One for each booking; that a ticket was booked, for whom and how often, is told of the ticket. */
+  /** One for each booking; that a ticket was booked, for whom and how often, is told of the ticket too. */
   'booking.made': Nothing;
   'booking.held-as-opening': Nothing;
   'booking.taken-by-client': Nothing;
-  /** It is no longer held in case: its ticket is booked by it. */
-  'booking.became-sure': { readonly ticketId: string };
-  'booking.begun': { readonly ticketId: string };
+  /** It is no longer held in case: its work is booked by it. */
+  'booking.became-sure': { readonly workId: string };
+  'booking.begun': { readonly workId: string };
   'booking.moved': Nothing;
   'booking.moved-with-others': Nothing;
   'booking.changed': Nothing;

@@ -13,6 +13,7 @@ import {
   text,
   why,
   type Wire,
+  workFields,
   yes,
 } from '../../ground';
 
@@ -27,9 +28,7 @@ const fitFields = {
   why: why(),
 };
 export const gapFitSchema = record({
-  ticketId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   client: optionalText(),
   priority: optionalOneOf(PRIORITIES),
   needsVisit: yes(),
@@ -37,22 +36,19 @@ export const gapFitSchema = record({
   ...fitFields,
 });
 export type GapFitWire = Wire<typeof gapFitSchema>;
-export const ticketFitSchema = record({ personId: id(), person: text(), ...fitFields });
-export type TicketFitWire = Wire<typeof ticketFitSchema>;
+export const workFitSchema = record({ personId: id(), person: text(), ...fitFields });
+export type WorkFitWire = Wire<typeof workFitSchema>;
 
 export const overrunSchema = record({
   bookingId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   technician: text(),
   endedAt: instant(),
   /** The booking it runs into, and where that could go. */
   next: record({
     bookingId: id(),
     version: count(),
-    ticketId: id(),
-    number: count(),
-    subject: text(),
+    ...workFields,
     client: optionalText(),
     startsAt: instant(),
     minutes: count(),
@@ -86,12 +82,12 @@ export const fittingRoutes = defineRoutes({
     query: record({ personId: id(), from: instant(), to: instant() }),
     answer: record({ fits: list(gapFitSchema) }),
   },
-  listTicketFits: {
+  listWorkFits: {
     method: 'GET',
-    path: '/tickets/:ticketId/fits',
-    summary: 'Who can and when: the gaps that fit a ticket, the best first, from now over so many days',
+    path: '/work/:workId/fits',
+    summary: 'Who can and when: the gaps that fit a piece of work, the best first, from now over so many days',
     permission: 'dispatch.read',
     query: record({ days: number().integer().min(1).max(31, 'at most 31').default(5) }),
-    answer: record({ fits: list(ticketFitSchema), minutes: count(), estimateSays: text() }),
+    answer: record({ fits: list(workFitSchema), minutes: count(), estimateSays: text() }),
   },
 });

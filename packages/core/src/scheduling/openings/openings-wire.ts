@@ -1,6 +1,6 @@
 import { array, number } from 'yup';
 import { count, defineRoutes, id, instant, list, optionalText, record, text, whole, yes, type Wire } from '../../ground';
-import { ticketFitSchema } from '../fitting';
+import { workFitSchema } from '../fitting';
 
 /** For how long openings can be held, in hours. */
 export const HELD_HOURS = [1, 2, 4, 8, 24, 48] as const;
@@ -30,7 +30,7 @@ export const openingRoutes = defineRoutes({
     summary: 'Three openings that give the client a real choice, with who they would be offered to',
     permission: 'dispatch.book',
     query: record({ days: number().integer().min(1).max(31, 'at most 31').default(5) }),
-    answer: record({ openings: list(ticketFitSchema), estimateSays: text(), to: optionalText(320) }),
+    answer: record({ openings: list(workFitSchema), estimateSays: text(), to: optionalText(320) }),
   },
   offerOpenings: {
     method: 'POST',

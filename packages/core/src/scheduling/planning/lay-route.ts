@@ -17,7 +17,7 @@ export interface Stop {
 
 /** When each stop begins and ends, the travel before it in minutes, and what all of it costs. */
 export interface LaidStop {
-  readonly workId: string;
+  readonly pieceId: string;
   readonly from: Instant;
   readonly to: Instant;
   readonly travelMinutes: number;
@@ -69,7 +69,7 @@ export function layRoute(problem: PlanProblem, technician: PlanTechnician, stops
       TRAVEL_COST_A_MINUTE * travelMinutes +
       (work.booking && !kept ? MOVE_COST : 0);
     if (cost >= upTo) return undefined;
-    laid.push({ workId: work.id, from: from as Instant, to, travelMinutes, kept });
+    laid.push({ pieceId: work.id, from: from as Instant, to, travelMinutes, kept });
     if (kept) freeOfKept = Math.max(freeOfKept, to);
     else freeOfLaid = to;
     [place, wasKept] = [work.place ?? place, kept];

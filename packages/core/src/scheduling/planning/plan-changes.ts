@@ -4,7 +4,7 @@ import type { Plan } from './solve-plan';
 
 /** What a plan would change: work that gets a booking, a booking at another time or with another technician. */
 export interface PlanChange {
-  readonly workId: string;
+  readonly pieceId: string;
   readonly how: 'book' | 'move' | 'hand over';
   readonly technicianId: string;
   readonly span: Interval;
@@ -21,11 +21,11 @@ export function planChanges(problem: PlanProblem, plan: Plan): PlanChange[] {
   for (const [technicianId, stops] of plan.lanes)
     for (const stop of stops) {
       if (stop.kept) continue;
-      const piece = work.get(stop.workId)!;
+      const piece = work.get(stop.pieceId)!;
       const span = { from: stop.from, to: stop.to };
       const block = { from: (stop.from - stop.travelMinutes * 60) as Instant, to: stop.to };
       changes.push({
-        workId: piece.id,
+        pieceId: piece.id,
         how: !piece.booking ? 'book' : piece.booking.technicianId === technicianId ? 'move' : 'hand over',
         technicianId,
         span,
@@ -34,7 +34,7 @@ export function planChanges(problem: PlanProblem, plan: Plan): PlanChange[] {
         why: whyHere(piece, span, stop.travelMinutes),
       });
     }
-  return changes.sort((a, b) => a.span.from - b.span.from || (a.workId < b.workId ? -1 : 1));
+  return changes.sort((a, b) => a.span.from - b.span.from || (a.pieceId < b.pieceId ? -1 : 1));
 }
 
 function standsIn({ booking }: PlanWork, technicianId: string, block: Interval): boolean {
@@ -43,7 +43,7 @@ function standsIn({ booking }: PlanWork, technicianId: string, block: Interval):
 
 /** Whether the plan moves a booking; one that found no place stays where it is. */
 function goesAway(plan: Plan, work: PlanWork): boolean {
-  return [...plan.lanes.values()].some((stops) => stops.some((s) => s.workId === work.id && !s.kept));
+  return [...plan.lanes.values()].some((stops) => stops.some((s) => s.pieceId === work.id && !s.kept));
 }
 
 function whyHere(work: PlanWork, span: Interval, travelMinutes: number): Explanation {
@@ -69,7 +69,7 @@ export function withNeeds(changes: readonly PlanChange[], chosen: ReadonlySet<st
   for (let grown = true; grown;) {
     grown = false;
     for (const change of changes)
-      if (all.has(change.workId)) for (const need of change.needs) if (!all.has(need)) grown = Boolean(all.add(need));
+      if (all.has(change.pieceId)) for (const need of change.needs) if (!all.has(need)) grown = Boolean(all.add(need));
   }
   return all;
 }

@@ -14,6 +14,7 @@ import {
   text,
   why,
   type Wire,
+  workFields,
 } from '../../ground';
 import { number } from 'yup';
 
@@ -26,15 +27,13 @@ export const planAskSchema = record({
   /** Only brings what collides or lies with somebody who is away to others, and leaves unbooked work alone. */
   onlyRepair: boolean().default(false),
   /** Work that must be in it, such as an emergency. */
-  ticketIds: array(id()).max(50).default([]),
+  workIds: array(id()).max(50).default([]),
 });
 export type PlanAsk = Wire<typeof planAskSchema>;
 export const changeSchema = record({
-  workId: text(80),
+  pieceId: text(80),
   how: oneOf(['book', 'move', 'hand over']),
-  ticketId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   client: optionalText(),
   priority: optionalText(),
   personId: id(),
@@ -59,7 +58,7 @@ export const planSchema = record({
   costNow: number().defined().nullable(),
   changes: list(changeSchema),
   /** What found no place, with its numbers. */
-  leftOut: list(record({ ticketId: id(), number: count(), subject: text() })),
+  leftOut: list(record(workFields)),
   trouble: optionalText(500),
 });
 export type PlanWire = Wire<typeof planSchema>;
@@ -92,7 +91,7 @@ export const planningRoutes = defineRoutes({
     path: '/plans/:planId/accept',
     summary: 'Make some changes of a plan, with all that must go with them; all of them or none',
     permission: 'dispatch.book',
-    body: record({ workIds: array(text(80)).min(1, 'choose one at least').max(1000).defined() }),
+    body: record({ pieceIds: array(text(80)).min(1, 'choose one at least').max(1000).defined() }),
     answer: record({ made: count() }),
   },
 });

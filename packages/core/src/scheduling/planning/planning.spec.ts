@@ -52,7 +52,7 @@ function judge(p: PlanProblem, made: Plan): number {
   for (const t of p.technicians) {
     let [place, before] = [t.start, undefined as { to: number; kept: boolean } | undefined];
     for (const stop of made.lanes.get(t.id)!) {
-      const w = byId.get(stop.workId)!;
+      const w = byId.get(stop.pieceId)!;
       seen.push(w.id);
       const way = place !== null && w.place !== null ? p.travel(place, w.place) : 0;
       if (stop.kept) expect([stop.from, stop.to, t.id]).toEqual([w.booking!.from, w.booking!.to, w.booking!.technicianId]);
@@ -124,7 +124,7 @@ describe('a plan of the day', () => {
   it('costs what docs/calculations.md says, worked out by hand', () => {
     // P2 due at 10:00, 90 minutes from 9:00 on: 30 minutes late at 4. P4 of 60 minutes due at no time: nothing.
     const made = plan(problem([work('a', 90, { priority: 'P2', dueAt: at(10) }), work('b', 60, { priority: 'P4' })]));
-    expect([made.cost, made.lanes.get('t')!.map((s) => [s.workId, s.from / 3600])]).toEqual([
+    expect([made.cost, made.lanes.get('t')!.map((s) => [s.pieceId, s.from / 3600])]).toEqual([
       120,
       [
         ['a', 9],
@@ -151,18 +151,18 @@ describe('a plan of the day', () => {
     expect(
       plan(problem([booked(true), pressing]))
         .lanes.get('t')!
-        .map((s) => s.workId),
+        .map((s) => s.pieceId),
     ).toEqual(['a', 'b']);
     const moved = plan(problem([booked(false), pressing]));
-    expect([moved.cost, moved.lanes.get('t')!.map((s) => s.workId)]).toEqual([5, ['b', 'a']]);
+    expect([moved.cost, moved.lanes.get('t')!.map((s) => s.pieceId)]).toEqual([5, ['b', 'a']]);
     const [change] = planChanges(problem([booked(false), pressing]), moved);
-    expect([change!.workId, change!.how, change!.needs]).toEqual(['b', 'book', ['a']]);
+    expect([change!.pieceId, change!.how, change!.needs]).toEqual(['b', 'book', ['a']]);
     expect([...withNeeds(planChanges(problem([booked(false), pressing]), moved), new Set(['b']))].sort()).toEqual(['a', 'b']);
     const near = work('b', 60, { priority: 'P4', dueAt: (at(11) - 180) as Instant });
     expect(
       plan(problem([booked(false), near]))
         .lanes.get('t')!
-        .find((s) => s.workId === 'a')!.kept,
+        .find((s) => s.pieceId === 'a')!.kept,
     ).toBe(true);
   });
 
@@ -174,7 +174,7 @@ describe('a plan of the day', () => {
     const mine = work('m', 60, { dueAt: at(17), booking: { technicianId: 't', ...span(9, 10), fixed: false } });
     const p = problem([...theirs, mine], { technicians: [sick, technician] });
     const made = plan(p);
-    expect(planChanges(p, made).map((c) => [c.workId, c.how])).toEqual([
+    expect(planChanges(p, made).map((c) => [c.pieceId, c.how])).toEqual([
       [expect.stringMatching(/^s/), 'hand over'],
       [expect.stringMatching(/^s/), 'hand over'],
     ]);

@@ -4,7 +4,7 @@ type Nothing = Record<never, never>;
 
 export interface TimeEvents {
   'entry.recorded': { readonly minutes: number; readonly note: string | null };
-  'entry.changed': { readonly minutes: Was<number>; readonly personId: string; readonly ticketId: Was<string | null> };
+  'entry.changed': { readonly minutes: Was<number>; readonly personId: string; readonly workId: Was<string> };
   'entry.removed': { readonly minutes: number };
   /** What stands is another entry, which says how many minutes more or fewer. */
   'entry.corrected': { readonly minutes: Was<number>; readonly reason: string; readonly byEntryId: string };

@@ -23,6 +23,7 @@ import {
   why,
   type Wire,
   yes,
+  workFields,
 } from '../../ground';
 import { DISTANCE_UNITS } from './worth-of-distance';
 
@@ -33,7 +34,8 @@ const aboveZero = () => optionalDecimal().test('positive', 'above zero', (v) => 
 
 export const expenseFormSchema = record({
   day: date(),
-  ticketId: optionalId(),
+  /** What it was paid for; internal work that has no name where nothing is said. */
+  workId: optionalId(),
   categoryId: id(),
   /** What was paid, tax included, in the currency it was paid in. */
   paid: positiveDecimal(),
@@ -52,9 +54,7 @@ export const expenseSchema = record({
   id: id(),
   version: count(),
   day: date(),
-  ticketId: optionalId(),
-  number: count().nullable(),
-  subject: optionalText(),
+  ...workFields,
   client: optionalText(),
   categoryId: id(),
   category: text(),

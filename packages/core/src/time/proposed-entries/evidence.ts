@@ -7,8 +7,8 @@ export type EvidenceKind = (typeof EVIDENCE)[number];
 export interface Evidence extends Interval {
   readonly id: string;
   readonly is: EvidenceKind;
-  /** null for what belongs to no ticket, as appointments from elsewhere. */
-  readonly ticketId: string | null;
+  /** null for what belongs to no work that is known, as appointments from elsewhere. */
+  readonly workId: string | null;
   readonly says: string;
   /** At the client's. */
   readonly visit?: boolean;
@@ -16,42 +16,42 @@ export interface Evidence extends Interval {
   readonly inside?: boolean;
 }
 
-/** Work of one stretch on one ticket, with all that shows it. */
+/** Work of one stretch on one piece of work, with all that shows it. */
 export interface Session extends Interval {
-  readonly ticketId: string | null;
+  readonly workId: string | null;
   readonly evidence: readonly Evidence[];
 }
 
 const MINUTE = 60;
-/** Traces of one ticket that lie nearer than this are one stretch of work. */
+/** Traces of one piece of work that lie nearer than this are one stretch of work. */
 const NEAR_SECONDS = 20 * MINUTE;
 /** How long somebody worked before what is left of it was written, and how long a call takes. */
 const BEFORE_MINUTES: Readonly<Record<EvidenceKind, number>> = { timer: 0, booking: 0, call: 0, message: 10, change: 5, appointment: 0 };
 const CALL_MINUTES = 10;
 const SPANS: readonly EvidenceKind[] = ['timer', 'booking', 'appointment'];
 
-/** Gathers evidence into stretches: a span is one, traces near each other are one, traces beside a span of their ticket join it. */
+/** Gathers evidence into stretches: a span is one, traces near each other are one, traces beside a span of their work join it. */
 export function gatherSessions(evidence: readonly Evidence[]): Session[] {
   const spans: Session[] = evidence
     .filter((e) => SPANS.includes(e.is))
-    .map((e) => ({ from: e.from, to: e.to, ticketId: e.ticketId, evidence: [e] }));
+    .map((e) => ({ from: e.from, to: e.to, workId: e.workId, evidence: [e] }));
   const rest: Evidence[] = [];
   const joined = spans.map((s) => ({ ...s, evidence: [...s.evidence] }));
   for (const trace of evidence.filter((e) => !SPANS.includes(e.is))) {
-    const beside = joined.find((s) => s.ticketId === trace.ticketId && s.ticketId !== null && isNear(s, trace));
+    const beside = joined.find((s) => s.workId === trace.workId && s.workId !== null && isNear(s, trace));
     if (beside) beside.evidence.push(trace);
     else rest.push(trace);
   }
-  return [...joined, ...byTicket(rest).flatMap(cluster)];
+  return [...joined, ...byWork(rest).flatMap(cluster)];
 }
 
 function isNear(a: Interval, b: Interval): boolean {
   return a.from - NEAR_SECONDS <= b.to && b.from <= a.to + NEAR_SECONDS;
 }
 
-function byTicket(traces: readonly Evidence[]): Evidence[][] {
+function byWork(traces: readonly Evidence[]): Evidence[][] {
   const groups = new Map<string, Evidence[]>();
-  for (const trace of traces) groups.set(trace.ticketId ?? '', [...(groups.get(trace.ticketId ?? '') ?? []), trace]);
+  for (const trace of traces) groups.set(trace.workId ?? '', [...(groups.get(trace.workId ?? '') ?? []), trace]);
   return [...groups.values()];
 }
 
@@ -66,7 +66,7 @@ function cluster(traces: readonly Evidence[]): Session[] {
       last.from = Math.min(last.from, span.from) as Instant;
     } else found.push({ ...span, evidence: [e] });
   }
-  return found.map((s) => ({ ...s, ticketId: s.evidence[0]!.ticketId }));
+  return found.map((s) => ({ ...s, workId: s.evidence[0]!.workId }));
 }
 
 function spanOf(e: Evidence): Interval {

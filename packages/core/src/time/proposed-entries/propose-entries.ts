@@ -3,14 +3,14 @@ import { EVIDENCE, gatherSessions, type Evidence, type Session } from './evidenc
 
 /** Time that was recorded. */
 export interface Recorded extends Interval {
-  readonly ticketId: string | null;
+  readonly workId: string | null;
 }
 
 /** A time entry as it could be, with what shows that it was so. */
 export interface ProposedEntry extends Interval {
   /** Stays the same while the evidence it began with does. */
   readonly key: string;
-  readonly ticketId: string | null;
+  readonly workId: string | null;
   readonly minutes: number;
   readonly evidence: readonly Evidence[];
   /** Whether it goes along in a sweep unless somebody says no. */
@@ -29,7 +29,7 @@ const RECORDED_NEAR = 15 * MINUTE;
  */
 export function proposeEntries(evidence: readonly Evidence[], recorded: readonly Recorded[], now: Instant): ProposedEntry[] {
   const sessions = gatherSessions(evidence.filter((e) => e.from <= now))
-    .filter((s) => !recorded.some((r) => r.ticketId === s.ticketId && covers(r, s)))
+    .filter((s) => !recorded.some((r) => r.workId === s.workId && covers(r, s)))
     .sort((a, b) => rankOf(a) - rankOf(b) || a.from - b.from || (keyOf(a) < keyOf(b) ? -1 : 1));
   let taken = unite(recorded);
   const found: ProposedEntry[] = [];
@@ -71,11 +71,11 @@ function written(session: Session, part: Interval): ProposedEntry {
   const rank = rankOf(session);
   return {
     key: keyOf(session),
-    ticketId: session.ticketId,
+    workId: session.workId,
     ...part,
     minutes,
     evidence: session.evidence,
-    sure: rank <= EVIDENCE.indexOf('message') && session.ticketId !== null,
+    sure: rank <= EVIDENCE.indexOf('message') && session.workId !== null,
     why: [...session.evidence.map((e) => ({ rule: `${e.is}: ${e.says}` })), { rule: `${formatMinutes(minutes)} of it not recorded yet` }],
   };
 }

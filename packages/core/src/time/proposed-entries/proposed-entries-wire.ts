@@ -21,7 +21,8 @@ import { EVIDENCE } from './evidence';
 const MOST_AT_ONCE = 60;
 export const proposedEntrySchema = record({
   key: text(80),
-  ticketId: optionalId(),
+  /** null where what shows it says nothing of that, as an appointment from outside. */
+  workId: optionalId(),
   number: count().nullable(),
   subject: optionalText(),
   client: optionalText(),
@@ -36,9 +37,7 @@ export const proposedEntrySchema = record({
 });
 export type ProposedEntryWire = Wire<typeof proposedEntrySchema>;
 /** An entry as it is to be recorded, by the same rules as one that is typed. */
-export const acceptedEntrySchema = entryFormSchema
-  .pick(['ticketId', 'startsAt', 'duration', 'activityId', 'note'])
-  .shape({ key: text(80) });
+export const acceptedEntrySchema = entryFormSchema.pick(['workId', 'startsAt', 'duration', 'activityId', 'note']).shape({ key: text(80) });
 
 export const proposedEntryRoutes = defineRoutes({
   listProposedEntries: {

@@ -6,16 +6,16 @@ const at = (clock: string) => {
   const [h, m] = clock.split(':').map(Number) as [number, number];
   return (h * 3600 + m * 60) as Instant;
 };
-const trace = (is: EvidenceKind, ticketId: string | null, from: string, to = from, id = `${is}${from}`): Evidence => ({
+const trace = (is: EvidenceKind, workId: string | null, from: string, to = from, id = `${is}${from}`): Evidence => ({
   id,
   is,
-  ticketId,
+  workId,
   from: at(from),
   to: at(to),
   says: 'x',
 });
 const says = (all: ReturnType<typeof proposeEntries>) =>
-  all.map((p) => `${p.ticketId ?? '-'} ${[p.from, p.to].map((t) => new Date(t * 1000).toISOString().slice(11, 16)).join('-')}`);
+  all.map((p) => `${p.workId ?? '-'} ${[p.from, p.to].map((t) => new Date(t * 1000).toISOString().slice(11, 16)).join('-')}`);
 const evening = at('23:00');
 
 describe('a day written from what is left of it', () => {
@@ -35,8 +35,8 @@ describe('a day written from what is left of it', () => {
 
   it('leaves out what is recorded, on the ticket or over the time, and what has not happened yet', () => {
     const recorded: Recorded[] = [
-      { ticketId: 'a', from: at('09:05'), to: at('09:30') },
-      { ticketId: 'x', from: at('11:00'), to: at('11:20') },
+      { workId: 'a', from: at('09:05'), to: at('09:30') },
+      { workId: 'x', from: at('11:00'), to: at('11:20') },
     ];
     const day = [trace('message', 'a', '09:10'), trace('booking', 'c', '11:00', '12:00'), trace('booking', 'd', '14:00', '15:00')];
     expect(says(proposeEntries(day, recorded, at('14:30')))).toEqual(['c 11:20-12:00', 'd 14:00-14:30']);
@@ -60,13 +60,13 @@ describe('a day written from what is left of it', () => {
     const entry = fc.tuple(fc.constantFrom('a', 'b', 'z'), minute, fc.integer({ min: 1, max: 90 }));
     fc.assert(
       fc.property(fc.array(piece, { maxLength: 12 }), fc.array(entry, { maxLength: 5 }), minute, (pieces, entries, nowAt) => {
-        const evidence = pieces.map(([is, ticketId, from, length, second], n): Evidence => {
+        const evidence = pieces.map(([is, workId, from, length, second], n): Evidence => {
           const start = (from * 60 + second) as Instant;
           const isSpan = is === 'timer' || is === 'booking' || is === 'appointment';
-          return { id: String(n), is, ticketId, from: start, to: (isSpan ? start + length * 60 : start) as Instant, says: 'x' };
+          return { id: String(n), is, workId, from: start, to: (isSpan ? start + length * 60 : start) as Instant, says: 'x' };
         });
-        const recorded = entries.map(([ticketId, from, n]): Recorded => ({
-          ticketId,
+        const recorded = entries.map(([workId, from, n]): Recorded => ({
+          workId,
           from: (from * 60) as Instant,
           to: ((from + n) * 60) as Instant,
         }));
@@ -91,8 +91,8 @@ describe('a day written from what is left of it', () => {
 
   it('is judged by how much of what was recorded it covers, and how far apart they are', () => {
     const recorded: Recorded[] = [
-      { ticketId: 'a', from: at('09:00'), to: at('10:00') },
-      { ticketId: 'b', from: at('11:00'), to: at('11:30') },
+      { workId: 'a', from: at('09:00'), to: at('10:00') },
+      { workId: 'b', from: at('11:00'), to: at('11:30') },
     ];
     const found = proposeEntries([trace('booking', 'a', '09:15', '10:15')], [], evening);
     expect(judgeProposals(found, recorded)).toEqual({ recordedMinutes: 90, coveredMinutes: 45, apartMinutes: 30 });

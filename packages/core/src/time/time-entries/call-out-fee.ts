@@ -5,7 +5,7 @@ import type { Activity } from './rate-card';
 export interface VisitEntry {
   readonly id: string;
   readonly personId: string;
-  readonly ticketId: string | null;
+  readonly workId: string;
   /** Local date of its start in the provider's zone. */
   readonly on: LocalDate;
   readonly activity: Activity;
@@ -13,15 +13,15 @@ export interface VisitEntry {
 }
 
 /**
- * Which entries carry a call-out fee: a visit is all entries of one technician on one ticket and local day
+ * Which entries carry a call-out fee: a visit is all entries of one technician on one piece of work and local day
  * at one activity, and its first entry adds the fee. Source: docs/calculations.md, Call-out fee.
  * @returns the ids of the entries that carry one
  */
 export function callOutFeesDue(entries: readonly VisitEntry[]): Set<string> {
   const first = new Map<string, VisitEntry>();
   for (const entry of entries) {
-    if (entry.activity.callOutFee === null || entry.ticketId === null) continue;
-    const visit = [entry.personId, entry.ticketId, entry.on, entry.activity.id].join('|');
+    if (entry.activity.callOutFee === null) continue;
+    const visit = [entry.personId, entry.workId, entry.on, entry.activity.id].join('|');
     const known = first.get(visit);
     if (!known || entry.startsAt < known.startsAt || (entry.startsAt === known.startsAt && entry.id < known.id)) first.set(visit, entry);
   }

@@ -26,6 +26,7 @@ import {
   text,
   why,
   type Wire,
+  workFields,
   yes,
 } from '../../ground';
 
@@ -34,9 +35,7 @@ const leftOut = <S extends Schema>(schema: S) => schema.optional() as ReturnType
 
 export const timerSchema = record({
   id: id(),
-  ticketId: id(),
-  number: count(),
-  subject: text(),
+  ...workFields,
   startedAt: instant(),
   runningSince: optionalInstant(),
   seconds: count(),
@@ -45,22 +44,21 @@ export type TimerWire = Wire<typeof timerSchema>;
 
 /** When work began is typed as an instant; how long as people say it. */
 export const entryFormSchema = record({
-  ticketId: optionalId(),
+  /** What was worked on; internal work that has no name where nothing is said. */
+  workId: optionalId(),
   startsAt: instant(),
   duration: durationTyped(),
   activityId: id(),
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
-  /** Named work of the provider's own, on no ticket. */
-  internalId: leftOut(optionalId()),
   /** For the provider's own eyes. */
   insideNote: leftOut(optionalText(2000)),
   /** How far it was, in the house's unit, with one place. */
   distance: leftOut(distanceTyped()),
   /** The timer of yours that counted it, which ends with it. */
   timerId: leftOut(optionalId()),
-}).test('one work', 'a ticket or internal work, not both', ({ ticketId, internalId }) => !ticketId || !internalId);
+});
 export type EntryForm = Wire<typeof entryFormSchema>;
 export const entryEffectSchema = record({
   amount: amount().nullable(),
@@ -71,15 +69,13 @@ export const entryEffectSchema = record({
 });
 export type EntryEffectWire = Wire<typeof entryEffectSchema>;
 /** As much of an entry as decides what it does. */
-export const previewedEntrySchema = entryFormSchema.pick(['ticketId', 'startsAt', 'duration', 'activityId', 'billable', 'distance']);
+export const previewedEntrySchema = entryFormSchema.pick(['workId', 'startsAt', 'duration', 'activityId', 'billable', 'distance']);
 export type PreviewedEntry = Wire<typeof previewedEntrySchema>;
 const MOST_PREVIEWED = 100;
 export const entrySchema = record({
   id: id(),
   version: count(),
-  ticketId: optionalId(),
-  number: count().nullable(),
-  subject: optionalText(),
+  ...workFields,
   client: optionalText(),
   startsAt: instant(),
   endsAt: instant(),
@@ -89,8 +85,6 @@ export const entrySchema = record({
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(),
-  internalId: optionalId(),
-  internal: optionalText(),
   insideNote: optionalText(2000),
   distance: optionalText(8),
   /** What it is measured in. */
@@ -114,12 +108,12 @@ export const daySheetSchema = record({
   openMinutes: count(),
   /** Minutes in which this person was active in Drumline; nothing else of it is kept. */
   hereMinutes: count(),
-  /** Expected time that passed with nothing recorded, five minutes long at least, with the likely ticket. */
+  /** Expected time that passed with nothing recorded, five minutes long at least, with the likely work. */
   open: list(
     record({
       from: instant(),
       to: instant(),
-      likely: record({ ticketId: id(), number: count(), subject: text(), because: oneOf(LIKELY_BECAUSE) }).nullable(),
+      likely: record({ ...workFields, because: oneOf(LIKELY_BECAUSE) }).nullable(),
     }),
   ),
   /** Where entries lie over each other. */
@@ -132,9 +126,7 @@ export const daySheetSchema = record({
     record({
       id: id(),
       version: count(),
-      ticketId: id(),
-      number: count(),
-      subject: text(),
+      ...workFields,
       client: optionalText(),
       site: optionalText(),
       address: optionalText(),
@@ -150,7 +142,7 @@ export const daySheetSchema = record({
     }),
   ),
   /** What is to be done by the end of the day: checklist items and calls with this person's name on them. */
-  toDo: list(record({ id: id(), text: text(300), dueAt: instant(), ticketId: id(), number: count(), subject: text() })),
+  toDo: list(record({ id: id(), text: text(300), dueAt: instant(), ...workFields })),
   timers: list(timerSchema),
 });
 export type DaySheetWire = Wire<typeof daySheetSchema>;
@@ -166,9 +158,9 @@ export const timeRoutes = defineRoutes({
   startTimer: {
     method: 'POST',
     path: '/timers',
-    summary: 'Start or resume the timer of a ticket; a running one pauses',
+    summary: 'Start or resume the timer of work; a running one pauses',
     permission: 'time.own',
-    body: record({ ticketId: id() }),
+    body: record({ workId: id() }),
     answer: record({ id: id() }),
   },
   pauseTimer: {
@@ -181,9 +173,9 @@ export const timeRoutes = defineRoutes({
   moveTimer: {
     method: 'POST',
     path: '/timers/:timerId/move',
-    summary: 'Move what a timer counted to another ticket; added to what stands there',
+    summary: 'Move what a timer counted to other work; added to what stands there',
     permission: 'time.own',
-    body: record({ ticketId: id() }),
+    body: record({ workId: id() }),
     answer: record({ id: id() }),
   },
   setTimerOnOpen: {
@@ -240,7 +232,7 @@ export const timeRoutes = defineRoutes({
     summary: 'What an entry would do, before it is saved',
     permission: 'time.own',
     query: record({
-      ticketId: anyId(),
+      workId: anyId(),
       startsAt: instant(),
       duration: durationTyped(),
       activityId: id(),

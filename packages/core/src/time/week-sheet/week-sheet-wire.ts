@@ -8,12 +8,12 @@ import {
   list,
   oneOf,
   optionalDay,
-  optionalId,
   optionalText,
   parseMinutes,
   record,
   text,
   type Wire,
+  workFields,
   yes,
 } from '../../ground';
 import { entryEffectSchema } from '../time-entries';
@@ -23,13 +23,8 @@ export const SUGGESTED_FROM = ['booked', 'last week', 'habit'] as const;
 export type SuggestedFrom = (typeof SUGGESTED_FROM)[number];
 
 const rowFields = {
-  ticketId: optionalId(),
-  number: count().nullable(),
-  subject: optionalText(),
+  ...workFields,
   client: optionalText(),
-  /** Named work of the provider's own, on no ticket. */
-  internalId: optionalId(),
-  internal: optionalText(),
   activityId: id(),
   activity: text(),
 };
@@ -67,8 +62,7 @@ export const suggestedRowSchema = record({
 });
 export type SuggestedRowWire = Wire<typeof suggestedRowSchema>;
 export const typedCellSchema = record({
-  ticketId: optionalId(),
-  internalId: optionalId().default(null),
+  workId: id(),
   activityId: id(),
   day: date(),
   /** As people type it; nothing empties the cell. */
@@ -103,7 +97,7 @@ export const weekSheetRoutes = defineRoutes({
   getWeekSheet: {
     method: 'GET',
     path: '/week-sheet',
-    summary: 'Your week as a grid: rows by ticket and activity, a cell a day, from Monday',
+    summary: 'Your week as a grid: rows by work and activity, a cell a day, from Monday',
     permission: 'time.own',
     query: record({ day: optionalDay() }),
     answer: weekSheetSchema,

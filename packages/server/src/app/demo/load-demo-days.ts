@@ -121,13 +121,12 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, story:
               ? {
                   ...common,
                   activity_id,
-                  ticket_id: ticket['id'],
+                  work_id: ticket['id'],
                   client_id: ticket['client_id'],
-                  internal_id: null,
                   note: random.pick(TICKET_NOTES),
                   reason: 'in the monthly fee',
                 }
-              : { ...common, activity_id, ticket_id: null, client_id: null, ...pickInternal(internal, random), reason: 'internal' },
+              : { ...common, activity_id, client_id: null, ...pickInternal(internal, random), reason: 'internal' },
           );
         }
     }
@@ -165,11 +164,11 @@ async function addInternalWork(tx: Knex.Transaction): Promise<ReadonlyMap<string
   return new Map([...there, ...added].map((w) => [w['name'], w['id']]));
 }
 
-function pickInternal(ids: ReadonlyMap<string, string>, random: DemoRandom): { internal_id: string; note: string } {
+function pickInternal(ids: ReadonlyMap<string, string>, random: DemoRandom): { work_id: string; note: string } {
   let left = random.whole(
     1,
     INTERNAL.reduce((sum, i) => sum + i.weight, 0),
   );
   const picked = INTERNAL.find((i) => (left -= i.weight) <= 0)!;
-  return { internal_id: ids.get(picked.name)!, note: random.pick(picked.notes) };
+  return { work_id: ids.get(picked.name)!, note: random.pick(picked.notes) };
 }

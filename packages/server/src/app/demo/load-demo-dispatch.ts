@@ -56,8 +56,8 @@ export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zon
     const id: string = entry.id;
     const planned_starts_at = at(planned as Instant);
     const planned_ends_at = at((planned + length) as Instant);
-    const { ticket_id, person_id } = entry;
-    bookings.push({ id, ticket_id, person_id, ...times, planned_starts_at, planned_ends_at, state: 'done' });
+    const { ticket_id: work_id, person_id } = entry;
+    bookings.push({ id, work_id, person_id, ...times, planned_starts_at, planned_ends_at, state: 'done' });
     const told = ['booked', ...(random.chance(18) ? ['moved'] : []), ...(random.chance(6) ? ['handed over'] : [])];
     changes.push(...told.map((what, n) => ({ booking_id: id, at: at(plusSeconds(made, n * 1800)), what, person_id, ...times })));
   }

@@ -103,7 +103,7 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
       there.map((p) => ({
         person_id: p.id,
         grade_id: p.grade_id,
-        internal_id: meeting.id,
+        work_id: meeting.id,
         activity_id: remote.id,
         starts_at: from,
         ends_at: to,
@@ -166,7 +166,7 @@ async function loadExpenses(
     const [expense] = await tx('expense')
       .insert({
         person_id: visit['person_id'],
-        ticket_id: visit['ticket_id'],
+        work_id: visit['ticket_id'],
         client_id: visit['client_id'],
         day: dateOf(visit['starts_at'], zone),
         category_id: kept.find((k) => k.name === category.name)!.id,
@@ -202,7 +202,7 @@ async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   if (!silent || !evening || !over) return;
   await tx('time_entry').where({ id: silent.id }).update({ note: null });
   const late = instantAt(dateOf(evening.starts_at, zone), 19 * 60 + 10, zone);
-  const { id: _, booking_id: __, ...same } = evening;
+  const { id: _, booking_id: __, ticket_id: ___, ...same } = evening;
   await tx('time_entry').insert({
     ...same,
     starts_at: at(late),

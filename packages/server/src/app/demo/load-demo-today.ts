@@ -1,5 +1,5 @@
 import { plusSeconds, formatInstant, instantAt, type LocalDate } from '@core/ground';
-import { bookTicket } from '../../scheduling/dispatch/book-ticket';
+import { bookWork } from '../../scheduling/dispatch/book-work';
 import { setBookingState } from '../../scheduling/dispatch/change-booking';
 import { assignTicket } from '../../desk/tickets/move-ticket';
 import { triageTicket } from '../../desk/tickets/triage-ticket';
@@ -64,7 +64,7 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     if (!ticket) break;
     const person = cast.people.find((p) => p.name === name)!;
     const booking = must(
-      await bookTicket(as(teller, 'Tomasz Wieland', clock(7 * 60 + 50)), book, ticket.id, {
+      await bookWork(as(teller, 'Tomasz Wieland', clock(7 * 60 + 50)), book, ticket.id, {
         personId: person.id,
         startsAt: formatInstant(clock(minute)),
         minutes: length,
@@ -74,14 +74,14 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     const ended = minute + length < 10 * 60 + 40;
     if (!ended) continue;
     if (name === OVER.technician) {
-      must(await startTimer(as(teller, name, clock(OVER.sinceMinute)), book, ticket.id));
+      must(await startTimer(as(teller, name, clock(OVER.sinceMinute)), ticket.id));
       continue;
     }
     const worked = name === 'Deepa Raghunathan' ? length - 20 : length;
     const remote = cast.activities.find((a) => a.name === (name === 'Marisol Quintero' ? 'on site' : 'remote'))!;
     must(
       await addEntry(as(teller, name, clock(minute + worked)), book, {
-        ticketId: ticket.id,
+        workId: ticket.id,
         startsAt: formatInstant(clock(minute)),
         duration: String(worked),
         activityId: remote.id,

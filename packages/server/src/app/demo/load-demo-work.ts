@@ -182,7 +182,7 @@ async function workOn(teller: Teller, ticketId: string, name: string, topic: Dem
   const activity = teller.cast.activities.find((a) => a.name === topic.activity)!;
   must(
     await addEntry(as(teller, name, end), book, {
-      ticketId,
+      workId: ticketId,
       startsAt: formatInstant(start),
       duration: String(minutes),
       activityId: activity.id,

@@ -18,34 +18,45 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
   // What was shared out of it was of what it was before; whoever shared it does so anew.
   await storeCharges(work, { shared_from: entryId }, []);
   const entry = await work.tx('time_entry').where({ id: entryId }).first();
-  // A correction charges its difference alone.
-  if (entry.ticket_id && !entry.corrects) await chargeVisit(work, book, { personId: entry.person_id, ticketId: entry.ticket_id });
+  // A correction charges its difference alone; only what a client pays for has visits.
+  if (!entry.corrects && entry.client_id) await chargeVisit(work, book, { personId: entry.person_id, workId: entry.work_id });
   else await chargeRows(work, book, [entryId]);
 }
 
-/** Makes the proposed charges of what somebody recorded on a ticket anew: an entry that left it may have had the fee. */
+/** Makes the proposed charges of what somebody recorded on work anew: an entry that left it may have had the fee. */
 export async function chargeVisit(
   work: Work,
   book: HouseBook,
-  { personId, ticketId }: { readonly personId: string; readonly ticketId: string },
+  { personId, workId }: { readonly personId: string; readonly workId: string },
 ): Promise<void> {
-  await chargeRows(work, book, await work.tx('time_entry').where({ person_id: personId, ticket_id: ticketId }).pluck('id'));
+  await chargeRows(
+    work,
+    book,
+    await work.tx('time_entry').where({ person_id: personId, work_id: workId }).whereNotNull('client_id').pluck('id'),
+  );
 }
 
 async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): Promise<void> {
   const rows = await work
     .tx('time_entry as e')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .join('person as p', 'p.id', 'e.person_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
     .whereIn('e.id', ids)
-    .select('e.*', 't.kind', 't.subject', 't.division_id', 'p.name as person', 'c.tax_exempt');
+    .select(
+      'e.*',
+      'w.ticket_kind',
+      'w.subject',
+      work.tx.raw('coalesce(w.division_id, c.division_id) as division_id'),
+      'p.name as person',
+      'c.tax_exempt',
+    );
   const counted = rows.filter((r) => r.removed_at === null && r.billable && r.client_id !== null && r.corrects === null);
   const fees = callOutFeesDue(
     counted.map((r): VisitEntry => ({
       id: r.id,
       personId: r.person_id,
-      ticketId: r.ticket_id,
+      workId: r.work_id,
       on: dateOf(r.starts_at, book.house.zone),
       activity: book.activity(r.activity_id)!,
       startsAt: r.starts_at,
@@ -99,7 +110,7 @@ async function causeOf(work: Work, book: HouseBook, row: Columns, { effect, begi
 async function callOutOf(work: Work, book: HouseBook, row: Columns) {
   const fee = callOut(book, row['activity_id']);
   const on = dateOf(row['starts_at'], book.house.zone);
-  if (!fee || (await feeStands(work.tx, { ticketId: row['ticket_id'], personId: row['person_id'], on }))) return null;
+  if (!fee || (await feeStands(work.tx, { workId: row['work_id'], personId: row['person_id'], on }))) return null;
   return { ...fee, price: book.activity(row['activity_id'])!.callOutFee! };
 }
 
@@ -111,5 +122,5 @@ function chargedWay(book: HouseBook, row: Columns) {
 
 /** Whether time on this is charged at all, flat-fee jobs and internal tickets left out. */
 function isCharged(row: Columns): boolean {
-  return isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] });
+  return isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['ticket_kind'] });
 }

@@ -15,11 +15,11 @@ async function wantedOf(work: Work, expenseId: string): Promise<WantedCharge[]> 
   const { book } = work;
   const row: Columns | undefined = await work
     .tx('expense as x')
-    .leftJoin('ticket as t', 't.id', 'x.ticket_id')
+    .join('work_facts as w', 'w.id', 'x.work_id')
     .leftJoin('client as c', 'c.id', 'x.client_id')
     .where('x.id', expenseId)
     .whereNull('x.removed_at')
-    .first('x.*', 't.kind', 't.division_id', 'c.tax_exempt');
+    .first('x.*', 'w.ticket_kind', work.tx.raw('coalesce(w.division_id, c.division_id) as division_id'), 'c.tax_exempt');
   if (!row || !isExpenseCharged(row)) return [];
   const expense = (await readExpenses(work.tx, book, (q) => q.where('x.id', expenseId)))[0]!;
   const owner = {

@@ -12,11 +12,11 @@ export async function chargeTime(work: Work, entryId: string): Promise<Outcome<u
 export async function chargeChangedTime(
   work: Work,
   entryId: string,
-  { personId, ticketId: [was, is] }: TimeEvents['entry.changed'],
+  { personId, workId: [was, is] }: TimeEvents['entry.changed'],
 ): Promise<Outcome<unknown>> {
   await chargeEntry(work, work.book, entryId);
-  // It may have left one ticket for another, and a visit there whose fee it had.
-  if (was !== null && was !== is) await chargeVisit(work, work.book, { personId, ticketId: was });
+  // It may have left one piece of work for another, and a visit there whose fee it had.
+  if (was !== is) await chargeVisit(work, work.book, { personId, workId: was });
   return {};
 }
 

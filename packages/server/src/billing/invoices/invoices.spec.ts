@@ -34,7 +34,7 @@ const openTicket = async (client = 'Hollin Veterinary Group') => {
 const activity = async (name: string) => (await technician.do('getHouse')).activities.find((a) => a.name === name)!.id;
 const entry = async (ticketId: string, startsAt: string, duration: string, how = 'remote', more: object = {}) =>
   technician.do('addEntry', {
-    body: { ticketId, startsAt, duration, activityId: await activity(how), note: 'worked', billable: true, reason: null, ...more },
+    body: { workId: ticketId, startsAt, duration, activityId: await activity(how), note: 'worked', billable: true, reason: null, ...more },
   });
 const chargesOf = (entryId: string) =>
   world.knex('charge').where({ time_entry_id: entryId }).orderByRaw(`array_position(array['entry', 'distance', 'call-out'], cause), part`);
@@ -54,14 +54,14 @@ describe('from time to money', () => {
     const t = await openTicket();
     const startsAt = '2026-11-24T08:00:00Z';
     const preview = await technician.do('previewEntry', {
-      query: { ticketId: t.id, startsAt, duration: '0:50', activityId: await activity('remote'), billable: 'true' },
+      query: { workId: t.id, startsAt, duration: '0:50', activityId: await activity('remote'), billable: 'true' },
     });
     expect(preview).toMatchObject({ sentence: '€86.67 to the client', billedMinutes: 50 });
     const { id, version } = await entry(t.id, startsAt, '50');
     const [charge] = await chargesOf(id);
     expect([charge.net_minor, charge.state, Number(charge.quantity), charge.unit]).toEqual([8667, 'proposed', 50, 'MIN']);
     const body = {
-      ticketId: t.id,
+      workId: t.id,
       startsAt,
       duration: '20',
       activityId: await activity('remote'),
@@ -111,7 +111,7 @@ describe('from time to money', () => {
     const { id, version } = await entry(t.id, '2026-11-24T09:00:00Z', '15');
     await clear(t.client_id);
     const body = {
-      ticketId: t.id,
+      workId: t.id,
       startsAt: '2026-11-24T09:00:00Z',
       duration: '30',
       activityId: await activity('remote'),
@@ -217,7 +217,7 @@ describe('from time to money', () => {
     const { categories } = await technician.do('listExpenses', { query: { from: '2026-11-24', to: '2026-11-24' } });
     const spent = {
       day: '2026-11-24',
-      ticketId: t.id,
+      workId: t.id,
       categoryId: categories[0]!.id,
       paid: '12.30',
       currency: 'EUR',

@@ -38,21 +38,21 @@ const note = (ticketId: string, more: object) =>
 describe('what is done carries its time', () => {
   it('records both in one step, and ends the timer that told of it', async () => {
     const id = await ticket(0);
-    await sora.do('startTimer', { body: { ticketId: id } });
+    await sora.do('startTimer', { body: { workId: id } });
     world.clock.forward(26 * 60);
-    expect(await sora.do('getProposedTime', { params: { ticketId: id } })).toMatchObject({ minutes: 26, from: 'timer' });
+    expect(await sora.do('getProposedTime', { params: { workId: id } })).toMatchObject({ minutes: 26, from: 'timer' });
     expect((await note(id, { time: time('26') })).status).toBe(200);
     // An inside note stays inside: the note of time stands on the client's invoice.
     expect(await mine(id)).toEqual([{ minutes: 26, note: null, inside_note: 'Swapped the cable', billable: true }]);
     const charged = await world.knex('charge').where({ ticket_id: id, kind: 'labour' }).pluck('description');
     expect(charged.length).toBeGreaterThan(0);
     expect(charged.join()).not.toContain('Swapped');
-    expect((await sora.do('listTimers')).timers.filter((t) => t.ticketId === id)).toEqual([]);
+    expect((await sora.do('listTimers')).timers.filter((t) => t.workId === id)).toEqual([]);
   });
 
   it('takes the way of a visit along, and names what cannot be one', async () => {
     const id = await ticket(5);
-    const { activities, distanceUnit } = await sora.do('getProposedTime', { params: { ticketId: id } });
+    const { activities, distanceUnit } = await sora.do('getProposedTime', { params: { workId: id } });
     const onSite = activities.find((a) => a.visit)!.id;
     expect(distanceUnit).toBe('km');
     const bad = await note(id, { time: time('30', { activityId: onSite, distance: 'far' }) });
@@ -87,7 +87,7 @@ describe('what is done carries its time', () => {
     const allowed = activities.filter((a) => a.name !== 'workshop').map((a) => a.id);
     await aoife.do('setKinds', { body: { kinds: [{ ...incident, asksTime: ['note', 'resolve'], activityIds: allowed }] } });
     const id = await ticket(2);
-    const proposed = await sora.do('getProposedTime', { params: { ticketId: id } });
+    const proposed = await sora.do('getProposedTime', { params: { workId: id } });
     expect(proposed.asks).toEqual(['note', 'resolve']);
     expect(proposed.activities.map((a) => a.id)).toEqual(allowed);
     const without = await note(id, {});
@@ -108,14 +108,14 @@ describe('what is done carries its time', () => {
     const id = await ticket(3);
     const tomasz = await world.as('Tomasz');
     const at = new Date(world.clock.now() * 1000).toISOString().slice(0, 19) + 'Z';
-    const made = await tomasz.do('book', { body: { ticketId: id, personId: soraId, startsAt: at, minutes: 60 } });
+    const made = await tomasz.do('book', { body: { workId: id, personId: soraId, startsAt: at, minutes: 60 } });
     world.clock.forward(40 * 60);
     const { desks, activities } = await aoife.do('getHouse');
     const deskId = (await world.knex('ticket').where({ id }).first('desk_id')).desk_id;
     const workshop = activities.find((a) => a.name === 'workshop')!.id;
     expect(desks.some((d) => d.id === deskId)).toBe(true);
     await aoife.do('setUsualActivity', { params: { deskId }, body: { activityId: workshop } });
-    expect(await sora.do('getProposedTime', { params: { ticketId: id } })).toMatchObject({
+    expect(await sora.do('getProposedTime', { params: { workId: id } })).toMatchObject({
       minutes: 40,
       from: 'booking',
       activityId: workshop,
@@ -130,17 +130,17 @@ describe('what is done carries its time', () => {
 describe('timers', () => {
   it('move to another ticket and add to what stands there', async () => {
     const [a, b] = [await ticket(4), await ticket(5)];
-    await sora.do('startTimer', { body: { ticketId: b } });
+    await sora.do('startTimer', { body: { workId: b } });
     world.clock.forward(600);
-    const { id } = await sora.do('startTimer', { body: { ticketId: a } });
+    const { id } = await sora.do('startTimer', { body: { workId: a } });
     world.clock.forward(300);
-    await sora.do('moveTimer', { params: { timerId: id }, body: { ticketId: b } });
+    await sora.do('moveTimer', { params: { timerId: id }, body: { workId: b } });
     const { timers } = await sora.do('listTimers');
-    expect(timers.filter((t) => [a, b].includes(t.ticketId))).toMatchObject([{ ticketId: b, seconds: 900 }]);
+    expect(timers.filter((t) => [a, b].includes(t.workId))).toMatchObject([{ workId: b, seconds: 900 }]);
     expect(timers.filter((t) => t.runningSince)).toHaveLength(1);
     world.clock.forward(60);
-    expect((await sora.do('listTimers')).timers.find((t) => t.ticketId === b)!.seconds).toBe(960);
-    expect((await (await world.as('Deepa')).ask('moveTimer', { params: { timerId: id }, body: { ticketId: a } })).status).toBe(404);
+    expect((await sora.do('listTimers')).timers.find((t) => t.workId === b)!.seconds).toBe(960);
+    expect((await (await world.as('Deepa')).ask('moveTimer', { params: { timerId: id }, body: { workId: a } })).status).toBe(404);
   });
 
   it('start by themselves for who prefers that', async () => {
@@ -156,8 +156,7 @@ describe('work on no ticket', () => {
     const { work } = await sora.do('listInternalWork');
     const training = work.find((w) => w.name === 'Training')!;
     const body = {
-      ticketId: null,
-      internalId: training.id,
+      workId: training.id,
       startsAt: '2026-11-24T08:00:00Z',
       duration: '30',
       activityId: remote,
@@ -166,26 +165,31 @@ describe('work on no ticket', () => {
       reason: 'internal',
     };
     await sora.do('addEntry', { body });
-    const both = await sora.ask('addEntry', { body: { ...body, ticketId: await ticket(0) } });
-    expect(both.status).toBe(422);
+    const nothing = await sora.ask('addEntry', { body: { ...body, workId: soraId } });
+    expect([nothing.status, detailOf(nothing)]).toEqual([422, 'There is no such work.']);
     await aoife.do('archiveInternalWork', { params: { workId: training.id }, version: training.version });
     const { entries } = await sora.do('getDaySheet', { query: { day: '2026-11-24' } });
-    expect(entries.find((e) => e.internalId === training.id)).toMatchObject({ internal: 'Training', effect: { amount: null } });
+    expect(entries.find((e) => e.workId === training.id)).toMatchObject({
+      workKind: 'internal work',
+      number: null,
+      subject: 'Training',
+      effect: { amount: null },
+    });
     expect((await sora.do('listInternalWork')).work.some((w) => w.id === training.id)).toBe(false);
   });
 
   it('lies in the day, with the likely ticket of what is missing, and says over what new time would lie', async () => {
     const id = await ticket(1);
     await sora.do('addEntry', {
-      body: { ticketId: id, startsAt: '2026-11-24T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: true, reason: null },
+      body: { workId: id, startsAt: '2026-11-24T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: true, reason: null },
     });
     const { open, entries } = await sora.do('getDaySheet', { query: { day: '2026-11-24' } });
-    const gap = open.find((g) => entries.some((e) => e.ticketId && e.endsAt === g.from))!;
+    const gap = open.find((g) => entries.some((e) => e.number && e.endsAt === g.from))!;
     expect(gap.likely?.because).toBe('worked on before');
-    expect(entries.filter((e) => e.endsAt === gap.from).map((e) => e.ticketId)).toContain(gap.likely!.ticketId);
-    const query = { ticketId: id, startsAt: '2026-11-24T09:15:00Z', duration: '30', activityId: remote, billable: 'true' };
+    expect(entries.filter((e) => e.endsAt === gap.from).map((e) => e.workId)).toContain(gap.likely!.workId);
+    const query = { workId: id, startsAt: '2026-11-24T09:15:00Z', duration: '30', activityId: remote, billable: 'true' };
     expect((await sora.do('previewEntry', { query })).over.map((o) => o.from)).toContain('2026-11-24T09:00:00Z');
-    const own = entries.find((e) => e.ticketId === id)!;
+    const own = entries.find((e) => e.workId === id)!;
     const over = async (more: object) =>
       (await sora.do('previewEntry', { query: { ...query, ...more } })).over.filter((o) => o.number === own.number).length;
     expect([await over({}), await over({ entryId: own.id })]).toEqual([1, 0]);

@@ -1,4 +1,4 @@
-import { proposeMinutes, type ProposedTimeWire, type TimeSource } from '@core/desk';
+import { proposeMinutes, type Kind, type ProposedTimeWire, type TimeSource } from '@core/desk';
 import { formatMinutes, type Instant, type Outcome, plusSeconds, refuse } from '@core/ground';
 import { usualActivity } from '@core/time';
 import { at, type Columns, type Db } from '../../app/database';
@@ -12,15 +12,16 @@ const HISTORY_MOST = 50;
 export async function readProposedTime(
   db: Db,
   book: HouseBook,
-  { personId, ticketId }: { personId: string; ticketId: string },
+  { personId, workId }: { personId: string; workId: string },
   now: Instant,
 ): Promise<Outcome<ProposedTimeWire>> {
-  const ticket = await db('ticket as t')
-    .leftJoin('desk as d', 'd.id', 't.desk_id')
-    .where('t.id', ticketId)
-    .first('t.kind', 'd.usual_activity_id');
-  if (!ticket) return refuse('not-found', 'There is no such ticket.');
-  const mine = { person_id: personId, ticket_id: ticketId };
+  const facts = await db('work_facts as w')
+    .leftJoin('desk as d', 'd.id', 'w.desk_id')
+    .where('w.id', workId)
+    .first('w.ticket_kind', 'd.usual_activity_id');
+  if (!facts) return refuse('not-found', 'There is no such work.');
+  const kind = facts.ticket_kind as Kind | 'unsorted' | null;
+  const mine = { person_id: personId, work_id: workId };
   const timer = await db('timer').where(mine).first();
   const booking = await db('booking')
     .where(mine)
@@ -28,7 +29,7 @@ export async function readProposedTime(
     .where('starts_at', '<', at(now))
     // Once some of it is recorded, the rest of a plan says nothing of how long it took.
     .whereRaw(
-      'not exists (select 1 from time_entry e where e.ticket_id = booking.ticket_id and e.person_id = booking.person_id and e.removed_at is null and e.starts_at < booking.ends_at and e.ends_at > booking.starts_at)',
+      'not exists (select 1 from time_entry e where e.work_id = booking.work_id and e.person_id = booking.person_id and e.removed_at is null and e.starts_at < booking.ends_at and e.ends_at > booking.starts_at)',
     )
     .orderBy('starts_at', 'desc')
     .first();
@@ -39,8 +40,8 @@ export async function readProposedTime(
     .max('ends_at as n')
     .first();
   const history: number[] = await db('time_entry as e')
-    .join('ticket as t', 't.id', 'e.ticket_id')
-    .where({ 'e.person_id': personId, 't.kind': ticket.kind })
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .where({ 'e.person_id': personId, ...(kind ? { 't.kind': kind } : { 'e.work_id': workId }) })
     .whereNull('e.removed_at')
     .where('e.starts_at', '>', at(plusSeconds(now, -HISTORY_SECONDS)))
     .orderBy('e.starts_at', 'desc')
@@ -55,8 +56,7 @@ export async function readProposedTime(
     },
     now,
   );
-  const rule = book.kindRule(ticket.kind);
-  const allowed = book.activitiesOf(ticket.kind);
+  const allowed = kind ? book.activitiesOf(kind) : [];
   const activities = await readActivities(db, allowed);
   const own = await readUsualActivities(db, personId, now);
   return {
@@ -65,12 +65,12 @@ export async function readProposedTime(
     activityId: usualActivity({
       onSite: booking?.on_site ?? false,
       allowed,
-      deskUsual: ticket.usual_activity_id,
+      deskUsual: facts.usual_activity_id,
       own,
     }),
     activities,
     distanceUnit: book.house.distance.unit,
-    asks: ticket.kind === 'unsorted' ? [] : [...rule.asksTime],
+    asks: kind === null || kind === 'unsorted' ? [] : [...book.kindRule(kind).asksTime],
   };
 }
 

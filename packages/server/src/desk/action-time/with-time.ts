@@ -6,7 +6,7 @@ import { addEntry } from '../../time/time-entries/record-time';
 import { endTimer } from '../../time/time-entries/timers';
 
 export interface Timed {
-  readonly ticketId: string;
+  readonly workId: string;
   readonly action: TimedAction;
   readonly time: ActionTime | null | undefined;
   /** What the entry says was done. */
@@ -33,7 +33,7 @@ async function record(
 ): Promise<Outcome<unknown>> {
   const said = timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action;
   const entry = await addEntry(work, book, {
-    ticketId: timed.ticketId,
+    workId: timed.workId,
     startsAt: formatInstant(plusSeconds(work.now, -parseMinutes(duration)! * 60)),
     duration,
     activityId,
@@ -45,7 +45,7 @@ async function record(
   });
   if (isRefusal(entry))
     return { ...entry, fields: Object.fromEntries(Object.entries(entry.fields ?? {}).map(([f, m]) => [`time.${f}`, m])) };
-  await endTimer(work, { ticket_id: timed.ticketId });
+  await endTimer(work, { work_id: timed.workId });
   return entry;
 }
 
@@ -53,9 +53,9 @@ async function record(
 export async function refuseUntimed(
   work: Work,
   book: HouseBook,
-  { ticketId, action }: Pick<Timed, 'ticketId' | 'action'>,
+  { workId, action }: Pick<Timed, 'workId' | 'action'>,
 ): Promise<Refusal | undefined> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind');
+  const ticket = await work.tx('ticket').where({ id: workId }).first('kind');
   if (!ticket || ticket.kind === 'unsorted' || !book.kindRule(ticket.kind).asksTime.includes(action)) return undefined;
   const person = work.actor.personId && (await work.tx('person').where({ id: work.actor.personId }).first('grade_id'));
   if (!person || !person.grade_id) return undefined;

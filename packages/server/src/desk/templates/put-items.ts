@@ -9,6 +9,6 @@ export async function putItems(work: Work, ticketId: string, items: readonly str
   const known = new Set(there.map((i) => i.text.toLowerCase()));
   const fresh = items.filter((text) => !known.has(text.toLowerCase()));
   const first = Math.max(-1, ...there.map((i) => i.position)) + 1;
-  if (fresh.length) await work.tx('checklist_item').insert(fresh.map((text, i) => ({ ticket_id: ticketId, position: first + i, text })));
+  if (fresh.length) await work.tx('checklist_item').insert(fresh.map((text, i) => ({ work_id: ticketId, position: first + i, text })));
   return fresh.length;
 }

@@ -19,7 +19,7 @@ export async function addChecklistItem(work: Work, ticketId: string, form: Check
   const [item] = await work
     .tx('checklist_item')
     .insert({
-      ticket_id: ticketId,
+      work_id: ticketId,
       position: n,
       text: form.text,
       owner_id: form.ownerId,

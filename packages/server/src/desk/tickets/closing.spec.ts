@@ -31,7 +31,7 @@ const resolve = async (script: Script, override: string | null = null) =>
 describe('closing checks', () => {
   it('name what stands in the way, and hold for the page, the API and a reply', async () => {
     await deepa.do('addChecklistItem', { params: { ticketId }, body: { text: 'Label the cable', ownerId: null, dueAt: null } });
-    await deepa.do('startTimer', { body: { ticketId } });
+    await deepa.do('startTimer', { body: { workId: ticketId } });
     expect(await ways()).toEqual(['not answered: Label the cable', 'the timer of Deepa Raghunathan runs', 'no time is logged']);
     const refused = await resolve(deepa);
     expect([refused.status, (refused.body as { detail: string }).detail]).toEqual([
@@ -58,7 +58,7 @@ describe('closing checks', () => {
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     await deepa.do('addEntry', {
       body: {
-        ticketId,
+        workId: ticketId,
         startsAt: new Date((world.clock.now() - 900) * 1000).toISOString().replace('.000', ''),
         duration: '15',
         activityId: remote.id,
@@ -100,7 +100,7 @@ describe('closing checks', () => {
     const dispatcher = await world.as('Tomasz');
     const person = await world.knex('person').where({ name: 'Deepa Raghunathan' }).first('id');
     const startsAt = new Date((world.clock.now() + 600) * 1000).toISOString().replace('.000', '');
-    const booking = await dispatcher.do('book', { body: { ticketId: t.id, personId: person.id, startsAt, minutes: 30 } });
+    const booking = await dispatcher.do('book', { body: { workId: t.id, personId: person.id, startsAt, minutes: 30 } });
     const of = async () =>
       (await aoife.do('getTicket', { params: { ticketId: t.id } })).obstacles.filter((o) => o.check === 'open bookings');
     expect(await of()).toEqual([

@@ -30,7 +30,7 @@ export function bindTickets(app: App) {
     action: TimedAction | null,
     { time, text, inside }: { readonly time?: ActionTime | null | undefined; readonly text?: string; readonly inside?: boolean },
     act: () => Promise<Outcome<T>>,
-  ) => (action ? withTime(work, house, { ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
+  ) => (action ? withTime(work, house, { workId: ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
   return bindRoutes(app, ticketRoutes, {
     listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
     getTicket: async ({ db, params, now, actor }) =>

@@ -109,7 +109,7 @@ async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): P
   const moved = await tx('booking')
     .where({ ticket_id: ticket.id })
     .whereIn('state', ['planned', 'underway'])
-    .update({ ticket_id: umbrella.id, version: tx.raw('version + 1') })
+    .update({ work_id: umbrella.id, version: tx.raw('version + 1') })
     .returning('id');
   for (const booking of moved)
     await work.tell('booking.moved-to-umbrella', booking.id, { umbrellaId: umbrella.id, number: umbrella.number });

@@ -276,12 +276,12 @@ describe('an umbrella', () => {
     const dispatcher = await world.as('Tomasz');
     const person = await world.knex('person').where({ name: 'Sora Minegishi' }).first('id');
     const startsAt = new Date((world.clock.now() + 7200) * 1000).toISOString().replace('.000', '');
-    await dispatcher.do('book', { body: { ticketId: row!.id, personId: person.id, startsAt, minutes: 30 } });
+    await dispatcher.do('book', { body: { workId: row!.id, personId: person.id, startsAt, minutes: 30 } });
     const umbrella = await open([row!]);
     const [u, m] = [await read(umbrella.id), await read(row!.id)];
     expect([u.bookings.map((b) => b.person), m.bookings, m.assignee]).toEqual([['Sora Minegishi'], [], null]);
     expect(u.client).toBe('Quillfeather Press');
-    const no = await dispatcher.ask('book', { body: { ticketId: row!.id, personId: person.id, startsAt, minutes: 30 } });
+    const no = await dispatcher.ask('book', { body: { workId: row!.id, personId: person.id, startsAt, minutes: 30 } });
     expect([no.status, (no.body as { detail: string }).detail]).toEqual([409, expect.stringContaining('Detach it first')]);
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     const worked = new Date((world.clock.now() - 3600) * 1000).toISOString().replace('.000', '');
@@ -346,7 +346,7 @@ describe('an umbrella', () => {
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     const startsAt = new Date((world.clock.now() - 7200) * 1000).toISOString().replace('.000', '');
     const entry = await deepa.do('addEntry', {
-      body: { ticketId: umbrella.id, startsAt, duration: '50', activityId: remote.id, note: 'Spliced it', billable: true, reason: null },
+      body: { workId: umbrella.id, startsAt, duration: '50', activityId: remote.id, note: 'Spliced it', billable: true, reason: null },
     });
     const shared = () => world.knex('charge').where({ shared_from: entry.id }).orderBy('quantity');
     expect(await world.knex('charge').where({ time_entry_id: entry.id })).toEqual([]);

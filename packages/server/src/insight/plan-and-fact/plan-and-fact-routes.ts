@@ -2,6 +2,7 @@ import { comparePlan, planAndFactRoutes, totalPlan, type PlanFact } from '@core/
 import { formatInstant, parseLocalDate } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
+import { namedWork } from '../../ground/work/work-facts';
 import { readLost, readPlanned, type Dates } from './read-bookings-done';
 
 const MOST_BOOKINGS = 500;
@@ -21,9 +22,7 @@ export function bindPlanAndFact(app: App) {
         count: own.length,
         bookings: own.slice(0, MOST_BOOKINGS).map(({ row, plannedMinutes, actualMinutes, travelMinutes, moves, state }) => ({
           id: row['id'] as string,
-          ticketId: row['ticket_id'] as string,
-          number: row['number'] as number,
-          subject: row['subject'] as string,
+          ...namedWork(row),
           client: row['client'] as string | null,
           technician: row['technician'] as string | null,
           plannedStartsAt: formatInstant(row['planned_starts_at']),

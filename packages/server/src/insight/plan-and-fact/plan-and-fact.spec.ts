@@ -44,7 +44,7 @@ describe('plan and fact', () => {
     const of = async (id: string) => (await report('technician')).rows.find((r) => r.key === id);
     const before = (await of(sora!))!;
     const body = { personId: hanna, startsAt: '2026-11-24T13:30:00Z', minutes: 60 };
-    const made = await tomasz.do('book', { body: { ticketId: work[0]!.ticketId, ...body } });
+    const made = await tomasz.do('book', { body: { workId: work[0]!.workId, ...body } });
     const to = (version: number, more: object) =>
       tomasz.do('moveBooking', { params: { bookingId: made.id }, version, body: { ...body, ...more } });
     const moved = await to(made.version, { startsAt: '2026-11-24T14:00:00Z' });
@@ -54,15 +54,15 @@ describe('plan and fact', () => {
       moves: before.moves + 2,
       aheadMinutes: before.aheadMinutes + 60,
     });
-    const other = await tomasz.do('book', { body: { ticketId: work[1]!.ticketId, ...body, personId: sora } });
+    const other = await tomasz.do('book', { body: { workId: work[1]!.workId, ...body, personId: sora } });
     await tomasz.do('cancelBooking', { params: { bookingId: other.id }, version: other.version, body: { reason: 'rain' } });
-    const held = await tomasz.do('book', { body: { ticketId: work[1]!.ticketId, ...body, personId: sora, tentative: true } });
+    const held = await tomasz.do('book', { body: { workId: work[1]!.workId, ...body, personId: sora, tentative: true } });
     world.clock.forward(5 * 3600);
     const script = await world.as('Sora');
     const activity = (await world.knex('activity').where({ name: 'remote' }).first('id')).id;
     await script.do('addEntry', {
       body: {
-        ticketId: work[0]!.ticketId,
+        workId: work[0]!.workId,
         startsAt: '2026-11-24T14:00:00Z',
         duration: '35',
         activityId: activity,

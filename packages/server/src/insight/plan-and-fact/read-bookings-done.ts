@@ -18,8 +18,8 @@ const minutes = (from: Instant, to: Instant) => Math.round((to - from) / 60);
 export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promise<(PlannedBooking & { readonly row: Columns })[]> {
   const span = spanOfDates(book, dates.from, plusDays(dates.to, 1));
   const rows: Columns[] = await db('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .leftJoin('client as c', 'c.id', 't.client_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
     .leftJoin('person as p', 'p.id', 'b.person_id')
     .where({ 'b.tentative': false })
     .where('b.planned_starts_at', '>=', at(span.from))
@@ -27,10 +27,10 @@ export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promis
     .orderBy([{ column: 'b.planned_starts_at', order: 'desc' }, 'b.id'])
     .select(
       'b.*',
-      't.number',
-      't.subject',
-      't.kind',
-      't.client_id',
+      'w.number',
+      'w.subject',
+      'w.ticket_kind',
+      'w.client_id',
       'c.name as client',
       'p.name as technician',
       db.raw(`(select count(*)::int from booking_change m where m.booking_id = b.id and m.what in ('moved', 'handed over')) as moves`),
@@ -48,7 +48,7 @@ export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promis
 }
 
 function gathered(row: Columns, technician: string, client: string): Record<GatheredBy, string> {
-  return { technician: row[technician] ?? NOBODY, kind: row['kind'], client: row[client] ?? NO_CLIENT };
+  return { technician: row[technician] ?? NOBODY, kind: row['ticket_kind'] ?? row['work_kind'], client: row[client] ?? NO_CLIENT };
 }
 
 /** Minutes of each technician's available time that passed with nothing booked and no way to go. */

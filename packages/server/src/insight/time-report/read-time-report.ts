@@ -27,9 +27,8 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
   const rows: Columns[] = await db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
     .join('activity as a', 'a.id', 'e.activity_id')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
-    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
     .whereNull('e.removed_at')
     .whereNull('e.corrects')
     .where('e.starts_at', '>=', at(span.from))
@@ -43,14 +42,14 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
       'e.starts_at',
       'e.billable',
       'e.note',
-      'e.ticket_id',
+      'e.work_id',
+      'e.work_kind',
       'p.name as person',
       'a.name as activity',
-      't.number',
-      't.subject',
-      't.kind',
+      'w.number',
+      'w.subject',
+      'w.ticket_kind',
       'c.name as client',
-      'iw.name as internal',
       db.raw(
         'e.minutes + coalesce((select sum(x.minutes)::int from time_entry x where x.corrects = e.id and x.removed_at is null), 0) as minutes',
       ),
@@ -64,7 +63,7 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
       name: { technician: row['person'], client: row['client'] ?? NO_CLIENT, activity: row['activity'] },
       from: row['starts_at'],
       minutes: row['minutes'],
-      billable: isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['kind'] }),
+      billable: isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['ticket_kind'] }),
     }));
 }
 

@@ -2,6 +2,7 @@ import { timeReportRoutes, type WorkedEntryWire } from '@core/insight';
 import { formatInstant, parseLocalDate } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
+import { namedWork } from '../../ground/work/work-facts';
 import { readTimeReport, readPartsOfRow, type Dates } from './read-time-report';
 
 const MOST_ENTRIES = 500;
@@ -23,9 +24,7 @@ export function bindTimeReport(app: App) {
           startsAt: formatInstant(entry.from),
           minutes,
           person: entry.name.technician,
-          ticketId: row['ticket_id'],
-          number: row['number'],
-          subject: row['subject'] ?? row['internal'],
+          ...namedWork(row),
           client: row['client'],
           activity: entry.name.activity,
           note: row['note'],

@@ -5,7 +5,7 @@ import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { settleTravel } from '../travel/read-travel';
 
-/** When and with whom a ticket is booked, and how. */
+/** When and with whom work is booked, and how. */
 export interface Slot {
   readonly personId: string | null;
   readonly startsAt: string;
@@ -37,13 +37,13 @@ export interface Together {
 }
 
 /** Writes a booking with the ways around it, and that it was booked. */
-export async function insertBooking(work: Work, book: HouseBook, ticketId: string, slot: Slot, span: Interval, together: Together = {}) {
+export async function insertBooking(work: Work, book: HouseBook, workId: string, slot: Slot, span: Interval, together: Together = {}) {
   const times = { starts_at: at(span.from), ends_at: at(span.to) };
   const [row] = await work
     .tx('booking')
     .insert({
       id: randomUUID(),
-      ticket_id: ticketId,
+      work_id: workId,
       person_id: slot.personId,
       ...times,
       planned_starts_at: times.starts_at,

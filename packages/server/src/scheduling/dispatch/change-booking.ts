@@ -4,8 +4,8 @@ import { at, type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { moveByFact } from '../../desk/tickets/move-ticket';
-import { becomeBooked } from './book-ticket';
+import { rulesOf } from '../../app/work-rules';
+import { becomeBooked } from './book-work';
 import { keepChange, settleDays, spanOf, technicianName } from './booking-store';
 import { fitBookings } from './fit-bookings';
 
@@ -47,8 +47,7 @@ export async function moveBooking(
   ];
   if (moved && booking['crew_id']) touched.push(...(await moveCrew(work, bookingId, booking, times)));
   await settleDays(work, book, touched);
-  if (booking['tentative'] && to.tentative === false)
-    await becomeBooked(work, book, booking['ticket_id'], { personId: to.personId, bookingId });
+  if (booking['tentative'] && to.tentative === false) await becomeBooked(work, booking['work_id'], { personId: to.personId, bookingId });
   if (handedOver) await work.tell('booking.handed-over', bookingId, { personId: to.personId, person: name });
   else await work.tell(moved ? 'booking.moved' : 'booking.changed', bookingId, {});
   return changed;
@@ -111,22 +110,21 @@ export async function setBookingState(
     set: { state: to, cancel_reason: reason, ...(was === 'done' ? asPlanned(booking) : {}) },
   });
   if (isRefusal(changed)) return changed;
-  if (to === 'done') await fitBookings(work, book.house.zone, { ticketId: booking['ticket_id'], personId: booking['person_id'] });
+  if (to === 'done') await fitBookings(work, book.house.zone, { workId: booking['work_id'], personId: booking['person_id'] });
   await keepChange(work, bookingId, to === 'planned' ? 'brought back' : to);
   await settleDays(work, book, [[booking['person_id'], booking['planned_starts_at']]]);
-  await followBookings(work, book, booking['ticket_id'], to);
+  await followBookings(work, booking, to);
   if (to === 'cancelled') await work.tell('booking.cancelled', bookingId, { reason });
   else if (to === 'done') await work.tell('booking.done', bookingId, {});
   else await work.tell(was === 'done' ? 'booking.not-done-after-all' : 'booking.brought-back', bookingId, {});
   return work.tx('booking').where({ id: bookingId }).first('id', 'version');
 }
 
-/** A ticket is booked while a sure booking stands for it. */
-export async function followBookings(work: Work, book: HouseBook, ticketId: string, to: 'planned' | 'done' | 'cancelled'): Promise<void> {
-  const left = await work.tx('booking').where({ ticket_id: ticketId, tentative: false }).whereIn('state', OPEN).first('id');
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status');
-  if (!left && ticket.status === 'booked') await moveByFact(work, book, ticketId, 'queued');
-  if (to === 'planned' && left && ticket.status === 'queued') await moveByFact(work, book, ticketId, 'booked');
+/** Work follows what stands for it. */
+async function followBookings(work: Work, booking: Columns, to: 'planned' | 'done' | 'cancelled'): Promise<void> {
+  const workId = booking['work_id'] as string;
+  const left = await work.tx('booking').where({ work_id: workId, tentative: false }).whereIn('state', OPEN).first('id');
+  await rulesOf(booking['work_kind']).followBookings?.(work, workId, { stands: left !== undefined, to });
 }
 
 /** Which bookings go with one that is cancelled. */

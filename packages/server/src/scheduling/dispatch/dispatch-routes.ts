@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { withTime } from '../../desk/action-time/with-time';
 import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
-import { bookTicket } from './book-ticket';
+import { bookWork } from './book-work';
 import { cancelBooking, moveBooking, setBookingState } from './change-booking';
 import { readDispatch } from './dispatch-read-model';
 import { fitBookings, readQuestions } from './fit-bookings';
@@ -47,7 +47,7 @@ export function bindDispatch(app: App) {
       return row;
     },
     book: async ({ work, body }) => {
-      const done = await bookTicket(work, house, body.ticketId, body);
+      const done = await bookWork(work, house, body.workId, body);
       if (!isRefusal(done) && body.tellClient) await tellClient(app, work, done.id);
       return done;
     },
@@ -70,9 +70,9 @@ export function bindDispatch(app: App) {
     },
     finishBooking: async ({ work, params, version, body }) => {
       const finish = () => setBookingState(work, house, params.bookingId, version, 'done');
-      const booking = await work.tx('booking').where({ id: params.bookingId }).first('ticket_id', 'on_site', 'person_id');
+      const booking = await work.tx('booking').where({ id: params.bookingId }).first('work_id', 'on_site', 'person_id');
       if (!booking || booking.person_id !== work.actor.personId || (!booking.on_site && !body.time)) return finish();
-      return withTime(work, house, { ticketId: booking.ticket_id, action: 'visit', time: body.time, note: 'visit' }, finish);
+      return withTime(work, house, { workId: booking.work_id, action: 'visit', time: body.time, note: 'visit' }, finish);
     },
     listQuestions: async ({ db, actor, now }) => {
       const asked = await readQuestions(db, house.house.zone, actor.personId!, at(plusSeconds(now, -ASKED_DAYS * 86_400)));
@@ -96,13 +96,13 @@ export function bindDispatch(app: App) {
         .tx('time_entry')
         .where({ id: params.entryId, person_id: actor.personId })
         .whereNull('removed_at')
-        .first('ticket_id');
+        .first('work_id');
       if (!entry) return refuse('not-found', 'You have no such time entry.');
-      const own = { id: body.bookingId, ticket_id: entry.ticket_id, person_id: actor.personId, state: 'done' };
+      const own = { id: body.bookingId, work_id: entry.work_id, person_id: actor.personId, state: 'done' };
       if (!(await work.tx('booking').where(own).first('id')))
-        return refuse('invalid', 'That is no booking of yours on this ticket that is done.', { bookingId: 'one of those asked about' });
+        return refuse('invalid', 'That is no booking of yours on this work that is done.', { bookingId: 'one of those asked about' });
       await work.tx('time_entry').where({ id: params.entryId }).update({ booking_id: body.bookingId });
-      await fitBookings(work, house.house.zone, { ticketId: entry.ticket_id, personId: actor.personId });
+      await fitBookings(work, house.house.zone, { workId: entry.work_id, personId: actor.personId });
       await work.tell('entry.booking-named', params.entryId, { bookingId: body.bookingId });
       return { id: params.entryId };
     },

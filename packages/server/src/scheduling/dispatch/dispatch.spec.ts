@@ -18,8 +18,8 @@ const waiting = async () =>
   (await tomasz.do('listUnbooked', { query: { notHeld: 'yes' } })).work.filter((w) => w.status === 'queued' && !w.needsVisit && !w.skill);
 /** Free working time of Hanna, who has nothing booked today. */
 const at = (time: string, day = '24') => `2026-11-${day}T${time}:00Z`;
-const book = async (ticketId: string, more: object = {}) =>
-  tomasz.do('book', { body: { ticketId, personId: ids['Hanna'], startsAt: at('14:00'), minutes: 30, ...more } });
+const book = async (workId: string, more: object = {}) =>
+  tomasz.do('book', { body: { workId, personId: ids['Hanna'], startsAt: at('14:00'), minutes: 30, ...more } });
 
 describe('the lanes', () => {
   it('show one, three, five or seven days, of some teams or all, with figures by day', async () => {
@@ -40,12 +40,12 @@ describe('the lanes', () => {
 
   it('keep bookings without a technician in a lane of their own, and cancelled ones out unless asked for', async () => {
     const [work] = await waiting();
-    const done = await book(work!.ticketId, { personId: null });
+    const done = await book(work!.workId, { personId: null });
     const nobody = async (query = {}) => (await lanes(query)).find((l) => l.personId === null)?.bookings.map((b) => b.id) ?? [];
     expect(await nobody()).toEqual([done.id]);
     await tomasz.do('cancelBooking', { params: { bookingId: done.id }, version: 1, body: { reason: 'the client is away' } });
     expect(await nobody()).toEqual([]);
-    const handed = await book(work!.ticketId, { personId: ids['Hanna'] });
+    const handed = await book(work!.workId, { personId: ids['Hanna'] });
     await tomasz.do('cancelBooking', { params: { bookingId: handed.id }, version: handed.version, body: { reason: 'rain' } });
     expect((await laneOf('Hanna')).bookings.map((b) => b.id)).not.toContain(handed.id);
     expect((await laneOf('Hanna', { cancelled: 'yes' })).bookings.find((b) => b.id === handed.id)!.cancelReason).toBe('rain');
@@ -69,8 +69,8 @@ describe('the lanes', () => {
 describe('bookings', () => {
   it('are made for several technicians at once, who move together and are handed over alone', async () => {
     const [work] = await waiting();
-    const first = await book(work!.ticketId, { withIds: [ids['Sora']] });
-    const sora = async () => (await laneOf('Sora')).bookings.find((b) => b.ticketId === work!.ticketId)!;
+    const first = await book(work!.workId, { withIds: [ids['Sora']] });
+    const sora = async () => (await laneOf('Sora')).bookings.find((b) => b.workId === work!.workId)!;
     expect((await sora()).crewId).not.toBeNull();
     const moved = await tomasz.do('moveBooking', {
       params: { bookingId: first.id },
@@ -90,22 +90,22 @@ describe('bookings', () => {
 
   it('are cancelled for all who come along where that is asked, and for one alone where not', async () => {
     const [work] = await waiting();
-    const left = () => world.knex('booking').where({ ticket_id: work!.ticketId, state: 'planned' }).pluck('person_id');
-    const one = await book(work!.ticketId, { withIds: [ids['Sora']] });
+    const left = () => world.knex('booking').where({ ticket_id: work!.workId, state: 'planned' }).pluck('person_id');
+    const one = await book(work!.workId, { withIds: [ids['Sora']] });
     await tomasz.do('cancelBooking', { params: { bookingId: one.id }, version: one.version, body: {} });
     expect(await left()).toEqual([ids['Sora']]);
-    const all = await book(work!.ticketId, { withIds: [ids['Odalys']] });
+    const all = await book(work!.workId, { withIds: [ids['Odalys']] });
     await tomasz.do('cancelBooking', { params: { bookingId: all.id }, version: all.version, body: { crew: true, series: true } });
     expect(await left()).toEqual([ids['Sora']]);
   });
 
   it('repeat at the same local time over a change of the clocks, and a series is cancelled from one on', async () => {
     const [work] = await waiting();
-    const first = await book(work!.ticketId, { startsAt: '2027-03-15T09:00:00Z', repeat: 'week', times: 4 });
+    const first = await book(work!.workId, { startsAt: '2027-03-15T09:00:00Z', repeat: 'week', times: 4 });
     const rows = () =>
       world
         .knex('booking')
-        .where({ ticket_id: work!.ticketId, state: 'planned' })
+        .where({ ticket_id: work!.workId, state: 'planned' })
         .orderBy('starts_at')
         .select('id', 'version', 'starts_at', 'series_id');
     const series = (await rows()).filter((b) => b.series_id);
@@ -122,8 +122,8 @@ describe('bookings', () => {
 
   it('leave a ticket queued while they are tentative, and book it once they are sure', async () => {
     const [work] = await waiting();
-    const status = async () => (await world.knex('ticket').where({ id: work!.ticketId }).first('status')).status;
-    const b = await book(work!.ticketId, { tentative: true });
+    const status = async () => (await world.knex('ticket').where({ id: work!.workId }).first('status')).status;
+    const b = await book(work!.workId, { tentative: true });
     expect(await status()).toBe('queued');
     await tomasz.do('moveBooking', {
       params: { bookingId: b.id },
@@ -135,9 +135,9 @@ describe('bookings', () => {
 
   it('keep the way to a visit and back free, by coordinates and then by what somebody says', async () => {
     const visit = (await tomasz.do('listUnbooked', { query: {} })).work.find((w) => w.client !== 'Ostrand Observatory Trust' && w.site)!;
-    await tomasz.do('setNeedsVisit', { params: { ticketId: visit.ticketId }, body: { needsVisit: true } });
+    await tomasz.do('setNeedsVisit', { params: { ticketId: visit.workId }, body: { needsVisit: true } });
     const day = '2026-11-27';
-    const b = await book(visit.ticketId, { startsAt: at('10:00', '27'), onSite: true });
+    const b = await book(visit.workId, { startsAt: at('10:00', '27'), onSite: true });
     const shown = async () => (await laneOf('Hanna', { day })).bookings.find((x) => x.id === b.id)!;
     const by = await shown();
     expect(by.travelBefore).toBeGreaterThan(5);
@@ -158,7 +158,7 @@ describe('bookings', () => {
 
   it('are refused to the second of two dispatchers, who is told what is there', async () => {
     const [work] = await waiting();
-    const b = await book(work!.ticketId, { startsAt: at('16:00') });
+    const b = await book(work!.workId, { startsAt: at('16:00') });
     const move = (who: Script, startsAt: string) =>
       who.ask('moveBooking', { params: { bookingId: b.id }, version: b.version, body: { personId: ids['Hanna'], startsAt, minutes: 30 } });
     const answers = await Promise.all([move(tomasz, at('16:15')), move(await world.as('Aoife'), at('16:30'))]);
@@ -169,12 +169,12 @@ describe('bookings', () => {
 
   it('are confirmed to the client with an .ics that keeps its UID and is taken back by a cancellation', async () => {
     const work = (await waiting()).find((w) => w.client)!;
-    const b = await book(work.ticketId, { startsAt: at('11:00', '26'), tellClient: true });
+    const b = await book(work.workId, { startsAt: at('11:00', '26'), tellClient: true });
     const files = () =>
       world
         .knex('attachment as a')
         .join('message as m', 'm.id', 'a.message_id')
-        .where({ 'm.ticket_id': work.ticketId, 'a.name': 'appointment.ics' })
+        .where({ 'm.ticket_id': work.workId, 'a.name': 'appointment.ics' })
         .orderBy('m.seq')
         .select('a.blob', 'm.text', 'm.automatic');
     await until('it is there', async () => (await world.mailbox()).some((m) => m.attachments.includes('appointment.ics')));
@@ -196,7 +196,7 @@ describe('bookings', () => {
 
   it('are begun by their technician alone: the timer runs, booking and ticket are underway', async () => {
     const [work] = await waiting();
-    const b = await book(work!.ticketId, { personId: ids['Deepa'], startsAt: at('16:30') });
+    const b = await book(work!.workId, { personId: ids['Deepa'], startsAt: at('16:30') });
     const start = { params: { bookingId: b.id }, version: b.version, body: {} };
     expect((await tomasz.ask('startBooking', start)).status).toBe(403);
     await deepa.do('startBooking', start);
@@ -207,7 +207,7 @@ describe('bookings', () => {
       .first('b.state', 't.status');
     expect(row).toEqual({ state: 'underway', status: 'underway' });
     const sheet = await deepa.do('getDaySheet', {});
-    expect(sheet.timers.find((t) => t.ticketId === work!.ticketId)!.runningSince).not.toBeNull();
+    expect(sheet.timers.find((t) => t.workId === work!.workId)!.runningSince).not.toBeNull();
   });
 });
 
@@ -216,11 +216,11 @@ describe('time that fits two bookings equally', () => {
     const [work] = await waiting();
     const spans = [at('08:30', '23'), at('09:00', '23')];
     const made = [];
-    for (const startsAt of spans) made.push(await book(work!.ticketId, { personId: ids['Deepa'], startsAt, minutes: 30 }));
+    for (const startsAt of spans) made.push(await book(work!.workId, { personId: ids['Deepa'], startsAt, minutes: 30 }));
     const activityId = (await deepa.do('getHouse')).activities[0]!.id;
     const entry = await deepa.do('addEntry', {
       body: {
-        ticketId: work!.ticketId,
+        workId: work!.workId,
         startsAt: at('08:45', '23'),
         duration: '30',
         activityId,

@@ -5,7 +5,7 @@ let world: World;
 let tomasz: Script;
 let deepa: Script;
 let deepaId: string;
-let ticketId: string;
+let workId: string;
 let activityId: string;
 beforeAll(async () => {
   world = await startWorld();
@@ -20,7 +20,7 @@ beforeAll(async () => {
     .whereNotExists((q) => void q.from('time_entry as e').whereRaw('e.ticket_id = t.id'))
     .orderBy('t.number', 'desc')
     .first('t.id');
-  ticketId = t.id;
+  workId = t.id;
   // Tomorrow at noon of the provider's zone: the demo's own bookings lie elsewhere.
   world.clock.forward(86_400 + 4800);
 });
@@ -37,7 +37,7 @@ const stored = async (id: string) => {
   };
 };
 const entry = (startsAt: string, duration: string) => ({
-  ticketId,
+  workId,
   startsAt,
   duration,
   activityId,
@@ -46,11 +46,11 @@ const entry = (startsAt: string, duration: string) => ({
   reason: null,
 });
 const gaps = async () =>
-  (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!.bookings.filter((b) => b.ticketId === ticketId);
+  (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!.bookings.filter((b) => b.workId === workId);
 
 describe('a booking that is done', () => {
   it('takes the span of the time logged in it; later changes move it, and undoing brings the plan back', async () => {
-    const booking = await tomasz.do('book', { body: { ticketId, personId: deepaId, startsAt: ago(120), minutes: 120 } });
+    const booking = await tomasz.do('book', { body: { workId, personId: deepaId, startsAt: ago(120), minutes: 120 } });
     const first = await deepa.do('addEntry', { body: entry(ago(100), '20') });
     expect((await stored(booking.id)).from).toBe(ago(120));
     const done = await deepa.do('finishBooking', { params: { bookingId: booking.id }, version: booking.version });
@@ -82,8 +82,8 @@ describe('a booking that is done', () => {
       .orderBy('number', 'desc')
       .first('id');
     world.clock.forward(3 * 3600);
-    const [early] = [await tomasz.do('book', { body: { ticketId, personId: deepaId, startsAt: ago(90), minutes: 30 } })];
-    const late = await tomasz.do('book', { body: { ticketId: next.id, personId: deepaId, startsAt: ago(60), minutes: 30 } });
+    const [early] = [await tomasz.do('book', { body: { workId, personId: deepaId, startsAt: ago(90), minutes: 30 } })];
+    const late = await tomasz.do('book', { body: { workId: next.id, personId: deepaId, startsAt: ago(60), minutes: 30 } });
     const lane = async () => (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!;
     expect((await lane()).conflicts.filter((c) => c.bookingId === late.id)).toEqual([]);
     await deepa.do('addEntry', { body: entry(ago(90), '45') });

@@ -4,7 +4,7 @@ import { at, type Columns, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 
 export interface Worked {
-  readonly ticketId: string | null;
+  readonly workId: string;
   readonly personId: string | null;
 }
 
@@ -16,12 +16,12 @@ const workedEntry = (e: Columns): WorkedEntry => ({
 });
 
 /**
- * Gives the done bookings of a technician on a ticket the spans that they really took: at once when one is marked
+ * Gives the done bookings of a technician on work the spans that they really took: at once when one is marked
  * done, and again whenever time on it is logged, changed or removed. What was planned stays beside it.
  */
-export async function fitBookings(work: Work, zone: Zone, { ticketId, personId }: Worked): Promise<void> {
-  if (!ticketId || !personId) return;
-  const mine = { ticket_id: ticketId, person_id: personId };
+export async function fitBookings(work: Work, zone: Zone, { workId, personId }: Worked): Promise<void> {
+  if (!personId) return;
+  const mine = { work_id: workId, person_id: personId };
   const rows: Columns[] = await work
     .tx('booking')
     .where({ ...mine, state: 'done' })
@@ -53,16 +53,16 @@ export async function readQuestions(db: Db, zone: Zone, personId: string, since:
     .where('planned_ends_at', '>', since)
     .orderBy(['planned_starts_at', 'id']);
   const entries: Columns[] = await db('time_entry as e')
-    .join('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
     .whereNull('e.booking_id')
     .where('e.ends_at', '>', since)
-    .whereIn('e.ticket_id', [...new Set(bookings.map((b) => b['ticket_id'] as string))])
+    .whereIn('e.work_id', [...new Set(bookings.map((b) => b['work_id'] as string))])
     .orderBy(['e.starts_at', 'e.id'])
-    .select('e.*', 't.number', 't.subject');
+    .select('e.*', 'w.number', 'w.subject');
   return entries.flatMap((entry) => {
-    const own = bookings.filter((b) => b['ticket_id'] === entry['ticket_id']);
+    const own = bookings.filter((b) => b['work_id'] === entry['work_id']);
     const belonging = bookingOf(workedEntry(entry), own.map(doneBooking), (t) => dateOf(t, zone));
     if (!belonging?.equally.length) return [];
     const fits = own.filter((b) => b['id'] === belonging.bookingId || belonging.equally.includes(b['id']));

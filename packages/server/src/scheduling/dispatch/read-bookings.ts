@@ -3,8 +3,8 @@ import { type BookingWire, heldUntil } from '@core/scheduling';
 import { formatInstant, type Instant, type Interval } from '@core/ground';
 import { at, wireAt, type Columns, type Db } from '../../app/database';
 import { resolutionDue } from '../../desk/clocks/resolution-due';
+import { namedWork } from '../../ground/work/work-facts';
 import { placeOf } from '../travel/read-travel';
-import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 
 /** A booking as lanes need it, with its span as instants. */
 export type LaneRow = BookingWire & { readonly span: Interval };
@@ -12,23 +12,23 @@ export type LaneRow = BookingWire & { readonly span: Interval };
 /** Bookings that lie in a span, the earliest first. */
 export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.QueryBuilder) => void): Promise<LaneRow[]> {
   const rows: Columns[] = await db('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('contact as k', 'k.id', 't.contact_id')
-    .leftJoin('category as g', 'g.id', 't.category_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
+    .leftJoin('contact as k', 'k.id', 'w.contact_id')
+    .leftJoin('category as g', 'g.id', 'w.category_id')
     .leftJoin('skill as l', 'l.id', 'g.skill_id')
     .leftJoin('opening_set as o', (j) => void j.on('o.id', 'b.opening_set_id').andOn('o.state', db.raw(`'open'`)))
-    .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+    .leftJoin('site as s', 's.id', 'w.site_id')
     .where('b.starts_at', '<', at(span.to))
     .where('b.ends_at', '>', at(span.from))
     .modify(narrow)
     .orderBy(['b.starts_at', 'b.id'])
     .select(
       'b.*',
-      't.number',
-      't.subject',
-      't.priority',
-      db.raw(`${resolutionDue('t')} as due_at`),
+      'w.number',
+      'w.subject',
+      'w.priority',
+      db.raw(`${resolutionDue('w')} as due_at`),
       'c.name as client',
       'k.name as contact',
       'k.phone',
@@ -40,7 +40,7 @@ export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.
       'l.id as skill_id',
       'l.name as skill',
       db.raw(
-        `(select coalesce(sum(e.minutes), 0)::int from time_entry e where e.ticket_id = t.id and e.person_id = b.person_id and e.removed_at is null
+        `(select coalesce(sum(e.minutes), 0)::int from time_entry e where e.work_id = b.work_id and e.person_id = b.person_id and e.removed_at is null
            and e.starts_at < b.ends_at and e.ends_at > b.starts_at) as logged`,
       ),
     );
@@ -53,9 +53,7 @@ function bookingWire(b: Columns): LaneRow {
   return {
     id: get('id'),
     version: get('version'),
-    ticketId: get('ticket_id'),
-    number: get('number'),
-    subject: get('subject'),
+    ...namedWork(b),
     client: get('client'),
     contact: get('contact'),
     phone: get('phone'),

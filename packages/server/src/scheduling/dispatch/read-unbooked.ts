@@ -1,13 +1,14 @@
 import { clockWire, type Priority, type TicketFilter } from '@core/desk';
 import type { Estimate, Place, UnbookedWire } from '@core/scheduling';
-import { type Instant, isRefusal, type Outcome } from '@core/ground';
+import { type Instant, isRefusal, naming, type NamedWork, type Outcome } from '@core/ground';
 import { wireAt, type Columns, type Db } from '../../app/database';
 import { keysetPage } from '../../app/keyset-page';
 import { resolutionDue } from '../../desk/clocks/resolution-due';
 import { estimateWork } from '../estimates/estimate-work';
 import type { HouseBook } from '../../house/house/house-book';
 import { readClocks } from '../../desk/tickets/ticket-clock-store';
-import { narrow, siteOf, SORTS } from '../../desk/tickets/ticket-list-read-model';
+import { narrow, SORTS } from '../../desk/tickets/ticket-list-read-model';
+import { namedWork } from '../../ground/work/work-facts';
 import { placeOf } from '../travel/read-travel';
 
 const COLUMNS = [
@@ -26,11 +27,8 @@ const COLUMNS = [
   't.needs_visit',
 ];
 
-/** A ticket that could be booked, as far as dispatch needs it. */
-export interface Bookable {
-  readonly ticketId: string;
-  readonly number: number;
-  readonly subject: string;
+/** Work that could be booked, as far as dispatch needs it. */
+export interface Bookable extends NamedWork {
   readonly client: string | null;
   readonly clientId: string | null;
   readonly priority: Priority;
@@ -57,32 +55,28 @@ export async function readBookable(
   return { work: await bookables(db, page.rows), count: page.count, countCapped: page.countCapped };
 }
 
-/** One ticket as it could be booked, whatever stands for it already. */
-export async function readOneBookable(db: Db, ticketId: string): Promise<Bookable | undefined> {
-  const [row] = await bookables(
-    db,
-    await db('ticket as t')
-      .where('t.id', ticketId)
-      .select(...COLUMNS),
-  );
+/** One piece of work as it could be booked, whatever stands for it already. */
+export async function readOneBookable(db: Db, workId: string): Promise<Bookable | undefined> {
+  const [row] = await bookables(db, await db('work_facts').where({ id: workId }).select('*', 'ticket_kind as kind', 'kind as work_kind'));
   return row;
 }
 
 async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> {
-  const facts: Columns[] = await db('ticket as t')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('category as g', 'g.id', 't.category_id')
+  const facts: Columns[] = await db('work_facts as w')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
+    .leftJoin('category as g', 'g.id', 'w.category_id')
     .leftJoin('skill as l', 'l.id', 'g.skill_id')
-    .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+    .leftJoin('site as s', 's.id', 'w.site_id')
     .whereIn(
-      't.id',
+      'w.id',
       rows.map((r) => r['id']),
     )
     .select(
-      't.id',
+      'w.id',
+      'w.kind as work_kind',
       'c.name as client',
       'c.calendar_id',
-      db.raw(`${resolutionDue('t')} as resolution_due`),
+      db.raw(`${resolutionDue('w')} as resolution_due`),
       'l.id as skill_id',
       'l.name as skill',
       's.id as site_id',
@@ -104,9 +98,7 @@ async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> 
   return rows.map((t, i): Bookable => {
     const f = by.get(t['id'])!;
     return {
-      ticketId: t['id'],
-      number: t['number'],
-      subject: t['subject'],
+      ...namedWork({ ...t, work_id: t['id'], work_kind: f['work_kind'] }),
       client: f['client'],
       clientId: t['client_id'],
       priority: t['priority'] ?? 'P3',
@@ -138,10 +130,8 @@ export async function listUnbooked(
   return {
     ...found,
     work: found.work.map((w) => ({
-      ticketId: w.ticketId,
+      ...naming(w),
       version: w.row['version'],
-      number: w.number,
-      subject: w.subject,
       client: w.client,
       site: w.row['site'],
       priority: w.row['priority'],
@@ -152,7 +142,7 @@ export async function listUnbooked(
       place: w.needsVisit ? w.place : null,
       skill: w.skill,
       estimate: { minutes: w.estimate.minutes, p80: w.estimate.p80, says: w.estimate.says, why: w.estimate.why },
-      clocks: clocks.get(w.ticketId)!.map(clockWire),
+      clocks: clocks.get(w.workId)!.map(clockWire),
     })),
   };
 }

@@ -4,13 +4,13 @@ import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import { keepChange } from './booking-store';
 
-/** Begins a booking of one's own: its timer runs, and it and its ticket are underway. */
+/** Begins a booking of one's own: its timer runs, and it and its work are underway. */
 export async function startBooking(
   work: Work,
   bookingId: string,
   version: number,
-): Promise<Outcome<{ id: string; version: number; ticketId: string }>> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('state', 'person_id', 'ticket_id');
+): Promise<Outcome<{ id: string; version: number; workId: string }>> {
+  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('state', 'person_id', 'work_id');
   if (!booking) return refuse('not-found', 'There is no such booking.');
   if (booking['person_id'] !== work.actor.personId) return refuse('not-allowed', 'A booking is begun by the technician who has it.');
   if (booking['state'] !== 'planned' && booking['state'] !== 'underway')
@@ -18,6 +18,6 @@ export async function startBooking(
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: 'underway', tentative: false } });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, 'begun');
-  await work.tell('booking.begun', bookingId, { ticketId: booking['ticket_id'] });
-  return { ...changed, ticketId: booking['ticket_id'] };
+  await work.tell('booking.begun', bookingId, { workId: booking['work_id'] });
+  return { ...changed, workId: booking['work_id'] };
 }

@@ -10,7 +10,8 @@ const dateOf = (instant: Instant): Date => new Date(instant * 1000);
 
 /**
  * Confirms a booking to the client in the ticket's thread, with an .ics that calendars take as the same appointment
- * from first to last: its UID stays, SEQUENCE is the booking's version, a cancellation takes it back.
+ * from first to last: its UID stays, SEQUENCE is the booking's version, a cancellation takes it back. Of work that is no
+ * ticket nobody outside is told.
  * @param note what is said besides, such as that somebody is on the way
  */
 export async function tellClient(app: App, work: Work, bookingId: string, note?: string): Promise<void> {

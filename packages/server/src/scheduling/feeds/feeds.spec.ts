@@ -9,15 +9,14 @@ let world: World;
 let tomasz: Script;
 let deepa: Script;
 let ids: Record<'Deepa' | 'Sora', string>;
-let ticketId: string;
+let workId: string;
 beforeAll(async () => {
   world = await startWorld();
   [tomasz, deepa] = [await world.as('Tomasz'), await world.as('Deepa')];
   const idOf = async (name: string) => (await world.knex('person').where('name', 'like', `${name}%`).first('id')).id;
   ids = { Deepa: await idOf('Deepa'), Sora: await idOf('Sora') };
-  ticketId = (
-    await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').orderBy('number').first('id')
-  ).id;
+  workId = (await world.knex('ticket').where({ status: 'queued', kind: 'incident' }).whereNull('umbrella_id').orderBy('number').first('id'))
+    .id;
 });
 afterAll(() => world.stop());
 
@@ -51,7 +50,7 @@ async function read(address: string): Promise<Seen[]> {
 describe('a schedule as a calendar feed', () => {
   it('has bookings at their instants under UIDs that stay, and tells moves, handovers and cancellations as updates', async () => {
     const startsAt = formatInstant(plusSeconds(world.clock.now(), 7200));
-    const booking = await tomasz.do('book', { body: { ticketId, personId: ids.Deepa, startsAt, minutes: 90 } });
+    const booking = await tomasz.do('book', { body: { workId, personId: ids.Deepa, startsAt, minutes: 90 } });
     const { address } = await deepa.do('makeFeed');
     const mine = async (at: string) => (await read(at)).find((e) => e.uid.startsWith(`booking-${booking.id}@`));
     const first = (await mine(address))!;

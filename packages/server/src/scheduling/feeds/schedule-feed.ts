@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod, ICalEventBusyStatus, ICalEventStatus, ICalEventTransparency } from 'ical-generator';
-import { plusSeconds, type Instant } from '@core/ground';
+import { type NamedWork, plusSeconds, sayWork, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
 
@@ -20,10 +20,10 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
   const bookings: Columns[] = await app
     .knex('booking as b')
     .leftJoin('booking_left as l', (j) => void j.on('l.booking_id', 'b.id').andOn('l.person_id', app.knex.raw('?', [personId])))
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('contact as k', 'k.id', 't.contact_id')
-    .leftJoin('site as s', 's.id', 'k.site_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
+    .leftJoin('contact as k', 'k.id', 'w.contact_id')
+    .leftJoin('site as s', 's.id', 'w.site_id')
     .where((q) => void q.where('b.person_id', personId).orWhere('l.person_id', personId))
     .where('b.starts_at', '<', to)
     .where('b.ends_at', '>', from)
@@ -36,9 +36,9 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
       'b.person_id',
       'b.starts_at',
       'b.ends_at',
-      't.id as ticket_id',
-      't.number',
-      't.subject',
+      'b.ticket_id',
+      'w.number',
+      'w.subject',
       'c.name as client',
       'k.name as contact',
       'k.phone',
@@ -66,9 +66,11 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
       stamp: dateOf(now),
       start: dateOf(b['starts_at']),
       end: dateOf(b['ends_at']),
-      summary: `#${b['number']} ${b['subject']}${b['client'] ? `, ${b['client']}` : ''}`,
+      summary: `${sayWork(b as NamedWork)}${b['client'] ? `, ${b['client']}` : ''}`,
       location: [b['street'], b['city']].filter(Boolean).join(', ') || null,
-      description: [b['contact'], b['phone'], `${app.config.PUBLIC_URL}/tickets/${b['ticket_id']}`].filter(Boolean).join('\n'),
+      description: [b['contact'], b['phone'], b['ticket_id'] && `${app.config.PUBLIC_URL}/tickets/${b['ticket_id']}`]
+        .filter(Boolean)
+        .join('\n'),
       status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
       busystatus: gone ? ICalEventBusyStatus.FREE : ICalEventBusyStatus.BUSY,
       transparency: gone ? ICalEventTransparency.TRANSPARENT : ICalEventTransparency.OPAQUE,

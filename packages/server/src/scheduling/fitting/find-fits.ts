@@ -47,7 +47,7 @@ export async function findGapFits(db: Db, book: HouseBook, personId: string, gap
 }
 
 /** The gaps that fit a piece of work over some days from now on, of all technicians or one; the best first. */
-export async function findTicketFits(
+export async function findWorkFits(
   db: Db,
   book: HouseBook,
   work: Bookable,
@@ -127,7 +127,7 @@ async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[],
       const level = work.skill ? (skills.get(`${personId} ${work.skill.id}`) ?? 0) : undefined;
       if (level === 0) continue;
       const place: Place | null = work.needsVisit ? work.place : null;
-      const takes = minutes ?? estimates.get(`${personId} ${work.ticketId}`)!;
+      const takes = minutes ?? estimates.get(`${personId} ${work.workId}`)!;
       const slot = slotIn(room.slots, room.gap, takes, place, known);
       if (!slot) continue;
       const fit = scoreSlot({
@@ -160,7 +160,7 @@ async function readUsual(db: Db, ids: readonly string[], all: readonly Bookable[
     .whereNull('removed_at')
     .where('starts_at', '>', at(plusSeconds(now, -LATELY_SECONDS)))
     .groupBy('person_id', 'client_id')
-    .select('person_id', 'client_id', db.raw('count(distinct ticket_id)::int as n'));
+    .select('person_id', 'client_id', db.raw('count(distinct work_id)::int as n'));
   return new Map(rows.map((r: Columns) => [`${r['person_id']} ${r['client_id']}`, r['n'] as number]));
 }
 
@@ -177,5 +177,5 @@ async function estimatesBy(db: Db, ids: readonly string[], all: readonly Bookabl
       typed: w.row['estimate_minutes'] as number | null,
     })),
   );
-  return new Map(asked.map(({ personId, w }, i) => [`${personId} ${w.ticketId}`, estimates[i]!.p80]));
+  return new Map(asked.map(({ personId, w }, i) => [`${personId} ${w.workId}`, estimates[i]!.p80]));
 }

@@ -1,11 +1,11 @@
 import { at } from '../../app/database';
 import { fittingRoutes } from '@core/scheduling';
-import { formatInstant, parseInstant, refuse } from '@core/ground';
+import { formatInstant, naming, parseInstant, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readOneBookable } from '../dispatch/read-unbooked';
 import { readOverruns } from './overruns';
-import { findGapFits, findTicketFits, type Found } from './find-fits';
+import { findGapFits, findWorkFits, type Found } from './find-fits';
 
 export function bindFitting(app: App) {
   const { house } = app;
@@ -25,9 +25,7 @@ export function bindFitting(app: App) {
       const found = await findGapFits(db, house, query.personId, gap, now);
       return {
         fits: found.map((f) => ({
-          ticketId: f.work.ticketId,
-          number: f.work.number,
-          subject: f.work.subject,
+          ...naming(f.work),
           client: f.work.client,
           priority: f.work.priority,
           needsVisit: f.work.needsVisit,
@@ -36,21 +34,21 @@ export function bindFitting(app: App) {
         })),
       };
     },
-    listTicketFits: async ({ db, params, query, now }) => {
-      const work = await readOneBookable(db, params.ticketId);
-      if (!work) return refuse('not-found', 'There is no such ticket.');
-      const found = await findTicketFits(db, house, work, { days: query.days, now });
+    listWorkFits: async ({ db, params, query, now }) => {
+      const work = await readOneBookable(db, params.workId);
+      if (!work) return refuse('not-found', 'There is no such work.');
+      const found = await findWorkFits(db, house, work, { days: query.days, now });
       return {
         minutes: work.estimate.p80,
         estimateSays: work.estimate.says,
-        fits: found.map(ticketFitWire),
+        fits: found.map(workFitWire),
       };
     },
   });
 }
 
-/** One gap that fits a ticket. */
-export function ticketFitWire(f: Found) {
+/** One gap that fits a piece of work. */
+export function workFitWire(f: Found) {
   return { personId: f.personId, person: f.person, ...fitWire(f) };
 }
 

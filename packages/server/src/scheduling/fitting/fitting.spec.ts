@@ -22,20 +22,20 @@ describe('what fits', () => {
     for (const f of fits) {
       expect(Date.parse(f.startsAt) - f.travelBefore * 60_000).toBeGreaterThanOrEqual(Date.parse(gap.from));
       expect(Date.parse(f.endsAt) + f.travelAfter * 60_000).toBeLessThanOrEqual(Date.parse(gap.to));
-      const skill = all.find((w) => w.ticketId === f.ticketId)!.skill;
+      const skill = all.find((w) => w.workId === f.workId)!.skill;
       expect(!skill || skills.has(skill.id)).toBe(true);
       expect(f.why.length).toBeGreaterThan(4);
     }
     const [best] = fits;
     await tomasz.do('book', {
-      body: { ticketId: best!.ticketId, personId: lane.personId, startsAt: best!.startsAt, minutes: best!.minutes },
+      body: { workId: best!.workId, personId: lane.personId, startsAt: best!.startsAt, minutes: best!.minutes },
     });
-    expect((await tomasz.do('listGapFits', { query })).fits.map((f) => f.ticketId)).not.toContain(best!.ticketId);
+    expect((await tomasz.do('listGapFits', { query })).fits.map((f) => f.workId)).not.toContain(best!.workId);
   });
 
   it('lists who can and when for a ticket: only gaps, only those who know how', async () => {
     const work = (await tomasz.do('listUnbooked', { query: {} })).work.find((w) => w.skill)!;
-    const { fits } = await tomasz.do('listTicketFits', { params: { ticketId: work.ticketId }, query: { days: '3' } });
+    const { fits } = await tomasz.do('listWorkFits', { params: { workId: work.workId }, query: { days: '3' } });
     const lanes = (await tomasz.do('getDispatch', { query: { days: '3' } })).lanes;
     expect(fits.length).toBeGreaterThan(0);
     for (const f of fits) {
@@ -49,10 +49,10 @@ describe('what fits', () => {
   it('says of each estimate where it comes from, and takes what is typed', async () => {
     const [work] = (await tomasz.do('listUnbooked', { query: {} })).work.filter((w) => w.estimate.says.startsWith('learned from'));
     expect(work!.estimate.why.at(-1)!.rule).toMatch(/would have been enough in \d+ of \d+|cannot be told yet/);
-    await tomasz.do('setEstimate', { params: { ticketId: work!.ticketId }, body: { minutes: 75 } });
+    await tomasz.do('setEstimate', { params: { ticketId: work!.workId }, body: { minutes: 75 } });
     const again = (await tomasz.do('listUnbooked', { query: { q: String(work!.number) } })).work[0]!;
     expect([again.estimate.minutes, again.estimate.says]).toEqual([75, 'typed on the ticket']);
-    const bad = await tomasz.ask('setEstimate', { params: { ticketId: work!.ticketId }, body: { minutes: 2 } });
+    const bad = await tomasz.ask('setEstimate', { params: { ticketId: work!.workId }, body: { minutes: 2 } });
     expect(bad.status).toBe(422);
   });
 
@@ -63,7 +63,7 @@ describe('what fits', () => {
     expect((await all({ visit: 'yes' })).every((w) => w.needsVisit)).toBe(true);
     expect((await all({ status: 'on hold', holdReason: 'client' })).every((w) => w.status === 'on hold')).toBe(true);
     const held = await world.knex('booking').whereIn('state', ['planned', 'underway']).pluck('ticket_id');
-    expect((await all({})).filter((w) => held.includes(w.ticketId))).toEqual([]);
+    expect((await all({})).filter((w) => held.includes(w.workId))).toEqual([]);
   });
 });
 
@@ -81,7 +81,7 @@ describe('how long ways take', () => {
     const log = (day: string, duration: string) =>
       deepa.do('addEntry', {
         body: {
-          ticketId: work.ticketId,
+          workId: work.workId,
           startsAt: `2026-11-${day}T07:00:00Z`,
           duration,
           activityId,

@@ -1,10 +1,11 @@
 import type { OverrunWire } from '@core/scheduling';
-import { formatInstant, plusSeconds, type Instant } from '@core/ground';
+import { formatInstant, naming, type NamedWork, plusSeconds, sayWork, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns, type Db } from '../../app/database';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
-import { findTicketFits } from './find-fits';
+import { namedWork } from '../../ground/work/work-facts';
+import { findWorkFits } from './find-fits';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellPerson } from '../../house/notices/tell-person';
 import { minutesOf } from '../dispatch/change-booking';
@@ -27,10 +28,7 @@ function overrunning(db: Db, now: Instant) {
     .where('b.ends_at', '<', at(now))
     .where('b.ends_at', '>', at(plusSeconds(now, -86_400)))
     .whereExists(
-      db('timer as r')
-        .whereRaw('r.person_id = b.person_id and r.ticket_id = b.ticket_id')
-        .whereNotNull('r.running_since')
-        .select(db.raw('1')),
+      db('timer as r').whereRaw('r.person_id = b.person_id and r.work_id = b.work_id').whereNotNull('r.running_since').select(db.raw('1')),
     );
 }
 
@@ -52,12 +50,12 @@ export async function watchBookings(app: App): Promise<void> {
       if (!row) continue;
       const b: Columns = await work
         .tx('booking as b')
-        .join('ticket as t', 't.id', 'b.ticket_id')
+        .join('work_facts as w', 'w.id', 'b.work_id')
         .join('person as p', 'p.id', 'b.person_id')
         .where('b.id', id)
-        .first('t.number', 't.subject', 't.id as ticket_id', 'p.name');
+        .first('w.number', 'w.subject', 'b.ticket_id', 'p.name');
       const people = await work.tx('person').whereIn('role', ['dispatcher', 'service manager']).where({ active: true }).select('id');
-      const text = `${b['name']} is over on #${b['number']} ${b['subject']}; the next booking begins soon. Dispatch has proposals.`;
+      const text = `${b['name']} is over on ${sayWork(b as NamedWork)}; the next booking begins soon. Dispatch has proposals.`;
       for (const person of people) await tellPerson(work, person.id, text, b['ticket_id'], true);
       await work.emit('booking', id);
     }
@@ -70,34 +68,31 @@ export async function readOverruns(db: Db, book: HouseBook, now: Instant): Promi
   const rows: Columns[] = await overrunning(db, now)
     .join('overrun as o', 'o.booking_id', 'b.id')
     .whereNull('o.settled_at')
-    .join('ticket as t', 't.id', 'b.ticket_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
     .join('person as p', 'p.id', 'b.person_id')
     .orderBy('b.ends_at')
     .limit(10)
-    .select('b.id', 'b.person_id', 'b.ends_at', 't.number', 't.subject', 'p.name', 'n.id as next');
+    .select('b.id', 'b.work_id', 'b.work_kind', 'b.person_id', 'b.ends_at', 'w.number', 'w.subject', 'p.name', 'n.id as next');
   return Promise.all(rows.map((row) => overrunWire(db, book, row, now)));
 }
 
 async function overrunWire(db: Db, book: HouseBook, row: Columns, now: Instant): Promise<OverrunWire> {
   const next: Columns = await db('booking').where({ id: row['next'] }).first();
-  const work = (await readOneBookable(db, next['ticket_id']))!;
-  const fits = await findTicketFits(db, book, work, { days: 2, now, minutes: minutesOf(next) });
+  const work = (await readOneBookable(db, next['work_id']))!;
+  const fits = await findWorkFits(db, book, work, { days: 2, now, minutes: minutesOf(next) });
   const own = fits.filter((f) => f.personId === row['person_id']).sort((a, b) => a.slot.from - b.slot.from);
   const others = fits
     .filter((f) => f.personId !== row['person_id'])
     .sort((a, b) => Math.abs(a.slot.from - next['starts_at']) - Math.abs(b.slot.from - next['starts_at']) || b.fit.points - a.fit.points);
   return {
     bookingId: row['id'],
-    number: row['number'],
-    subject: row['subject'],
+    ...namedWork(row),
     technician: row['name'],
     endedAt: formatInstant(row['ends_at']),
     next: {
       bookingId: next['id'],
       version: next['version'],
-      ticketId: work.ticketId,
-      number: work.number,
-      subject: work.subject,
+      ...naming(work),
       client: work.client,
       startsAt: formatInstant(next['starts_at']),
       minutes: minutesOf(next),

@@ -7,9 +7,9 @@ import { endOpenings } from './end-openings';
 export async function endOpeningsOfBooked(
   work: Work,
   bookingId: string,
-  { ticketId }: BookingEvents['booking.became-sure'],
+  { workId }: BookingEvents['booking.became-sure'],
 ): Promise<Outcome<unknown>> {
-  const sets = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).select('id');
+  const sets = await work.tx('opening_set').where({ ticket_id: workId, state: 'open' }).select('id');
   for (const { id } of sets) await endOpenings(work, work.book, id, 'taken', bookingId);
   return {};
 }

@@ -4,7 +4,7 @@ import { makeSecret, tokenOf } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { refuseUnbookable } from '../dispatch/book-ticket';
+import { refuseUnbookable } from '../dispatch/book-work';
 import { insertBooking, spanOf, technicianName } from '../dispatch/booking-store';
 import { readOneBookable } from '../dispatch/read-unbooked';
 import { hasRoom } from '../fitting/find-fits';

@@ -8,7 +8,7 @@ import type { Columns } from '../../app/database';
 import { escaped, outsidePage } from '../../app/outside-page';
 import { byContact } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
-import { becomeBooked } from '../dispatch/book-ticket';
+import { becomeBooked } from '../dispatch/book-work';
 import { keepChange } from '../dispatch/booking-store';
 import { tellClient } from '../dispatch/tell-client';
 import { tellPerson } from '../../house/notices/tell-person';
@@ -156,7 +156,7 @@ async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId
     .where({ id: bookingId })
     .update({ tentative: false, fixed: true, version: work.tx.raw('version + 1') });
   await keepChange(work, bookingId, 'taken by the client');
-  await becomeBooked(work, app.house, set['ticket_id'], { personId: booking['person_id'], bookingId });
+  await becomeBooked(work, set['ticket_id'], { personId: booking['person_id'], bookingId });
   await work.tell('booking.taken-by-client', bookingId, {});
   await work.tell('ticket.opening-taken', set['ticket_id'], { opening: known.says });
   await tellPerson(work, set['made_by'], `#${set['number']}: the client took ${known.says}`, set['ticket_id']);

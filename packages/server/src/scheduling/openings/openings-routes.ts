@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readOneBookable } from '../dispatch/read-unbooked';
 import { findOpenings } from '../fitting/find-fits';
-import { ticketFitWire } from '../fitting/fitting-routes';
+import { workFitWire } from '../fitting/fitting-routes';
 import { endOpenings } from './end-openings';
 import { offerOpenings } from './offer-openings';
 
@@ -25,7 +25,7 @@ export function bindOpenings(app: App) {
         .where('t.id', params.ticketId)
         .first('k.email', 't.sender_email');
       return {
-        openings: chooseOpenings(offerable, OPENINGS_PROPOSED, from).map((o) => ticketFitWire(o.found)),
+        openings: chooseOpenings(offerable, OPENINGS_PROPOSED, from).map((o) => workFitWire(o.found)),
         estimateSays: work.estimate.says,
         to: contact?.email ?? contact?.sender_email ?? null,
       };

@@ -13,7 +13,8 @@ afterAll(() => world.stop());
 async function waiting(more: Record<string, string> = {}): Promise<{ ticketId: string; number: number }> {
   const { work } = await tomasz.do('listUnbooked', { query: { notHeld: 'yes', ...more } });
   for (const w of work)
-    if (w.status === 'queued' && (await world.knex('ticket').where({ id: w.ticketId }).first('contact_id')).contact_id) return w;
+    if (w.status === 'queued' && (await world.knex('ticket').where({ id: w.workId }).first('contact_id')).contact_id)
+      return { ticketId: w.workId, number: w.number! };
   throw new Error('the demo has no unbooked work with a contact');
 }
 const propose = async (ticketId: string) => (await tomasz.do('proposeOpenings', { params: { ticketId } })).openings;
@@ -114,7 +115,7 @@ describe('openings', () => {
     const none = await press(await pageOf(near.id), 'none');
     expect([none.status, await none.text()]).toEqual([200, expect.stringContaining('Thank you for letting us know')]);
     expect([await stateOf(near.id), (await held(near.id)).filter((b) => b.state === 'planned')]).toEqual(['declined', []]);
-    expect((await tomasz.do('listUnbooked', { query: {} })).work.map((w) => w.ticketId)).toContain(first.ticketId);
+    expect((await tomasz.do('listUnbooked', { query: {} })).work.map((w) => w.workId)).toContain(first.ticketId);
   });
 
   it('are not offered where somebody is no longer free, knows not how, or nobody can be written to; then nothing is held', async () => {
@@ -124,7 +125,7 @@ describe('openings', () => {
     const slot = { personId: one!.personId, startsAt: one!.startsAt, minutes: one!.minutes };
     const count = async () => Number((await world.knex('booking').whereNotNull('opening_set_id').count('* as n').first())!['n']);
     const before = await count();
-    await tomasz.do('book', { body: { ticketId: other.ticketId, ...slot, tentative: true } });
+    await tomasz.do('book', { body: { workId: other.ticketId, ...slot, tentative: true } });
     const openings = [slot];
     const late = await tomasz.ask('offerOpenings', { params: { ticketId }, body: { openings, heldHours: 4, onSite: false } });
     expect([late.status, detailOf(late)]).toEqual([409, expect.stringContaining('is not free any more')]);
@@ -138,7 +139,7 @@ describe('openings', () => {
     const skilled = (await tomasz.do('listUnbooked', { query: { notHeld: 'yes' } })).work.find((w) => w.skill)!;
     const unskilled = lanes.find((l) => l.personId && !l.skills.some((s) => s.skillId === skilled.skill!.id))!;
     const wrong = { openings: [{ ...slot, personId: unskilled.personId, startsAt: '2026-11-26T13:00:00Z' }], heldHours: 4, onSite: false };
-    const unable = await tomasz.ask('offerOpenings', { params: { ticketId: skilled.ticketId }, body: wrong });
+    const unable = await tomasz.ask('offerOpenings', { params: { ticketId: skilled.workId }, body: wrong });
     expect([unable.status, detailOf(unable)]).toEqual([422, expect.stringContaining(`does not know ${skilled.skill!.name}`)]);
     const lonely = await waiting();
     await world.knex('ticket').where({ id: lonely.ticketId }).update({ contact_id: null, sender_email: null });

@@ -1,5 +1,5 @@
 import { planChanges, type ChangeWire, type PlanAsk } from '@core/scheduling';
-import { formatInstant } from '@core/ground';
+import { formatInstant, naming, type NamedWork } from '@core/ground';
 import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { makeWork } from '../../app/work';
@@ -16,7 +16,7 @@ export interface KeptPlan {
   readonly cost: number;
   readonly costNow: number;
   readonly changes: readonly ChangeWire[];
-  readonly leftOut: readonly { ticketId: string; number: number; subject: string }[];
+  readonly leftOut: readonly NamedWork[];
 }
 
 /** Job: makes a plan in a worker thread, tells how far it is, and stops when asked with the best so far. */
@@ -58,14 +58,12 @@ const rounded = (cost: number) => Math.round(cost * 10) / 10;
 function keptPlan({ problem, bookings, tickets, people }: ReadProblem, sent: SentPlan): KeptPlan {
   const plan = { ...sent, lanes: new Map(sent.lanes) };
   const changes = planChanges({ ...problem, travel: () => 0 }, plan).map((c): ChangeWire => {
-    const [booking, ticket] = [bookings.get(c.workId), tickets.get(c.workId)];
+    const [booking, ticket] = [bookings.get(c.pieceId), tickets.get(c.pieceId)];
     const work = (booking ?? ticket)!;
     return {
-      workId: c.workId,
+      pieceId: c.pieceId,
       how: c.how,
-      ticketId: work.ticketId,
-      number: work.number,
-      subject: work.subject,
+      ...naming(work),
       client: work.client,
       priority: work.priority,
       personId: c.technicianId,
@@ -86,6 +84,6 @@ function keptPlan({ problem, bookings, tickets, people }: ReadProblem, sent: Sen
     cost: rounded(sent.cost),
     costNow: rounded(sent.costNow),
     changes,
-    leftOut: left.map(({ ticketId, number, subject }) => ({ ticketId, number, subject })),
+    leftOut: left.map(naming),
   };
 }

@@ -33,7 +33,7 @@ export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: In
     await readAskedWork(db, ask, now),
   ];
   const bookings = lanes.flatMap((l) => l.bookings);
-  const tickets = work.filter((w) => !bookings.some((b) => b.ticketId === w.ticketId && b.state !== 'done'));
+  const tickets = work.filter((w) => !bookings.some((b) => b.workId === w.workId && b.state !== 'done'));
   const technicians = lanes.map((lane): PlanTechnician => {
     const id = lane.person['id'] as string;
     const own = levels.filter((s) => s.person_id === id);
@@ -54,18 +54,18 @@ export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: In
       minutes,
     },
     bookings: new Map(bookings.map((b) => [`booking ${b.id}`, b])),
-    tickets: new Map(tickets.map((t) => [`ticket ${t.ticketId}`, t])),
+    tickets: new Map(tickets.map((t) => [`ticket ${t.workId}`, t])),
     people: new Map(people.map((p) => [p['id'] as string, p['name'] as string])),
   };
 }
 
 async function readAskedWork(db: Db, ask: PlanAsk, now: Instant): Promise<Bookable[]> {
-  const named = await Promise.all(ask.ticketIds.map((id) => readOneBookable(db, id)));
+  const named = await Promise.all(ask.workIds.map((id) => readOneBookable(db, id)));
   if (ask.onlyRepair) return named.flatMap((n) => n ?? []);
   const filter: TicketFilter = ticketFilterSchema.cast({ most: MOST_WORK, notHeld: 'yes' });
   const found = await readBookable(db, filter, now);
   const all = isRefusal(found) ? [] : found.work;
-  return [...named.flatMap((n) => n ?? []).filter((n) => !all.some((w) => w.ticketId === n.ticketId)), ...all];
+  return [...named.flatMap((n) => n ?? []).filter((n) => !all.some((w) => w.workId === n.workId)), ...all];
 }
 
 function available({ work }: LaneFacts): Interval[] {
@@ -88,7 +88,7 @@ function bookedWork(b: LaneRow, now: Instant): PlanWork {
 
 function ticketWork(t: Bookable): PlanWork {
   return {
-    id: `ticket ${t.ticketId}`,
+    id: `ticket ${t.workId}`,
     minutes: Math.ceil(t.estimate.p80 / 5) * 5,
     priority: t.priority,
     dueAt: t.dueAt,

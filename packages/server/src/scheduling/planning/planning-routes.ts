@@ -1,9 +1,9 @@
-import { isRefusal, refuse } from '@core/ground';
+import { isRefusal, refuse, sayWork } from '@core/ground';
 import { planningRoutes, withNeeds } from '@core/scheduling';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
-import { bookTicket } from '../dispatch/book-ticket';
+import { bookWork } from '../dispatch/book-work';
 import { moveBooking } from '../dispatch/change-booking';
 import { PLAN_ROUNDS, type KeptPlan } from './make-plan';
 
@@ -43,22 +43,22 @@ export function bindPlanning(app: App) {
       if (row.state !== 'ready')
         return refuse('not-possible-now', row.state === 'applied' ? 'This plan was accepted already.' : 'This plan is not ready yet.');
       const { changes } = row.result as KeptPlan;
-      const unknown = body.workIds.find((id) => !changes.some((c) => c.workId === id));
-      if (unknown) return refuse('invalid', `${unknown} was given, which this plan does not change.`, { workIds: 'changes of the plan' });
-      const chosen = withNeeds(changes as never, new Set(body.workIds));
-      for (const c of changes.filter((x) => chosen.has(x.workId))) {
+      const unknown = body.pieceIds.find((id) => !changes.some((c) => c.pieceId === id));
+      if (unknown) return refuse('invalid', `${unknown} was given, which this plan does not change.`, { pieceIds: 'changes of the plan' });
+      const chosen = withNeeds(changes as never, new Set(body.pieceIds));
+      for (const c of changes.filter((x) => chosen.has(x.pieceId))) {
         const minutes = Math.round((Date.parse(c.endsAt) - Date.parse(c.startsAt)) / 60_000);
         const slot = { personId: c.personId, startsAt: c.startsAt, minutes };
-        const visit = c.bookingId ? undefined : await work.tx('ticket').where({ id: c.ticketId }).first('needs_visit');
+        const visit = c.bookingId ? undefined : await work.tx('work_facts').where({ id: c.workId }).first('needs_visit');
         const taken = c.bookingId
           ? undefined
-          : await work.tx('booking').where({ ticket_id: c.ticketId }).whereIn('state', ['planned', 'underway']).first('id');
+          : await work.tx('booking').where({ work_id: c.workId }).whereIn('state', ['planned', 'underway']).first('id');
         const done = taken
           ? refuse('changed-meanwhile', 'it has a booking by now')
           : c.bookingId
             ? await moveBooking(work, house, c.bookingId, c.bookingVersion!, slot)
-            : await bookTicket(work, house, c.ticketId, { ...slot, onSite: visit?.needs_visit });
-        if (isRefusal(done)) return refuse(done.refused, `Nothing was changed: of #${c.number}, ${done.detail} Ask for a new plan.`);
+            : await bookWork(work, house, c.workId, { ...slot, onSite: visit?.needs_visit });
+        if (isRefusal(done)) return refuse(done.refused, `Nothing was changed: of ${sayWork(c)}, ${done.detail} Ask for a new plan.`);
       }
       await work.tx('day_plan').where({ id: params.planId }).update({ state: 'applied' });
       await work.emit('plan', params.planId);

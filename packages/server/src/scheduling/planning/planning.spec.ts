@@ -32,11 +32,11 @@ describe('a plan', () => {
     expect(plan.cost!).toBeLessThanOrEqual(plan.costNow!);
     expect(plan.changes.length).toBeGreaterThan(3);
     const first = plan.changes.find((c) => c.how === 'book' && !c.needs.length)!;
-    const { made: count } = await tomasz.do('acceptPlan', { params: { planId: plan.id }, body: { workIds: [first.workId] } });
+    const { made: count } = await tomasz.do('acceptPlan', { params: { planId: plan.id }, body: { pieceIds: [first.pieceId] } });
     expect(count).toBe(1);
-    const booked = await world.knex('booking').where({ ticket_id: first.ticketId, state: 'planned' }).first();
+    const booked = await world.knex('booking').where({ ticket_id: first.workId, state: 'planned' }).first();
     expect([booked.person_id, booked.starts_at]).toEqual([first.personId, Date.parse(first.startsAt) / 1000]);
-    const again = await tomasz.ask('acceptPlan', { params: { planId: plan.id }, body: { workIds: [first.workId] } });
+    const again = await tomasz.ask('acceptPlan', { params: { planId: plan.id }, body: { pieceIds: [first.pieceId] } });
     expect([again.status, detailOf(again)]).toEqual([409, expect.stringContaining('accepted already')]);
   });
 
@@ -67,9 +67,9 @@ describe('a plan', () => {
   it('is refused as a whole where a booking of it changed meanwhile', async () => {
     const plan = await made({});
     const taken = plan.changes.find((c) => c.how === 'book')!;
-    await tomasz.do('book', { body: { ticketId: taken.ticketId, personId: null, startsAt: '2026-11-25T09:00:00Z', minutes: 30 } });
+    await tomasz.do('book', { body: { workId: taken.workId, personId: null, startsAt: '2026-11-25T09:00:00Z', minutes: 30 } });
     const before = await standing();
-    const refused = await tomasz.ask('acceptPlan', { params: { planId: plan.id }, body: { workIds: plan.changes.map((c) => c.workId) } });
+    const refused = await tomasz.ask('acceptPlan', { params: { planId: plan.id }, body: { pieceIds: plan.changes.map((c) => c.pieceId) } });
     expect([refused.status, detailOf(refused)]).toEqual([412, expect.stringContaining('Nothing was changed')]);
     expect(await standing()).toEqual(before);
   });
@@ -90,7 +90,7 @@ describe('a plan', () => {
     const handed = plan.changes.filter((c) => c.wasPerson?.startsWith('Piotr'));
     expect(handed.map((c) => c.bookingId).sort()).toEqual([...theirs].sort());
     expect(handed.every((c) => c.how === 'hand over' && c.personId !== sick.id)).toBe(true);
-    await tomasz.do('acceptPlan', { params: { planId: plan.id }, body: { workIds: handed.map((c) => c.workId) } });
+    await tomasz.do('acceptPlan', { params: { planId: plan.id }, body: { pieceIds: handed.map((c) => c.pieceId) } });
     const left = await world.knex('booking').whereIn('id', theirs).where({ person_id: sick.id });
     expect(left).toEqual([]);
   });

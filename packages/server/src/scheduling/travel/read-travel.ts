@@ -24,10 +24,10 @@ export async function readStarts(db: Db, personIds: readonly string[]): Promise<
 }
 
 /** Where the work of a ticket is. */
-export async function readPlaceOfTicket(db: Db, ticketId: string): Promise<Place | null> {
+export async function readPlaceOfTicket(db: Db, workId: string): Promise<Place | null> {
   const row: Columns | undefined = await db('ticket as t')
     .joinRaw(`join site as s on s.id = ${siteOf('t')}`)
-    .where('t.id', ticketId)
+    .where('t.id', workId)
     .first('s.id', 's.latitude', 's.longitude');
   return row ? placeOf(row['id'], row['latitude'], row['longitude']) : null;
 }
@@ -38,8 +38,8 @@ export async function settleTravel(work: Work, book: HouseBook, personId: string
   const { zone } = book.house;
   const rows: Columns[] = await work
     .tx('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .joinRaw(`left join site as s on b.on_site and s.id = ${siteOf('t')}`)
+    .join('work_facts as w', 'w.id', 'b.work_id')
+    .joinRaw('left join site as s on b.on_site and s.id = w.site_id')
     .where('b.person_id', personId)
     .whereNot('b.state', 'cancelled')
     .where('b.planned_starts_at', '>=', at(instantAt(day, 0, zone)))
@@ -60,12 +60,12 @@ export async function settleTravel(work: Work, book: HouseBook, personId: string
 export async function settlePlaces(work: Work, book: HouseBook, placeIds: readonly string[]): Promise<void> {
   const rows: Columns[] = await work
     .tx('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
     .where('b.on_site', true)
     .where('b.state', 'planned')
     .where('b.starts_at', '>', at(work.now))
     .whereNotNull('b.person_id')
-    .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw(`${siteOf('t')} = any(?::uuid[])`, [[...placeIds]]))
+    .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw('w.site_id = any(?::uuid[])', [[...placeIds]]))
     .select('b.person_id', 'b.starts_at');
   const days = new Map(rows.map((r) => [`${r['person_id']} ${dateOf(r['starts_at'], book.house.zone)}`, r]));
   for (const r of days.values()) await settleTravel(work, book, r['person_id'], dateOf(r['starts_at'], book.house.zone));

@@ -50,10 +50,10 @@ export function bindApproval(app: App) {
     },
     previewChangeOf: async ({ db, params, body }) => {
       const entry: Columns | undefined = await db('time_entry as e')
-        .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+        .join('work_facts as w', 'w.id', 'e.work_id')
         .where({ 'e.id': params.entryId })
         .whereNull('e.removed_at')
-        .first('e.*', 't.kind');
+        .first('e.*', 'w.ticket_kind');
       if (!entry) return refuse('not-found', 'There is no such time entry.');
       const [minutes, startsAt] = [parseMinutes(body.duration)!, parseInstant(body.startsAt)];
       const { activityId, billable } = body;

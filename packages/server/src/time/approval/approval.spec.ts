@@ -25,9 +25,9 @@ const ticket = async (n: number) =>
     .orderBy('number')
     .offset(n)
     .first('id', 'number');
-const record = (ticketId: string | null, startsAt: string, duration: string, more: object = {}) =>
+const record = (workId: string | null, startsAt: string, duration: string, more: object = {}) =>
   sora.do('addEntry', {
-    body: { ticketId, startsAt, duration, activityId: remote, note: 'looked at it', billable: true, reason: null, ...more },
+    body: { workId, startsAt, duration, activityId: remote, note: 'looked at it', billable: true, reason: null, ...more },
   });
 const week = () => aoife.do('getPersonWeek', { params: { personId: soraId }, query: { day: WEEK } });
 const judged = async (id: string) => (await week()).entries.find((e) => e.entry.id === id)!;
@@ -85,7 +85,7 @@ describe('approval of time', () => {
     expect(entry.approval).toBe('approved');
     expect(trace).toMatchObject([{ who: 'Aoife Brannigan', what: 'approved' }]);
     const body = {
-      ticketId: t.id,
+      workId: t.id,
       startsAt: entry.startsAt,
       duration: '45',
       activityId: remote,
@@ -96,7 +96,7 @@ describe('approval of time', () => {
     const change = await sora.ask('editEntry', { params: { entryId: one.id }, version: entry.version, body });
     expect([change.status, detailOf(change)]).toEqual([409, expect.stringContaining('approved and locked')]);
     expect((await sora.ask('removeEntry', { params: { entryId: one.id }, version: entry.version })).status).toBe(409);
-    const cell = { ticketId: t.id, activityId: remote, day: '2026-11-23', typed: '30', was: 60 };
+    const cell = { workId: t.id, activityId: remote, day: '2026-11-23', typed: '30', was: 60 };
     expect((await sora.ask('setCells', { body: { cells: [cell] } })).status).toBe(409);
     const again = await decide('approve', [{ id: one.id, version: entry.version }]);
     expect([again.status, detailOf(again)]).toEqual([409, expect.stringContaining('approved already')]);
@@ -105,7 +105,7 @@ describe('approval of time', () => {
   it('is not for oneself, nor for who has no right to it', async () => {
     const aoifes = await aoife.ask('addEntry', {
       body: {
-        ticketId: null,
+        workId: null,
         startsAt: '2026-11-23T09:00:00Z',
         duration: '30',
         activityId: remote,
@@ -132,8 +132,8 @@ describe('approval of time', () => {
     expect(returned).toMatchObject({ approval: 'returned', remark: 'Which room?' });
     const { notices } = await sora.do('listNotices');
     expect(notices.some((n) => n.text.includes('Which room?'))).toBe(true);
-    const { ticketId, startsAt, activityId } = returned;
-    const body = { ticketId, startsAt, duration: '50', activityId, note: 'the server room', billable: true, reason: null };
+    const { workId, startsAt, activityId } = returned;
+    const body = { workId, startsAt, duration: '50', activityId, note: 'the server room', billable: true, reason: null };
     await sora.do('editEntry', { params: { entryId: entry.id }, version: returned.version, body });
     expect((await sora.do('getDaySheet', { query: { day: '2026-11-20' } })).entries.find((e) => e.id === entry.id)!.approval).toBe('open');
   });
@@ -142,7 +142,7 @@ describe('approval of time', () => {
     const t = await ticket(5);
     const { id, version } = await record(t.id, '2026-11-23T16:00:00Z', '60');
     const body = {
-      ticketId: t.id,
+      workId: t.id,
       startsAt: '2026-11-23T16:00:00Z',
       duration: '45',
       activityId: remote,
@@ -176,7 +176,7 @@ describe('approval of time', () => {
     const labour = before.filter((c) => c.kind === 'labour').reduce((s, c) => s + c.net_minor, 0);
     const [given] = await chargesOf(less.id);
     const preview = await sora.do('previewEntry', {
-      query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '25', activityId: onSite, billable: 'true' },
+      query: { workId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '25', activityId: onSite, billable: 'true' },
     });
     expect(labour + given.net_minor).toBe(preview.amount!.minor);
     expect((await effect(less.id)).sentence).toContain('less to the client');
@@ -184,7 +184,7 @@ describe('approval of time', () => {
     const longer = await said('90');
     const more = await sora.do('correctTime', { params: { entryId: less.id }, body: { duration: '90', reason: 'no, longer' } });
     const whole = await sora.do('previewEntry', {
-      query: { ticketId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '90', activityId: onSite, billable: 'true' },
+      query: { workId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '90', activityId: onSite, billable: 'true' },
     });
     const all = [...before.filter((c) => c.kind === 'labour'), ...(await chargesOf(less.id)), ...(await chargesOf(more.id))];
     expect(all.reduce((s, c) => s + c.net_minor, 0)).toBe(whole.amount!.minor);
@@ -193,7 +193,7 @@ describe('approval of time', () => {
     expect((await judged(more.id)).entry).toMatchObject({ minutes: 65, corrects: true, approval: 'open' });
     const takenBack = await decide('take back', [{ id, version: version + 1 }]);
     expect([takenBack.status, detailOf(takenBack)]).toEqual([409, expect.stringContaining('correction builds on it')]);
-    const sheet = (await sora.do('getWeekSheet', { query: { day: WEEK } })).rows.find((r) => r.ticketId === t.id)!;
+    const sheet = (await sora.do('getWeekSheet', { query: { day: WEEK } })).rows.find((r) => r.workId === t.id)!;
     expect(sheet.cells[0]).toMatchObject({ minutes: 90, approvedMinutes: 60 });
   });
 

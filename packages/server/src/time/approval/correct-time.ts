@@ -9,7 +9,7 @@ import { readCorrection } from '../time-entries/effects-of-rows';
 type Done = Outcome<{ id: string; version: number }>;
 
 interface Standing {
-  /** The entry that was approved first, with its ticket's kind. */
+  /** The entry that was approved first, with its work's ticket kind. */
   readonly entry: Columns;
   /** Its minutes with all corrections so far. */
   readonly standing: number;
@@ -20,11 +20,11 @@ interface Standing {
 async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked' | 'read'): Promise<Outcome<Standing>> {
   const read = (id: string): Promise<Columns | undefined> =>
     db('time_entry as e')
-      .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+      .join('work_facts as w', 'w.id', 'e.work_id')
       .where({ 'e.id': id })
       .whereNull('e.removed_at')
       .modify((q) => how === 'locked' && void q.forUpdate('e'))
-      .first('e.*', 't.kind');
+      .first('e.*', 'w.ticket_kind');
   const named = await read(entryId);
   const entry = named?.['corrects'] ? await read(named['corrects']) : named;
   if (!entry) return refuse('not-found', 'There is no such time entry.');
@@ -67,9 +67,8 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
     .tx('time_entry')
     .insert({
       person_id: entry['person_id'],
-      ticket_id: entry['ticket_id'],
+      work_id: entry['work_id'],
       client_id: entry['client_id'],
-      internal_id: entry['internal_id'],
       grade_id: entry['grade_id'],
       activity_id: entry['activity_id'],
       billable: entry['billable'],

@@ -54,10 +54,10 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
   const judged = entries.filter((e) => !e.corrects);
   const closed = new Map<string, Columns>(
     (
-      await db('ticket')
+      await db('work_facts')
         .whereIn(
           'id',
-          judged.map((e) => e.ticketId),
+          judged.map((e) => e.workId),
         )
         .whereNotNull('closed_at')
         .select('id', 'closed_at')
@@ -69,7 +69,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
       from: parseInstant(e.startsAt),
       to: parseInstant(e.endsAt),
       note: e.note ?? e.insideNote,
-      closedAt: (closed.get(e.ticketId ?? '') as never) ?? null,
+      closedAt: (closed.get(e.workId) as never) ?? null,
     })),
     { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
   );

@@ -4,13 +4,13 @@ let world: World;
 let aoife: Script;
 let ngozi: Script;
 let sora: Script;
-let ticketId: string;
+let workId: string;
 let parts: string;
 const DAY = '2026-11-23';
 beforeAll(async () => {
   world = await startWorld();
   [aoife, ngozi, sora] = [await world.as('Aoife'), await world.as('Ngozi'), await world.as('Sora')];
-  ticketId = (
+  workId = (
     await world
       .knex('ticket as t')
       .join('client as c', 'c.id', 't.client_id')
@@ -24,7 +24,7 @@ afterAll(() => world.stop());
 
 const form = (more: object = {}) => ({
   day: DAY,
-  ticketId,
+  workId,
   categoryId: parts,
   paid: '24.60',
   currency: 'EUR',
@@ -62,7 +62,7 @@ describe('expenses', () => {
     const edited = await sora.do('editExpense', { params: { expenseId: id }, version, body: form({ paid: '12.30' }) });
     expect(await chargeOf(id)).toMatchObject([{ net_minor: 1150 }]);
     expect((await sora.ask('editExpense', { params: { expenseId: id }, version, body: form() })).status).toBe(412);
-    await sora.do('editExpense', { params: { expenseId: id }, version: edited.version, body: form({ ticketId: null }) });
+    await sora.do('editExpense', { params: { expenseId: id }, version: edited.version, body: form({ workId: null }) });
     expect(await chargeOf(id)).toEqual([]);
     expect((await find(id)).charge).toBeNull();
   });
@@ -136,7 +136,7 @@ describe('distances', () => {
     expect(distanceUnit).toBe('miles');
     const activityId = activities.find((a) => a.visit)!.id;
     const body = {
-      ticketId,
+      workId,
       startsAt: '2026-11-24T08:00:00Z',
       duration: '60',
       activityId,
@@ -160,7 +160,7 @@ describe('distances', () => {
     await aoife.do('setDistances', { body: settings });
     const activityId = (await ines.do('getHouse')).activities.find((a) => a.visit)!.id;
     const body = {
-      ticketId,
+      workId,
       startsAt: '2026-11-24T09:30:00Z',
       duration: '30',
       activityId,

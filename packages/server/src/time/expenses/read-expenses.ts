@@ -2,6 +2,7 @@ import { chargeOfExpense, worthOfExpense, type ExpenseWire } from '@core/time';
 import { money } from '@core/ground';
 import type { Columns, Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
+import { namedWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 
 type Narrow = (query: ReturnType<Db>) => unknown;
@@ -10,7 +11,7 @@ type Narrow = (query: ReturnType<Db>) => unknown;
 export async function readExpenses(db: Db, book: HouseBook, narrow: Narrow): Promise<ExpenseWire[]> {
   const query = db('expense as x')
     .join('expense_category as k', 'k.id', 'x.category_id')
-    .leftJoin('ticket as t', 't.id', 'x.ticket_id')
+    .join('work_facts as w', 'w.id', 'x.work_id')
     .leftJoin('client as c', 'c.id', 'x.client_id')
     .whereNull('x.removed_at');
   narrow(query as never);
@@ -19,9 +20,9 @@ export async function readExpenses(db: Db, book: HouseBook, narrow: Narrow): Pro
     .select(
       'x.*',
       'k.name as category',
-      't.number',
-      't.subject',
-      't.kind',
+      'w.number',
+      'w.subject',
+      'w.ticket_kind',
       'c.name as client',
       db.raw(
         `(select d.remark from time_decision d where d.expense_id = x.id and d.decision = 'return' order by d.id desc limit 1) as remark`,
@@ -41,9 +42,7 @@ function expenseWire(book: HouseBook, x: Columns): ExpenseWire {
     id: x['id'],
     version: x['version'],
     day: x['day'],
-    ticketId: x['ticket_id'],
-    number: x['number'],
-    subject: x['subject'],
+    ...namedWork(x),
     client: x['client'],
     categoryId: x['category_id'],
     category: x['category'],
@@ -68,5 +67,5 @@ function expenseWire(book: HouseBook, x: Columns): ExpenseWire {
 
 /** Whether an expense goes to a client at all; flat fees and internal tickets have everything in them. */
 export function isExpenseCharged(x: Columns): boolean {
-  return x['billable'] && x['client_id'] !== null && x['kind'] !== 'internal' && x['kind'] !== 'flat-fee job';
+  return x['billable'] && x['client_id'] !== null && x['ticket_kind'] !== 'internal' && x['ticket_kind'] !== 'flat-fee job';
 }

@@ -6,6 +6,7 @@ import type { BlobStore } from '../../app/blob-store';
 import { changeRow } from '../../app/change-row';
 import { at, type Columns } from '../../app/database';
 import type { Work } from '../../app/work';
+import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 import { refuseClosed } from '../time-entries/close-days';
 import { isExpenseFrozen } from './is-expense-frozen';
@@ -20,8 +21,8 @@ async function readForm(work: Work, book: HouseBook, form: ExpenseForm): Promise
   if (closed) return { ...closed, fields: { day: `${day} is closed` } };
   if (!(await work.tx('expense_category').where({ id: form.categoryId }).first('id')))
     return refuse('invalid', 'There is no such category.', { categoryId: 'choose one of the list' });
-  const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id') : null;
-  if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
+  const facts = await readMeantWork(work.tx, form.workId);
+  if (isRefusal(facts)) return facts;
   if (form.currency !== house && !form.exchange)
     return refuse('invalid', `Say how many ${house} one ${form.currency} was.`, { exchange: `${house} for one ${form.currency}` });
   const exchange = form.currency === house ? null : form.exchange;
@@ -31,8 +32,8 @@ async function readForm(work: Work, book: HouseBook, form: ExpenseForm): Promise
   const { gross, net } = worthOfExpense({ paid, exchange, taxPercent: form.taxPercent }, house);
   return {
     day,
-    ticket_id: form.ticketId,
-    client_id: ticket?.client_id ?? null,
+    work_id: facts.id,
+    client_id: facts.client_id,
     category_id: form.categoryId,
     paid_minor: paid.minor,
     currency: form.currency,

@@ -39,14 +39,14 @@ function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate):
   const span = spanOfDates(book, from, plusDays(to, 1));
   return db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
     .where({ 'e.approval': 'approved' })
     .whereNotNull('e.distance')
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(span.from))
     .where('e.starts_at', '<', at(span.to))
-    .select('e.*', 'p.name as person', 't.number', 'c.name as client') as never;
+    .select('e.*', 'p.name as person', 'w.number', 'c.name as client') as never;
 }
 
 function distanceWire(book: HouseBook, e: Columns): ReimbursementWire {

@@ -1,3 +1,4 @@
+import { refuse } from '@core/ground';
 import { internalWorkRoutes } from '@core/time';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -12,6 +13,10 @@ export function bindInternalWork(app: App) {
     }),
     addInternalWork: ({ work, body }) => addHouseRecord(work, WORK, body),
     editInternalWork: ({ work, params, version, body }) => editHouseRecord(work, WORK, params.workId, version, body),
-    archiveInternalWork: ({ work, params, version }) => archiveHouseRecord(work, WORK, params.workId, version),
+    archiveInternalWork: async ({ work, params, version }) => {
+      const row = await work.tx('internal_work').where({ id: params.workId }).first('general', 'name');
+      if (row?.general) return refuse('not-possible-now', `${row.name} is what time without a name is recorded on; it stays.`);
+      return archiveHouseRecord(work, WORK, params.workId, version);
+    },
   });
 }

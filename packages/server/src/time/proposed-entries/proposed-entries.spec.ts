@@ -28,7 +28,7 @@ const aTicket = () =>
 const accepted = (all: Awaited<ReturnType<typeof proposed>>) =>
   all.map((p) => ({
     key: p.key,
-    ticketId: p.ticketId,
+    workId: p.workId,
     startsAt: p.startsAt,
     duration: String(p.minutes),
     activityId: p.activityId,
@@ -46,7 +46,7 @@ describe('the day already written', () => {
     });
     await sora.do('addNote', { params: { ticketId: t.id }, body: { text: 'Spare cable is in the van', uploadIds: [] } });
     const after = await proposed();
-    const mine = after.find((p) => p.ticketId === t.id)!;
+    const mine = after.find((p) => p.workId === t.id)!;
     expect(mine.evidence.map((e) => e.is)).toEqual(expect.arrayContaining(['call', 'message']));
     expect([mine.sure, mine.number]).toEqual([true, t.number]);
     // What the client never sees is shown as evidence, and never put into the note that stands on their invoice.
@@ -57,8 +57,8 @@ describe('the day already written', () => {
     const { recorded } = await sora.do('acceptProposedEntries', { body: { entries: accepted(sure) } });
     expect(recorded).toBe(sure.length);
     expect((await proposed()).filter((p) => p.sure)).toEqual([]);
-    expect((await sora.do('getDaySheet', { query: { day } })).entries.map((e) => e.ticketId)).toContain(t.id);
-    expect(before.some((p) => p.ticketId === t.id)).toBe(false);
+    expect((await sora.do('getDaySheet', { query: { day } })).entries.map((e) => e.workId)).toContain(t.id);
+    expect(before.some((p) => p.workId === t.id)).toBe(false);
   });
 
   it('ends the timer whose time it records, and records all of a sweep or nothing', async () => {
@@ -68,7 +68,7 @@ describe('the day already written', () => {
       .whereNull('umbrella_id')
       .orderBy('number', 'desc')
       .first('id');
-    await sora.do('startTimer', { body: { ticketId: t.id } });
+    await sora.do('startTimer', { body: { workId: t.id } });
     world.clock.forward(1800);
     const [timer] = (await proposed()).filter((p) => p.key.startsWith('timer'));
     expect(timer!.minutes).toBe(30);
@@ -88,7 +88,7 @@ describe('the day already written', () => {
     const t = await world.knex('ticket').where({ status: 'underway' }).whereNull('umbrella_id').orderBy('number').first('id');
     world.clock.forward(3600);
     await sora.do('addNote', { params: { ticketId: t.id }, body: { text: 'Only read it', uploadIds: [] } });
-    const mine = (await proposed()).find((p) => p.ticketId === t.id)!;
+    const mine = (await proposed()).find((p) => p.workId === t.id)!;
     const deepa = await world.as('Deepa');
     expect((await deepa.do('listProposedEntries', { query: { day } })).proposed.map((p) => p.key)).not.toContain(mine.key);
     await sora.do('dismissProposedEntry', { body: { key: mine.key } });

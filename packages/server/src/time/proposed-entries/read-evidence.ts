@@ -22,7 +22,7 @@ const timers: Read = async (db, personId, span, now) => {
     const from = running === null ? (t['started_at'] as Instant) : ((now - seconds) as Instant);
     const own = { from, to: (from + seconds) as Instant };
     return inside(own, span)
-      ? [{ id: t['id'], is: 'timer', ticketId: t['ticket_id'], ...own, says: running === null ? 'paused' : 'runs' }]
+      ? [{ id: t['id'], is: 'timer', workId: t['work_id'], ...own, says: running === null ? 'paused' : 'runs' }]
       : [];
   });
 };
@@ -39,7 +39,7 @@ const bookings: Read = async (db, personId, span, now) => {
   return rows.map((b) => ({
     id: b['id'],
     is: 'booking' as const,
-    ticketId: b['ticket_id'],
+    workId: b['work_id'],
     from: b['starts_at'],
     to: b['ends_at'],
     says: `${b['on_site'] ? 'on site, ' : ''}${b['state']}`,
@@ -58,7 +58,7 @@ const messages: Read = async (db, personId, span) => {
   return rows.map((m) => ({
     id: m['id'],
     is: m['call_outcome'] ? ('call' as const) : ('message' as const),
-    ticketId: m['ticket_id'],
+    workId: m['ticket_id'],
     from: m['at'],
     to: m['at'],
     says: `${m['direction'] === 'note' && !m['call_outcome'] ? 'inside note: ' : ''}${oneLine(m['text'])}`,
@@ -77,7 +77,7 @@ const changes: Read = async (db, personId, span) => {
     .map((e) => ({
       id: e['id'],
       is: 'change' as const,
-      ticketId: e['subject_id'],
+      workId: e['subject_id'],
       from: e['happened_at'],
       to: e['happened_at'],
       says: oneLine(sayEvent(e as StoredEvent, 'own')?.what ?? ''),
@@ -94,7 +94,7 @@ const appointments: Read = async (db, personId, span) => {
   return rows.map((a) => ({
     id: `${a['uid']} ${a['starts_at']}`.slice(-60),
     is: 'appointment' as const,
-    ticketId: null,
+    workId: null,
     from: a['starts_at'],
     to: a['ends_at'],
     says: oneLine(a['summary']),

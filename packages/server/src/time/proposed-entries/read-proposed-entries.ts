@@ -24,23 +24,23 @@ export async function readProposedEntries(
   const proposed = proposeEntries(evidence, recorded, now).filter(
     (p) => !dismissed.includes(p.key) && p.from >= span.from && p.from < span.to,
   );
-  const tickets: Columns[] = await db('ticket as t')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('desk as d', 'd.id', 't.desk_id')
+  const works: Columns[] = await db('work_facts as w')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
+    .leftJoin('desk as d', 'd.id', 'w.desk_id')
     .whereIn(
-      't.id',
-      proposed.flatMap((p) => p.ticketId ?? []),
+      'w.id',
+      proposed.flatMap((p) => p.workId ?? []),
     )
-    .select('t.id', 't.number', 't.subject', 't.kind', 'c.name as client', 'd.usual_activity_id');
+    .select('w.id', 'w.number', 'w.subject', 'w.ticket_kind', 'c.name as client', 'd.usual_activity_id');
   return proposed.map((p) => {
-    const ticket = tickets.find((t) => t['id'] === p.ticketId);
+    const work = works.find((w) => w['id'] === p.workId);
     const activityId = usualActivity({
       onSite: p.evidence.some((e) => e.visit),
-      allowed: ticket ? book.activitiesOf(ticket['kind']) : [],
-      deskUsual: ticket?.['usual_activity_id'] ?? null,
+      allowed: work?.['ticket_kind'] ? book.activitiesOf(work['ticket_kind']) : [],
+      deskUsual: work?.['usual_activity_id'] ?? null,
       own,
     });
-    return proposedWire(p, ticket, activityId);
+    return proposedWire(p, work, activityId);
   });
 }
 
@@ -50,26 +50,26 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
     .whereNull('removed_at')
     .where('starts_at', '<', at(span.to))
     .where('ends_at', '>', at(span.from))
-    .select('ticket_id', 'starts_at', 'ends_at');
-  return rows.map((e) => ({ ticketId: e['ticket_id'], from: e['starts_at'], to: e['ends_at'] }));
+    .select('work_id', 'starts_at', 'ends_at');
+  return rows.map((e) => ({ workId: e['work_id'], from: e['starts_at'], to: e['ends_at'] }));
 }
 
 const SAYS_WHAT: readonly EvidenceKind[] = ['message', 'call', 'appointment'];
 
-function proposedWire(p: ProposedEntry, ticket: Columns | undefined, activityId: string): ProposedEntryWire {
+function proposedWire(p: ProposedEntry, work: Columns | undefined, activityId: string): ProposedEntryWire {
   // A time entry's note stands on the client's invoice; what is inside stays inside.
   const said = p.evidence.find((e) => SAYS_WHAT.includes(e.is) && !e.inside)?.says;
   return {
     key: p.key,
-    ticketId: p.ticketId,
-    number: ticket?.['number'] ?? null,
-    subject: ticket?.['subject'] ?? null,
-    client: ticket?.['client'] ?? null,
+    workId: p.workId,
+    number: work?.['number'] ?? null,
+    subject: work?.['subject'] ?? null,
+    client: work?.['client'] ?? null,
     startsAt: formatInstant(p.from),
     endsAt: formatInstant(p.to),
     minutes: p.minutes,
     activityId,
-    note: said ?? ticket?.['subject'] ?? 'work',
+    note: said ?? work?.['subject'] ?? 'work',
     evidence: p.evidence.map((e) => ({ is: e.is, says: e.says, at: formatInstant(e.from) })),
     sure: p.sure,
     why: [...p.why],

@@ -58,7 +58,7 @@ export async function readTeamWeek(db: Db, book: HouseBook, day: LocalDate, now:
 function readEntries(db: Db, book: HouseBook, ids: readonly string[], ends: readonly [LocalDate, LocalDate]): Promise<Columns[]> {
   const span = spanOfDates(book, ...ends);
   return db('time_entry as e')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .whereIn('e.person_id', ids)
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(span.from))
@@ -73,7 +73,7 @@ function readEntries(db: Db, book: HouseBook, ids: readonly string[], ends: read
       'e.inside_note',
       'e.approval',
       'e.corrects',
-      't.closed_at',
+      'w.closed_at',
     ) as never;
 }
 

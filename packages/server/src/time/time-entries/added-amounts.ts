@@ -48,7 +48,7 @@ export interface VisitFacts {
   /** Of an entry that is changed; undefined where it is new. */
   readonly id: string | undefined;
   readonly personId: string;
-  readonly ticketId: string | null;
+  readonly workId: string;
   readonly clientId: string | null;
   readonly ticketKind: string | null;
   readonly activityId: string;
@@ -57,14 +57,14 @@ export interface VisitFacts {
   readonly way: Way | null;
 }
 
-/** @param row an entry with its ticket's kind */
+/** @param row an entry with its work's ticket kind */
 export function visitOf(row: Columns): VisitFacts {
   return {
     id: row['id'],
     personId: row['person_id'],
-    ticketId: row['ticket_id'],
+    workId: row['work_id'],
     clientId: row['client_id'],
-    ticketKind: row['kind'],
+    ticketKind: row['ticket_kind'],
     activityId: row['activity_id'],
     billable: row['billable'],
     startsAt: row['starts_at'],
@@ -99,39 +99,39 @@ function isFirst(book: HouseBook, entry: VisitFacts, others: readonly VisitFacts
 
 /** All other stored entries of the visit that an entry belongs to. */
 export async function readVisit(db: Db, book: HouseBook, entry: VisitFacts): Promise<VisitFacts[]> {
-  if (entry.ticketId === null) return [];
   const { on } = visitOn(book, entry);
   const span = spanOfDates(book, on, plusDays(on, 1));
   const rows: Columns[] = await db('time_entry as e')
-    .join('ticket as t', 't.id', 'e.ticket_id')
-    .where({ 'e.person_id': entry.personId, 'e.ticket_id': entry.ticketId, 'e.activity_id': entry.activityId })
+    .join('work_facts as w', 'w.id', 'e.work_id')
+    .where({ 'e.person_id': entry.personId, 'e.work_id': entry.workId, 'e.activity_id': entry.activityId })
     .whereNull('e.removed_at')
     .whereNull('e.corrects')
     .where('e.starts_at', '>=', at(span.from))
     .where('e.starts_at', '<', at(span.to))
     .modify((q) => entry.id && void q.whereNot({ 'e.id': entry.id }))
-    .select('e.*', 't.kind');
+    .select('e.*', 'w.ticket_kind');
   return rows.map(visitOf);
 }
 
-const visitOn = (book: HouseBook, { ticketId, personId, startsAt }: VisitFacts): Visit => ({
-  ticketId,
+const visitOn = (book: HouseBook, { workId, personId, startsAt }: VisitFacts): Visit => ({
+  workId,
   personId,
   on: dateOf(startsAt, book.house.zone),
 });
 
 interface Visit {
-  readonly ticketId: string | null;
+  readonly workId: string;
   readonly personId: string;
   readonly on: LocalDate;
 }
 
 /** Whether a decided entry of a visit carries its fee already. */
-export async function feeStands(db: Db, { ticketId, personId, on }: Visit): Promise<boolean> {
+export async function feeStands(db: Db, { workId, personId, on }: Visit): Promise<boolean> {
   return Boolean(
-    await db('charge')
-      .where({ ticket_id: ticketId, person_id: personId, on_date: on, kind: 'fee' })
-      .whereIn('state', ['approved', 'waived'])
-      .first('id'),
+    await db('charge as ch')
+      .join('time_entry as e', 'e.id', 'ch.time_entry_id')
+      .where({ 'e.work_id': workId, 'ch.person_id': personId, 'ch.on_date': on, 'ch.cause': 'call-out' })
+      .whereIn('ch.state', ['approved', 'waived'])
+      .first('ch.id'),
   );
 }

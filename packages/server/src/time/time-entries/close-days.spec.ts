@@ -12,7 +12,7 @@ const day = '2026-11-24';
 const sheet = (of = day) => deepa.do('getDaySheet', { query: { day: of } });
 async function entry(startsAt: string, duration = '20') {
   const activityId = (await deepa.do('getHouse')).activities[0]!.id;
-  return { ticketId: null, startsAt, duration, activityId, note: 'Shelves', billable: true, reason: null };
+  return { workId: null, startsAt, duration, activityId, note: 'Shelves', billable: true, reason: null };
 }
 
 describe('a day of mine', () => {

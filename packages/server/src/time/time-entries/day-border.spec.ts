@@ -3,12 +3,12 @@ import { startWorld, type Script, type World } from '../../../testing/test-serve
 let world: World;
 let sora: Script;
 let activityId: string;
-let ticketId: string;
+let workId: string;
 beforeAll(async () => {
   world = await startWorld();
   sora = await world.as('Sora');
   activityId = (await sora.do('getHouse')).activities.find((a) => a.name === 'remote')!.id;
-  ticketId = (
+  workId = (
     await world
       .knex('ticket')
       .where({ status: 'queued', kind: 'incident' })
@@ -18,14 +18,14 @@ beforeAll(async () => {
       .first('id')
   ).id;
   // Of this ticket there is to be just what is recorded here.
-  await world.knex('time_entry').where({ ticket_id: ticketId }).update({ removed_at: '2026-11-24T10:40:00Z' });
+  await world.knex('time_entry').where({ ticket_id: workId }).update({ removed_at: '2026-11-24T10:40:00Z' });
 });
 afterAll(() => world.stop());
 
 const record = (startsAt: string, duration: string) =>
-  sora.do('addEntry', { body: { ticketId, startsAt, duration, activityId, note: 'night work', billable: true, reason: null } });
+  sora.do('addEntry', { body: { workId, startsAt, duration, activityId, note: 'night work', billable: true, reason: null } });
 const day = (on: string) => sora.do('getDaySheet', { query: { day: on } });
-const ofTicket = async (on: string) => (await day(on)).entries.filter((e) => e.ticketId === ticketId);
+const ofTicket = async (on: string) => (await day(on)).entries.filter((e) => e.workId === workId);
 
 describe('the borders of days', () => {
   it('leave an entry over midnight on the day it began, whole, and once', async () => {
@@ -36,7 +36,7 @@ describe('the borders of days', () => {
     expect((await ofTicket('2026-11-21')).map((e) => e.minutes)).toEqual([95]);
     expect(await ofTicket('2026-11-22')).toEqual([]);
     const { rows } = await sora.do('getWeekSheet', { query: { day: '2026-11-21' } });
-    const cells = rows.find((r) => r.ticketId === ticketId)!.cells;
+    const cells = rows.find((r) => r.workId === workId)!.cells;
     expect(cells.filter((c) => c.minutes).map((c) => [c.day, c.minutes])).toEqual([['2026-11-21', 95]]);
   });
 
@@ -53,7 +53,7 @@ describe('the borders of days', () => {
     expect((await day('2026-10-25')).recordedMinutes).toBe(145);
     expect(await ofTicket('2026-10-24')).toEqual([]);
     const { rows } = await sora.do('getWeekSheet', { query: { day: '2026-10-25' } });
-    expect(rows.find((r) => r.ticketId === ticketId)!.cells.at(-1)).toMatchObject({ day: '2026-10-25', minutes: 145, entries: 3 });
+    expect(rows.find((r) => r.workId === workId)!.cells.at(-1)).toMatchObject({ day: '2026-10-25', minutes: 145, entries: 3 });
   });
 
   it('split what an entry charges at the time band and not at midnight, and its parts add up to it', async () => {
@@ -68,7 +68,7 @@ describe('the borders of days', () => {
 
   it('go by who declared what: a closed day takes nothing, the open one beside it does', async () => {
     await sora.do('closeDay', { body: { day: '2026-11-21' } });
-    const body = { ticketId, startsAt: '2026-11-21T23:59:00Z', duration: '10', activityId, note: 'late', billable: true, reason: null };
+    const body = { workId, startsAt: '2026-11-21T23:59:00Z', duration: '10', activityId, note: 'late', billable: true, reason: null };
     expect((await sora.ask('addEntry', { body })).status).toBe(409);
     expect((await sora.ask('addEntry', { body: { ...body, startsAt: '2026-11-22T00:00:00Z' } })).status).toBe(200);
   });

@@ -2,6 +2,7 @@ import { beatStrip } from '@core/scheduling';
 import {
   formatInstant,
   instantAt,
+  naming,
   parseInstant,
   plusDays,
   secondsIn,
@@ -17,7 +18,7 @@ import { plainDecimal } from '../../app/plain-decimal';
 import { shownSpan, spanWire } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork } from '../../house/people/read-work';
-import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+import { namedWork } from '../../ground/work/work-facts';
 import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
 import { readEffects } from './stored-effects';
@@ -32,10 +33,10 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
     ),
     db('booking as b')
-      .join('ticket as t', 't.id', 'b.ticket_id')
-      .leftJoin('client as c', 'c.id', 't.client_id')
-      .leftJoin('contact as k', 'k.id', 't.contact_id')
-      .joinRaw(`left join site as s on s.id = ${siteOf('t')}`)
+      .join('work_facts as w', 'w.id', 'b.work_id')
+      .leftJoin('client as c', 'c.id', 'w.client_id')
+      .leftJoin('contact as k', 'k.id', 'w.contact_id')
+      .leftJoin('site as s', 's.id', 'w.site_id')
       .where({ 'b.person_id': personId })
       .whereNot('b.state', 'cancelled')
       .where('b.starts_at', '<', at(whole.to))
@@ -43,8 +44,8 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       .orderBy('b.starts_at')
       .select(
         'b.*',
-        't.number',
-        't.subject',
+        'w.number',
+        'w.subject',
         'c.name as client',
         's.name as site',
         's.street',
@@ -55,13 +56,13 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       ),
     readTimers(db, personId, now),
     db('checklist_item as i')
-      .join('ticket as t', 't.id', 'i.ticket_id')
+      .join('work_facts as w', 'w.id', 'i.work_id')
       .where({ 'i.owner_id': personId })
       .whereNull('i.answer')
       .where('i.due_at', '<', at(whole.to))
-      .whereNotIn('t.status', ['resolved', 'closed'])
+      .where('w.ended', false)
       .orderBy('i.due_at')
-      .select('i.id', 'i.text', 'i.due_at', 'i.ticket_id', 't.number', 't.subject'),
+      .select('i.id', 'i.text', 'i.due_at', 'i.work_id', 'i.work_kind', 'w.number', 'w.subject'),
   ]);
   const own = times.get(personId);
   const working = own ? subtract(own.working, unite(own.away)) : [];
@@ -99,9 +100,7 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     bookings: bookings.map((b) => ({
       id: b.id,
       version: b.version,
-      ticketId: b.ticket_id,
-      number: b.number,
-      subject: b.subject,
+      ...namedWork(b),
       client: b.client,
       site: b.site,
       address: [b.street, b.city].filter(Boolean).join(', ') || null,
@@ -119,34 +118,24 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
       id: i.id,
       text: i.text,
       dueAt: formatInstant(i.due_at),
-      ticketId: i.ticket_id,
-      number: i.number,
-      subject: i.subject,
+      ...namedWork(i),
     })),
     timers,
   };
 }
 
-/** The ticket that a gap was likely spent on. */
+/** The work that a gap was likely spent on. */
 function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly EntryWire[]): DaySheetWire['open'][number]['likely'] {
   const found = likelyWork(
     gap,
     bookings.map((b) => ({
       from: b['starts_at'],
       to: b['ends_at'],
-      work: { ticketId: b['ticket_id'] as string, number: b['number'] as number, subject: b['subject'] as string },
+      work: namedWork(b),
     })),
-    entries.flatMap((e) =>
-      e.ticketId
-        ? [
-            {
-              from: parseInstant(e.startsAt),
-              to: parseInstant(e.endsAt),
-              work: { ticketId: e.ticketId, number: e.number!, subject: e.subject! },
-            },
-          ]
-        : [],
-    ),
+    entries
+      .filter((e) => e.workKind !== 'internal work')
+      .map((e) => ({ from: parseInstant(e.startsAt), to: parseInstant(e.endsAt), work: naming(e) })),
   );
   return found ? { ...found.work, because: found.because } : null;
 }
@@ -154,20 +143,19 @@ function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly
 /** Other recorded time of somebody that a span would lie over. */
 export async function readOver(db: Db, { personId, except }: { personId: string; except?: string | undefined }, span: Interval) {
   const rows: Columns[] = await db('time_entry as e')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
-    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
     .where('e.starts_at', '<', at(span.to))
     .where('e.ends_at', '>', at(span.from))
     .modify((q) => except && void q.whereNot('e.id', except))
     .orderBy('e.starts_at')
-    .select('e.starts_at', 'e.ends_at', 't.number', 't.subject', 'iw.name');
+    .select('e.starts_at', 'e.ends_at', 'w.number', 'w.subject');
   return rows.map((e) => ({
     from: formatInstant(e['starts_at']),
     to: formatInstant(e['ends_at']),
     number: e['number'] as number | null,
-    what: (e['subject'] ?? e['name'] ?? 'internal work') as string,
+    what: e['subject'] as string,
   }));
 }
 
@@ -180,9 +168,8 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
   const query = db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
     .join('activity as a', 'a.id', 'e.activity_id')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
-    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
     .whereNull('e.removed_at');
   narrow(query as never);
   const rows = await query
@@ -191,11 +178,9 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
       'e.*',
       'p.name as person',
       'a.name as activity',
-      't.number',
-      't.subject',
-      't.kind',
+      'w.number',
+      'w.subject',
       'c.name as client',
-      'iw.name as internal',
       db.raw(REMARK),
       db.raw(`exists (select 1 from charge ch where ch.time_entry_id = e.id and ch.state in ('approved', 'waived')) as frozen`),
     );
@@ -205,9 +190,7 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
     const entry: EntryWire = {
       id: e.id,
       version: e.version,
-      ticketId: e.ticket_id,
-      number: e.number,
-      subject: e.subject,
+      ...namedWork(e),
       client: e.client,
       startsAt: formatInstant(e.starts_at),
       endsAt: formatInstant(e.ends_at),
@@ -217,8 +200,6 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
       note: e.note,
       billable: e.billable,
       reason: e.reason,
-      internalId: e.internal_id,
-      internal: e.internal,
       insideNote: e.inside_note,
       distance: e.distance && plainDecimal(e.distance),
       distanceUnit: e.distance_unit,
@@ -234,15 +215,13 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
 
 export async function readTimers(db: Db, personId: string, now: Instant): Promise<TimerWire[]> {
   const rows = await db('timer as m')
-    .join('ticket as t', 't.id', 'm.ticket_id')
+    .join('work_facts as w', 'w.id', 'm.work_id')
     .where({ 'm.person_id': personId })
     .orderByRaw('m.running_since is null, m.started_at')
-    .select('m.*', 't.number', 't.subject');
+    .select('m.*', 'w.number', 'w.subject');
   return rows.map((m) => ({
     id: m.id,
-    ticketId: m.ticket_id,
-    number: m.number,
-    subject: m.subject,
+    ...namedWork(m),
     startedAt: formatInstant(m.started_at),
     runningSince: wireAt(m.running_since),
     seconds: m.counted_seconds + (m.running_since === null ? 0 : Math.max(0, now - m.running_since)),

@@ -6,7 +6,7 @@ import { type RateBooks, readRateBooks } from './rate-books';
 
 /**
  * What stored entries do, in their order; a correction does the difference it makes. Two reads, however many they are.
- * @param rows entries with their ticket's kind
+ * @param rows entries with their work's ticket kind
  */
 export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Columns[]): Promise<EntryEffect[]> {
   const corrected = rows.flatMap((row) => row['corrects'] ?? []);
@@ -18,12 +18,12 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Colu
   );
   return rows.map((row) => {
     if (!row['corrects']) return rated(rates, book, row, row['minutes']);
-    const first = { ...firsts.find((f) => f['id'] === row['corrects'])!, kind: row['kind'] };
+    const first = { ...firsts.find((f) => f['id'] === row['corrects'])!, ticket_kind: row['ticket_kind'] };
     return corrects(rates, book, first, [row['corrected_from'], row['corrected_from'] + row['minutes']]);
   });
 }
 
-/** What it does to bring an entry from some minutes to others. @param first the entry with its ticket's kind */
+/** What it does to bring an entry from some minutes to others. @param first the entry with its work's ticket kind */
 export async function readCorrection(
   db: Db,
   book: HouseBook,
@@ -48,7 +48,7 @@ function rated(rates: RateBooks, book: HouseBook, row: Columns, minutes: number)
       activity: book.activity(row['activity_id']),
       billable: row['billable'],
       clientId: row['client_id'],
-      ticketKind: row['kind'],
+      ticketKind: row['ticket_kind'],
     },
     rates(row['client_id']),
   );

@@ -1,6 +1,7 @@
-import { type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { effectOfEntry, withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
+import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
@@ -36,12 +37,13 @@ export async function previewEntry(
   { personId, gradeId }: Graded,
   entry: PreviewedEntry,
   { entryId, before = [] }: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] } = {},
-): Promise<Said> {
+): Promise<Outcome<Said>> {
   const minutes = parseMinutes(entry.duration)!;
   const from = parseInstant(entry.startsAt);
-  const ticket = entry.ticketId ? await db('ticket').where({ id: entry.ticketId }).first('client_id', 'kind') : null;
-  const { activityId, billable, ticketId, distance = null } = entry;
-  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
+  const facts = await readMeantWork(db, entry.workId);
+  if (isRefusal(facts)) return facts;
+  const { activityId, billable, distance = null } = entry;
+  const { id: workId, client_id: clientId, ticket_kind: ticketKind } = facts;
   const to = plusSeconds(from, minutes * 60);
   const rates = await readRateBooks(db, book, [clientId]);
   const activity = book.activity(activityId);
@@ -49,7 +51,7 @@ export async function previewEntry(
   const visit = {
     id: entryId,
     personId,
-    ticketId,
+    workId,
     clientId,
     ticketKind,
     activityId,
@@ -68,9 +70,13 @@ async function readWay(db: Db, entryId: string | undefined): Promise<Way | null>
 }
 
 /** What several entries would do that are stored one after another. */
-export async function previewEntries(db: Db, book: HouseBook, who: Graded, entries: readonly PreviewedEntry[]): Promise<Effect[]> {
+export async function previewEntries(db: Db, book: HouseBook, who: Graded, entries: readonly PreviewedEntry[]): Promise<Outcome<Effect[]>> {
   const said: Said[] = [];
-  for (const entry of entries) said.push(await previewEntry(db, book, who, entry, { before: said.map((s) => s.visit) }));
+  for (const entry of entries) {
+    const one = await previewEntry(db, book, who, entry, { before: said.map((s) => s.visit) });
+    if (isRefusal(one)) return one;
+    said.push(one);
+  }
   return said.map((s) => s.effect);
 }
 

@@ -3,10 +3,11 @@ import type { EntryForm } from '@core/time';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
+import { rulesOf } from '../../app/work-rules';
+import { readMeantWork } from '../../ground/work/work-facts';
 import { isFrozen } from './is-frozen';
 import { fitBookings } from '../../scheduling/dispatch/fit-bookings';
 import type { HouseBook } from '../../house/house/house-book';
-import { barredActivity } from './barred-activity';
 import { refuseClosed } from './close-days';
 import { endTimer } from './timers';
 import { wayColumns, wayOf, wayTyped, type Way } from './distance-terms';
@@ -20,8 +21,7 @@ const LOCKED = 'It is approved and locked. Correct it by a row of its own.';
 export type ChangedBy = 'own' | 'approver';
 
 interface EntryRow extends ReturnType<typeof wayColumns> {
-  readonly ticket_id: string | null;
-  readonly internal_id: string | null;
+  readonly work_id: string;
   readonly inside_note: string | null;
   readonly client_id: string | null;
   readonly starts_at: string;
@@ -47,18 +47,15 @@ async function readForm(
     return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });
   const closed = by === 'own' ? await refuseClosed(work, [dateOf(from, book.house.zone)]) : undefined;
   if (closed) return closed;
-  if (form.internalId && !(await work.tx('internal_work').where({ id: form.internalId }).first('id')))
-    return refuse('invalid', 'There is no such internal work.', { internalId: 'choose one of the list' });
-  const ticket = form.ticketId ? await work.tx('ticket').where({ id: form.ticketId }).first('client_id', 'kind') : null;
-  if (form.ticketId && !ticket) return refuse('invalid', 'There is no such ticket.', { ticketId: 'choose a ticket' });
-  const barred = ticket && barredActivity(book, ticket.kind, form.activityId);
+  const facts = await readMeantWork(work.tx, form.workId);
+  if (isRefusal(facts)) return facts;
+  const barred = rulesOf(facts.kind).barActivity?.(book, facts, form.activityId);
   if (barred) return barred;
   return {
-    ticket_id: form.ticketId,
-    internal_id: form.internalId ?? null,
+    work_id: facts.id,
     inside_note: form.insideNote || null,
     ...wayColumns(wayTyped(book, form.distance ?? null, stands)),
-    client_id: ticket?.client_id ?? null,
+    client_id: facts.client_id,
     starts_at: at(from),
     ends_at: at(plusSeconds(from, minutes * 60)),
     minutes,
@@ -80,7 +77,7 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
     .insert({ ...row, person_id: work.actor.personId, grade_id: person.grade_id })
     .returning(['id', 'version']);
   if (form.timerId) await endTimer(work, { id: form.timerId });
-  await fitBookings(work, book.house.zone, { ticketId: row.ticket_id, personId: work.actor.personId });
+  await fitBookings(work, book.house.zone, { workId: row.work_id, personId: work.actor.personId });
   await work.tell('entry.recorded', entry.id, { minutes: row.minutes, note: row.note });
   return entry;
 }
@@ -102,22 +99,18 @@ export async function editEntry(
   const entry = await changeableEntry(work, book, entryId, by);
   if (isRefusal(entry)) return entry;
   const way = wayOf(entry);
-  const stays = {
-    insideNote: entry.inside_note,
-    distance: way?.distance ?? null,
-    internalId: form.ticketId ? null : entry.internal_id,
-  };
+  const stays = { insideNote: entry.inside_note, distance: way?.distance ?? null };
   const row = await readForm(work, book, { ...stays, ...given(form) }, by, way);
   if (isRefusal(row)) return row;
   const set = { ...row, approval: 'open' };
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
   if (isRefusal(changed)) return changed;
-  for (const ticketId of new Set([entry.ticket_id, row.ticket_id]))
-    await fitBookings(work, book.house.zone, { ticketId, personId: entry.person_id });
+  for (const workId of new Set([entry.work_id, row.work_id]))
+    await fitBookings(work, book.house.zone, { workId, personId: entry.person_id });
   await work.tell('entry.changed', entryId, {
     minutes: [entry.minutes, row.minutes],
     personId: entry.person_id,
-    ticketId: [entry.ticket_id, row.ticket_id],
+    workId: [entry.work_id, row.work_id],
   });
   return changed;
 }
@@ -127,7 +120,7 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
   if (isRefusal(entry)) return entry;
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
-  await fitBookings(work, book.house.zone, { ticketId: entry.ticket_id, personId: work.actor.personId });
+  await fitBookings(work, book.house.zone, { workId: entry.work_id, personId: work.actor.personId });
   await work.tell('entry.removed', entryId, { minutes: entry.minutes });
   return {};
 }
@@ -135,8 +128,7 @@ export async function removeEntry(work: Work, book: HouseBook, entryId: string, 
 interface Changeable extends ReturnType<typeof wayColumns> {
   readonly person_id: string;
   readonly minutes: number;
-  readonly ticket_id: string | null;
-  readonly internal_id: string | null;
+  readonly work_id: string;
   readonly inside_note: string | null;
 }
 

@@ -39,7 +39,7 @@ function startOf(slot: number): string {
 
 function formOf(slot: number, { minutes, activity, second, billable }: Detour, tickets: readonly [string, string]) {
   return {
-    ticketId: tickets[second ? 1 : 0],
+    workId: tickets[second ? 1 : 0],
     startsAt: startOf(slot),
     duration: String(minutes),
     activityId: activities[activity % activities.length]!.id,
@@ -198,7 +198,7 @@ describe('what entries charge', () => {
       String(before.amount!.minor),
     );
     for (const { id: ruleId, rate } of rules) await world.knex('rate_rule').where({ id: ruleId }).update({ rate });
-    const columns = 'person_id, ticket_id, client_id, starts_at, ends_at, minutes, grade_id, activity_id, billable';
+    const columns = 'person_id, work_id, client_id, starts_at, ends_at, minutes, grade_id, activity_id, billable';
     const silently = world.knex.raw(`insert into time_entry (${columns}) select ${columns} from time_entry where id = ?`, [id]);
     await expect(silently).rejects.toThrow('was never rated');
   });

@@ -7,7 +7,7 @@ import { effectsOfRows } from './effects-of-rows';
 /**
  * Rates entries and stores what each does, so that it is shown as it was rated. Every entry has one when its transaction
  * ends; what a decision stands on is never rated again.
- * @param rows entries with their ticket's kind, none frozen
+ * @param rows entries with their work's ticket kind, none frozen
  * @returns what they do, in their order
  */
 export async function rateEntries(tx: Knex.Transaction, book: HouseBook, rows: readonly Columns[]): Promise<EntryEffect[]> {
@@ -23,10 +23,10 @@ export async function rateEntries(tx: Knex.Transaction, book: HouseBook, rows: r
 /** Rates the entries that have no effect yet, as where many were brought in at once. */
 export async function rateUnrated(tx: Knex.Transaction, book: HouseBook): Promise<void> {
   const rows: Columns[] = await tx('time_entry as e')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('entry_effect as x', 'x.time_entry_id', 'e.id')
     .whereNull('x.time_entry_id')
-    .select('e.*', 't.kind');
+    .select('e.*', 'w.ticket_kind');
   await rateEntries(tx, book, rows);
 }
 

@@ -12,9 +12,9 @@ export function bindTimeEntries(app: App) {
   const { house } = app;
   return bindRoutes(app, timeRoutes, {
     listTimers: async ({ db, actor, now }) => ({ timers: await readTimers(db, actor.personId!, now) }),
-    startTimer: ({ work, body }) => startTimer(work, house, body.ticketId),
+    startTimer: ({ work, body }) => startTimer(work, body.workId),
     pauseTimer: ({ work, params }) => pauseTimer(work, params.timerId),
-    moveTimer: ({ work, params, body }) => moveTimer(work, params.timerId, body.ticketId),
+    moveTimer: ({ work, params, body }) => moveTimer(work, params.timerId, body.workId),
     setTimerOnOpen: async ({ work, body }) => {
       await work.tx('person').where({ id: work.actor.personId }).update({ timer_on_open: body.on });
       return {};
@@ -29,16 +29,19 @@ export function bindTimeEntries(app: App) {
     previewEntry: async ({ db, actor, query }) => {
       const who = await readGraded(db, actor.personId!);
       if (isRefusal(who)) return who;
-      const { ticketId = null, billable, entryId, ...entry } = query;
+      const { workId = null, billable, entryId, ...entry } = query;
       const from = parseInstant(entry.startsAt);
-      const { effect } = await previewEntry(db, house, who, { ...entry, ticketId, billable: billable === 'true' }, { entryId });
+      const said = await previewEntry(db, house, who, { ...entry, workId, billable: billable === 'true' }, { entryId });
+      if (isRefusal(said)) return said;
+      const { effect } = said;
       const to = plusSeconds(from, effect.minutes * 60);
       return { ...sentEffect(effect), over: await readOver(db, { personId: who.personId, except: entryId }, { from, to }) };
     },
     previewEntries: async ({ db, actor, body }) => {
       const who = await readGraded(db, actor.personId!);
       if (isRefusal(who)) return who;
-      return { effects: (await previewEntries(db, house, who, body.entries)).map(sentEffect) };
+      const effects = await previewEntries(db, house, who, body.entries);
+      return isRefusal(effects) ? effects : { effects: effects.map(sentEffect) };
     },
     listTicketEntries: async ({ db, params }) => ({
       entries: await readEntries(db, (q) => q.where({ 'e.ticket_id': params.ticketId })),

@@ -24,8 +24,8 @@ const timers = async () => (await sora.do('listTimers')).timers;
 const clear = async () => {
   for (const { id } of await timers()) await sora.do('discardTimer', { params: { timerId: id } });
 };
-const entry = (ticketId: string, more: object = {}) => ({
-  ticketId,
+const entry = (workId: string, more: object = {}) => ({
+  workId,
   startsAt: '2026-11-24T08:00:00Z',
   duration: '25',
   activityId,
@@ -40,7 +40,7 @@ describe('timers', () => {
 
   it('start one after the other where somebody starts twenty at once', async () => {
     const all = await world.knex('ticket').where({ status: 'queued' }).whereNull('umbrella_id').orderBy('number').limit(20).pluck('id');
-    const answers = await Promise.all(all.map((ticketId: string) => sora.ask('startTimer', { body: { ticketId } })));
+    const answers = await Promise.all(all.map((workId: string) => sora.ask('startTimer', { body: { workId } })));
     expect(answers.map((a) => a.status)).toEqual(all.map(() => 200));
     expect((await timers()).filter((t) => t.runningSince)).toHaveLength(1);
   });
@@ -59,20 +59,20 @@ describe('timers', () => {
         let runs = false;
         for (const { does, on, to, after } of steps) {
           const all = await timers();
-          const timer = all.find((t) => t.ticketId === tickets[on]);
+          const timer = all.find((t) => t.workId === tickets[on]);
           if (does === 'start') {
-            await sora.do('startTimer', { body: { ticketId: tickets[on]! } });
+            await sora.do('startTimer', { body: { workId: tickets[on]! } });
             runs = true;
           } else if (timer && does === 'pause') {
             await sora.do('pauseTimer', { params: { timerId: timer.id } });
             if (timer.runningSince) runs = false;
-          } else if (timer) await sora.do('moveTimer', { params: { timerId: timer.id }, body: { ticketId: tickets[to]! } });
+          } else if (timer) await sora.do('moveTimer', { params: { timerId: timer.id }, body: { workId: tickets[to]! } });
           world.clock.forward(after);
           if (runs) counted += after;
           const now = await timers();
           expect(now.reduce((sum, t) => sum + t.seconds, 0)).toBe(counted);
           expect(now.filter((t) => t.runningSince).length).toBe(runs ? 1 : 0);
-          expect(new Set(now.map((t) => t.ticketId)).size).toBe(now.length);
+          expect(new Set(now.map((t) => t.workId)).size).toBe(now.length);
         }
       }),
       { numRuns: 15 },
@@ -80,7 +80,7 @@ describe('timers', () => {
   }, 60_000);
 
   it('end with the time that is recorded of them, and stay where that is refused', async () => {
-    await sora.do('startTimer', { body: { ticketId: tickets[0]! } });
+    await sora.do('startTimer', { body: { workId: tickets[0]! } });
     const [timer] = await timers();
     const refused = await sora.ask('addEntry', { body: entry(tickets[0]!, { timerId: timer!.id, startsAt: '2027-01-01T08:00:00Z' }) });
     expect(refused.status).toBe(422);
@@ -90,12 +90,12 @@ describe('timers', () => {
   });
 
   it('are of their own person alone', async () => {
-    await sora.do('startTimer', { body: { ticketId: tickets[1]! } });
+    await sora.do('startTimer', { body: { workId: tickets[1]! } });
     const [timer] = await timers();
     for (const [name, body] of [
       ['pauseTimer', undefined],
       ['discardTimer', undefined],
-      ['moveTimer', { ticketId: tickets[2] }],
+      ['moveTimer', { workId: tickets[2] }],
     ] as const)
       // prettier-ignore
       expect((await deepa.ask(name, { params: { timerId: timer!.id }, body })).status).toBe(404);

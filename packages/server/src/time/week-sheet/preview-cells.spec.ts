@@ -26,8 +26,8 @@ const ticket = async (kind: string, n = 0) =>
       .offset(n)
       .first('id')
   ).id as string;
-const cell = (ticketId: string | null, typed: string, was = 0, more: object = {}) => ({
-  ticketId,
+const cell = (workId: string | null, typed: string, was = 0, more: object = {}) => ({
+  workId,
   activityId: activities[0]!.id,
   day: DAY,
   typed,
@@ -38,10 +38,10 @@ const preview = async (...cells: object[]): Promise<CellEffectWire[]> =>
   (await sora.do('previewCells', { body: { cells: cells as never } })).cells;
 const type = (...cells: object[]) => sora.do('setCells', { body: { cells: cells as never } });
 /** What the entries of a ticket came to once they were stored. */
-const stored = async (ticketId: string): Promise<EntryEffectWire[]> =>
-  (await sora.do('getDaySheet', { query: { day: DAY } })).entries.filter((e) => e.ticketId === ticketId).map((e) => e.effect);
-const charged = async (ticketId: string) => {
-  const entries = world.knex('time_entry').where({ ticket_id: ticketId, person_id: soraId }).select('id');
+const stored = async (workId: string): Promise<EntryEffectWire[]> =>
+  (await sora.do('getDaySheet', { query: { day: DAY } })).entries.filter((e) => e.workId === workId).map((e) => e.effect);
+const charged = async (workId: string) => {
+  const entries = world.knex('time_entry').where({ ticket_id: workId, person_id: soraId }).select('id');
   const charges = await world.knex('charge').where({ state: 'proposed' }).whereIn('time_entry_id', entries).select('net_minor');
   return charges.reduce((sum, c) => sum + Number(c.net_minor), 0);
 };
@@ -99,12 +99,8 @@ describe('what a cell will do, said before it is stored', () => {
 
   it('says why there is no charge, by kind and by what is said of the cell, and stores that with its reason', async () => {
     const [flat, id] = [await ticket('flat-fee job'), await ticket('incident', 2)];
-    const { id: internalId } = await world.knex('internal_work').first('id');
-    const said = await preview(
-      cell(flat, '30'),
-      cell(null, '30', 0, { internalId }),
-      cell(id, '30', 0, { billable: false, reason: 'goodwill' }),
-    );
+    const { id: own } = await world.knex('internal_work').where({ general: false }).first('id');
+    const said = await preview(cell(flat, '30'), cell(own, '30'), cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
     expect(said.map((s) => s.effect?.sentence)).toEqual(['flat fee, no charge for time', 'internal, no charge', 'not billable, no charge']);
     await type(cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
     expect(await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('billable', 'reason')).toEqual({
@@ -141,7 +137,7 @@ describe('what a cell will do, said before it is stored', () => {
     const said = await preview(...cells);
     await type(...cells);
     const entries = (await sora.do('getDaySheet', { query: { day: '2026-11-20' } })).entries;
-    expect(said.map((s) => s.effect)).toEqual(ids.map((id) => entries.find((e) => e.ticketId === id)!.effect));
+    expect(said.map((s) => s.effect)).toEqual(ids.map((id) => entries.find((e) => e.workId === id)!.effect));
   });
 });
 
@@ -149,9 +145,9 @@ describe('several entries, said before they are recorded', () => {
   it('do what each does once it is', async () => {
     const [a, b] = [await ticket('incident', 8), await ticket('flat-fee job', 1)];
     const entries = [
-      { ticketId: a, startsAt: '2026-11-24T07:00:00Z', duration: '35', activityId: activities[0]!.id, billable: true },
-      { ticketId: b, startsAt: '2026-11-24T07:40:00Z', duration: '20', activityId: activities[0]!.id, billable: true },
-      { ticketId: null, startsAt: '2026-11-24T08:40:00Z', duration: '20', activityId: activities[0]!.id, billable: true },
+      { workId: a, startsAt: '2026-11-24T07:00:00Z', duration: '35', activityId: activities[0]!.id, billable: true },
+      { workId: b, startsAt: '2026-11-24T07:40:00Z', duration: '20', activityId: activities[0]!.id, billable: true },
+      { workId: null, startsAt: '2026-11-24T08:40:00Z', duration: '20', activityId: activities[0]!.id, billable: true },
     ];
     const { effects } = await sora.do('previewEntries', { body: { entries } });
     for (const entry of entries) await sora.do('addEntry', { body: { ...entry, note: null, reason: null } });
@@ -165,7 +161,7 @@ describe('several entries, said before they are recorded', () => {
     const id = await ticket('incident', 9);
     const onSite = activities.find((a) => a.name === 'on site')!.id;
     const visit = (startsAt: string, distance: string | null) => ({
-      ticketId: id,
+      workId: id,
       startsAt,
       duration: '30',
       activityId: onSite,
@@ -194,10 +190,10 @@ describe('several entries, said before they are recorded', () => {
     expect(await charged(id)).toBe(await total());
     // Moved behind them it has none, which is said of the change too.
     const { over: _, ...changed } = await sora.do('previewEntry', {
-      query: { ticketId: id, entryId: first.id, startsAt: '2026-11-23T17:00:00Z', duration: '30', activityId: onSite, billable: 'true' },
+      query: { workId: id, entryId: first.id, startsAt: '2026-11-23T17:00:00Z', duration: '30', activityId: onSite, billable: 'true' },
     });
     expect(changed.sentence).not.toContain('call-out');
-    const cells = [{ ticketId: id, activityId: onSite, day: DAY, typed: '2:00', was: 90 }];
+    const cells = [{ workId: id, activityId: onSite, day: DAY, typed: '2:00', was: 90 }];
     const [cellSaid] = await preview(...cells);
     await type(...cells);
     expect(cellSaid!.effect!.amount!.minor).toBe(await total());

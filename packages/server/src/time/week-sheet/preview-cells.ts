@@ -10,8 +10,9 @@ import {
   withAddedAmounts,
 } from '@core/time';
 import type { Columns, Db } from '../../app/database';
+import { rulesOf } from '../../app/work-rules';
+import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
-import { barredActivity } from '../time-entries/barred-activity';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
 import { effectsOfRows } from '../time-entries/effects-of-rows';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
@@ -46,25 +47,26 @@ async function effectOfCell(
   cell: TypedCell,
   { day, plan }: { readonly day: OpenDay; readonly plan: CellPlan },
 ): Promise<Outcome<Effect>> {
-  const ticket = cell.ticketId ? await db('ticket').where({ id: cell.ticketId }).first('client_id', 'kind') : undefined;
-  const barred = ticket && (plan.add || plan.change.length) ? barredActivity(book, ticket.kind, cell.activityId) : undefined;
+  const facts = await readMeantWork(db, cell.workId);
+  if (isRefusal(facts)) return facts;
+  const barred = plan.add || plan.change.length ? rulesOf(facts.kind).barActivity?.(book, facts, cell.activityId) : undefined;
   if (barred) return barred;
-  const [clientId, ticketKind] = [ticket?.client_id ?? null, ticket?.kind ?? null];
   const stay = stayingEntries(book, cell, day, plan);
-  const { ticketId, activityId } = cell;
+  const { workId, activityId } = cell;
   const fresh = plan.add && {
     id: undefined,
     person_id: personId,
-    ticket_id: ticketId,
-    client_id: clientId,
-    kind: ticketKind,
+    work_id: workId,
+    work_kind: facts.kind,
+    client_id: facts.client_id,
+    ticket_kind: facts.ticket_kind,
     grade_id: gradeId,
     activity_id: activityId,
     corrects: null,
     starts_at: plan.add.startsAt,
     minutes: plan.add.minutes,
-    ...saidOf(cell),
-    ...wayColumns(wayTyped(book, saidOf(cell).distance)),
+    ...saidOf(cell, facts.kind),
+    ...wayColumns(wayTyped(book, saidOf(cell, facts.kind).distance)),
   };
   const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
   // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
@@ -104,7 +106,7 @@ function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: Ce
     .filter((e) => !plan.remove.includes(e.id))
     .map((entry) => {
       const { startsAt, minutes } = plan.change.find((c) => c.id === entry.id) ?? entry;
-      const { billable, distance } = entry.id === says ? saidOf(cell, entry) : entry;
+      const { billable, distance } = entry.id === says ? saidOf(cell, entry.row['work_kind'], entry) : entry;
       const way = wayColumns(wayTyped(book, distance, wayOf(entry.row)));
       return { ...entry.row, starts_at: startsAt, minutes, billable, ...way };
     });

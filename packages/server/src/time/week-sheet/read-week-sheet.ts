@@ -7,6 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { expectedMinutes } from '../../house/people/expected-minutes';
 import { readWork, spanOfDates } from '../../house/people/read-work';
 import { readClosedDays } from '../time-entries/close-days';
+import { namedWork } from '../../ground/work/work-facts';
 import { REMARK } from '../time-entries/day-sheet-read-model';
 
 /** An entry as the week needs it; its date is that of its start. */
@@ -14,8 +15,7 @@ export interface WeekEntry {
   readonly id: string;
   readonly version: number;
   readonly day: LocalDate;
-  readonly ticketId: string | null;
-  readonly internalId: string | null;
+  readonly workId: string;
   readonly activityId: string;
   readonly startsAt: Instant;
   readonly endsAt: Instant;
@@ -39,9 +39,8 @@ export async function readWeekEntries(
   const span = spanOfDates(book, from, to);
   const rows: Columns[] = await db('time_entry as e')
     .join('activity as a', 'a.id', 'e.activity_id')
-    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
-    .leftJoin('internal_work as iw', 'iw.id', 'e.internal_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
     .where('e.starts_at', '>=', at(span.from))
@@ -50,12 +49,11 @@ export async function readWeekEntries(
     .select(
       'e.*',
       'a.name as activity',
-      't.number',
-      't.subject',
-      't.status',
-      't.kind',
+      'w.number',
+      'w.subject',
+      'w.ended',
+      'w.ticket_kind',
       'c.name as client',
-      'iw.name as internal',
       db.raw(REMARK),
       db.raw(
         `exists (select 1 from charge ch where (ch.time_entry_id = e.id or ch.shared_from = e.id) and ch.state in ('approved', 'waived')) as frozen`,
@@ -65,8 +63,7 @@ export async function readWeekEntries(
     id: e['id'],
     version: e['version'],
     day: dateOf(e['starts_at'], book.house.zone),
-    ticketId: e['ticket_id'],
-    internalId: e['internal_id'],
+    workId: e['work_id'],
     activityId: e['activity_id'],
     startsAt: e['starts_at'],
     endsAt: e['ends_at'],
@@ -81,24 +78,19 @@ export async function readWeekEntries(
   }));
 }
 
-export const rowKey = (e: { readonly ticketId: string | null; readonly internalId: string | null; readonly activityId: string }): string =>
-  `${e.ticketId ?? e.internalId ?? ''} ${e.activityId}`;
+export const rowKey = (e: { readonly workId: string; readonly activityId: string }): string => `${e.workId} ${e.activityId}`;
 
 /** What a row says of itself besides its cells. */
 export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
   return {
-    ticketId: e.ticketId,
-    number: e.row['number'] ?? null,
-    subject: e.row['subject'] ?? null,
+    ...namedWork(e.row),
     client: e.row['client'] ?? null,
-    internalId: e.internalId,
-    internal: e.row['internal'] ?? null,
     activityId: e.activityId,
     activity: e.row['activity'],
   };
 }
 
-/** The week that a date lies in, Monday first: rows by ticket and activity in the order of numbers, the same on every device. */
+/** The week that a date lies in, Monday first: rows by work and activity in the order of numbers, the same on every device. */
 export async function readWeekSheet(db: Db, book: HouseBook, personId: string, day: LocalDate): Promise<WeekSheetWire> {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;

@@ -1,6 +1,7 @@
 import { formatInstant, formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { TypedCell } from '@core/time';
 import type { Work } from '../../app/work';
+import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 import { addEntry, editEntry, removeEntry } from '../time-entries/record-time';
 import { formOf, saidOf } from './cell-said';
@@ -37,14 +38,21 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   }
   for (const { id, startsAt, minutes } of change) {
     const entry = own.find((e) => e.id === id)!;
-    const form = { ...formOf(entry), startsAt: formatInstant(startsAt), duration: String(minutes), ...saidOf(cell, entry) };
+    const form = {
+      ...formOf(entry),
+      startsAt: formatInstant(startsAt),
+      duration: String(minutes),
+      ...saidOf(cell, entry.row['work_kind'], entry),
+    };
     const done = await editEntry(work, book, entry, form);
     if (isRefusal(done)) return done;
   }
   if (add) {
-    const { ticketId, internalId, activityId } = cell;
-    const form = { ticketId, internalId, activityId, startsAt: formatInstant(add.startsAt), duration: String(add.minutes) };
-    const done = await addEntry(work, book, { ...form, ...saidOf(cell) });
+    const facts = await readMeantWork(work.tx, cell.workId);
+    if (isRefusal(facts)) return facts;
+    const { workId, activityId } = cell;
+    const form = { workId, activityId, startsAt: formatInstant(add.startsAt), duration: String(add.minutes) };
+    const done = await addEntry(work, book, { ...form, ...saidOf(cell, facts.kind) });
     if (isRefusal(done)) return done;
   }
   const touched = remove.length + change.length + (add ? 1 : 0);
@@ -56,8 +64,8 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
 async function sayAlone(work: Work, book: HouseBook, cell: TypedCell, own: readonly WeekEntry[]): Promise<Outcome<number>> {
   const last = own.filter((e) => !e.frozen).at(-1);
   if (!last) return 0;
-  const said = Object.entries(saidOf(cell, last));
+  const said = Object.entries(saidOf(cell, last.row['work_kind'], last));
   if (said.every(([name, value]) => value === last[name as keyof WeekEntry])) return 0;
-  const done = await editEntry(work, book, last, { ...formOf(last), ...saidOf(cell, last) });
+  const done = await editEntry(work, book, last, { ...formOf(last), ...saidOf(cell, last.row['work_kind'], last) });
   return isRefusal(done) ? done : 1;
 }

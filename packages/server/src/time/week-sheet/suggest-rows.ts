@@ -1,10 +1,10 @@
-import { isEnded } from '@core/desk';
 import { dateOf, formatMinutes, plusDays, type Instant, type LocalDate } from '@core/ground';
 import { type SuggestedRowWire, usualActivity } from '@core/time';
 import { at, type Columns, type Db } from '../../app/database';
 import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
+import { namedWork } from '../../ground/work/work-facts';
 import { readUsualActivities } from '../time-entries/usual-activities';
 import { readWeekEntries, rowHead, rowKey, type WeekEntry } from './read-week-sheet';
 
@@ -36,32 +36,28 @@ async function bookedRows(
 ): Promise<SuggestedRowWire[]> {
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));
   const bookings: Columns[] = await db('booking as b')
-    .join('ticket as t', 't.id', 'b.ticket_id')
-    .leftJoin('client as c', 'c.id', 't.client_id')
-    .leftJoin('desk as d', 'd.id', 't.desk_id')
+    .join('work_facts as w', 'w.id', 'b.work_id')
+    .leftJoin('client as c', 'c.id', 'w.client_id')
+    .leftJoin('desk as d', 'd.id', 'w.desk_id')
     .where({ 'b.person_id': personId, 'b.tentative': false })
     .whereNot('b.state', 'cancelled')
     .where('b.starts_at', '>=', at(span.from))
     .where('b.starts_at', '<', at(span.to))
     .orderBy('b.starts_at')
-    .select('b.*', 't.number', 't.subject', 't.kind', 'c.name as client', 'd.usual_activity_id');
+    .select('b.*', 'w.number', 'w.subject', 'w.ticket_kind', 'c.name as client', 'd.usual_activity_id');
   const mine = await readUsualActivities(db, personId, now);
-  return [...new Set(bookings.map((b) => b['ticket_id'] as string))].map((ticketId) => {
-    const own = bookings.filter((b) => b['ticket_id'] === ticketId);
+  return [...new Set(bookings.map((b) => b['work_id'] as string))].map((workId) => {
+    const own = bookings.filter((b) => b['work_id'] === workId);
     const activityId = usualActivity({
       onSite: own.some((b) => b['on_site']),
-      allowed: book.activitiesOf(own[0]!['kind']),
+      allowed: own[0]!['ticket_kind'] ? book.activitiesOf(own[0]!['ticket_kind']) : [],
       deskUsual: own[0]!['usual_activity_id'],
       own: mine,
     });
     const worked = own.filter((b) => b['starts_at'] < now);
     return {
-      ticketId,
-      number: own[0]!['number'],
-      subject: own[0]!['subject'],
+      ...namedWork(own[0]!),
       client: own[0]!['client'],
-      internalId: null,
-      internal: null,
       activityId,
       activity: book.activity(activityId)!.name,
       from: 'booked',
@@ -78,7 +74,7 @@ async function bookedRows(
 
 function lastWeekRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[]): SuggestedRowWire[] {
   const before = dates.map((d) => plusDays(d, -7));
-  const own = earlier.filter((e) => e.day >= before[0]! && (!e.ticketId || !isEnded(e.row['status'])));
+  const own = earlier.filter((e) => e.day >= before[0]! && !e.row['ended']);
   return [...new Set(own.map(rowKey))].map((key) => {
     const row = own.filter((e) => rowKey(e) === key);
     const total = row.reduce((sum, e) => sum + e.minutes, 0);
@@ -99,7 +95,7 @@ function habitRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[], n
   return [...new Set(earlier.map(rowKey))].flatMap((key): SuggestedRowWire[] => {
     const row = earlier.filter((e) => rowKey(e) === key);
     const had = weeks.filter((monday) => row.some((e) => e.day >= monday && e.day < plusDays(monday, 7)));
-    if (had.length < HABIT_LEAST || (row[0]!.ticketId && isEnded(row[0]!.row['status']))) return [];
+    if (had.length < HABIT_LEAST || row[0]!.row['ended']) return [];
     return [
       {
         ...rowHead(row[0]!),

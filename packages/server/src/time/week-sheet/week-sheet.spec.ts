@@ -24,10 +24,10 @@ const ticket = async (n = 0) =>
       .offset(n)
       .first('id')
   ).id as string;
-const cellOf = async (ticketId: string | null, day: string) =>
-  (await sheet()).rows.find((r) => r.ticketId === ticketId && r.activityId === activityId)?.cells.find((c) => c.day === day);
-const cell = (ticketId: string | null, day: string, typed: string, was: number, note?: string) => ({
-  ticketId,
+const cellOf = async (workId: string | null, day: string) =>
+  (await sheet()).rows.find((r) => r.workId === workId && r.activityId === activityId)?.cells.find((c) => c.day === day);
+const cell = (workId: string | null, day: string, typed: string, was: number, note?: string) => ({
+  workId,
   activityId,
   day,
   typed,
@@ -35,10 +35,10 @@ const cell = (ticketId: string | null, day: string, typed: string, was: number, 
   ...(note === undefined ? {} : { note }),
 });
 const type = (...cells: object[]) => sora.ask('setCells', { body: { cells } });
-const entries = (ticketId: string) =>
+const entries = (workId: string) =>
   world
     .knex('time_entry')
-    .where({ ticket_id: ticketId, person_id: soraId })
+    .where({ ticket_id: workId, person_id: soraId })
     .whereNull('removed_at')
     .orderBy('starts_at')
     .select('id', 'minutes', 'note', 'version', 'starts_at', 'ends_at');
@@ -140,22 +140,22 @@ describe('the week as a grid', () => {
   it('suggests rows from bookings, the week before and habit, each once and none that is there', async () => {
     const id = await ticket(5);
     const tomasz = await world.as('Tomasz');
-    await tomasz.do('book', { body: { ticketId: id, personId: soraId, startsAt: '2026-11-24T09:00:00Z', minutes: 60 } });
+    await tomasz.do('book', { body: { workId: id, personId: soraId, startsAt: '2026-11-24T09:00:00Z', minutes: 60 } });
     for (const weeks of [1, 2, 3]) {
       const startsAt = new Date(Date.parse('2026-11-24T08:00:00Z') - weeks * 7 * 86_400_000).toISOString().replace('.000', '');
       await sora.do('addEntry', {
-        body: { ticketId: null, startsAt, duration: '30', activityId, note: 'Stand-up', billable: true, reason: null },
+        body: { workId: null, startsAt, duration: '30', activityId, note: 'Stand-up', billable: true, reason: null },
       });
     }
     const { rows } = await sora.do('suggestRows', { query: { day: week } });
-    expect(rows.find((r) => r.ticketId === id)).toMatchObject({ from: 'booked', minutes: [0, 60, 0, 0, 0, 0, 0] });
-    expect(rows.find((r) => r.ticketId === null && r.internalId === null)).toMatchObject({
+    expect(rows.find((r) => r.workId === id)).toMatchObject({ from: 'booked', minutes: [0, 60, 0, 0, 0, 0, 0] });
+    expect(rows.find((r) => r.subject === 'Other internal work')).toMatchObject({
       from: 'last week',
       minutes: [0, 30, 0, 0, 0, 0, 0],
       note: 'Stand-up',
     });
-    expect(new Set(rows.map((r) => `${r.ticketId ?? r.internalId} ${r.activityId}`)).size).toBe(rows.length);
-    const there = new Set((await sheet()).rows.map((r) => `${r.ticketId ?? r.internalId} ${r.activityId}`));
-    expect(rows.filter((r) => there.has(`${r.ticketId ?? r.internalId} ${r.activityId}`))).toEqual([]);
+    expect(new Set(rows.map((r) => `${r.workId} ${r.activityId}`)).size).toBe(rows.length);
+    const there = new Set((await sheet()).rows.map((r) => `${r.workId} ${r.activityId}`));
+    expect(rows.filter((r) => there.has(`${r.workId} ${r.activityId}`))).toEqual([]);
   });
 });

@@ -27,8 +27,8 @@ export class Timers {
       shareReplay({ bufferSize: 1, refCount: true }),
     );
 
-  start(ticketId: string): void {
-    this.api.call(timeRoutes.startTimer, { body: { ticketId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
+  start(workId: string): void {
+    this.api.call(timeRoutes.startTimer, { body: { workId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   /** By preference, opening a ticket that is worked on starts its timer. */
@@ -38,8 +38,8 @@ export class Timers {
   }
 
   /** What a timer counted goes to another ticket. */
-  move(timerId: string, ticketId: string, words: string): void {
-    this.api.call(timeRoutes.moveTimer, { params: { timerId }, body: { ticketId } }).subscribe({
+  move(timerId: string, workId: string, words: string): void {
+    this.api.call(timeRoutes.moveTimer, { params: { timerId }, body: { workId } }).subscribe({
       next: () => this.toasts.done(words),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

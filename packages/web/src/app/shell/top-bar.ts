@@ -7,6 +7,7 @@ import { accessRoutes, noticeRoutes, type NoticeWire } from '@core/house';
 import { timeRoutes } from '@core/time';
 import { BeatStrip } from '../ui/beat-strip';
 import { AtPipe } from '../ui/pipes';
+import { WorkLink } from '../ui/work-link';
 import { Api } from './api';
 import { Live } from './live';
 import { SearchBox } from './search-box';
@@ -18,7 +19,18 @@ import { Theme } from './theme';
 @Component({
   selector: 'dl-top-bar',
   host: { role: 'banner' },
-  imports: [AsyncPipe, AtPipe, RouterLink, SearchBox, BeatStrip, NgbDropdown, NgbDropdownToggle, NgbDropdownMenu, NgbDropdownItem],
+  imports: [
+    AsyncPipe,
+    AtPipe,
+    RouterLink,
+    WorkLink,
+    SearchBox,
+    BeatStrip,
+    NgbDropdown,
+    NgbDropdownToggle,
+    NgbDropdownMenu,
+    NgbDropdownItem,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <dl-search-box />
@@ -37,7 +49,7 @@ import { Theme } from './theme';
     @if (timer$ | async; as running) {
       <span class="timer">
         <i aria-hidden="true"></i><span class="mono">{{ running.shown }}</span>
-        <a class="ink-link clip" [routerLink]="['/tickets', running.ticketId]">#{{ running.number }} {{ running.subject }}</a>
+        <dl-work-link [work]="running" />
         <button type="button" class="btn-link" (click)="timers.pause(running.id)">pause</button>
       </span>
     }

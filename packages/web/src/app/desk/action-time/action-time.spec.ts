@@ -25,7 +25,7 @@ describe('the time of what is done', () => {
     api = new Answering({ getProposedTime: proposed(more), previewEntry: effect });
     TestBed.configureTestingModule({ providers: api.providers(me) });
     fixture = TestBed.createComponent(ActionTimeStrip);
-    fixture.componentRef.setInput('ticketId', 'ticket');
+    fixture.componentRef.setInput('workId', 'ticket');
     fixture.componentRef.setInput('action', action);
     await fixture.whenStable();
     await settle();
@@ -100,7 +100,7 @@ describe('the time of what is done', () => {
     await type('45');
     expect(host().textContent).toContain('€45.00 to the client');
     expect(api.of('previewEntry').at(-1)!.query).toMatchObject({
-      ticketId: 'ticket',
+      workId: 'ticket',
       duration: '45',
       startsAt: '2026-11-24T09:55:00Z',
       billable: 'true',

@@ -109,7 +109,7 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
   `,
 })
 export class ActionTimeStrip {
-  readonly ticketId = input.required<string>();
+  readonly workId = input.required<string>();
   readonly action = input.required<TimedAction>();
   /** Something is typed in it, or proposed for sure. */
   readonly changed = output<void>();
@@ -127,13 +127,11 @@ export class ActionTimeStrip {
   private readonly again = new Subject<void>();
   private readonly proposed = signal<ProposedTimeWire | undefined>(undefined);
   protected readonly proposed$ = combineLatest([
-    toObservable(this.ticketId),
+    toObservable(this.workId),
     this.again.pipe(startWith(undefined)),
     inject(Live).about('timer').pipe(startWith(undefined)),
   ]).pipe(
-    switchMap(([ticketId]) =>
-      this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId } }).pipe(catchError(() => of(undefined))),
-    ),
+    switchMap(([workId]) => this.api.call(actionTimeRoutes.getProposedTime, { params: { workId } }).pipe(catchError(() => of(undefined)))),
     tap((p) => p && (this.proposed.set(p), this.propose(p))),
     map((p) => p ?? null),
   );
@@ -152,7 +150,7 @@ export class ActionTimeStrip {
       if (!minutes || !activityId) return of(null);
       const startsAt = formatInstant(plusSeconds(instantOfMillis(this.session.now()), -minutes * 60));
       const query = {
-        ticketId: this.ticketId(),
+        workId: this.workId(),
         startsAt,
         duration,
         activityId,

@@ -10,7 +10,7 @@ import { ActionTimeStrip } from './action-time';
   template: `
     <section class="panel" aria-label="Time of resolving">
       <b>How long did it take?</b>
-      <dl-action-time [ticketId]="ticketId()" action="resolve" />
+      <dl-action-time [workId]="ticketId()" action="resolve" />
       <button type="button" class="btn-main" (click)="go()">Resolve it</button>
       <button type="button" class="btn-link" (click)="closed.emit()">Leave it</button>
     </section>

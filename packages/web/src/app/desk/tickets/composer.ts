@@ -111,7 +111,7 @@ interface View {
               }
               <dl-composer-files [ticketId]="ticket().id" (changed)="uploadIds = $event" />
               @if (v.text.trim()) {
-                <dl-action-time [ticketId]="ticket().id" [action]="v.mode" />
+                <dl-action-time [workId]="ticket().id" [action]="v.mode" />
               }
               <span class="grow"></span>
               <button [class]="v.mode === 'reply' ? 'btn-main' : 'btn-plain'" [disabled]="v.busy || !v.text.trim()">

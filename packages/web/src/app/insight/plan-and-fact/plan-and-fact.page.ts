@@ -17,13 +17,14 @@ import { namedSpans } from '../../ui/spans';
 import { SpanChoice } from '../../ui/span-choice';
 import { StateNote } from '../../ui/state-note';
 import { isoDay } from '../../ui/time-format';
+import { WorkLink } from '../../ui/work-link';
 
 type Row = Omit<PlanFactWire, 'key'>;
 
 /** How the plan held: planned against actual, lost time, travel and moves of any span, open to the bookings behind. */
 @Component({
   selector: 'dl-plan-and-fact-page',
-  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, SpanChoice, StateNote],
+  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, WorkLink, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './plan-and-fact.page.html',
   styleUrl: './plan-and-fact.page.css',

@@ -18,11 +18,12 @@ import { namedSpans, type DateSpan } from '../../ui/spans';
 import { SpanChoice } from '../../ui/span-choice';
 import { StateNote } from '../../ui/state-note';
 import { isoDay, saySpan } from '../../ui/time-format';
+import { WorkLink } from '../../ui/work-link';
 
 /** Hours of any span, by technician, client, activity or time band; with the billable share, against what is expected and another span. */
 @Component({
   selector: 'dl-hours-page',
-  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, SpanChoice, StateNote],
+  imports: [AsyncPipe, AtPipe, BarChart, EmptyNote, GatheredByChoice, MinutesPipe, RouterLink, WorkLink, SpanChoice, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './time-report.page.html',
   styleUrl: '../plan-and-fact/plan-and-fact.page.css',

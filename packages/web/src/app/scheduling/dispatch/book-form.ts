@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { bookSchema, REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/scheduling';
-import { durationTyped, parseMinutes } from '@core/ground';
+import { durationTyped, parseMinutes, sayWork } from '@core/ground';
 import { ticketRoutes, type CallOutcome } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -14,22 +14,11 @@ import { AtPipe } from '../../ui/pipes';
 import type { Line } from '../../ui/record-form';
 import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
-import { TicketFits } from './ticket-fits';
-
-/** What is to be booked or changed. */
-export interface Wanted {
-  readonly title: string;
-  readonly ticketId: string;
-  readonly number: number;
-  readonly booking?: BookingWire;
-  readonly personId: string | null;
-  readonly startsAt: string;
-  readonly duration: string;
-  readonly onSite: boolean;
-}
+import { WorkFits } from './work-fits';
+import type { Wanted } from './wanted';
 
 /** What the route takes, with the length as people type it. */
-const schema = bookSchema.omit(['ticketId', 'minutes']).shape({ duration: durationTyped() });
+const schema = bookSchema.omit(['workId', 'minutes']).shape({ duration: durationTyped() });
 const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
   no: 'once',
   day: 'every day',
@@ -39,6 +28,11 @@ const REPEAT_WORDS: Readonly<Record<Repeat, string>> = {
   month: 'every month',
 };
 
+const TICKET_LINES: readonly Line[] = [
+  { name: 'onSite', label: 'on site', kind: 'yes' },
+  { name: 'tellClient', label: 'tell the client, with .ics', kind: 'yes' },
+];
+
 const REPEAT_LINES: readonly Line[] = [
   { name: 'repeat', label: 'Repeat', kind: 'choice', options: REPEATS.map((value) => ({ value, label: REPEAT_WORDS[value] })) },
   { name: 'times', label: 'How often', kind: 'number', when: ({ repeat }) => repeat !== 'no' },
@@ -47,7 +41,7 @@ const REPEAT_LINES: readonly Line[] = [
 /** Books or changes by typing: what dragging does, for the keyboard, and all that dragging cannot say. */
 @Component({
   selector: 'dl-book-form',
-  imports: [AsyncPipe, AtPipe, Field, LogTime, RouterLink, TicketFits],
+  imports: [AsyncPipe, AtPipe, Field, LogTime, RouterLink, WorkFits],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './book-form.html',
   styleUrl: './book-form.css',
@@ -67,12 +61,13 @@ export class BookForm {
   protected readonly people = computed((): Option[] =>
     this.view().lanes.flatMap((l) => (l.personId ? [{ value: l.personId, label: l.name }] : [])),
   );
+  protected readonly isTicket = computed(() => this.wanted().work.workKind === 'ticket');
+  protected readonly say = sayWork;
   protected readonly lines = computed((): Line[] => [
     { name: 'personId', label: 'Technician', kind: 'choice', none: 'no technician yet', options: this.people() },
     { name: 'startsAt', label: 'From', kind: 'moment' },
     { name: 'duration', label: 'For', kind: 'duration' },
-    { name: 'onSite', label: 'on site', kind: 'yes' },
-    { name: 'tellClient', label: 'tell the client, with .ics', kind: 'yes' },
+    ...(this.isTicket() ? TICKET_LINES : []),
     { name: 'tentative', label: 'tentative', kind: 'yes' },
     { name: 'fixed', label: 'fixed: plans leave it where it is', kind: 'yes', wide: true },
     { name: 'bring', label: 'Bring', placeholder: 'spare switch, long ladder' },
@@ -84,7 +79,7 @@ export class BookForm {
   constructor() {
     effect(() => {
       const w = this.wanted();
-      const key = `${w.ticketId} ${w.booking?.id} ${w.booking?.version}`;
+      const key = `${w.work.workId} ${w.booking?.id} ${w.booking?.version}`;
       if (key === this.shownFor) return;
       this.shownFor = key;
       const values = {
@@ -113,17 +108,17 @@ export class BookForm {
     const slot = { ...rest, minutes: parseMinutes(duration)! };
     const { booking } = this.wanted();
     if (booking) this.dispatch.move(booking, slot, this.closeThis());
-    else this.dispatch.book(this.wanted(), slot, { withIds, repeat, times }, this.closeThis());
+    else this.dispatch.book(this.wanted().work, slot, { withIds, repeat, times }, this.closeThis());
   }
 
   protected keepEstimate(): void {
     const minutes = parseMinutes(String(this.state.values['duration'] ?? ''));
-    if (minutes) this.dispatch.setEstimate(this.wanted(), minutes);
+    if (minutes) this.dispatch.setEstimate(this.wanted().work, minutes);
     else this.state.check();
   }
 
   protected keepVisit(): void {
-    this.dispatch.setVisit(this.wanted(), !this.wanted().onSite);
+    this.dispatch.setVisit(this.wanted().work, !this.wanted().onSite);
     this.closed.emit();
   }
 
@@ -134,7 +129,7 @@ export class BookForm {
   protected writeCall(text: string, outcome: string): void {
     if (!text.trim()) return this.toasts.trouble('Say in a few words what the call was about.');
     const body = { way: 'out' as const, outcome: outcome as CallOutcome, text, at: null, callBackAt: null };
-    this.api.call(ticketRoutes.writeCall, { params: { ticketId: this.wanted().ticketId }, body }).subscribe({
+    this.api.call(ticketRoutes.writeCall, { params: { ticketId: this.wanted().work.workId }, body }).subscribe({
       next: () => (this.toasts.done('The call is written down'), this.adding.set(undefined)),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

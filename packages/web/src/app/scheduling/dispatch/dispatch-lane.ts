@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import type { BookingWire, LaneWire } from '@core/scheduling';
-import { formatMinutes } from '@core/ground';
+import { formatMinutes, sayWork, sayWorkShortly } from '@core/ground';
 import { Session } from '../../shell/session';
 import { BeatStrip } from '../../ui/beat-strip';
 import { MinutesPipe } from '../../ui/pipes';
@@ -63,6 +63,7 @@ export class DispatchLane {
   readonly dragEnded = output<CdkDragEnd<{ booking: BookingWire }>>();
   readonly stretched = output<{ booking: BookingWire; minutes: number }>();
   protected readonly session = inject(Session);
+  protected readonly say = sayWork;
   protected readonly total = computed(() => {
     const sum = (f: (d: LaneWire['days'][number]) => number) => this.lane().days.reduce((a, d) => a + f(d), 0);
     const [available, booked] = [sum((d) => d.availableMinutes), sum((d) => d.bookedMinutes)];
@@ -127,7 +128,7 @@ export class DispatchLane {
       b.crewId ? 'several technicians' : '',
       this.conflict(b),
     ];
-    return [`#${b.number}, ${this.fromTo(b.startsAt, b.endsAt)}, ${b.state}${planned}`, ...more.filter(Boolean)].join(', ');
+    return [`${sayWorkShortly(b)}, ${this.fromTo(b.startsAt, b.endsAt)}, ${b.state}${planned}`, ...more.filter(Boolean)].join(', ');
   }
 
   protected fromTo(from: string, to: string): string {

@@ -6,7 +6,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import type { ClockWire } from '@core/desk';
 import { type BookingWire, type DispatchWire, type LaneWire, planningRoutes, type UnbookedWire } from '@core/scheduling';
-import { formatMinutes, plusDays, type LocalDate } from '@core/ground';
+import { formatMinutes, type NamedWork, plusDays, sayWork, sayWorkShortly, type LocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
@@ -20,19 +20,22 @@ import { nearTime } from '../../ui/time-format';
 import { ViewMenu } from '../../house/views/view-menu';
 import { BoardScale } from './board-scale';
 import { aboutBooking, aboutWork, boardLoad, boardMarks, boardTitle, boardTotal } from './board-words';
-import { BookForm, type Wanted } from './book-form';
+import { BookForm } from './book-form';
 import { DispatchLane, type Gap, type Ghost } from './dispatch-lane';
 import { DispatchState, minutesOf, type Clash, type Slot } from './dispatch.state';
-import { dropPlace, firstRoom, ghostOf, troublesOf, type Dragged } from './drop-place';
+import { dropPlace, ghostOf, troublesOf, type Dragged } from './drop-place';
 import { GapFits } from './gap-fits';
+import { OtherWork } from './other-work';
 import { OverrunNote } from './overrun-note';
 import { PlanPanel } from './plan-panel';
 import { UnbookedChoice } from './unbooked-choice';
 import { unbookedFilter } from './unbooked-filter';
+import { wantedBooking, wantedUnbooked, wantedWork, type Wanted } from './wanted';
 
 type Dock =
   | { readonly is: 'gap'; readonly lane: LaneWire; readonly gap: Gap }
   | { readonly is: 'book'; readonly wanted: Wanted }
+  | { readonly is: 'find' }
   | { readonly is: 'plan'; readonly planId: string };
 type Found = Loading<{ work: UnbookedWire[]; count: number; countCapped: boolean }> | null;
 
@@ -58,6 +61,7 @@ type Found = Loading<{ work: UnbookedWire[]; count: number; countCapped: boolean
     BookForm,
     DispatchLane,
     GapFits,
+    OtherWork,
     OverrunNote,
     UnbookedChoice,
     PlanPanel,
@@ -77,6 +81,8 @@ export class DispatchPage {
   readonly q = input<string>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
+  protected readonly say = sayWork;
+  protected readonly shortly = sayWorkShortly;
   private readonly router = inject(Router);
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
@@ -229,44 +235,22 @@ export class DispatchPage {
   }
 
   protected choose(d: DispatchWire, work: UnbookedWire): void {
-    const minutes = work.estimate.p80;
-    const room = firstRoom(d, work, minutes);
-    const start = room ? Math.ceil(Date.parse(room.gap.from) / 300_000) * 300_000 : Math.ceil(this.session.now() / 300_000) * 300_000;
-    this.dock.set({
-      is: 'book',
-      wanted: {
-        title: `#${work.number} ${work.subject}`,
-        ticketId: work.ticketId,
-        number: work.number,
-        personId: room?.lane.personId ?? null,
-        startsAt: new Date(start).toISOString().replace('.000Z', 'Z'),
-        duration: formatMinutes(minutes),
-        onSite: work.needsVisit,
-      },
-    });
+    this.dock.set({ is: 'book', wanted: wantedUnbooked(d, work, this.session.now()) });
+  }
+
+  protected chooseOther(d: DispatchWire, work: NamedWork): void {
+    this.dock.set({ is: 'book', wanted: wantedWork(d, work, this.session.now()) });
   }
 
   protected edit(booking: BookingWire): void {
-    if (booking.state === 'cancelled') return this.state.restore(booking, booking.version, `#${booking.number} is booked again`);
-    if (booking.state === 'done') return void this.router.navigate(['/tickets', booking.ticketId]);
-    this.dock.set({
-      is: 'book',
-      wanted: {
-        title: `#${booking.number} ${booking.subject}`,
-        ticketId: booking.ticketId,
-        number: booking.number,
-        booking,
-        personId: booking.personId,
-        startsAt: booking.startsAt,
-        duration: formatMinutes(minutesOf(booking)),
-        onSite: booking.onSite,
-      },
-    });
+    if (booking.state === 'cancelled') return this.state.restore(booking, booking.version, `${sayWorkShortly(booking)} is booked again`);
+    if (booking.state !== 'done') this.dock.set({ is: 'book', wanted: wantedBooking(booking) });
+    else if (booking.workKind === 'ticket') void this.router.navigate(['/tickets', booking.workId]);
   }
 
-  /** @param ticketIds what has to find a place, whatever else does */
-  protected plan(d: DispatchWire, onlyRepair: boolean, ticketIds: readonly string[] = []): void {
-    const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, ticketIds: [...ticketIds] };
+  /** @param workIds what has to find a place, whatever else does */
+  protected plan(d: DispatchWire, onlyRepair: boolean, workIds: readonly string[] = []): void {
+    const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, workIds: [...workIds] };
     this.api.call(planningRoutes.askForPlan, { body }).subscribe({
       next: ({ id }) => this.dock.set({ is: 'plan', planId: id }),
       error: (fault: unknown) => this.toasts.trouble(fault),

@@ -22,10 +22,10 @@ import {
   type GapFitWire,
   type MoveForm,
   openingRoutes,
-  type TicketFitWire,
+  type WorkFitWire,
 } from '@core/scheduling';
 import { peopleRoutes } from '@core/house';
-import { dateOf, formatInstant, formatMinutes, instantAt, instantOfMillis } from '@core/ground';
+import { dateOf, formatInstant, formatMinutes, instantAt, instantOfMillis, naming, type NamedWork, sayWorkShortly } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { problemOf } from '../../shell/problem';
@@ -92,12 +92,12 @@ export class DispatchState {
     return this.api.call(fittingRoutes.listGapFits, { query: { personId, from: gap.from, to: gap.to } }).pipe(map((a) => a.fits));
   }
 
-  ticketFits(ticketId: string, days: number): Observable<TicketFitWire[]> {
-    return this.api.call(fittingRoutes.listTicketFits, { params: { ticketId }, query: { days } }).pipe(map((a) => a.fits));
+  workFits(workId: string, days: number): Observable<WorkFitWire[]> {
+    return this.api.call(fittingRoutes.listWorkFits, { params: { workId }, query: { days } }).pipe(map((a) => a.fits));
   }
 
   /** @param done what follows once it is stored; where it is refused, what was typed stays */
-  book(work: { ticketId: string; number: number }, slot: Slot, more: Partial<BookForm> = {}, done: () => void = nothingMore): void {
+  book(work: NamedWork, slot: Slot, more: Partial<BookForm> = {}, done: () => void = nothingMore): void {
     const rest = {
       onSite: false,
       tentative: false,
@@ -109,9 +109,9 @@ export class DispatchState {
       times: 1,
     };
     this.run(
-      this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, ticketId: work.ticketId } }),
-      `#${work.number} booked for ${this.who(slot.personId)}`,
-      (made) => this.cancel({ id: made.id, version: made.version, number: work.number }, { undo: false, series: true, crew: true }),
+      this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, workId: work.workId } }),
+      `${sayWorkShortly(work)} booked for ${this.who(slot.personId)}`,
+      (made) => this.cancel({ id: made.id, version: made.version, ...naming(work) }, { undo: false, series: true, crew: true }),
       done,
     );
   }
@@ -136,8 +136,9 @@ export class DispatchState {
     put(booking.version, slot).subscribe({
       next: (moved) => {
         done();
-        this.toasts.done(same ? `Booking of #${booking.number} changed` : `#${booking.number} moved to ${this.who(slot.personId)}`, () =>
-          this.run(put(moved.version, back), `#${booking.number} is back`),
+        this.toasts.done(
+          same ? `Booking of ${sayWorkShortly(booking)} changed` : `${sayWorkShortly(booking)} moved to ${this.who(slot.personId)}`,
+          () => this.run(put(moved.version, back), `${sayWorkShortly(booking)} is back`),
         );
         this.again.next();
       },
@@ -150,7 +151,7 @@ export class DispatchState {
   }
 
   cancel(
-    booking: { id: string; version: number; number: number },
+    booking: NamedWork & { id: string; version: number },
     {
       undo = true,
       reason = null,
@@ -166,8 +167,8 @@ export class DispatchState {
         version: booking.version,
         body: { reason, series, crew, tellClient },
       }),
-      `Booking of #${booking.number} cancelled`,
-      undo && !series && !crew ? (gone) => this.restore(booking, gone.version, `#${booking.number} is booked again`) : undefined,
+      `Booking of ${sayWorkShortly(booking)} cancelled`,
+      undo && !series && !crew ? (gone) => this.restore(booking, gone.version, `${sayWorkShortly(booking)} is booked again`) : undefined,
       done,
     );
   }
@@ -175,33 +176,33 @@ export class DispatchState {
   finish(booking: BookingWire): void {
     this.run(
       this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }),
-      `Booking of #${booking.number} done`,
-      (done) => this.restore(booking, done.version, `#${booking.number} is not done; its plan holds again`),
+      `Booking of ${sayWorkShortly(booking)} done`,
+      (done) => this.restore(booking, done.version, `${sayWorkShortly(booking)} is not done; its plan holds again`),
     );
   }
 
-  restore(booking: { id: string; number: number }, version: number, words: string): void {
+  restore(booking: NamedWork & { id: string }, version: number, words: string): void {
     this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words);
   }
 
   release(booking: BookingWire): void {
     this.run(
       this.api.call(openingRoutes.releaseOpenings, { params: { setId: booking.held!.setId } }),
-      `The openings of #${booking.number} are let go`,
+      `The openings of ${sayWorkShortly(booking)} are let go`,
     );
   }
 
-  setVisit(work: { readonly ticketId: string; readonly number: number }, needsVisit: boolean): void {
+  setVisit(work: NamedWork, needsVisit: boolean): void {
     this.run(
-      this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.ticketId }, body: { needsVisit } }),
-      needsVisit ? `#${work.number} needs somebody on site` : `#${work.number} is done from here`,
+      this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.workId }, body: { needsVisit } }),
+      needsVisit ? `${sayWorkShortly(work)} needs somebody on site` : `${sayWorkShortly(work)} is done from here`,
     );
   }
 
-  setEstimate(work: { readonly ticketId: string; readonly number: number }, minutes: number): void {
+  setEstimate(work: NamedWork, minutes: number): void {
     this.run(
-      this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.ticketId }, body: { minutes } }),
-      `#${work.number} is estimated at ${formatMinutes(minutes)}`,
+      this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.workId }, body: { minutes } }),
+      `${sayWorkShortly(work)} is estimated at ${formatMinutes(minutes)}`,
     );
   }
 

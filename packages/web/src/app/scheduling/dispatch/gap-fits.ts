@@ -1,8 +1,8 @@
 import { AsyncPipe } from '@angular/common';
 import { afterNextRender, ChangeDetectionStrategy, Component, computed, inject, Injector, input, output } from '@angular/core';
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
-import { RouterLink } from '@angular/router';
 import { combineLatest, shareReplay } from 'rxjs';
+import { sayWorkShortly } from '@core/ground';
 import type { GapFitWire, LaneWire } from '@core/scheduling';
 import { Session } from '../../shell/session';
 import { loading } from '../../ui/loading';
@@ -10,6 +10,7 @@ import { MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { clockTime } from '../../ui/time-format';
 import { Why } from '../../ui/why';
+import { WorkLink } from '../../ui/work-link';
 import { closesWhat } from './closing';
 import { DispatchState } from './dispatch.state';
 import type { Gap } from './dispatch-lane';
@@ -19,7 +20,7 @@ const MOST_SHOWN = 9;
 /** What fits a gap, the best first; the digit beside it takes it. */
 @Component({
   selector: 'dl-gap-fits',
-  imports: [AsyncPipe, MinutesPipe, RouterLink, StateNote, Why],
+  imports: [AsyncPipe, MinutesPipe, StateNote, Why, WorkLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -31,15 +32,16 @@ const MOST_SHOWN = 9;
     @if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="state.retry()" />
     } @else if (now) {
-      @for (fit of now.value.slice(0, 9); track fit.ticketId) {
+      @for (fit of now.value.slice(0, 9); track fit.workId) {
         <div class="fit">
-          <a class="ink-link clip" [routerLink]="['/tickets', fit.ticketId]"
-            ><b>{{ fit.priority }} #{{ fit.number }}</b> {{ fit.subject
-            }}<span class="soft">{{ fit.client ? ', ' + fit.client : '' }}</span></a
+          <span class="clip"
+            ><b>{{ fit.priority }}</b> <dl-work-link [work]="fit" /><span class="soft">{{
+              fit.client ? ', ' + fit.client : ''
+            }}</span></span
           >
           <span class="mono small" [title]="fit.estimateSays">{{ fit.minutes | minutes }}</span>
           <span class="small clip says">{{ fit.says }}</span>
-          <dl-why [explanation]="fit.why" [of]="'why #' + fit.number + ' fits: ' + fit.points + ' points'" />
+          <dl-why [explanation]="fit.why" [of]="'why ' + shortly(fit) + ' fits: ' + fit.points + ' points'" />
           @if (session.may('dispatch.book')) {
             <button type="button" class="btn-plain take" (click)="take(fit)">
               Take <kbd>{{ $index + 1 }}</kbd>
@@ -86,6 +88,7 @@ export class GapFits {
   readonly listed = output<void>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
+  protected readonly shortly = sayWorkShortly;
   private readonly closeThis = closesWhat(this.gap, this.closed);
   private shown: readonly GapFitWire[] = [];
   protected readonly title = computed(() => `${this.clock(this.gap().from)} to ${this.clock(this.gap().to)}`);

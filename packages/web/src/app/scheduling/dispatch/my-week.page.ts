@@ -4,7 +4,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router, RouterLink } from '@angular/router';
 import { BehaviorSubject, combineLatest, map, merge, startWith, Subject, tap } from 'rxjs';
 import { dispatchRoutes, type MyWeekWire } from '@core/scheduling';
-import { plusDays, type LocalDate } from '@core/ground';
+import { plusDays, type LocalDate, sayWork } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -127,9 +127,9 @@ export class MyWeekPage {
       to: Date.parse(b.endsAt),
       what: 'booking',
       state: b.tentative ? `${b.state} tentative` : b.state,
-      title: `#${b.number} ${b.subject}`,
+      title: sayWork(b),
       more: [b.client, b.onSite ? b.site : null, b.bring ? `bring ${b.bring}` : null].filter(Boolean).join(', '),
-      link: ['/tickets', b.ticketId],
+      link: b.workKind === 'ticket' ? ['/tickets', b.workId] : null,
     }));
     const plain = (what: 'away' | 'outside', from: string, to: string, title: string, more = ''): Block => ({
       from: Date.parse(from),

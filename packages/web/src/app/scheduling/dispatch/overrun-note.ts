@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { sayWork, sayWorkShortly } from '@core/ground';
 import { dispatchRoutes, type MoveForm, type OverrunWire } from '@core/scheduling';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
@@ -16,8 +17,8 @@ import { DispatchState } from './dispatch.state';
     @let o = overrun();
     <div class="note" role="status">
       <span
-        ><b class="late">{{ o.technician }} is over</b> on #{{ o.number }} since {{ o.endedAt | at: 'time' }}; next is #{{ o.next.number }}
-        {{ o.next.subject }} at {{ o.next.startsAt | at: 'time' }}.</span
+        ><b class="late">{{ o.technician }} is over</b> on {{ shortly(o) }} since {{ o.endedAt | at: 'time' }}; next is {{ say(o.next) }} at
+        {{ o.next.startsAt | at: 'time' }}.</span
       >
       @for (p of o.proposals; track p.how + p.personId) {
         <span class="way">
@@ -27,7 +28,9 @@ import { DispatchState } from './dispatch.state';
           <dl-why [explanation]="p.why" [of]="'why: ' + p.says" />
         </span>
       }
-      <a class="btn-link" [routerLink]="['/tickets', o.next.ticketId]" fragment="reply">Tell the client</a>
+      @if (o.next.workKind === 'ticket') {
+        <a class="btn-link" [routerLink]="['/tickets', o.next.workId]" fragment="reply">Tell the client</a>
+      }
       <button type="button" class="btn-link" (click)="state.settle(o.bookingId)">Leave it</button>
     </div>
   `,
@@ -57,6 +60,8 @@ import { DispatchState } from './dispatch.state';
 export class OverrunNote {
   readonly overrun = input.required<OverrunWire>();
   protected readonly state = inject(DispatchState);
+  protected readonly say = sayWork;
+  protected readonly shortly = sayWorkShortly;
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
 
@@ -64,7 +69,7 @@ export class OverrunNote {
     const { next } = this.overrun();
     const body = { personId, startsAt, minutes: next.minutes, tellClient: false } as MoveForm;
     this.api.call(dispatchRoutes.moveBooking, { params: { bookingId: next.bookingId }, version: next.version, body }).subscribe({
-      next: () => (this.toasts.done(`#${next.number} moved to ${this.state.who(personId)}`), this.state.retry()),
+      next: () => (this.toasts.done(`${sayWorkShortly(next)} moved to ${this.state.who(personId)}`), this.state.retry()),
       error: (fault: unknown) => (this.toasts.trouble(fault), this.state.retry()),
     });
   }

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest, merge, shareReplay, startWith, Subject, tap, timer } from 'rxjs';
 import { withNeeds, planningRoutes, type ChangeWire, type PlanWire } from '@core/scheduling';
+import { sayWork, sayWorkShortly } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
@@ -27,12 +28,14 @@ export class PlanPanel {
   private readonly toasts = inject(Toasts);
   private readonly state = inject(DispatchState);
   protected readonly again = new Subject<void>();
+  protected readonly say = sayWork;
+  protected readonly shortly = sayWorkShortly;
   private readonly plan = signal<PlanWire | undefined>(undefined);
   /** What is not to be done, by work; all else of the plan is chosen. */
   private readonly refused = signal<ReadonlySet<string>>(new Set());
   protected readonly chosen = computed(() => {
     const changes = this.plan()?.changes ?? [];
-    const wanted = new Set(changes.map((c) => c.workId).filter((id) => !this.refused().has(id)));
+    const wanted = new Set(changes.map((c) => c.pieceId).filter((id) => !this.refused().has(id)));
     return withNeeds(changes as never, wanted);
   });
   protected readonly plan$ = loading(
@@ -46,7 +49,7 @@ export class PlanPanel {
   protected switch(change: ChangeWire): void {
     this.refused.update((was) => {
       const next = new Set(was);
-      if (!next.delete(change.workId)) next.add(change.workId);
+      if (!next.delete(change.pieceId)) next.add(change.pieceId);
       return next;
     });
   }
@@ -63,8 +66,8 @@ export class PlanPanel {
   }
 
   protected accept(): void {
-    const workIds = [...this.chosen()];
-    this.api.call(planningRoutes.acceptPlan, { params: { planId: this.planId() }, body: { workIds } }).subscribe({
+    const pieceIds = [...this.chosen()];
+    this.api.call(planningRoutes.acceptPlan, { params: { planId: this.planId() }, body: { pieceIds } }).subscribe({
       next: ({ made }) => {
         this.toasts.done(`${made} ${made === 1 ? 'change' : 'changes'} made`);
         this.state.retry();

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest } from 'rxjs';
-import { HELD_HOURS, openingRoutes, type TicketFitWire } from '@core/scheduling';
+import { HELD_HOURS, openingRoutes, type WorkFitWire } from '@core/scheduling';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
 import { loading } from '../../ui/loading';
@@ -109,11 +109,11 @@ export class OfferOpenings {
     this.left.set(left);
   }
 
-  protected chosen(all: readonly TicketFitWire[]): TicketFitWire[] {
+  protected chosen(all: readonly WorkFitWire[]): WorkFitWire[] {
     return all.filter((o) => !this.left().has(o.startsAt));
   }
 
-  protected send(all: readonly TicketFitWire[]): void {
+  protected send(all: readonly WorkFitWire[]): void {
     const openings = this.chosen(all).map(({ personId, startsAt, minutes }) => ({ personId, startsAt, minutes }));
     const body = { openings, heldHours: this.hours() as (typeof HELD_HOURS)[number], onSite: this.onSite() };
     this.busy.set(true);

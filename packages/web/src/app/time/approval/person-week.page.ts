@@ -12,7 +12,7 @@ import {
   teamWeekRoutes,
   type TimeDecision,
 } from '@core/time';
-import { plusDays, type LocalDate } from '@core/ground';
+import { plusDays, type LocalDate, sayWork } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -24,6 +24,7 @@ import { AtPipe, MinutesPipe, MoneyPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { isoDay, saySpan, shortDay } from '../../ui/time-format';
 import { Why } from '../../ui/why';
+import { WorkLink } from '../../ui/work-link';
 import { ChangeTime } from './change-time';
 import { CorrectTime } from './correct-time';
 
@@ -39,7 +40,7 @@ interface Day {
 /** Somebody's week as who approves it sees it: what differs from what is expected, what is odd, and what waits. */
 @Component({
   selector: 'dl-person-week-page',
-  imports: [AsyncPipe, AtPipe, ChangeTime, CorrectTime, EmptyNote, MinutesPipe, MoneyPipe, RouterLink, StateNote, Why],
+  imports: [AsyncPipe, AtPipe, ChangeTime, CorrectTime, EmptyNote, MinutesPipe, MoneyPipe, RouterLink, WorkLink, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './person-week.page.html',
   styleUrl: './person-week.page.css',
@@ -170,7 +171,7 @@ export class PersonWeekPage {
   }
 
   protected what(e: EntryWire): string {
-    return e.ticketId ? `#${e.number} ${e.subject}` : (e.internal ?? 'internal');
+    return sayWork(e);
   }
 
   protected receiptUrl(x: ExpenseWire): string {

@@ -5,7 +5,8 @@ import { PersonWeekPage } from './person-week.page';
 const entry = (id: string, day: string, more: object = {}) => ({
   id,
   version: 3,
-  ticketId: 't',
+  workId: 't',
+  workKind: 'ticket',
   number: 4080,
   subject: `Ticket of ${id}`,
   client: 'Hollin',
@@ -17,8 +18,6 @@ const entry = (id: string, day: string, more: object = {}) => ({
   note: 'done',
   billable: true,
   reason: null,
-  internalId: null,
-  internal: null,
   insideNote: null,
   distance: null,
   distanceUnit: null,

@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { map, switchMap, type Observable } from 'rxjs';
 import { expenseFormSchema, expenseRoutes, type ExpenseCategoryWire, type ExpenseForm, type ExpenseWire } from '@core/time';
-import { CURRENCY_DECIMALS, majorOf, money, type Currency } from '@core/ground';
+import { CURRENCY_DECIMALS, majorOf, money, sayWork, type Currency } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { sayWorkedOn, WorkFinder, type WorkedOn } from '../time-entries/work-finder';
+import { WorkFinder, workOf, type WorkedOn } from '../time-entries/work-finder';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { isoDay } from '../../ui/time-format';
 
@@ -21,10 +21,10 @@ import { isoDay } from '../../ui/time-format';
           @if (work(); as w) {
             <p>
               <span class="small soft">For</span> <b>{{ say(w) }}</b> <span class="soft small">{{ w.client }}</span>
-              <button type="button" class="btn-link small" (click)="work.set(undefined)">another ticket, or none</button>
+              <button type="button" class="btn-link small" (click)="work.set(undefined)">something else</button>
             </p>
           } @else {
-            <dl-work-finder [withInternal]="false" (chosen)="work.set($event)" />
+            <dl-work-finder (chosen)="work.set($event)" />
             <p class="soft small">Without a ticket it is charged to nobody.</p>
           }
           <label class="small"
@@ -74,7 +74,7 @@ export class ExpenseFormPanel implements OnInit {
   private readonly toasts = inject(Toasts);
   private readonly session = inject(Session);
   protected readonly work = signal<WorkedOn | undefined>(undefined);
-  protected readonly say = sayWorkedOn;
+  protected readonly say = sayWork;
   private receipt: File | undefined;
   protected lines: readonly Line[] = [];
   protected readonly form = signal<RecordForm<typeof expenseFormSchema> | undefined>(undefined);
@@ -97,15 +97,14 @@ export class ExpenseFormPanel implements OnInit {
 
   private formOf(day: string, currency: Currency): RecordForm<typeof expenseFormSchema> {
     const x = this.expense();
-    if (x?.ticketId)
-      this.work.set({ ticketId: x.ticketId, number: x.number, subject: x.subject, client: x.client, internalId: null, internal: null });
+    if (x) this.work.set(workOf(x));
     return {
       schema: expenseFormSchema,
       initial: x
         ? { ...x, paid: majorOf(money(x.paid.minor, x.paid.currency)).toFixed(), currency: x.paid.currency }
         : {
             day,
-            ticketId: null,
+            workId: null,
             categoryId: '',
             paid: '',
             currency,
@@ -116,10 +115,10 @@ export class ExpenseFormPanel implements OnInit {
             markupPercent: '0',
             ownMoney: true,
           },
-      draft: `expense.${x?.id ?? `${day}.${this.on()?.ticketId ?? 'new'}`}`,
+      draft: `expense.${x?.id ?? `${day}.${this.on()?.workId ?? 'new'}`}`,
       does: x ? 'Save' : 'Write it down',
       ...(x ? { version: x.version } : {}),
-      save: (body, version) => this.save({ ...body, ticketId: this.work()?.ticketId ?? null }, version),
+      save: (body, version) => this.save({ ...body, workId: this.work()?.workId ?? null }, version),
     };
   }
 

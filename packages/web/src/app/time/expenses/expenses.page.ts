@@ -16,12 +16,13 @@ import { monthOf } from '../../ui/spans';
 import { StateNote } from '../../ui/state-note';
 import { isoDay, saySpan, shortDay } from '../../ui/time-format';
 import { Why } from '../../ui/why';
+import { WorkLink } from '../../ui/work-link';
 import { ExpenseFormPanel } from './expense-form';
 
 /** A month of what somebody spent: what the client pays of it, and what comes back to them. */
 @Component({
   selector: 'dl-expenses-page',
-  imports: [AsyncPipe, EmptyNote, ExpenseFormPanel, MoneyPipe, RouterLink, StateNote, Why],
+  imports: [AsyncPipe, EmptyNote, ExpenseFormPanel, MoneyPipe, RouterLink, WorkLink, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './expenses.page.html',
 })

@@ -111,7 +111,7 @@ export class ProposedEntries {
   }
 
   private entry(p: ProposedEntryWire) {
-    return { ticketId: p.ticketId, startsAt: p.startsAt, duration: this.duration(p), activityId: this.activity(p) };
+    return { workId: p.workId, startsAt: p.startsAt, duration: this.duration(p), activityId: this.activity(p) };
   }
 
   protected accept(all: readonly ProposedEntryWire[]): void {

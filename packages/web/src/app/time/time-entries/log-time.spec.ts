@@ -3,7 +3,6 @@ import { of } from 'rxjs';
 import { Answering, settle } from '../../../../testing/answering';
 import { Timers } from '../../shell/timers';
 import { LogTime } from './log-time';
-import { ON_NOTHING } from './work-finder';
 
 const [REMOTE, TICKET, TRAINING] = ['1', '3', '4'].map((n) => `${n}1111111-1111-4111-8111-111111111111`) as [string, string, string];
 const answers = {
@@ -41,7 +40,7 @@ describe('recording time', () => {
   const values = () => [...host().querySelectorAll<HTMLInputElement>('dl-field input:not([type=checkbox])')].map((i) => i.value);
 
   it('fills a gap with its span and the likely ticket, and says what it lies over and what it comes to', async () => {
-    const likely = { ...ON_NOTHING, ticketId: TICKET, number: 4080, subject: 'Printer is slow' };
+    const likely = { workId: TICKET, workKind: 'ticket', number: 4080, subject: 'Printer is slow', client: null };
     await open({ gap: { from: '2026-11-24T09:10:00Z', to: '2026-11-24T09:40:00Z', likely } });
     expect(values().slice(0, 2)).toEqual(['30 min', '09:40']);
     expect(host().textContent).toContain('#4080 Printer is slow');
@@ -49,7 +48,7 @@ describe('recording time', () => {
     expect(host().textContent!.replace(/\s+/g, ' ')).toContain('Lies over 09:00 to 09:30, recorded on #4080 Printer');
     await press('Record');
     expect(api.of('addEntry').at(-1)!.body).toMatchObject({
-      ticketId: TICKET,
+      workId: TICKET,
       startsAt: '2026-11-24T09:10:00Z',
       duration: '30 min',
       activityId: REMOTE,
@@ -69,8 +68,7 @@ describe('recording time', () => {
     await fixture.whenStable();
     await press('Record');
     expect(api.of('addEntry').at(-1)!.body).toMatchObject({
-      ticketId: null,
-      internalId: TRAINING,
+      workId: TRAINING,
       startsAt: '2026-11-23T09:55:00Z',
       billable: false,
       reason: 'internal',
@@ -78,12 +76,12 @@ describe('recording time', () => {
   });
 
   it('takes the time of the ticket’s timer', async () => {
-    await open({ ticketId: TICKET }, [{ id: 'm', ticketId: TICKET, seconds: 1530 }]);
+    await open({ workId: TICKET }, [{ id: 'm', workId: TICKET, seconds: 1530 }]);
     expect(values()[0]).toBe('26');
   });
 
   it('names a time of day that is none, and stores nothing', async () => {
-    await open({ ticketId: TICKET }, [{ id: 'm', ticketId: TICKET, seconds: 600 }]);
+    await open({ workId: TICKET }, [{ id: 'm', workId: TICKET, seconds: 600 }]);
     const [, ended] = host().querySelectorAll<HTMLInputElement>('dl-field input');
     ended!.value = '25:00';
     ended!.dispatchEvent(new Event('input'));

@@ -13,6 +13,7 @@ import {
   parseLocalDate,
   parseMinutes,
   plusSeconds,
+  sayWork,
   type LocalDate,
 } from '@core/ground';
 import { entryFormSchema, timeRoutes, type EntryWire } from '@core/time';
@@ -24,12 +25,12 @@ import { Field, type Option } from '../../ui/field';
 import { FormState } from '../../ui/form-state';
 import { AtPipe } from '../../ui/pipes';
 import { EffectNote } from '../../ui/effect-note';
-import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
+import { WorkFinder, workOf, type WorkedOn } from './work-finder';
 import { clockTime } from '../../ui/time-format';
 
 const WAIT_MS = 150;
 
-/** Records time on a ticket, from its timer or typed; says what it will do before it is saved. */
+/** Records time on work, from its timer or typed; says what it will do before it is saved. */
 @Component({
   selector: 'dl-log-time',
   imports: [AsyncPipe, AtPipe, EffectNote, Field, WorkFinder],
@@ -38,8 +39,8 @@ const WAIT_MS = 150;
   styleUrl: './log-time.css',
 })
 export class LogTime implements OnInit {
-  /** The ticket it is on; without one, what it is on is chosen here. */
-  readonly ticketId = input<string | undefined>(undefined);
+  /** What it is on; without it, that is chosen here. */
+  readonly workId = input<string | undefined>(undefined);
   /** Time to be filled, with what it was likely spent on. */
   readonly gap = input<{ readonly from: string; readonly to: string; readonly likely?: WorkedOn | undefined } | undefined>(undefined);
   /** The day it was on, where that is not today. */
@@ -55,7 +56,7 @@ export class LogTime implements OnInit {
   protected endedWrong = '';
   protected workWrong = '';
   protected readonly work = signal<WorkedOn | undefined>(undefined);
-  protected readonly say = sayWorkedOn;
+  protected readonly say = sayWork;
   /** Somebody chose how it was done. */
   protected chose = false;
   protected readonly state = new FormState(entryFormSchema, {
@@ -70,12 +71,12 @@ export class LogTime implements OnInit {
   });
   private readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
   protected readonly unit$ = this.house$.pipe(map((h) => h.distanceUnit));
-  private readonly ticket = new BehaviorSubject('');
-  /** What may be chosen on the ticket's kind, the usual first; all activities for work on no ticket. */
-  private readonly offered$ = this.ticket.pipe(
-    switchMap((ticketId) =>
-      ticketId
-        ? this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId } }).pipe(catchError(() => of(undefined)))
+  private readonly on = new BehaviorSubject('');
+  /** What may be chosen on its kind, the usual first. */
+  private readonly offered$ = this.on.pipe(
+    switchMap((workId) =>
+      workId
+        ? this.api.call(actionTimeRoutes.getProposedTime, { params: { workId } }).pipe(catchError(() => of(undefined)))
         : of(undefined),
     ),
     switchMap((p) =>
@@ -86,16 +87,16 @@ export class LogTime implements OnInit {
     shareReplay(1),
   );
   protected readonly activities$ = this.offered$.pipe(map((o): Option[] => o.activities.map((a) => ({ value: a.id, label: a.name }))));
-  protected readonly effect$ = combineLatest([this.state.view$, this.ticket]).pipe(
+  protected readonly effect$ = combineLatest([this.state.view$, this.on]).pipe(
     debounceTime(WAIT_MS),
-    switchMap(([{ values }, ticketId]) => {
+    switchMap(([{ values }, workId]) => {
       const [duration, startsAt] = [String(values['duration'] ?? ''), this.startsAt()];
-      if (!parseMinutes(duration) || !startsAt || !values['activityId'] || (!ticketId && !this.work())) return of(undefined);
+      if (!parseMinutes(duration) || !startsAt || !values['activityId'] || !workId) return of(undefined);
       const entry = this.entry();
       return this.api
         .call(timeRoutes.previewEntry, {
           query: {
-            ...(ticketId ? { ticketId } : {}),
+            workId,
             ...(entry ? { entryId: entry.id } : {}),
             startsAt,
             duration,
@@ -109,7 +110,7 @@ export class LogTime implements OnInit {
   );
 
   constructor() {
-    effect(() => this.ticket.next(this.ticketId() ?? this.work()?.ticketId ?? ''));
+    effect(() => this.on.next(this.workId() ?? this.work()?.workId ?? ''));
     effect(() => {
       const gap = this.gap();
       if (!gap) return;
@@ -131,7 +132,7 @@ export class LogTime implements OnInit {
           distance: entry.distance,
         }))
           this.state.set(name, value);
-      if (entry && !this.ticketId()) this.take(workOf(entry));
+      if (entry && !this.workId()) this.take(workOf(entry));
     });
     // What is usual is proposed until somebody chooses.
     this.offered$.pipe(takeUntilDestroyed()).subscribe(({ activities, usual }) => {
@@ -144,15 +145,15 @@ export class LogTime implements OnInit {
   protected take(work: WorkedOn | undefined): void {
     this.work.set(work);
     this.workWrong = '';
-    if (!work?.internalId || this.entry()) return;
+    if (work?.workKind !== 'internal work' || this.entry()) return;
     this.state.set('billable', false);
     this.state.set('reason', 'internal');
   }
 
   ngOnInit(): void {
-    // A timer that ran on this ticket says how long.
+    // A timer that ran on it says how long.
     this.timers.timers$.pipe(take(1)).subscribe(({ timers }) => {
-      const timer = timers.find((t) => t.ticketId === this.ticketId());
+      const timer = timers.find((t) => t.workId === this.workId());
       if (!timer || this.entry() || this.gap()) return;
       this.state.set('timerId', timer.id);
       this.state.set('duration', String(Math.max(1, Math.round(timer.seconds / 60))));
@@ -178,7 +179,7 @@ export class LogTime implements OnInit {
   protected save(event: Event): void {
     event.preventDefault();
     const work = this.work();
-    if (!this.ticketId() && !work && !this.entry()) {
+    if (!this.workId() && !work && !this.entry()) {
       this.workWrong = 'choose a ticket, or internal work';
       return;
     }
@@ -187,8 +188,7 @@ export class LogTime implements OnInit {
       this.endedWrong = 'a time of day such as 10:40';
       return;
     }
-    this.state.set('ticketId', this.ticketId() ?? work?.ticketId ?? null);
-    this.state.set('internalId', this.ticketId() ? null : (work?.internalId ?? null));
+    this.state.set('workId', this.workId() ?? work?.workId ?? null);
     this.state.set('startsAt', startsAt ?? '2000-01-01T00:00:00Z');
     const body = this.state.check();
     if (!body) return;
@@ -217,12 +217,6 @@ export class LogTime implements OnInit {
       },
     });
   }
-}
-
-/** What an entry is on, as the finder gives it; undefined where it is on nothing named. */
-export function workOf(e: EntryWire): WorkedOn | undefined {
-  if (!e.ticketId && !e.internalId) return undefined;
-  return { ticketId: e.ticketId, number: e.number, subject: e.subject, client: e.client, internalId: e.internalId, internal: e.internal };
 }
 
 const distanceSchema = entryFormSchema.pick(['distance']);

@@ -22,7 +22,7 @@ import { ProposedEntries } from '../proposed-entries/proposed-entries';
 import { ScheduleFeed } from '../../scheduling/feeds/schedule-feed';
 import { type ActionTime, actionTimeRoutes, ticketRoutes } from '@core/desk';
 import { dispatchRoutes } from '@core/scheduling';
-import { plusDays, type LocalDate } from '@core/ground';
+import { plusDays, type LocalDate, sayWork, sayWorkShortly } from '@core/ground';
 import { timeRoutes, type DaySheetWire } from '@core/time';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -37,10 +37,11 @@ import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { IsItSolved } from '../../desk/tickets/is-it-solved';
 import { StateNote } from '../../ui/state-note';
 import { clockTime, isoDay, longDay } from '../../ui/time-format';
+import { WorkLink } from '../../ui/work-link';
 import { LogTime } from './log-time';
 import { MyTimers } from './my-timers';
 import { RecordedEntries } from './recorded-entries';
-import { ON_NOTHING, type WorkedOn } from './work-finder';
+import { workOf, type WorkedOn } from './work-finder';
 
 /** So many gaps are offered to be filled; the sentence tells of all. */
 const MOST_GAPS = 4;
@@ -58,6 +59,7 @@ const MOST_GAPS = 4;
     ScheduleFeed,
     AsyncPipe,
     RouterLink,
+    WorkLink,
     BeatStrip,
     AtPipe,
     MinutesPipe,
@@ -74,6 +76,8 @@ export class MyTimePage {
   private readonly toasts = inject(Toasts);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
+  protected readonly say = sayWork;
+  protected readonly shortly = sayWorkShortly;
   protected readonly timers = inject(Timers);
   private readonly live = inject(Live);
   private readonly which = new BehaviorSubject<string | undefined>(undefined);
@@ -139,9 +143,7 @@ export class MyTimePage {
 
   /** Opens the form for time that is missing, or for any time of this day. */
   protected fill(s: DaySheetWire, gap: DaySheetWire['open'][number] | undefined): void {
-    const likely = gap?.likely
-      ? { ...ON_NOTHING, ticketId: gap.likely.ticketId, number: gap.likely.number, subject: gap.likely.subject }
-      : undefined;
+    const likely = gap?.likely ? workOf(gap.likely) : undefined;
     this.filling.set({ key: `${s.day} ${gap?.from ?? ''}`, gap: gap && { from: gap.from, to: gap.to, likely } });
   }
 
@@ -188,7 +190,7 @@ export class MyTimePage {
     const to = { params: { bookingId: booking.id }, version: booking.version, body: { tellClient } };
     this.api.call(dispatchRoutes.startBooking, to).subscribe({
       next: () => (
-        this.toasts.done(`#${booking.number} has begun; its timer runs${tellClient ? ', and the client is told' : ''}`),
+        this.toasts.done(`${sayWorkShortly(booking)} has begun; its timer runs${tellClient ? ', and the client is told' : ''}`),
         this.again.next()
       ),
       error: (fault: unknown) => this.toasts.trouble(fault),
@@ -197,7 +199,7 @@ export class MyTimePage {
 
   /** A booking is done at once, unless there is time of it to record with that. */
   protected done(booking: DaySheetWire['bookings'][number]): void {
-    const asked = this.api.call(actionTimeRoutes.getProposedTime, { params: { ticketId: booking.ticketId } });
+    const asked = this.api.call(actionTimeRoutes.getProposedTime, { params: { workId: booking.workId } });
     asked.subscribe({
       next: (p) => {
         const some = p.from === 'timer' || p.from === 'booking' || p.asks.includes('visit');
@@ -214,8 +216,8 @@ export class MyTimePage {
     const to = { params: { bookingId: booking.id }, version: booking.version, body: { time } };
     this.api.call(dispatchRoutes.finishBooking, to).subscribe({
       next: (done) => {
-        this.toasts.done(`Booking of #${booking.number} done`, () => this.notDone(booking, done.version));
-        this.solving.set(booking.ticketId);
+        this.toasts.done(`Booking of ${sayWorkShortly(booking)} done`, () => this.notDone(booking, done.version));
+        this.solving.set(booking.workId);
         this.finishing.set(undefined);
         this.again.next();
       },
@@ -225,13 +227,13 @@ export class MyTimePage {
     });
   }
 
-  protected hasTimer(s: DaySheetWire, ticketId: string): boolean {
-    return s.timers.some((t) => t.ticketId === ticketId);
+  protected hasTimer(s: DaySheetWire, workId: string): boolean {
+    return s.timers.some((t) => t.workId === workId);
   }
 
   private notDone(booking: DaySheetWire['bookings'][number], version: number): void {
     this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }).subscribe({
-      next: () => this.toasts.done(`Booking of #${booking.number} is not done; its plan holds again`),
+      next: () => this.toasts.done(`Booking of ${sayWorkShortly(booking)} is not done; its plan holds again`),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }

@@ -1,16 +1,17 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { sayWork } from '@core/ground';
 import type { TimerWire } from '@core/time';
 import { Session } from '../../shell/session';
 import { Timers } from '../../shell/timers';
 import { SecondsPipe } from '../../ui/pipes';
+import { WorkLink } from '../../ui/work-link';
 import { LogTime } from './log-time';
-import { sayWorkedOn, WorkFinder, type WorkedOn } from './work-finder';
+import { WorkFinder, type WorkedOn } from './work-finder';
 
-/** One running timer and several paused ones: each paused, resumed, logged, moved to another ticket or thrown away. */
+/** One running timer and several paused ones: each paused, resumed, logged, moved to other work or thrown away. */
 @Component({
   selector: 'dl-my-timers',
-  imports: [LogTime, RouterLink, SecondsPipe, WorkFinder],
+  imports: [LogTime, SecondsPipe, WorkFinder, WorkLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './my-timers.html',
   styleUrl: './my-time.page.css',
@@ -20,12 +21,12 @@ export class MyTimers {
   protected readonly own = inject(Timers);
   protected readonly session = inject(Session);
   protected readonly logging = signal<string | undefined>(undefined);
-  /** The timer whose count goes to another ticket. */
+  /** The timer whose count goes to other work. */
   protected readonly moving = signal<string | undefined>(undefined);
 
   protected moveTimer(timerId: string, work: WorkedOn): void {
     this.moving.set(undefined);
-    if (work.ticketId) this.own.move(timerId, work.ticketId, `The timer is on ${sayWorkedOn(work)} now`);
+    this.own.move(timerId, work.workId, `The timer is on ${sayWork(work)} now`);
   }
 
   protected discard(timerId: string): void {

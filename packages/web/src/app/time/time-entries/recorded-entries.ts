@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { timeRoutes, type DaySheetWire, type EntryWire } from '@core/time';
 import { CorrectTime } from '../approval/correct-time';
 import { Api } from '../../shell/api';
@@ -7,12 +6,13 @@ import { Toasts } from '../../shell/toasts';
 import { EmptyNote } from '../../ui/empty-note';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { Why } from '../../ui/why';
+import { WorkLink } from '../../ui/work-link';
 import { LogTime } from './log-time';
 
 /** What is recorded on a day: changed in place while it is open, corrected by a row of its own once it is approved. */
 @Component({
   selector: 'dl-recorded-entries',
-  imports: [AtPipe, CorrectTime, EmptyNote, LogTime, MinutesPipe, RouterLink, Why],
+  imports: [AtPipe, CorrectTime, EmptyNote, LogTime, MinutesPipe, Why, WorkLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './recorded-entries.html',
   styleUrl: './my-time.page.css',
@@ -32,8 +32,8 @@ export class RecordedEntries {
   }
 
   protected remove(e: EntryWire): void {
-    const { ticketId, internalId, insideNote, distance, startsAt, activityId, note, billable, reason } = e;
-    const body = { ticketId, internalId, insideNote, distance, startsAt, activityId, note, billable, reason, duration: String(e.minutes) };
+    const { workId, insideNote, distance, startsAt, activityId, note, billable, reason } = e;
+    const body = { workId, insideNote, distance, startsAt, activityId, note, billable, reason, duration: String(e.minutes) };
     const back = () =>
       this.api.call(timeRoutes.addEntry, { body }).subscribe({
         next: () => this.changed.emit(),

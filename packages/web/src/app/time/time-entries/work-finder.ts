@@ -5,25 +5,20 @@ import { catchError, debounceTime, map, of, shareReplay, switchMap } from 'rxjs'
 import { internalWorkRoutes, type InternalWorkWire } from '@core/time';
 import { searchRoutes, type HitWire } from '@core/house';
 import { ticketRoutes } from '@core/desk';
+import { naming, type NamedWork } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
 
 const WAIT_MS = 150;
 
-/** What time is recorded on: a ticket, or internal work. */
-export interface WorkedOn {
-  readonly ticketId: string | null;
-  readonly number: number | null;
-  readonly subject: string | null;
+/** What time is recorded on, and for whom. */
+export interface WorkedOn extends NamedWork {
   readonly client: string | null;
-  readonly internalId: string | null;
-  readonly internal: string | null;
 }
-export const ON_NOTHING: WorkedOn = { ticketId: null, number: null, subject: null, client: null, internalId: null, internal: null };
 
-/** "#1204 Printer is slow", or the name of internal work. */
-export function sayWorkedOn(work: WorkedOn): string {
-  return work.ticketId ? `#${work.number} ${work.subject}` : (work.internal ?? 'on no ticket');
+/** As the finder gives it. */
+export function workOf(e: NamedWork & { readonly client?: string | null }): WorkedOn {
+  return { ...naming(e), client: e.client ?? null };
 }
 
 /** Finds any ticket by number or words, or picks internal work. */
@@ -123,12 +118,12 @@ export class WorkFinder {
 
   protected take(hit: HitWire): void {
     this.api.call(ticketRoutes.getTicket, { params: { ticketId: hit.id } }).subscribe({
-      next: (t) => this.chosen.emit({ ...ON_NOTHING, ticketId: t.id, number: t.number, subject: t.subject, client: t.client }),
+      next: (t) => this.chosen.emit({ workId: t.id, workKind: 'ticket', number: t.number, subject: t.subject, client: t.client }),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 
   protected inside(work: InternalWorkWire): void {
-    this.chosen.emit({ ...ON_NOTHING, internalId: work.id, internal: work.name });
+    this.chosen.emit({ workId: work.id, workKind: 'internal work', number: null, subject: work.name, client: null });
   }
 }

@@ -10,7 +10,7 @@ import { ExpenseFormPanel } from '../expenses/expense-form';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
-import { ON_NOTHING, type WorkedOn } from '../time-entries/work-finder';
+import { workOf } from '../time-entries/work-finder';
 import { MoneyPipe } from '../../ui/pipes';
 import { EffectNote } from '../../ui/effect-note';
 import type { GridCell, RowOfWeek } from './grid';
@@ -54,13 +54,7 @@ export class CellDetails {
   });
   /** There is time to say something of, stored or in its field. */
   protected readonly hasTime = computed(() => this.cell().minutes > 0 || !!parseMinutes(this.typed().trim()));
-  protected readonly work = computed((): WorkedOn => ({
-    ...ON_NOTHING,
-    ticketId: this.row().ticketId,
-    number: this.row().number,
-    subject: this.row().subject,
-    client: this.row().client,
-  }));
+  protected readonly work = computed(() => workOf(this.row()));
   protected readonly unit$ = this.api.call(houseRoutes.getHouse, {}).pipe(
     map((h) => h.distanceUnit),
     catchError(() => of('km')),
@@ -95,19 +89,19 @@ export class CellDetails {
   private readonly place$ = combineLatest([
     toObservable(this.key).pipe(debounceTime(STAYS_MS), distinctUntilChanged()),
     this.changes$,
-  ]).pipe(map(() => ({ ticketId: this.row().ticketId, day: this.cell().day })));
+  ]).pipe(map(() => ({ workId: this.row().workId, isTicket: this.row().workKind === 'ticket', day: this.cell().day })));
   protected readonly expenses$ = this.place$.pipe(
-    switchMap(({ ticketId, day }) =>
+    switchMap(({ workId, day }) =>
       this.api.call(expenseRoutes.listExpenses, { query: { from: day, to: day } }).pipe(
-        map((a) => a.expenses.filter((x) => x.ticketId === ticketId)),
+        map((a) => a.expenses.filter((x) => x.workId === workId)),
         catchError(() => of([])),
       ),
     ),
   );
   protected readonly checklist$ = this.place$.pipe(
-    switchMap(({ ticketId }) =>
-      ticketId
-        ? this.api.call(ticketRoutes.getTicket, { params: { ticketId } }).pipe(
+    switchMap(({ workId, isTicket }) =>
+      isTicket
+        ? this.api.call(ticketRoutes.getTicket, { params: { ticketId: workId } }).pipe(
             map((t) => t.checklist),
             catchError(() => of([])),
           )

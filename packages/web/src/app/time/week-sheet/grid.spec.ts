@@ -23,20 +23,18 @@ const cell = (day: string, minutes: number, more: object = {}) => ({
   ...more,
 });
 const row = (id: string, cells: ReturnType<typeof cell>[], more: object = {}): RowOfWeek => ({
-  ticketId: id,
+  workId: id,
+  workKind: 'ticket',
   number: 7,
   subject: 'Printer',
   client: 'Hollin',
-  internalId: null,
-  internal: null,
   activityId: 'remote',
   activity: 'remote',
   cells,
   ...more,
 });
-const typed = (ticketId: string, day: string, text: string): KeptCell => ({
-  ticketId,
-  internalId: null,
+const typed = (workId: string, day: string, text: string): KeptCell => ({
+  workId,
   activityId: 'remote',
   day,
   typed: text,
@@ -80,7 +78,7 @@ describe('the week as it is drawn', () => {
 
   it('names a cell by its ticket or internal work, how, and day', () => {
     expect(grid([row('a', [])]).rows[0]!.cells[0]!.label).toBe('#7, remote, Mon 23');
-    const internal = row('', [], { ticketId: null, number: null, internalId: 'i', internal: 'Training' });
+    const internal = row('i', [], { workId: 'i', workKind: 'internal work', number: null, subject: 'Training' });
     expect(grid([internal]).rows[0]!.cells[1]!.label).toBe('Training, remote, Tue 24');
   });
 });

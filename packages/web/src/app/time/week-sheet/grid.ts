@@ -1,4 +1,4 @@
-import { parseMinutes } from '@core/ground';
+import { parseMinutes, sayWorkShortly } from '@core/ground';
 import { clock, type WeekRowWire, type WeekSheetWire } from '@core/time';
 import { shortDay } from '../../ui/time-format';
 import { keyOfCell, type KeptCell, type RowHead } from './kept-cells';
@@ -65,7 +65,7 @@ export function makeGrid(
         kept: own,
         readOnly: d.closed || d.day > today,
         approved: !!stored && stored.minutes > 0 && stored.approvedMinutes === stored.minutes,
-        label: `${head.number ? `#${head.number}` : (head.internal ?? 'on no ticket')}, ${head.activity}, ${shortDay(d.day)}`,
+        label: `${sayWorkShortly(head)}, ${head.activity}, ${shortDay(d.day)}`,
       };
     });
     return { head, cells, minutes: sum(cells.map((c) => c.minutes)) };

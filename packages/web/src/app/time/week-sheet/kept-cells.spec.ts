@@ -1,8 +1,7 @@
 import { isSame, KeptCells, keyOfCell, withCell, withoutCells, withSaid, type KeptCell } from './kept-cells';
 
 const cell = (day: string, typed: string, more: Partial<KeptCell> = {}): KeptCell => ({
-  ticketId: null,
-  internalId: null,
+  workId: 't',
   activityId: 'a',
   day,
   typed,
@@ -20,7 +19,7 @@ describe('cells that are not stored yet', () => {
       ['2026-11-24', '2:00'],
       ['2026-11-23', '3:00'],
     ]);
-    expect(withoutCells(cells, [cell('2026-11-23', '')]).map(keyOfCell)).toEqual([' a 2026-11-24']);
+    expect(withoutCells(cells, [cell('2026-11-23', '')]).map(keyOfCell)).toEqual(['t a 2026-11-24']);
   });
 
   it('keep what was said of them until it is stored, whatever is said after it', () => {

@@ -1,10 +1,7 @@
 import type { SuggestedRowWire, TypedCell } from '@core/time';
 
 /** What a row says of itself. */
-export type RowHead = Pick<
-  SuggestedRowWire,
-  'ticketId' | 'number' | 'subject' | 'client' | 'internalId' | 'internal' | 'activityId' | 'activity'
->;
+export type RowHead = Pick<SuggestedRowWire, 'workId' | 'workKind' | 'number' | 'subject' | 'client' | 'activityId' | 'activity'>;
 
 /**
  * A cell that was typed: waiting for the server, refused, met by somebody else's change, or stored, which shows until the
@@ -20,8 +17,8 @@ interface Kept {
   readonly rows: readonly RowHead[];
 }
 
-type RowKey = { readonly ticketId: string | null; readonly internalId: string | null; readonly activityId: string };
-export const keyOfRow = (r: RowKey): string => `${r.ticketId ?? r.internalId ?? ''} ${r.activityId}`;
+type RowKey = { readonly workId: string; readonly activityId: string };
+export const keyOfRow = (r: RowKey): string => `${r.workId} ${r.activityId}`;
 export const keyOfCell = (c: RowKey & { readonly day: string }): string => `${keyOfRow(c)} ${c.day}`;
 
 /** What was typed into the weeks of a person and not stored yet, kept in this browser: no closed window loses it. */

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 import { WorkFinder, type WorkedOn } from '../time-entries/work-finder';
 import type { RowHead } from './kept-cells';
 
-/** Picks a ticket or internal work, and how it was done. */
+/** Picks work, and how it was done. */
 @Component({
   selector: 'dl-row-adder',
   imports: [WorkFinder],

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, debounceTime, map, of, switchMap } from 'rxjs';
-import { parseMinutes } from '@core/ground';
+import { parseMinutes, sayWorkShortly } from '@core/ground';
 import {
   type CellEffectWire,
   clock,
@@ -147,7 +147,7 @@ export class RowSuggestions {
   }
 
   protected name(row: SuggestedRowWire): string {
-    return row.number ? `#${row.number}` : (row.internal ?? 'on no ticket');
+    return sayWorkShortly(row);
   }
 
   protected take(all: readonly SuggestedRowWire[]): void {

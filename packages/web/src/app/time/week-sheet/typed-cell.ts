@@ -7,6 +7,6 @@ export type CellSaid = Partial<Pick<TypedCell, 'note' | 'insideNote' | 'distance
 
 /** A cell as it is sent. @param typed what stands in its field; nothing empties it */
 export function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, said: CellSaid = {}): TypedCell {
-  const { ticketId, internalId, activityId } = row;
-  return { ticketId, internalId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said } as TypedCell;
+  const { workId, activityId } = row;
+  return { workId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said } as TypedCell;
 }

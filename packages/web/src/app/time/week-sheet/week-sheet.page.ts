@@ -12,6 +12,7 @@ import { Toasts } from '../../shell/toasts';
 import { MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { isoDay, saySpan } from '../../ui/time-format';
+import { WorkLink } from '../../ui/work-link';
 import { makeGrid, type Grid, type GridCell, type GridRow } from './grid';
 import type { RowHead } from './kept-cells';
 import { CellDetails } from './cell-details';
@@ -29,7 +30,7 @@ interface At {
 /** One's week as a grid to type in: rows by ticket and activity, a cell a day, as quick as a spreadsheet. */
 @Component({
   selector: 'dl-week-sheet-page',
-  imports: [AsyncPipe, CellDetails, CellField, GridKeys, MinutesPipe, RouterLink, RowAdder, RowSuggestions, StateNote],
+  imports: [AsyncPipe, CellDetails, CellField, GridKeys, MinutesPipe, RouterLink, WorkLink, RowAdder, RowSuggestions, StateNote],
   providers: [WeekSheetState],
   changeDetection: ChangeDetectionStrategy.OnPush,
   host: { '(window:pagehide)': 'close()' },

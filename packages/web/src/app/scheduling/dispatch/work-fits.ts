@@ -2,8 +2,9 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest } from 'rxjs';
-import type { TicketFitWire } from '@core/scheduling';
+import type { WorkFitWire } from '@core/scheduling';
 import { OfferOpenings } from '../openings/offer-openings';
+import type { NamedWork } from '@core/ground';
 import { Session } from '../../shell/session';
 import { loading } from '../../ui/loading';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
@@ -14,7 +15,7 @@ import { DispatchState } from './dispatch.state';
 
 /** Who can and when: the gaps that fit a ticket, the best first; one press books. */
 @Component({
-  selector: 'dl-ticket-fits',
+  selector: 'dl-work-fits',
   imports: [AsyncPipe, AtPipe, MinutesPipe, OfferOpenings, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -29,14 +30,14 @@ import { DispatchState } from './dispatch.state';
           <option value="5" [selected]="days() === 5">five days</option>
           <option value="14" [selected]="days() === 14">two weeks</option>
         </select>
-        @if (session.may('dispatch.book')) {
+        @if (work().workKind === 'ticket' && session.may('dispatch.book')) {
           <button type="button" class="btn-link" (click)="offering.set(true)">offer by mail</button>
         }
       }
     </p>
     @let now = fits$ | async;
     @if (offering()) {
-      <dl-offer-openings [ticketId]="ticketId()" [onSite]="onSite()" (offered)="offered()" />
+      <dl-offer-openings [ticketId]="work().workId" [onSite]="onSite()" (offered)="offered()" />
     } @else if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="state.retry()" />
     } @else if (now) {
@@ -98,18 +99,17 @@ import { DispatchState } from './dispatch.state';
     }
   `,
 })
-export class TicketFits {
-  readonly ticketId = input.required<string>();
-  readonly number = input.required<number>();
+export class WorkFits {
+  readonly work = input.required<NamedWork>();
   readonly onSite = input(false);
   readonly taken = output<void>();
   protected readonly state = inject(DispatchState);
   protected readonly session = inject(Session);
-  private readonly closeThis = closesWhat(this.ticketId, this.taken);
+  private readonly closeThis = closesWhat(this.work, this.taken);
   protected readonly days = signal(5);
   protected readonly offering = signal(false);
-  protected readonly fits$ = loading(combineLatest([toObservable(this.ticketId), toObservable(this.days)]), ([id, days]) =>
-    this.state.ticketFits(id, days),
+  protected readonly fits$ = loading(combineLatest([toObservable(this.work), toObservable(this.days)]), ([work, days]) =>
+    this.state.workFits(work.workId, days),
   );
 
   protected offered(): void {
@@ -117,8 +117,8 @@ export class TicketFits {
     this.taken.emit();
   }
 
-  protected take(fit: TicketFitWire): void {
+  protected take(fit: WorkFitWire): void {
     const slot = { personId: fit.personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: this.onSite() };
-    this.state.book({ ticketId: this.ticketId(), number: this.number() }, slot, {}, this.closeThis());
+    this.state.book(this.work(), slot, {}, this.closeThis());
   }
 }

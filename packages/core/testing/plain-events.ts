@@ -19,6 +19,11 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['setup.holidays-set', { region: 'DE-HH' }, 'set public holidays to those of DE-HH'],
   ['setup.holidays-set', { region: null }, 'set public holidays to those of nowhere'],
   ['person.token-made', { label: 'nightly' }, 'made the API token "nightly"'],
+  [
+    'person.access-set',
+    { role: 'technician', exceptions: [{ division: 'Workshop', role: null }] },
+    'set access to technician, none in Workshop',
+  ],
   ['person.token-revoked', { label: 'nightly' }, 'revoked the API token "nightly"'],
   ['person.password-changed', {}, 'changed the password'],
   ['person.reset-link-made', {}, 'made a link to set a new password'],

@@ -142,6 +142,7 @@ export class Script {
 export interface ShownMail {
   readonly id: string;
   readonly way: 'sent' | 'received';
+  readonly from: string;
   readonly to: readonly string[];
   readonly subject: string;
   readonly text: string;

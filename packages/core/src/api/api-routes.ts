@@ -1,4 +1,4 @@
-import { accessRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
+import { accessRoutes, divisionRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { catalogueRoutes } from '../goods';
@@ -47,6 +47,7 @@ import { timeReportRoutes, planAndFactRoutes } from '../insight';
 /** Every route of the API. A fixed path stands before one with a parameter in the same place. */
 export const apiRoutes = {
   ...accessRoutes,
+  ...divisionRoutes,
   ...houseRoutes,
   ...ticketRoutes,
   ...dispatchRoutes,

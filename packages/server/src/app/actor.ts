@@ -7,12 +7,14 @@ export interface Actor {
   readonly personId: string | null;
   readonly name: string;
   readonly role: AccessRole | null;
+  /** The divisions that are seen and changed; null is all of them. */
+  readonly divisions: readonly string[] | null;
   readonly via: WayIn;
   /** The API token that was shown, where one was. */
   readonly tokenId?: string | undefined;
 }
 
-const actor = (who: Who, via: WayIn): Actor => ({ who, personId: null, name: nameOf(who), role: null, via });
+const actor = (who: Who, via: WayIn): Actor => ({ who, personId: null, name: nameOf(who), role: null, divisions: null, via });
 
 interface Person {
   readonly id: string;

@@ -2,11 +2,12 @@ import { raw, Router, type Request, type RequestHandler, type Response } from 'e
 import {
   type AnswerOf,
   type BodyOf,
-  holds,
   type Instant,
   isRefusal,
   type Outcome,
   type ParamsOf,
+  type Reach,
+  reachOf,
   type QueryOf,
   type Refusal,
   type Route,
@@ -19,6 +20,7 @@ import { readNumbers } from './named-records';
 import { measuresOf, readInput } from './read-input';
 import { shownTo } from './shown-to';
 import { type Actor, byNobody } from './actor';
+import { scopeTo } from './scope';
 import { transact, type Work } from './work';
 
 /** A file as an answer. */
@@ -82,9 +84,10 @@ type AnyHandler = ((call: Call<Route> & { work?: Work; given?: unknown }) => Pro
 function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
   const measures = measuresOf(route);
   return async (req, res) => {
-    const actor = req.actor;
-    const barred = bar(route, actor, req);
+    const reach = reachOn(app, route, req);
+    const barred = bar(route, req, reach);
     if (barred) return sendProblem(res, barred);
+    const actor = req.actor && actingAs(req.actor, reach);
     // Only of those who may is a file read at all.
     if (route.upload) await readBytes(req, res, route.upload);
     const params = await readNumbers(app.knex, req.params as Record<string, string>);
@@ -104,7 +107,7 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       upload: Buffer.isBuffer(req.body) ? req.body : undefined,
     };
     if (route.method === 'GET' || route.reads || route.ownTransactions)
-      return answer(res, route, shownTo(route, call.actor, await handler(call)));
+      return answer(res, route, shownTo(route, call.actor, await readScoped(app, call.actor, (db) => handler({ ...call, db }))));
     const key = readKey(route, req);
     if (isRefusal(key)) return sendProblem(res, { ...problemOf(key), status: 400 });
     const given = await handler[BEFORE]?.(call as never);
@@ -127,15 +130,38 @@ async function readBytes(req: Request, res: Response, limit: number): Promise<vo
 
 const NOBODY = byNobody('web');
 
-function bar(route: Route, actor: Actor | undefined, req: Request) {
+/** Where whoever asks may do what the route does. */
+function reachOn(app: App, route: Route, { access }: Request): Reach {
+  const permission = route.permission === 'open' || route.permission === 'signed in' ? undefined : route.permission;
+  return access ? reachOf(access, permission, app.house.divisionIds) : { is: 'nowhere' };
+}
+
+function actingAs(actor: Actor, reach: Reach): Actor {
+  return reach.is === 'nowhere' ? actor : { ...actor, role: reach.role, divisions: reach.is === 'in some' ? reach.divisions : null };
+}
+
+/** A read of somebody who sees some divisions alone has a transaction of its own, as only that can be held to them. */
+function readScoped<T>({ knex }: App, { divisions }: Actor, read: (db: Db) => Promise<T>): Promise<T> {
+  if (divisions === null) return read(knex);
+  return knex.transaction(async (tx) => {
+    await scopeTo(tx, divisions);
+    return read(tx);
+  });
+}
+
+function bar(route: Route, req: Request, reach: Reach) {
+  const { actor, access } = req;
   if (route.permission === 'open') return undefined;
-  if (!actor) return problem(401, 'not-signed-in', 'Not signed in', 'Sign in, or send an API token as "Authorization: Bearer …".');
-  if (route.permission !== 'signed in' && !(actor.role && holds(actor.role, route.permission)))
+  if (!actor || !access)
+    return problem(401, 'not-signed-in', 'Not signed in', 'Sign in, or send an API token as "Authorization: Bearer …".');
+  if (reach.is === 'nowhere')
     return problem(
       403,
       'not-allowed',
       'Not allowed',
-      `This needs the permission ${route.permission}, which the access role ${actor.role} does not hold.`,
+      route.permission === 'signed in'
+        ? 'You have no access role in any division.'
+        : `This needs the permission ${route.permission}, which ${access.exceptions.length ? 'your access roles do' : `the access role ${access.role} does`} not hold.`,
     );
   if (route.method !== 'GET' && actor.via === 'web' && req.get('x-csrf-token') !== req.session?.csrf)
     return problem(403, 'csrf', 'Page too old', 'This page was opened under another session. Load it again.');

@@ -32,6 +32,7 @@ import * as mailIn from '../../migrations/20261129T0200-mail-in';
 import * as access from '../../migrations/20261129T0300-access';
 import * as insideReach from '../../migrations/20261129T0400-inside-reach';
 import * as work from '../../migrations/20261130T0100-work';
+import * as divisions from '../../migrations/20261130T0200-divisions';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
@@ -81,6 +82,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261129T0300-access': access,
   '20261129T0400-inside-reach': insideReach,
   '20261130T0100-work': work,
+  '20261130T0200-divisions': divisions,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

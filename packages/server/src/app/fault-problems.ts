@@ -26,6 +26,9 @@ const GIVEN: readonly (readonly [RegExp, number, string, string])[] = [
   [/^21000$/, 422, 'invalid', 'each of them once'],
 ];
 
+/** What PostgreSQL says where a row would come to lie outside of the divisions that are somebody's. */
+const OUTSIDE = '42501';
+
 /** What a fault means to whoever asked; undefined where it is one of ours. */
 export function problemOfFault(fault: unknown): Problem | undefined {
   if (fault instanceof FilesAway)
@@ -51,6 +54,13 @@ export function problemOfFault(fault: unknown): Problem | undefined {
     length = 0,
     limit = 0,
   } = fault as { type?: string; code?: string; status?: number; length?: number; limit?: number };
+  if (code === OUTSIDE)
+    return problem(
+      403,
+      'not-allowed',
+      'Not allowed',
+      'Nothing was saved: it belongs to a division in which your access role does not allow this.',
+    );
   if (type === 'entity.too.large') {
     const given = length ? `${(length / MEGABYTE).toFixed(1)} MB were given; ` : '';
     return problem(413, 'too-large', 'Too large', `${given}at most ${Math.round(limit / MEGABYTE)} MB are taken.`);

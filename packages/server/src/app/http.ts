@@ -10,6 +10,7 @@ import helmet from 'helmet';
 import pg from 'pg';
 import { pinoHttp } from 'pino-http';
 import { bindAccess } from '../house/access/access-routes';
+import { bindDivisions } from '../house/divisions/divisions-routes';
 import { identify } from '../house/access/identify';
 import { bindActionTime } from '../desk/action-time/action-time-routes';
 import { bindInternalWork } from '../time/internal-work/internal-work-routes';
@@ -73,6 +74,7 @@ import { problem, sendProblem } from './problems';
 const SESSION_DAYS = 14;
 const BIND = [
   bindAccess,
+  bindDivisions,
   bindHouse,
   bindTickets,
   bindDispatch,

@@ -20,6 +20,8 @@ interface LiveEvent {
   readonly topic: string;
   readonly id: string | null;
   readonly by: string | null;
+  /** Of its record, where that belongs to one. */
+  readonly division: string | null;
 }
 
 /**
@@ -41,6 +43,7 @@ export class Live {
     private readonly knex: Knex,
     private readonly url: string,
     private readonly log: Logger,
+    private readonly divisionIds: () => readonly string[],
   ) {
     this.keepAlive = setInterval(() => {
       for (const { res } of this.streams) if (!res.writableEnded) res.write(': here\n\n');
@@ -77,7 +80,7 @@ export class Live {
     if (this.stopped) return void res.writeHead(503, { connection: 'close' }).end();
     const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
-    const stream: Stream = { res, by: openedBy(req) };
+    const stream: Stream = { res, by: openedBy(req, this.divisionIds()) };
     // A browser that goes in the middle of a word is no fault.
     res.on('error', () => this.streams.delete(stream));
     req.on('close', () => this.streams.delete(stream));
@@ -86,7 +89,7 @@ export class Live {
       .then(async () => {
         if (res.destroyed) return;
         res.write(`retry: 1000\nid: ${Number.isSafeInteger(from) ? Math.min(from, this.last) : this.last}\nevent: hello\ndata: {}\n\n`);
-        if (Number.isSafeInteger(from) && from < this.last) await this.catchUp(res, from);
+        if (Number.isSafeInteger(from) && from < this.last) await this.catchUp(stream, from);
         if (!res.writableEnded) this.streams.add(stream);
       })
       .catch((fault) => {
@@ -95,17 +98,17 @@ export class Live {
       });
   };
 
-  private async catchUp(res: Response, from: number): Promise<void> {
+  private async catchUp(stream: Stream, from: number): Promise<void> {
     const first = await this.knex('outbox').whereNotNull('seq').min('seq as seq').first();
     const isKept = first?.seq !== null && first?.seq !== undefined && Number(first.seq) <= from + 1;
     if (!isKept || this.last - from > MOST_MISSED) {
-      res.write(`id: ${this.last}\nevent: anew\ndata: {}\n\n`);
+      stream.res.write(`id: ${this.last}\nevent: anew\ndata: {}\n\n`);
       return;
     }
     for (let at = from; at < this.last;) {
       const events = await this.read(at, this.last);
       if (!events.length) return;
-      for (const event of events) write(res, event);
+      for (const event of events) write(stream, event);
       at = events.at(-1)!.seq;
     }
   }
@@ -147,7 +150,7 @@ export class Live {
           for (const event of events) {
             await this.handlers.get(event.topic)?.();
             this.last = event.seq;
-            for (const { res } of this.streams) write(res, event);
+            for (const stream of this.streams) write(stream, event);
           }
       })
       .catch((fault) => {
@@ -167,8 +170,14 @@ export class Live {
       .andWhere('seq', '<=', upTo)
       .orderBy('seq')
       .limit(READ_AT_ONCE)
-      .select('seq', 'topic', 'subject_id', 'payload');
-    return rows.map((row) => ({ seq: row.seq, topic: row.topic, id: row.subject_id, by: row.payload.by ?? null }));
+      .select('seq', 'topic', 'subject_id', 'payload', 'division_id');
+    return rows.map((row) => ({
+      seq: row.seq,
+      topic: row.topic,
+      id: row.subject_id,
+      by: row.payload.by ?? null,
+      division: row.division_id,
+    }));
   }
 
   private async tick(): Promise<void> {
@@ -202,8 +211,10 @@ interface Stream {
   readonly by: OpenedBy;
 }
 
-function write(res: Response, event: LiveEvent): void {
+/** What a viewer may not see is not sent. */
+function write({ res, by }: Stream, event: LiveEvent): void {
   if (res.writableEnded || res.destroyed) return;
+  if (by.divisions && event.division && !by.divisions.includes(event.division)) return;
   if (res.writableLength > MOST_UNREAD_BYTES) return void res.end();
   res.write(`id: ${event.seq}\ndata: ${JSON.stringify({ topic: event.topic, id: event.id, by: event.by })}\n\n`);
 }

@@ -1,23 +1,34 @@
 import type { Request } from 'express';
+import { type Access, reachOf } from '@core/ground';
+import { EXCEPTIONS } from '../house/access/identify';
 import type { Db } from './database';
 
 /** What somebody opened a stream by: it ends when that does. */
 export interface OpenedBy {
   readonly personId: string;
-  readonly role: string | null;
+  /** Everything that it may, said as one text. */
+  readonly access: string;
+  /** The divisions it sees; null is all of them. */
+  readonly divisions: readonly string[] | null;
   readonly sessionId: string | null;
   readonly tokenId: string | null;
 }
 
-export function openedBy(req: Request): OpenedBy {
-  const { personId, role, tokenId = null } = req.actor!;
-  return { personId: personId!, role, tokenId, sessionId: tokenId ? null : (req.sessionID ?? null) };
+export function openedBy(req: Request, divisionIds: readonly string[]): OpenedBy {
+  const { personId, tokenId = null } = req.actor!;
+  const reach = reachOf(req.access!, undefined, divisionIds);
+  const divisions = reach.is === 'everywhere' ? null : reach.is === 'nowhere' ? [] : reach.divisions;
+  return { personId: personId!, access: textOf(req.access!), divisions, tokenId, sessionId: tokenId ? null : (req.sessionID ?? null) };
 }
 
-/** Whether the session or token still stands, and its person is there with the same role. */
+/** Whether the session or token still stands, and its person is there with the same access. */
 export async function isGood(db: Db, by: OpenedBy): Promise<boolean> {
-  const person = await db('person').where({ id: by.personId, active: true }).first('role');
-  if (person?.role !== by.role) return false;
+  const person = await db('person as p').where({ id: by.personId, active: true }).first('role', db.raw(EXCEPTIONS));
+  if (!person || textOf(person) !== by.access) return false;
   if (by.tokenId) return Boolean(await db('api_token').where({ id: by.tokenId }).whereNull('revoked_at').first('id'));
   return Boolean(await db('session').where({ sid: by.sessionId }).whereRaw('expire > now()').first('sid'));
+}
+
+function textOf({ role, exceptions }: Access): string {
+  return [role, ...exceptions.map((e) => `${e.divisionId} ${e.role}`).sort()].join(', ');
 }

@@ -4,11 +4,11 @@ import { type Instant, isRefusal, type Outcome } from '@core/ground';
 import type { HouseBook } from '../house/house/house-book';
 import type { Actor } from './actor';
 import type { App } from './app';
-import { at } from './database';
 import { handleEvent } from './handled-events';
 import { isStalePlan } from './prepared-statements';
 import { Refused } from './refused';
-import { writeEvent } from './write-event';
+import { scopeTo } from './scope';
+import { writeEvent, writeLive } from './write-event';
 
 /**
  * One command's work: all rows, events, outbox and jobs of it are in one transaction, or none is.
@@ -46,7 +46,7 @@ export function makeWork({ tx, now, actor, book }: Working): Work {
     book,
     cause: null,
     async emit(topic, id) {
-      await tx('outbox').insert({ topic, subject_id: id, payload: JSON.stringify({ by: this.actor.personId }), at: at(now) });
+      await writeLive(tx, this, topic, id);
     },
     async tell(type, id, data) {
       const event = await writeEvent(tx, this, { type, id, data });
@@ -54,13 +54,10 @@ export function makeWork({ tx, now, actor, book }: Working): Work {
       return event;
     },
     async enqueue(task, payload, key, afterSeconds = 0) {
-      await tx.raw(
-        `select graphile_worker.add_job(?, ?::json, run_at := now() + make_interval(secs => ?), job_key := ?, max_attempts := 25)`,
-        [task, JSON.stringify(payload), afterSeconds, key],
-      );
+      await tx.raw('select queue_job(?, ?::json, ?, ?)', [task, JSON.stringify(payload), Math.ceil(afterSeconds), key]);
     },
     async dequeue(key) {
-      await tx.raw('select graphile_worker.remove_job(?)', [key]);
+      await tx.raw('select unqueue_job(?)', [key]);
     },
   };
 }
@@ -99,6 +96,7 @@ async function once<T>(
 ): Promise<Outcome<T>> {
   try {
     return await knex.transaction(async (tx) => {
+      await scopeTo(tx, by.actor.divisions);
       const outcome = await command(makeWork({ ...by, tx, book: house }));
       if (isRefusal(outcome)) throw new Refused(outcome);
       return outcome;

@@ -49,12 +49,12 @@ export async function writeEvent(tx: Knex.Transaction, { now, actor, cause }: Wr
        insert into event (type, version, data, subject, subject_id, ticket_id, client_id, division_id, happened_at, who, who_id, who_name, via, cause_id)
        select :type, :version, :data::jsonb, :subject, :id, b.ticket_id, b.client_id, b.division_id, :now, :who, :whoId, :whoName, :via, :cause
          from (select 1) one left join (${BELONGS[subject] ?? NOTHING}) b on true
-       returning id, subject, subject_id, ticket_id
+       returning id, subject, subject_id, ticket_id, division_id
      ), sent as (
-       insert into outbox (topic, subject_id, payload, at)
-       select subject, subject_id, :live::jsonb, :now::timestamptz from written
+       insert into outbox (topic, subject_id, payload, at, division_id)
+       select subject, subject_id, :live::jsonb, :now::timestamptz, division_id from written
        union all
-       select 'ticket', ticket_id, :live::jsonb, :now::timestamptz from written where subject <> 'ticket' and ticket_id is not null
+       select 'ticket', ticket_id, :live::jsonb, :now::timestamptz, division_id from written where subject <> 'ticket' and ticket_id is not null
      )
      select id from written`,
     {
@@ -73,4 +73,18 @@ export async function writeEvent(tx: Knex.Transaction, { now, actor, cause }: Wr
     },
   );
   return (rows as { id: string }[])[0]!.id;
+}
+
+/** A live event without a story, of the division that its record belongs to. */
+export async function writeLive(
+  tx: Knex.Transaction,
+  { now, actor }: Pick<Writing, 'now' | 'actor'>,
+  topic: string,
+  id: string | null,
+): Promise<void> {
+  await tx.raw(
+    `insert into outbox (topic, subject_id, payload, at, division_id)
+     select :topic, :id, :live::jsonb, :now::timestamptz, b.division_id from (select 1) one left join (${(id && BELONGS[topic as EventSubject]) || NOTHING}) b on true`,
+    { topic, id, live: JSON.stringify({ by: actor.personId }), now: at(now) } as never,
+  );
 }

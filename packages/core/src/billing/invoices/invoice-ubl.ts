@@ -1,6 +1,6 @@
 import { Big } from 'big.js';
 import { plainMoney, type Money } from '../../ground';
-import type { DocumentKind, InvoiceLine, IssuedInvoice, Party, TaxGroup } from './invoice';
+import { type DocumentKind, type InvoiceLine, type IssuedInvoice, type Party, type TaxGroup, shownName } from './invoice';
 
 export const EN16931 = 'urn:cen.eu:en16931:2017';
 const PROFILE = 'urn:fdc:peppol.eu:2017:poacc:billing:01:1.0';
@@ -30,7 +30,11 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cbc:BuyerReference': invoice.buyer.name,
       ...billingReference(invoice),
       'cac:AccountingSupplierParty': {
-        'cac:Party': { ...party(invoice.seller), ...taxScheme(invoice.seller, (one) => [one]), ...contact(invoice.seller) },
+        'cac:Party': {
+          ...party({ ...invoice.seller, name: shownName(invoice.seller) }),
+          ...taxScheme(invoice.seller, (one) => [one]),
+          ...contact(invoice.seller),
+        },
       },
       'cac:AccountingCustomerParty': {
         'cac:Party': {

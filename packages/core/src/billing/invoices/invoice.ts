@@ -52,6 +52,13 @@ export interface Party {
 export interface Seller extends Party {
   /** IBAN that clients pay to. */
   readonly account: string;
+  /** What clients know its division as, where that is not its name. EN 16931, BT-28. */
+  readonly tradingName?: string | null;
+}
+
+/** The name that stands large on a document and under its mail. */
+export function shownName({ name, tradingName }: Seller): string {
+  return tradingName ?? name;
 }
 
 /** A document as it was issued; the amounts of a credit note are what it gives. */

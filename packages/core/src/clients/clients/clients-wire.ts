@@ -90,11 +90,14 @@ export const clientFields = {
 };
 export const clientFormSchema = record(clientFields);
 export type ClientForm = Wire<typeof clientFormSchema>;
+/** Whose client it is stays; the first of one's own divisions where nothing is said. */
+export const newClientSchema = record({ ...clientFields, divisionId: optionalId().default(null) });
 export const clientSchema = record({
   id: id(),
   version: count(),
   number: count(),
   ...clientFields,
+  division: text(),
   policyId: optionalId(),
   policy: optionalText(),
   calendarId: optionalId(),
@@ -169,7 +172,7 @@ export const clientRoutes = defineRoutes({
     path: '/clients',
     summary: 'Add a client',
     permission: 'clients.edit',
-    body: clientFormSchema,
+    body: newClientSchema,
     answer: done(),
   },
   setPromise: {

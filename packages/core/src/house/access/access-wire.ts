@@ -39,6 +39,8 @@ export const meSchema = record({
   zone: text(),
   currency: currency(),
   demo: yes(),
+  /** The divisions in which this person has a role. */
+  divisions: list(record({ id: id(), name: text() })),
   /** Opening a ticket starts its timer. */
   timerOnOpen: yes(),
   /** The server's clock, which the demo sets. */

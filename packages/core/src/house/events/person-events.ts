@@ -5,6 +5,11 @@ type Nothing = Record<never, never>;
 export interface PersonEvents {
   'person.token-made': { readonly label: string };
   'person.token-revoked': { readonly label: string };
+  /** Of a division that has another role, or none, than everywhere else. */
+  'person.access-set': {
+    readonly role: string;
+    readonly exceptions: readonly { readonly division: string; readonly role: string | null }[];
+  };
   'person.password-changed': Nothing;
   'person.reset-link-made': Nothing;
   'person.password-reset': Nothing;
@@ -19,6 +24,8 @@ export interface PersonEvents {
 
 export const personWords: WordsOf<PersonEvents> = {
   'person.token-made': ({ label }) => `made the API token "${label}"`,
+  'person.access-set': ({ role, exceptions }) =>
+    `set access to ${[role, ...exceptions.map((e) => `${e.role ?? 'none'} in ${e.division}`)].join(', ')}`,
   'person.token-revoked': ({ label }) => `revoked the API token "${label}"`,
   'person.password-changed': () => 'changed the password',
   'person.reset-link-made': () => 'made a link to set a new password',

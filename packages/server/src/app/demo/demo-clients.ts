@@ -1,5 +1,7 @@
 export interface DemoClient {
   readonly name: string;
+  /** Whose client it is; managed services where nothing is said. */
+  readonly division?: 'Workshop';
   readonly domain: string;
   readonly prefix: string;
   readonly zone: string;
@@ -157,6 +159,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
   },
   {
     name: 'Tallow & Wick Chandlery',
+    division: 'Workshop',
     domain: 'tallowwick.example',
     prefix: 'TW',
     zone: 'Europe/Dublin',

@@ -16,14 +16,14 @@ const DIRECTIONS = [
 /** Clients with their sites, contacts and assets, and the catalogue. */
 export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): Promise<void> {
   const random = new DemoRandom(SEED);
-  const division = await tx('division').where({ name: 'Managed services' }).first('id');
+  const divisions = await tx('division').select('id', 'name');
   const ostrand = await tx('calendar').where({ name: 'Ostrand hours' }).first('id');
   const policies = await tx('policy').select('id', 'name');
   const engineer = await tx('grade').where({ name: 'engineer' }).first('id');
   for (const [index, client] of DEMO_CLIENTS.entries()) {
     const [row] = await tx('client')
       .insert({
-        division_id: division.id,
+        division_id: divisions.find((d) => d.name === (client.division ?? 'Managed services')).id,
         number: tx.raw(`nextval('client_number')`),
         name: client.name,
         domains: [client.domain],

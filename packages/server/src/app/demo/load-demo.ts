@@ -67,7 +67,15 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     ]),
   );
   const divisions = await tx('division')
-    .insert([{ name: 'Managed services' }, { name: 'Workshop' }])
+    .insert([
+      { name: 'Managed services' },
+      {
+        name: 'Workshop',
+        brand: 'Pellworth Workshop',
+        mail_from: 'workshop@pellworth.example',
+        labour_tax: JSON.stringify({ category: 'S', percent: '13.5' }),
+      },
+    ])
     .returning('id');
   const week = (hours: string) => [...Array<string[]>(5).fill([hours]), [], []];
   const [calendar] = await tx('calendar')

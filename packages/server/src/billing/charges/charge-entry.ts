@@ -81,7 +81,7 @@ async function chargeRow(work: Work, book: HouseBook, row: Columns, does: Does):
     ticketId: row['ticket_id'],
     personId: row['person_id'],
     on: dateOf(row['starts_at'], book.house.zone),
-    tax: taxOfCharge(book.house.labourTax, row['tax_exempt']),
+    tax: taxOfCharge(book.division(row['division_id']).labourTax, row['tax_exempt']),
   };
   const drafts = isGone ? [] : draftCharges(await causeOf(work, book, row, does));
   await storeCharges(

@@ -28,7 +28,7 @@ async function wantedOf(work: Work, expenseId: string): Promise<WantedCharge[]> 
     ticketId: row['ticket_id'],
     personId: row['person_id'],
     on: row['day'],
-    tax: taxOfCharge(book.house.labourTax, row['tax_exempt']),
+    tax: taxOfCharge(book.division(row['division_id']).labourTax, row['tax_exempt']),
   };
   const { category, note, charge, why } = expense;
   return draftCharges({

@@ -21,7 +21,7 @@ export async function moveCharges(
     const [before, now] = charge['item_id']
       ? [await itemForClient(work.tx, charge['item_id'], was), await itemForClient(work.tx, charge['item_id'], clientId)]
       : [undefined, undefined];
-    const tax = taxOfCharge(now ? netPriceOf(now).tax : work.book.house.labourTax, tax_exempt);
+    const tax = taxOfCharge(now ? netPriceOf(now).tax : work.book.division(division_id).labourTax, tax_exempt);
     const asListed = before && plainDecimal(charge['unit_price']) === plainDecimal(netPriceOf(before).price);
     const priced = now && asListed ? repriced(charge, now) : {};
     await work

@@ -75,7 +75,7 @@ export async function shareEntry(
       ticketId: member['id'],
       personId: entry.person_id,
       on: dateOf(entry.starts_at, book.house.zone),
-      tax: taxOfCharge(book.house.labourTax, member['tax_exempt']),
+      tax: taxOfCharge(book.division(member['division_id']).labourTax, member['tax_exempt']),
     };
     const share = { person: entry.person, activity: activity.name, minutes: part.minutes, of: entry.minutes, sharedBy: work.actor.name };
     for (const draft of draftCharges({ is: 'share', ...share, effect, nth })) wanted.push({ draft, owner });

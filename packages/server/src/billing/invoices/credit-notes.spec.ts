@@ -76,7 +76,7 @@ describe('credit notes', () => {
       params: { entryId: first.id },
       version: row.version,
       body: {
-        ticketId: row.ticket_id,
+        workId: row.ticket_id,
         startsAt: '2026-11-19T09:00:00Z',
         duration: '30',
         activityId: row.activity_id,

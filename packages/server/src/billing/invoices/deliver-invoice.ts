@@ -1,4 +1,4 @@
-import { DOCUMENT_NAMES, type IssuedInvoice } from '@core/billing';
+import { DOCUMENT_NAMES, type IssuedInvoice, shownName } from '@core/billing';
 import { formatMoney } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -14,19 +14,20 @@ import { readDocuments } from './read-documents';
  */
 export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
   const [pdf, ubl, invoice] = [
-    await invoiceDocument(app, invoiceId, 'pdf'),
-    await invoiceDocument(app, invoiceId, 'ubl'),
+    await invoiceDocument(app, { invoiceId, format: 'pdf' }),
+    await invoiceDocument(app, { invoiceId, format: 'ubl' }),
     (await readDocuments(app.knex, [invoiceId]))[0],
   ];
   if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
   const { mailed_at } = await app.knex('invoice_standing').where({ invoice_id: invoiceId }).first('mailed_at');
   if (mailed_at !== null) return;
+  const { division_id: divisionId } = await app.knex('invoice').where({ id: invoiceId }).first('division_id');
   await app.mail.send({
-    from: { name: invoice.seller.name, address: app.house.house.mailFrom },
+    from: { name: shownName(invoice.seller), address: app.house.division(divisionId).mailFrom },
     to: [invoice.buyer.email],
     cc: [],
     subject: `${DOCUMENT_NAMES[invoice.kind]} ${invoice.number}`,
-    text: `Hello,\n\n${attached(invoice)} as PDF and as EN 16931 UBL.\n\n${invoice.seller.name}\n`,
+    text: `Hello,\n\n${attached(invoice)} as PDF and as EN 16931 UBL.\n\n${shownName(invoice.seller)}\n`,
     messageId: invoiceMailId(invoiceId, app.house.house.mailFrom),
     references: [],
     headers: { 'auto-submitted': 'auto-generated' },

@@ -1,6 +1,6 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { FONT, INK, pdfOf, RULED, SOFT } from '../../app/documents/pdf';
-import { DOCUMENT_NAMES, type IssuedInvoice, type Party, sayQuantity } from '@core/billing';
+import { DOCUMENT_NAMES, type IssuedInvoice, type Party, sayQuantity, shownName } from '@core/billing';
 import { formatMoney, formatUnitPrice } from '@core/ground';
 
 /** An invoice or a credit note as the client gets it: A4, one table of lines, tax by rate, what to pay and how. */
@@ -8,10 +8,10 @@ export async function invoicePdf(invoice: IssuedInvoice): Promise<Buffer> {
   const document: TDocumentDefinitions = {
     pageSize: 'A4',
     pageMargins: [56, 56, 56, 64],
-    info: { title: titleOf(invoice), author: invoice.seller.name },
+    info: { title: titleOf(invoice), author: shownName(invoice.seller) },
     defaultStyle: { font: FONT, fontSize: 9.5, color: INK, lineHeight: 1.25 },
     footer: (page, pages) => ({
-      text: `${invoice.seller.name} · ${invoice.number} · ${page} of ${pages}`,
+      text: `${shownName(invoice.seller)} · ${invoice.number} · ${page} of ${pages}`,
       fontSize: 8,
       color: SOFT,
       margin: [56, 24, 56, 0],
@@ -27,7 +27,7 @@ function heading(invoice: IssuedInvoice): Content {
   return [
     {
       columns: [
-        { text: invoice.seller.name, fontSize: 13, bold: true },
+        { text: shownName(invoice.seller), fontSize: 13, bold: true },
         { text: lines(invoice.seller).split('\n').slice(1).join('\n'), alignment: 'right', color: SOFT },
       ],
     },

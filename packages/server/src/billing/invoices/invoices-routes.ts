@@ -1,6 +1,7 @@
 import { invoiceRoutes } from '@core/billing';
 import { refuse } from '@core/ground';
 import type { App } from '../../app/app';
+import type { Db } from '../../app/database';
 import { bindRoutes } from '../../app/bind-routes';
 import type { InvoiceFormat } from '../../app/documents/document-worker';
 import { creditInvoice } from './credit-invoice';
@@ -10,9 +11,9 @@ import { listInvoices, readInvoice } from './invoice-read-model';
 import { issueInvoice } from './issue-invoice';
 
 export function bindInvoices(app: App) {
-  const document = async (invoiceId: string, format: InvoiceFormat, mediaType: string, ending: string) => {
-    const row = await app.knex('invoice').where({ id: invoiceId }).first('number');
-    const bytes = row && (await invoiceDocument(app, invoiceId, format));
+  const document = async (db: Db, invoiceId: string, format: InvoiceFormat, mediaType: string, ending: string) => {
+    const row = await db('invoice').where({ id: invoiceId }).first('number');
+    const bytes = row && (await invoiceDocument(app, { invoiceId, format, db }));
     return bytes ? { bytes, name: `${row.number}.${ending}`, mediaType } : refuse('not-found', 'There is no such invoice.');
   };
   return bindRoutes(app, invoiceRoutes, {
@@ -22,7 +23,7 @@ export function bindInvoices(app: App) {
     getInvoice: ({ db, params, now }) => readInvoice(db, app.house, params.invoiceId, now),
     issueInvoice: ({ work, body }) => issueInvoice(work, body),
     creditInvoice: ({ work, params, body }) => creditInvoice(work, params.invoiceId, body),
-    getInvoicePdf: ({ params }) => document(params.invoiceId, 'pdf', 'application/pdf', 'pdf'),
-    getInvoiceUbl: ({ params }) => document(params.invoiceId, 'ubl', 'application/xml', 'xml'),
+    getInvoicePdf: ({ db, params }) => document(db, params.invoiceId, 'pdf', 'application/pdf', 'pdf'),
+    getInvoiceUbl: ({ db, params }) => document(db, params.invoiceId, 'ubl', 'application/xml', 'xml'),
   });
 }

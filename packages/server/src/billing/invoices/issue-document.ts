@@ -1,6 +1,7 @@
-import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party } from '@core/billing';
+import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party, type Seller } from '@core/billing';
 import { dateOf, plusDays } from '@core/ground';
 import { at, type Columns } from '../../app/database';
+import type { HouseBook } from '../../house/house/house-book';
 import type { Work } from '../../app/work';
 
 export interface NewDocument {
@@ -37,7 +38,7 @@ export async function issueDocument(
       issued_on: issuedOn,
       due_on: kind === 'invoice' ? plusDays(issuedOn, client['payment_days']) : issuedOn,
       currency: totals.gross.currency,
-      seller: JSON.stringify(book.house.seller),
+      seller: JSON.stringify(sellerOf(book, client['division_id'])),
       buyer: JSON.stringify(corrects?.buyer ?? buyerOf(client)),
       net_minor: totals.net.minor,
       tax_minor: totals.tax.minor,
@@ -53,6 +54,13 @@ export async function issueDocument(
   await work.tell('invoice.issued', id, { number, kind });
   await work.emit('charge', null);
   return { id, number };
+}
+
+/** The provider under the name that its division's clients know. */
+function sellerOf(book: HouseBook, divisionId: string): Seller {
+  const { brand } = book.division(divisionId);
+  const { seller, provider } = book.house;
+  return { ...seller, tradingName: brand === provider || brand === seller.name ? null : brand };
 }
 
 async function nextNumber({ tx }: Work, divisionId: string, kind: DocumentKind) {

@@ -46,8 +46,9 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
   const c = await db('client as c')
     .leftJoin('policy as p', 'p.id', 'c.policy_id')
     .leftJoin('calendar as k', 'k.id', 'c.calendar_id')
+    .join('division as d', 'd.id', 'c.division_id')
     .where('c.id', clientId)
-    .first('c.*', 'p.name as policy', 'k.name as calendar');
+    .first('c.*', 'p.name as policy', 'k.name as calendar', 'd.name as division');
   if (!c) return refuse('not-found', 'There is no such client.');
   const [sites, contacts, story] = await Promise.all([
     db('site')
@@ -68,6 +69,7 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
     name: c.name,
     domains: c.domains.join(', '),
     zone: c.zone,
+    division: c.division,
     street: c.street,
     city: c.city,
     postcode: c.postcode,

@@ -14,13 +14,15 @@ export function bindClients(app: App) {
     listClients: ({ db, query }) => listClients(db, query),
     findContacts: async ({ db, query }) => ({ contacts: await findContacts(db, query.q) }),
     getClient: ({ db, params }) => readClient(db, params.clientId),
-    createClient: async ({ work, body, now }) => {
-      const division = await work.tx('division').orderBy('name').first('id');
+    createClient: async ({ work, body, now, actor }) => {
+      const own = actor.divisions ?? app.house.divisionIds;
+      const divisionId = body.divisionId ?? own[0]!;
+      if (!own.includes(divisionId)) return refuse('invalid', 'There is no such division.', { divisionId: 'one of your divisions' });
       const [row] = await work
         .tx('client')
         .insert({
           ...columns(body),
-          division_id: division.id,
+          division_id: divisionId,
           number: work.tx.raw(`nextval('client_number')`),
           since: dateOf(now, app.house.house.zone),
         })

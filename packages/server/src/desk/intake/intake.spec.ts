@@ -174,7 +174,7 @@ describe('routing', () => {
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     await deepa.do('addEntry', {
       body: {
-        ticketId: t.id,
+        workId: t.id,
         startsAt: '2026-11-24T09:30:00Z',
         duration: '20',
         activityId: remote.id,

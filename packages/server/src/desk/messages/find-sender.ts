@@ -1,6 +1,6 @@
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { OWNER_COLUMNS, ownerOf, ownerValues } from '../tickets/ticket-owner';
+import { OWNER_COLUMNS, ownerOf, ownerValues, type TicketOwner } from '../tickets/ticket-owner';
 import type { Sender } from './find-thread';
 import type { ReadMail } from './read-mail';
 import type { Envelope } from './receive-mail';
@@ -29,6 +29,12 @@ export async function findSender(work: Work, book: HouseBook, mail: ReadMail, en
     clientId: row.owner_client,
     priority: row.priority ?? false,
     unreached: Boolean(row.mail_trouble),
-    owner: ownerOf(row),
+    owner: ownerOfMail(book, ownerOf(row), envelope),
   };
+}
+
+/** Mail of nobody's client is the division's that has the address it was sent to. */
+function ownerOfMail(book: HouseBook, owner: TicketOwner, { to }: Envelope): TicketOwner {
+  const division = owner.clientId === null ? book.divisionOfMail(to) : null;
+  return division ? { ...owner, division } : owner;
 }

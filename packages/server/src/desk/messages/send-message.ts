@@ -48,8 +48,10 @@ async function markLeaving(app: App, messageId: string): Promise<Columns | undef
 
 async function mail(app: App, message: Columns): Promise<void> {
   const files = await app.knex('attachment').where({ message_id: message['id'] }).orderBy('name').select('name', 'media_type', 'blob');
+  const { division_id } = await app.knex('ticket').where({ id: message['ticket_id'] }).first('division_id');
+  const { brand, mailFrom } = app.house.division(division_id);
   await app.mail.send({
-    from: { name: app.house.house.provider, address: app.house.house.mailFrom },
+    from: { name: brand, address: mailFrom },
     to: message['to_addresses'],
     cc: message['cc_addresses'],
     subject: message['subject'],

@@ -30,12 +30,17 @@ export function ticketSecret(): string {
   return Array.from({ length: 6 }, () => LETTERS[randomInt(LETTERS.length)]).join('');
 }
 
+/** A ticket of nobody's client that somebody of some divisions opens is theirs. */
+function ownerFor({ actor }: Work, owner: TicketOwner): TicketOwner {
+  return owner.clientId === null && actor.divisions ? { ...owner, division: actor.divisions[0]! } : owner;
+}
+
 /** Opens an unsorted ticket and starts its clocks: one statement, as mail comes in by the hundred. */
 export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
   const { tx, now } = work;
   const received = ticket.receivedAt ?? now;
   const known = ticket.owner?.clientId === ticket.clientId ? ticket.owner : undefined;
-  const owner = known ?? (await readOwner(tx, book, ticket.clientId));
+  const owner = ownerFor(work, known ?? (await readOwner(tx, book, ticket.clientId)));
   const facts: ClockFact[] = [{ at: received, is: 'received' }];
   if (ticket.byCall) facts.push({ at: received, is: 'public-contact' });
   const readings = replayAll(book.policy(owner.policyVersionId, owner.calendarId), facts, now);

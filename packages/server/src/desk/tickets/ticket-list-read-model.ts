@@ -156,7 +156,8 @@ export function rowWire(book: HouseBook, t: Columns, clocks: TicketRowWire['cloc
     look: get('look_since') === null ? null : { since: formatInstant(get('look_since')), is: get('look_is'), at: get('look_at') },
     unknownSender: get('contact_id') === null && !get<boolean>('is_umbrella'),
     isUmbrella: get('is_umbrella'),
-    umbrella: get('umbrella_id') ? { id: get('umbrella_id'), number: get('umbrella_number') } : null,
+    // One of a division that its reader does not see is none to them.
+    umbrella: get('umbrella_number') ? { id: get('umbrella_id'), number: get('umbrella_number') } : null,
     clocks,
   };
 }

@@ -1,5 +1,5 @@
 import { accessRoutes, type PersonWire } from '@core/house';
-import { type AccessRole, formatInstant, holds, permissionsOf, refuse } from '@core/ground';
+import { type AccessRole, formatInstant, holds, permissionsAnywhere, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, wireAt, type Columns, type Db } from '../../app/database';
@@ -12,14 +12,19 @@ import { createToken } from './tokens';
 export function bindAccess(app: App) {
   return bindRoutes(app, accessRoutes, {
     getSession: async ({ db, actor, req, now }) => {
+      const access = req.access!;
       const [person] = await readPeople(db, actor.personId!);
       return {
         person: person!,
-        permissions: permissionsOf(person!.role),
+        permissions: permissionsAnywhere(access, app.house.divisionIds),
         csrf: req.session?.csrf ?? 'api',
         zone: app.house.house.zone,
         currency: app.house.house.currency,
         demo: app.house.house.isDemo,
+        divisions: await db('division')
+          .modify((q) => actor.divisions && void q.whereIn('id', [...actor.divisions]))
+          .orderBy('name')
+          .select('id', 'name'),
         timerOnOpen: (await db('person').where({ id: actor.personId }).first('timer_on_open')).timer_on_open,
         now: formatInstant(now),
       };

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import type { AccessRole } from '@core/ground';
+import type { Access, AccessRole } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { type Actor, byPerson } from '../../app/actor';
@@ -17,6 +17,8 @@ declare global {
   namespace Express {
     interface Request {
       actor?: Actor;
+      /** What whoever asks may, and where. */
+      access?: Access;
     }
   }
 }
@@ -26,7 +28,10 @@ export function identify(app: App): RequestHandler {
   return async (req: Request, _res: Response, next: NextFunction) => {
     const bearer = /^Bearer (dl_\S+)$/.exec(req.get('authorization') ?? '')?.[1];
     const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.personId);
-    if (person) req.actor = byPerson(person, bearer ? 'api' : 'web', person.tokenId);
+    if (person) {
+      req.actor = byPerson(person, bearer ? 'api' : 'web', person.tokenId);
+      req.access = { role: person.role, exceptions: person.exceptions };
+    }
     next();
   };
 }
@@ -35,10 +40,16 @@ interface PersonRow {
   readonly id: string;
   readonly name: string;
   readonly role: AccessRole;
+  readonly exceptions: Access['exceptions'];
 }
 
+/** Where the role of a person `p` is another than everywhere else. */
+export const EXCEPTIONS = `(select coalesce(json_agg(json_build_object('divisionId', a.division_id, 'role', a.role)), '[]') from person_access a where a.person_id = p.id) as exceptions`;
+
 async function personById(app: App, id: string | undefined): Promise<(PersonRow & { tokenId?: undefined }) | undefined> {
-  return id ? app.knex('person').where({ id, active: true }).first('id', 'name', 'role') : undefined;
+  return id
+    ? app.knex('person as p').where({ 'p.id': id, 'p.active': true }).first('p.id', 'p.name', 'p.role', app.knex.raw(EXCEPTIONS))
+    : undefined;
 }
 
 /** When a token was used last is written down once a minute: every read would else be a write. */
@@ -50,7 +61,7 @@ async function personOfToken(app: App, secret: string): Promise<(PersonRow & { t
     .join('person as p', 'p.id', 'k.person_id')
     .where({ 'k.token_hash': hashToken(secret), 'p.active': true })
     .whereNull('k.revoked_at')
-    .first('p.id', 'p.name', 'p.role', 'k.id as tokenId', 'k.last_used_at');
+    .first('p.id', 'p.name', 'p.role', 'k.id as tokenId', 'k.last_used_at', app.knex.raw(EXCEPTIONS));
   if (!found) return undefined;
   const { last_used_at: used, ...person } = found;
   const now = app.clock.now();

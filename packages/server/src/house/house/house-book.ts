@@ -30,6 +30,7 @@ import type { Activity, BandPricing, DistanceSettings } from '@core/time';
 import type { Seller } from '@core/billing';
 import type { Columns, Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
+import { type Division, divisionOfHouse, readDivisions } from '../divisions/read-divisions';
 
 /** A version of a policy as it is kept, with its name. */
 export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
@@ -88,6 +89,7 @@ export class HouseBook {
   private policiesOn = new Map<string, Policy>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
+  private divisions: ReadonlyMap<string, Division> = new Map();
   /** What the house does with mail that would open tickets, in the order it is asked. */
   mailRules: readonly Columns[] = [];
 
@@ -142,6 +144,7 @@ export class HouseBook {
       clockOffsetSeconds: h.clock_offset_seconds,
       isDemo: h.is_demo,
     };
+    this.divisions = await readDivisions(db, this.known);
   }
 
   /** A calendar that did not change stays the same object. */
@@ -163,6 +166,23 @@ export class HouseBook {
   get house(): House {
     if (!this.known) throw new Error('The database holds no provider yet. Load the demo with npm start -- --reset.');
     return this.known;
+  }
+
+  get divisionIds(): readonly string[] {
+    return [...this.divisions.keys()];
+  }
+
+  /** What a division has of its own, the rest from the house; all of the house where none is named. */
+  division(id: string | null): Division {
+    return (id === null ? undefined : this.divisions.get(id)) ?? divisionOfHouse(this.house);
+  }
+
+  /** The division that mail to one of these addresses is for, if one has such an address of its own. */
+  divisionOfMail(addresses: readonly string[]): string | null {
+    const own = [...this.divisions.values()].find(
+      (d) => addresses.some((a) => a.toLowerCase() === d.mailFrom) && d.mailFrom !== this.house.mailFrom,
+    );
+    return own?.id ?? null;
   }
 
   kindRule(kind: Kind): KindRule {

@@ -27,6 +27,7 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
       'b.*',
       't.number',
       't.subject',
+      't.division_id',
       'c.zone',
       'k.name as contact',
       'k.email',
@@ -38,11 +39,12 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
   if (!b) return;
   const gone = b['state'] === 'cancelled';
   const { house } = app.house;
+  const division = app.house.division(b['division_id']);
   const zone = parseZone(b['zone'] ?? house.zone);
   const message = await sendInThread(app, work, {
     ticketId: b['ticket_id'],
     automatic: true,
-    text: `${greeting(b['contact'])}\n\n${note ?? words(b, gone, sayMoment(b['starts_at'], zone), sayMoment(b['ends_at'], zone))}\n\n${house.provider}`,
+    text: `${greeting(b['contact'])}\n\n${note ?? words(b, gone, sayMoment(b['starts_at'], zone), sayMoment(b['ends_at'], zone))}\n\n${division.brand}`,
   });
   if (!message) return;
   const host = house.mailFrom.split('@')[1]!;
@@ -56,7 +58,7 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
     end: dateOf(b['ends_at']),
     summary: `${b['subject']} (#${b['number']})`,
     location: b['on_site'] ? [b['site'], b['street'], b['city']].filter(Boolean).join(', ') || null : null,
-    organizer: { name: house.provider, email: house.mailFrom },
+    organizer: { name: division.brand, email: division.mailFrom },
     status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
   });
   if (b['email']) event.createAttendee({ name: b['contact'], email: b['email'], role: ICalAttendeeRole.REQ });

@@ -182,6 +182,11 @@ export const routes: Routes = [
         loadComponent: () => import('../desk/flat-fees/fees.page').then((m) => m.FeesPage),
       },
       {
+        path: 'setup/access',
+        title: 'Divisions and access · Drumline',
+        loadComponent: () => import('../house/divisions/access.page').then((m) => m.AccessPage),
+      },
+      {
         path: 'setup/on-call',
         title: 'On call · Drumline',
         loadComponent: () => import('../desk/escalation/on-call.page').then((m) => m.OnCallPage),

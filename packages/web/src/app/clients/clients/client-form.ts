@@ -1,9 +1,10 @@
 import { inject } from '@angular/core';
 import { forkJoin, map, type Observable } from 'rxjs';
 import { calendarRoutes } from '@core/ground';
-import { clientFormSchema, clientRoutes, promiseSchema, type ClientWire } from '@core/clients';
+import { clientFormSchema, clientRoutes, newClientSchema, promiseSchema, type ClientWire } from '@core/clients';
 import { policyRoutes } from '@core/desk';
 import { Api } from '../../shell/api';
+import { Session } from '../../shell/session';
 import type { Line, RecordForm } from '../../ui/record-form';
 
 export const CLIENT_LINES: readonly Line[] = [
@@ -28,11 +29,17 @@ export interface PromiseForm {
 
 /** The forms that add and change clients; called where injection is possible. */
 export function clientForms() {
-  const api = inject(Api);
+  const [api, session] = [inject(Api), inject(Session)];
   return {
-    add: (): RecordForm<typeof clientFormSchema> => ({
-      schema: clientFormSchema,
-      initial: FRESH,
+    /** Who works for several divisions says whose client it is. */
+    addLines: (): readonly Line[] => {
+      const divisions = session.current?.divisions ?? [];
+      const options = divisions.map((d) => ({ value: d.id, label: d.name }));
+      return divisions.length < 2 ? CLIENT_LINES : [...CLIENT_LINES, { name: 'divisionId', label: 'Division', kind: 'choice', options }];
+    },
+    add: (): RecordForm<typeof newClientSchema> => ({
+      schema: newClientSchema,
+      initial: { ...FRESH, divisionId: session.current?.divisions[0]?.id ?? null },
       draft: 'new-client',
       does: 'Add the client',
       save: (body) => api.call(clientRoutes.createClient, { body }),

@@ -12,7 +12,7 @@ import { ListHead } from '../../ui/list/list-head';
 import { ListState } from '../../ui/list/list-state';
 import { RecordFormPanel } from '../../ui/record-form';
 import { ViewMenu } from '../../house/views/view-menu';
-import { CLIENT_LINES, clientForms } from './client-form';
+import { clientForms } from './client-form';
 
 const COLUMNS: readonly Column<ClientRowWire>[] = [
   { key: 'number', head: 'No.', text: (c) => String(c.number), kind: 'figure', sort: 'number', width: '70px' },
@@ -58,8 +58,9 @@ export class ClientListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
-  protected readonly form = clientForms().add();
-  protected readonly lines = CLIENT_LINES;
+  private readonly forms = clientForms();
+  protected readonly form = this.forms.add();
+  protected readonly lines = this.forms.addLines();
   protected readonly columns = COLUMNS;
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (c: ClientRowWire): string => c.name;

@@ -20,8 +20,8 @@ export interface SetupRow {
 export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema = AnySchema> {
   readonly heading: string;
   readonly intro: string;
-  /** The words on the button: "Add a field". */
-  readonly addWords: string;
+  /** The words on the button: "Add a field". What is there for good has none. */
+  readonly addWords?: string;
   /** What it says while there is none. */
   readonly none: string;
   readonly rows: () => Observable<readonly R[]>;
@@ -29,12 +29,12 @@ export interface SetupSection<R extends SetupRow = SetupRow, S extends AnySchema
   readonly draft: string;
   readonly schema: S;
   /** What a new record starts with. */
-  readonly fresh: () => Readonly<Record<string, unknown>>;
+  readonly fresh?: () => Readonly<Record<string, unknown>>;
   /** The lines of its form; what they offer is that of the latest rows. */
   readonly lines: () => readonly Line[];
-  readonly add: (body: InferType<S>) => Observable<{ readonly id: string }>;
+  readonly add?: (body: InferType<S>) => Observable<{ readonly id: string }>;
   readonly edit: (row: R, version: number, body: InferType<S>) => Observable<{ readonly id: string }>;
-  readonly archive: (row: R) => Observable<unknown>;
+  readonly archive?: (row: R) => Observable<unknown>;
   /** Asks a record at another place, from 1, where their order says something. */
   readonly move?: (row: R, position: number) => Observable<unknown>;
   /** What would come of a form before it is saved, in lines to read. */
@@ -62,7 +62,7 @@ type Values = Readonly<Record<string, unknown>>;
     <section [attr.aria-label]="section().heading">
       <header>
         <h2>{{ section().heading }}</h2>
-        @if (may) {
+        @if (may && section().addWords) {
           <button type="button" class="btn-plain" (click)="open(undefined)">{{ section().addWords }}</button>
         }
       </header>
@@ -106,9 +106,11 @@ type Values = Readonly<Record<string, unknown>>;
                 <button type="button" class="btn-link" (click)="open(row)">
                   change<span class="visually-hidden"> {{ row.name }}</span>
                 </button>
-                <button type="button" class="btn-link" (click)="putAway(row)">
-                  put away<span class="visually-hidden"> {{ row.name }}</span>
-                </button>
+                @if (section().archive) {
+                  <button type="button" class="btn-link" (click)="putAway(row)">
+                    put away<span class="visually-hidden"> {{ row.name }}</span>
+                  </button>
+                }
               </span>
             }
           </div>
@@ -183,11 +185,11 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
     this.tried.set(undefined);
     const form: RecordForm<S> = {
       schema,
-      initial: row ? Object.fromEntries(Object.entries(row)) : fresh(),
+      initial: row ? Object.fromEntries(Object.entries(row)) : (fresh?.() ?? {}),
       draft: `${draft}.${row?.id ?? 'new'}`,
       does: row ? 'Save' : 'Add it',
       ...(row ? { version: row.version, stored: () => this.stored(row) } : {}),
-      save: (body, version) => (row ? edit(row, version!, body) : add(body)),
+      save: (body, version) => (row ? edit(row, version!, body) : add!(body)),
     };
     this.opened.set({ key: row?.id ?? 'new', form, lines: lines() });
   }
@@ -223,15 +225,13 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
   }
 
   protected putAway(row: R): void {
-    this.section()
-      .archive(row)
-      .subscribe({
-        next: () => {
-          this.toasts.done(`${row.name} is put away; tickets that have it keep it`);
-          this.done();
-        },
-        error: (fault: unknown) => this.toasts.trouble(fault),
-      });
+    this.section().archive!(row).subscribe({
+      next: () => {
+        this.toasts.done(`${row.name} is put away; tickets that have it keep it`);
+        this.done();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
   }
 
   reload(): void {

@@ -11,6 +11,12 @@ interface Part {
 /** Pages of Setup, each under its heading. */
 export const SETUP_PARTS: readonly Part[] = [
   {
+    heading: 'Divisions and access',
+    link: '/setup/access',
+    needs: 'setup.read',
+    says: 'See and change who may do what in which division, and the brand, mail address and labour tax of each',
+  },
+  {
     heading: 'On call and third parties',
     link: '/setup/on-call',
     needs: 'setup.read',

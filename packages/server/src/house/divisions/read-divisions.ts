@@ -1,0 +1,35 @@
+import type { Tax } from '@core/goods';
+import type { Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { House } from '../house/house-book';
+
+/** A division as its clients meet it. */
+export interface Division {
+  readonly id: string | null;
+  readonly brand: string;
+  readonly mailFrom: string;
+  readonly labourTax: Tax;
+}
+
+type OfHouse = Pick<House, 'provider' | 'mailFrom' | 'labourTax'>;
+
+export function divisionOfHouse({ provider, mailFrom, labourTax }: OfHouse): Division {
+  return { id: null, brand: provider, mailFrom, labourTax };
+}
+
+/** Each division with what it has of its own, the rest from the house; in the order of their names. */
+export async function readDivisions(db: Db, house: OfHouse): Promise<ReadonlyMap<string, Division>> {
+  const rows = await db('division').orderBy('name').select('id', 'brand', 'mail_from', 'labour_tax');
+  const usual = divisionOfHouse(house);
+  return new Map(
+    rows.map((d) => [
+      d.id as string,
+      {
+        id: d.id,
+        brand: d.brand ?? usual.brand,
+        mailFrom: d.mail_from ?? usual.mailFrom,
+        labourTax: d.labour_tax ? { ...d.labour_tax, percent: plainDecimal(d.labour_tax.percent) } : usual.labourTax,
+      },
+    ]),
+  );
+}

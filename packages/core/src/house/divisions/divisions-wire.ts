@@ -28,7 +28,7 @@ export const divisionFormSchema = record({
   labourTaxPercent: optionalDecimal().test(
     'percent',
     'from 0 to 100 percent',
-    (v) => v == null || !Number.isFinite(Number(v)) || (Number(v) >= 0 && Number(v) <= 100),
+    (v) => v === null || v === undefined || !Number.isFinite(Number(v)) || (Number(v) >= 0 && Number(v) <= 100),
   ),
 });
 export type DivisionForm = Wire<typeof divisionFormSchema>;

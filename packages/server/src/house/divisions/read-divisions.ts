@@ -1,7 +1,6 @@
 import type { Tax } from '@core/goods';
 import type { Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { House } from '../house/house-book';
 
 /** A division as its clients meet it. */
 export interface Division {
@@ -11,7 +10,11 @@ export interface Division {
   readonly labourTax: Tax;
 }
 
-type OfHouse = Pick<House, 'provider' | 'mailFrom' | 'labourTax'>;
+interface OfHouse {
+  readonly provider: string;
+  readonly mailFrom: string;
+  readonly labourTax: Tax;
+}
 
 export function divisionOfHouse({ provider, mailFrom, labourTax }: OfHouse): Division {
   return { id: null, brand: provider, mailFrom, labourTax };

@@ -1,6 +1,6 @@
 import { clockWire, type Priority, type TicketFilter } from '@core/desk';
 import type { Estimate, Place, UnbookedWire } from '@core/scheduling';
-import { type Instant, isRefusal, naming, type NamedWork, type Outcome } from '@core/ground';
+import { type Instant, type Outcome, type NamedWork, isRefusal, naming } from '@core/ground';
 import { wireAt, type Columns, type Db } from '../../app/database';
 import { keysetPage } from '../../app/keyset-page';
 import { resolutionDue } from '../../desk/clocks/resolution-due';

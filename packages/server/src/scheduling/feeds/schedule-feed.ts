@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod, ICalEventBusyStatus, ICalEventStatus, ICalEventTransparency } from 'ical-generator';
-import { type NamedWork, plusSeconds, sayWork, type Instant } from '@core/ground';
+import { type Instant, type NamedWork, plusSeconds, sayWork } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns } from '../../app/database';
 

@@ -1,5 +1,5 @@
 import type { OverrunWire } from '@core/scheduling';
-import { formatInstant, naming, type NamedWork, plusSeconds, sayWork, type Instant } from '@core/ground';
+import { type Instant, type NamedWork, formatInstant, naming, plusSeconds, sayWork } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Columns, type Db } from '../../app/database';
 import { byJob } from '../../app/actor';

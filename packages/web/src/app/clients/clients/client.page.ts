@@ -69,10 +69,8 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
                 <dd>{{ c.street }}, {{ c.postcode }} {{ c.city }}, {{ c.country }}</dd>
                 <dt>Time zone</dt>
                 <dd>{{ c.zone }}</dd>
-                @if (severalDivisions()) {
-                  <dt>Division</dt>
-                  <dd>{{ c.division }}</dd>
-                }
+                <dt>Division</dt>
+                <dd>{{ c.division }}</dd>
                 <dt>Domains</dt>
                 <dd>{{ c.domains }}</dd>
                 <dt>Invoices to</dt>
@@ -214,7 +212,6 @@ export class ClientPage {
   protected site: { readonly id: string; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
   protected person: { readonly id: string; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
   protected readonly forms = clientForms();
-  protected readonly severalDivisions = () => (this.session.current?.divisions.length ?? 0) > 1;
   protected readonly lines = CLIENT_LINES;
   protected readonly contacts = contactForms();
   protected readonly siteLines = SITE_LINES;

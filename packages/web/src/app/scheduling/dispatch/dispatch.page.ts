@@ -30,7 +30,7 @@ import { OverrunNote } from './overrun-note';
 import { PlanPanel } from './plan-panel';
 import { UnbookedChoice } from './unbooked-choice';
 import { unbookedFilter } from './unbooked-filter';
-import { wantedBooking, wantedUnbooked, wantedWork, type Wanted } from './wanted';
+import { type Wanted, wantedBooking, wantedUnbooked, wantedWork } from './wanted';
 
 type Dock =
   | { readonly is: 'gap'; readonly lane: LaneWire; readonly gap: Gap }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { map, switchMap, type Observable } from 'rxjs';
 import { expenseFormSchema, expenseRoutes, type ExpenseCategoryWire, type ExpenseForm, type ExpenseWire } from '@core/time';
-import { CURRENCY_DECIMALS, majorOf, money, sayWork, type Currency } from '@core/ground';
+import { type Currency, CURRENCY_DECIMALS, majorOf, money, sayWork } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';

@@ -38,6 +38,12 @@ export async function up(knex: Knex): Promise<void> {
     alter default privileges in schema public grant select, insert, update, delete on tables to drumline_scoped;
     alter default privileges in schema public grant usage, select on sequences to drumline_scoped;
     create function seen_divisions() returns uuid[] language sql stable as $$ select current_setting('drumline.divisions')::uuid[] $$;
+    -- When people are booked in divisions that are not seen: that they are, and nothing else of it.
+    create function booked_elsewhere(people uuid[], from_at timestamptz, to_at timestamptz) returns table (person_id uuid, starts_at timestamptz, ends_at timestamptz)
+      language sql stable security definer set search_path = public as $$
+      select b.person_id, b.starts_at, b.ends_at from booking b join ticket t on t.id = b.ticket_id
+       where b.person_id = any (people) and b.state <> 'cancelled' and b.starts_at < to_at and b.ends_at > from_at
+         and t.division_id <> all (nullif(current_setting('drumline.divisions', true), '')::uuid[]) $$;
     -- The queue is nobody's division: what is queued in a command is queued as the house.
     create function queue_job(task text, payload json, after_seconds int, key text) returns void language sql security definer set search_path = public as $$
       select graphile_worker.add_job(task, payload, run_at := now() + make_interval(secs => after_seconds), job_key := key, max_attempts := 25) $$;
@@ -78,7 +84,7 @@ export async function down(knex: Knex): Promise<void> {
     await knex.raw(`drop policy of_division on ${table}; alter table ${table} disable row level security`);
   await knex.raw(`
     alter view work_facts reset (security_invoker);
-    drop function queue_job; drop function unqueue_job; drop function seen_divisions;
+    drop function queue_job; drop function unqueue_job; drop function seen_divisions; drop function booked_elsewhere;
     alter default privileges in schema public revoke all on tables from drumline_scoped;
     alter default privileges in schema public revoke all on sequences from drumline_scoped;
     revoke all on all tables in schema public from drumline_scoped; revoke all on all sequences in schema public from drumline_scoped;

@@ -84,6 +84,22 @@ describe('somebody with a role in one division', () => {
     expect((await callum!.do('search', { query: { q: foreign.subject } })).hits.filter((h) => theirs.has(h.id))).toEqual([]);
     const lanes = (await callum!.do('getDispatch', { query: {} })).lanes.flatMap((l) => l.bookings);
     expect(lanes.filter((b) => theirs.has(b.workId))).toEqual([]);
+    // That somebody is booked for the other is seen, so that nobody books them twice.
+    const hidden = await world
+      .knex('booking as b')
+      .join('ticket as t', 't.id', 'b.ticket_id')
+      .where({ 't.division_id': services, 'b.state': 'planned' })
+      .whereBetween('b.starts_at', ['2026-11-24T11:00:00Z', '2026-11-24T18:00:00Z'])
+      .whereNotNull('b.person_id')
+      .first('b.person_id', 'b.starts_at');
+    const lane = (await callum!.do('getDispatch', { query: {} })).lanes.find((l) => l.personId === hidden.person_id)!;
+    const busy = lane.days.flatMap((d) => d.away).filter((a) => a.what === 'busy: another division');
+    expect(busy.map((a) => Date.parse(a.from) / 1000)).toContain(hidden.starts_at);
+    expect(
+      (await hanna!.do('getDispatch', { query: {} })).lanes
+        .flatMap((l) => l.days.flatMap((d) => d.away))
+        .some((a) => a.what.includes('another division')),
+    ).toBe(false);
     // What they write down is theirs too.
     const contact = await world
       .knex('contact as k')

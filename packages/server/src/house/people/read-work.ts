@@ -9,7 +9,7 @@ export interface WorkOf {
   readonly working: readonly Interval[];
   /** Time off, with what it is. */
   readonly away: readonly (Interval & { readonly what: string })[];
-  /** Appointments of calendars read in, each by its calendar's name: expected time stays, but nothing is put there. */
+  /** Appointments of calendars read in, each by its calendar's name, and bookings in divisions that are not seen: expected time stays, but nothing is put there. */
   readonly busy: readonly (Interval & { readonly what: string })[];
   readonly holidays: Readonly<Record<string, string>>;
 }
@@ -23,7 +23,7 @@ export async function readWork(
 ): Promise<ReadonlyMap<string, WorkOf>> {
   const { zone } = book.house;
   const span: Interval = spanOfDates(book, from, to);
-  const [people, shifts, off, outside, house] = await Promise.all([
+  const [people, shifts, off, outside, elsewhere, house] = await Promise.all([
     db('person as p')
       .leftJoin('person_hours as h', 'h.person_id', 'p.id')
       .whereIn('p.id', personIds)
@@ -37,6 +37,7 @@ export async function readWork(
       .where('a.ends_at', '>', at(span.from))
       .orderBy('a.starts_at')
       .select('c.person_id', 'c.name', 'a.starts_at', 'a.ends_at'),
+    readElsewhere(db, personIds, span),
     db('house').first('holiday_region'),
   ]);
   return new Map(
@@ -53,9 +54,17 @@ export async function readWork(
       const busy = outside
         .filter((o: Columns) => o['person_id'] === p['id'])
         .map((o: Columns) => ({ from: o['starts_at'], to: o['ends_at'], what: `busy: ${o['name']}` }));
+      const other = elsewhere.filter((b) => b['person_id'] === p['id']);
+      busy.push(...other.map((b) => ({ from: b['starts_at'], to: b['ends_at'], what: 'busy: another division' })));
       return [p['id'], { working: workingTime(pattern, from, to), away, busy, holidays }];
     }),
   );
+}
+
+/** Who sees some divisions alone sees when people are booked in others, and nothing else of it. */
+async function readElsewhere(db: Db, personIds: readonly string[], span: Interval): Promise<Columns[]> {
+  const found = await db.raw('select * from booked_elsewhere(?::uuid[], ?, ?)', [[...personIds], at(span.from), at(span.to)]);
+  return found.rows;
 }
 
 /** From the first midnight to the last, by the house's zone. */

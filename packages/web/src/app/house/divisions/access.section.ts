@@ -22,7 +22,7 @@ export function accessSection(): SetupSection<Row, typeof accessFormSchema> {
   let divisions: readonly Named[] = [];
   return {
     heading: 'Access',
-    intro: 'A role says what somebody may see and do. In a division it can be another, or none: of that they then see nothing at all.',
+    intro: 'A role says what somebody may see and do. In a division it can be another. Who has no access to a division sees nothing of it.',
     none: 'There is nobody.',
     rows: () =>
       forkJoin([api.call(divisionRoutes.listAccess, {}), api.call(divisionRoutes.listDivisions, {})]).pipe(

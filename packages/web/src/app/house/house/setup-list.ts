@@ -69,6 +69,11 @@ type Values = Readonly<Record<string, unknown>>;
       <p class="soft small">{{ section().intro }}</p>
       @if (opened(); as o) {
         @for (one of [o]; track one.key) {
+          @if (one.name) {
+            <p class="whose">
+              <b>{{ one.name }}</b>
+            </p>
+          }
           <dl-record-form [form]="one.form" [lines]="one.lines" (values)="typed($event)" (saved)="done()" (closed)="done()" />
         }
         @if (section().tryOut; as attempt) {
@@ -131,6 +136,9 @@ type Values = Readonly<Record<string, unknown>>;
       align-items: baseline;
       justify-content: space-between;
     }
+    .whose {
+      margin: 8px 0 -4px 16px;
+    }
     .line {
       display: grid;
       grid-template-columns: minmax(0, 1fr) auto;
@@ -169,9 +177,9 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
-  protected readonly opened = signal<{ readonly key: string; readonly form: RecordForm<S>; readonly lines: readonly Line[] } | undefined>(
-    undefined,
-  );
+  protected readonly opened = signal<
+    { readonly key: string; readonly name: string | undefined; readonly form: RecordForm<S>; readonly lines: readonly Line[] } | undefined
+  >(undefined);
   protected readonly tried = signal<TriedOut | undefined>(undefined);
   private values: Values = {};
   protected rows$: Observable<Loading<readonly R[]>> | undefined;
@@ -191,7 +199,7 @@ export class SetupList<R extends SetupRow, S extends AnySchema> implements OnIni
       ...(row ? { version: row.version, stored: () => this.stored(row) } : {}),
       save: (body, version) => (row ? edit(row, version!, body) : add!(body)),
     };
-    this.opened.set({ key: row?.id ?? 'new', form, lines: lines() });
+    this.opened.set({ key: row?.id ?? 'new', name: row?.name, form, lines: lines() });
   }
 
   /** A record as it stands now, for whoever changed it at the same time as somebody else; says where it was put away meanwhile. */

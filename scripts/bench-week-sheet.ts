@@ -27,7 +27,7 @@ export async function fillWeek(knex: Knex): Promise<void> {
           ...times,
           person_id: person.id,
           grade_id: person.grade_id,
-          ticket_id: t.id,
+          work_id: t.id,
           client_id: t.client_id,
           activity_id: activity.id,
           note: 'round',

@@ -76,10 +76,10 @@ describe('dispatch', () => {
 
   it('says who can and when for a piece of work, and books it with one press', async () => {
     await tomasz.page.click('.card');
-    await tomasz.page.waitForSelector('dl-ticket-fits .fit');
-    const label = await tomasz.page.$eval('dl-ticket-fits .fit button', (b) => b.getAttribute('aria-label')!);
+    await tomasz.page.waitForSelector('dl-work-fits .fit');
+    const label = await tomasz.page.$eval('dl-work-fits .fit button', (b) => b.getAttribute('aria-label')!);
     const before = (await booked('')).length;
-    await tomasz.page.click('dl-ticket-fits .fit button');
+    await tomasz.page.click('dl-work-fits .fit button');
     await until('the booking', async () => (await booked('')).length === before + 1);
     await tomasz.sees('dl-toast-list', `booked for ${/Book (\w+ \w+)/.exec(label)![1]}`);
   });

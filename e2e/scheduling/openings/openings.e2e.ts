@@ -21,7 +21,7 @@ const sets = async () =>
 describe('openings for the client', () => {
   it('are offered by mail from the work that is chosen, stand on the lanes, and one is taken from outside without a sign-in', async () => {
     await tomasz.press('.card', 'P3');
-    await tomasz.press('dl-ticket-fits button', 'offer by mail');
+    await tomasz.press('dl-work-fits button', 'offer by mail');
     await tomasz.press('dl-offer-openings button', 'Hold and mail 3');
     await tomasz.sees('dl-toast-list', '3 openings are held and mailed');
     const [set] = await sets();
@@ -45,7 +45,7 @@ describe('openings for the client', () => {
 
   it('are let go by dispatch from the lane, and the client who comes late is told so kindly', async () => {
     await tomasz.press('.card', 'P3');
-    await tomasz.press('dl-ticket-fits button', 'offer by mail');
+    await tomasz.press('dl-work-fits button', 'offer by mail');
     await tomasz.press('dl-offer-openings button', 'Hold and mail 3');
     const set = await until('the second set', async () => (await sets())[1]);
     const first = await stage.world.knex('booking').where({ opening_set_id: set.id }).orderBy('starts_at').first('id', 'starts_at');

@@ -21,7 +21,9 @@ export async function ownCluster() {
   const first = await startCluster(wanted, { durable: false });
   const from = `${process.env['DRUMLINE_TEST_URL']}/drumline_template`;
   const url = `${first.url}/postgres`;
-  await promisify(execFile)('bash', ['-c', `set -o pipefail; pg_dump --no-owner "${from}" | psql -q -v ON_ERROR_STOP=1 "${url}"`], {
+  // Roles are of a whole cluster, and in no copy of a database.
+  const role = `psql -q -c 'create role drumline_scoped nologin' "${url}"`;
+  await promisify(execFile)('bash', ['-c', `set -eo pipefail; ${role}; pg_dump --no-owner "${from}" | psql -q -v ON_ERROR_STOP=1 "${url}"`], {
     maxBuffer: 1 << 26,
   });
   return {

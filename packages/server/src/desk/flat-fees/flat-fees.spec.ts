@@ -39,7 +39,7 @@ describe('a flat-fee job', () => {
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     await deepa.do('addEntry', {
       body: {
-        ticketId: id,
+        workId: id,
         startsAt: '2026-11-24T09:30:00Z',
         duration: '20',
         activityId: remote.id,

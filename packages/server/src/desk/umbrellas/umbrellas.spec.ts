@@ -287,7 +287,7 @@ describe('an umbrella', () => {
     const worked = new Date((world.clock.now() - 3600) * 1000).toISOString().replace('.000', '');
     await deepa.do('addEntry', {
       body: {
-        ticketId: umbrella.id,
+        workId: umbrella.id,
         startsAt: worked,
         duration: '30',
         activityId: remote.id,

@@ -110,7 +110,7 @@ describe('work of a kind that nothing was written for', () => {
   });
 
   it('exists once in all: what is done on it points at one piece of work that is there', async () => {
-    const { id } = await world.knex('ticket').first('id');
+    const { work_id: id } = await world.knex('booking').where({ work_kind: 'ticket' }).first('work_id');
     await expect(world.knex('timer').insert({ person_id: soraId, work_id: soraId, started_at: new Date() })).rejects.toThrow(
       /work_kind|foreign key/,
     );

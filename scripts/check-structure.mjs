@@ -45,6 +45,7 @@ for (const file of files) {
   if (BARRED_NAMES.test(name)) say(file, 'says nothing of what is in it; name it after its one export');
   if (text.split('\n').length > MOST_LINES && !DATA.test(file) && !/\.spec\.ts$|\.e2e\.ts$/.test(file))
     say(file, `is longer than ${MOST_LINES} lines`);
+  if (pack === 'web' && text.includes('$any(')) say(file, 'takes a type away in a template; name the element, or use `picked`');
   if (!file.endsWith('.ts')) continue;
   for (const [, heading] of text.matchAll(/docs\/calculations\.md, ([A-Z][^.,]*)/g))
     if (!headings.has(heading)) say(file, `cites a heading that docs/calculations.md does not have: ${heading}`);

@@ -5,6 +5,7 @@ import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
 import {
   anyId,
   count,
+  currency,
   defineRoutes,
   done,
   id,
@@ -213,7 +214,7 @@ export const ticketSchema = record({
       description: text(),
       state: text(),
       minor: count(),
-      currency: text(),
+      currency: currency(),
       invoice: optionalText(),
       invoiceId: optionalId(),
     }),

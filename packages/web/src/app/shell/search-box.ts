@@ -37,7 +37,7 @@ const WAIT_MS = 120;
         [attr.aria-activedescendant]="open && view?.found?.length ? 'found' + at : null"
         placeholder="Find anything"
         autocomplete="off"
-        (input)="type($any($event.target).value)"
+        (input)="type(box.value)"
         (focus)="open = true"
         (blur)="open = false"
         (keydown)="key($event, view?.found ?? [])"

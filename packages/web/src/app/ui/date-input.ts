@@ -33,6 +33,7 @@ const SUCH_AS = { day: 'a day such as 24 Nov, 1.12., fri, tomorrow or +3', momen
   template: `
     <span class="both">
       <input
+        #textBox
         class="in"
         type="text"
         autocomplete="off"
@@ -42,7 +43,7 @@ const SUCH_AS = { day: 'a day such as 24 Nov, 1.12., fri, tomorrow or +3', momen
         [attr.aria-describedby]="describedBy() || null"
         [class.wrong]="wrong() || invalid()"
         [value]="shown()"
-        (change)="read($any($event.target))"
+        (change)="read(textBox)"
         (keydown)="step($event)"
       />
       <button

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import type { Rule } from '@core/ground';
 import { ContactFinder } from '../clients/clients/contact-finder';
 import { RuleBuilder } from '../ground/conditions/rule-builder';
 import { Session } from '../shell/session';
@@ -23,17 +24,11 @@ let count = 0;
   template: `
     @if (kind() === 'yes') {
       <label class="yes"
-        ><input type="checkbox" [checked]="value() === true" (change)="changed.emit($any($event.target).checked)" /> {{ label() }}</label
+        ><input #tickBox type="checkbox" [checked]="value() === true" (change)="changed.emit(tickBox.checked)" /> {{ label() }}</label
       >
     } @else {
       @if (kind() === 'contact') {
-        <dl-contact-finder
-          [label]="label()"
-          [value]="text()"
-          [error]="error()"
-          (found)="changed.emit($event)"
-          (typed)="changed.emit($event)"
-        />
+        <dl-contact-finder [label]="label()" [value]="text()" [error]="error()" (found)="changed.emit($event)" (typed)="put($event)" />
       } @else if (kind() === 'many' || kind() === 'rule') {
         <span class="says">{{ label() }}</span>
       } @else {
@@ -78,7 +73,7 @@ let count = 0;
           </div>
         }
         @case ('rule') {
-          <dl-rule-builder [label]="label()" [rule]="$any(value())" (changed)="changed.emit($event)" />
+          <dl-rule-builder [label]="label()" [rule]="rule()" (changed)="changed.emit($event)" />
         }
         @case ('date') {
           <dl-date
@@ -86,8 +81,8 @@ let count = 0;
             [value]="text()"
             [invalid]="!!error()"
             [describedBy]="error() ? id + 'e' : ''"
-            (changed)="changed.emit($event)"
-            (unread)="changed.emit($event)"
+            (changed)="put($event)"
+            (unread)="put($event)"
           />
         }
         @case ('moment') {
@@ -98,7 +93,7 @@ let count = 0;
             [invalid]="!!error()"
             [describedBy]="error() ? id + 'e' : ''"
             (changed)="momentChosen($event)"
-            (unread)="changed.emit($event)"
+            (unread)="put($event)"
           />
         }
         @case ('contact') {}
@@ -166,6 +161,8 @@ export class Field {
   readonly none = input('choose …');
   readonly placeholder = input('');
   readonly changed = output<unknown>();
+  /** What stands in it now, of a field that holds one text; empty where nothing does. */
+  readonly said = output<string>();
   protected readonly id = `f${++count}`;
   protected readonly text = computed(() => (this.value() === null || this.value() === undefined ? '' : String(this.value())));
   protected readonly figures = computed(() => ['number', 'money', 'duration'].includes(this.kind()));
@@ -180,8 +177,15 @@ export class Field {
   });
 
   protected momentChosen(wall: string): void {
-    this.changed.emit(wall ? momentOf(wall, this.session.zone) : null);
+    this.put(wall ? momentOf(wall, this.session.zone) : null);
   }
+
+  protected put(text: string | null): void {
+    this.changed.emit(text);
+    this.said.emit(text ?? '');
+  }
+
+  protected readonly rule = computed(() => (this.value() ?? true) as Rule);
 
   /** Of many: what is chosen. */
   protected readonly among = computed((): readonly string[] => (Array.isArray(this.value()) ? (this.value() as string[]) : []));
@@ -191,11 +195,10 @@ export class Field {
   }
 
   protected typed(event: Event): void {
-    const { value } = event.target as HTMLInputElement;
-    this.changed.emit(value);
+    this.put((event.target as HTMLInputElement).value);
   }
 
   protected chosen(event: Event): void {
-    this.changed.emit((event.target as HTMLSelectElement).value || null);
+    this.put((event.target as HTMLSelectElement).value || null);
   }
 }

@@ -27,7 +27,7 @@ import { AddCharge } from './add-charge';
           @if (c.invoiceId && session.may('invoices.read')) {
             <a [routerLink]="['/billing', c.invoiceId]">{{ c.invoice }}</a>
           }</span
-        ><span class="mono">{{ { minor: c.minor, currency: $any(c.currency) } | money }}</span>
+        ><span class="mono">{{ { minor: c.minor, currency: c.currency } | money }}</span>
       </p>
     } @empty {
       <p class="soft small">none yet</p>

@@ -45,13 +45,14 @@ interface Row {
               <td class="num">{{ r.left | money }}</td>
               <td class="num">
                 <input
+                  #textBox
                   class="in amount"
                   inputmode="decimal"
                   [attr.aria-label]="'Net amount of line ' + r.position"
                   [class.wrong]="r.on && !read(r)"
                   [disabled]="!r.on"
                   [value]="r.typed"
-                  (input)="set(r, { typed: $any($event.target).value })"
+                  (input)="set(r, { typed: textBox.value })"
                 />
               </td>
             </tr>

@@ -26,9 +26,9 @@ import { everyClient } from './every-client';
             [options]="options()"
             [value]="invoiceId()"
             [error]="errors()['invoiceId']"
-            (changed)="choose($any($event))"
+            (said)="choose($event)"
           />
-          <dl-field label="Amount" kind="money" [value]="amount()" [error]="errors()['amount']" (changed)="amount.set($any($event))" />
+          <dl-field label="Amount" kind="money" [value]="amount()" [error]="errors()['amount']" (said)="amount.set($event)" />
           <button class="btn-main" [disabled]="busy()">Settle it</button>
         } @else {
           <span class="soft">No invoice of {{ credit().client }} is open: this settles the next one when you choose it here.</span>
@@ -41,7 +41,7 @@ import { everyClient } from './every-client';
           [options]="clients()"
           [value]="clientId()"
           [error]="errors()['clientId']"
-          (changed)="clientId.set($any($event))"
+          (said)="clientId.set($event)"
         />
         <button class="btn-main" [disabled]="busy()">It is theirs</button>
       }

@@ -14,7 +14,7 @@ import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-for
   template: `<dl-record-form
     [form]="form()"
     [lines]="lines()"
-    (values)="clientId.set($any($event)['clientId'] ?? '')"
+    (values)="typed($event)"
     (saved)="saved.emit($event)"
     (closed)="closed.emit()"
   />`,
@@ -26,7 +26,12 @@ export class AssetFormPanel {
   readonly saved = output<string>();
   readonly closed = output<void>();
   private readonly api = inject(Api);
-  protected readonly clientId = signal('');
+  private readonly clientId = signal('');
+
+  protected typed({ clientId }: { readonly clientId?: unknown }): void {
+    this.clientId.set(typeof clientId === 'string' ? clientId : '');
+  }
+
   private readonly clients = toSignal(
     everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
       map((a) => a.rows),

@@ -18,6 +18,7 @@ let count = 0;
       <b>{{ k.name }}</b> <span class="soft small">{{ k.title }} {{ k.client }} · {{ k.email }} {{ k.phone }}</span>
     </ng-template>
     <input
+      #textBox
       class="in"
       type="text"
       [id]="id"
@@ -31,7 +32,7 @@ let count = 0;
       [inputFormatter]="words"
       [editable]="false"
       (selectItem)="take($event)"
-      (input)="typed.emit($any($event.target).value)"
+      (input)="typed.emit(textBox.value)"
     />
     @if (error()) {
       <span class="error">{{ error() }}</span>

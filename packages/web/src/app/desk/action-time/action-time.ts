@@ -26,30 +26,32 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
         <label
           >Time
           <input
+            #textBox
             class="in mono"
             aria-label="How long this took"
             [placeholder]="asks(p) ? 'asked for' : 'none'"
             [class.wrong]="wrong()"
             [attr.aria-invalid]="!!wrong()"
             [value]="duration()"
-            (input)="type($any($event.target).value)"
+            (input)="type(textBox.value)"
         /></label>
-        <select class="in" aria-label="How it was done" (change)="activityId.set($any($event.target).value)">
+        <select #selectBox class="in" aria-label="How it was done" (change)="activityId.set(selectBox.value)">
           @for (a of p.activities; track a.id) {
             <option [value]="a.id" [selected]="a.id === activityId()">{{ a.name }}</option>
           }
         </select>
         @if (duration().trim()) {
           <label class="yes"
-            ><input type="checkbox" [checked]="billable()" (change)="billable.set($any($event.target).checked)" /> billable</label
+            ><input #tickBox type="checkbox" [checked]="billable()" (change)="billable.set(tickBox.checked)" /> billable</label
           >
           @if (!billable()) {
             <input
+              #textBox2
               class="in why"
               aria-label="Why it is not billable"
               placeholder="why not"
               [value]="reason()"
-              (input)="reason.set($any($event.target).value)"
+              (input)="reason.set(textBox2.value)"
             />
           }
         }
@@ -57,13 +59,14 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
           <label
             >How far, {{ p.distanceUnit }}
             <input
+              #textBox3
               class="in mono far"
               inputmode="decimal"
               maxlength="6"
               [attr.aria-label]="'How far, ' + p.distanceUnit + ', there and back'"
               placeholder="none"
               [value]="distance()"
-              (input)="far($any($event.target).value)"
+              (input)="far(textBox3.value)"
           /></label>
         }
         @if (effect$ | async; as e) {

@@ -72,10 +72,11 @@ import { StateNote } from '../../ui/state-note';
           <p class="desk">
             <span>{{ d.name }}</span>
             <select
+              #selectBox
               class="in"
               [attr.aria-label]="'Work of ' + d.name + ' usually is'"
               [disabled]="!may"
-              (change)="usual(d.id, d.usualActivityId, $any($event.target).value || null)"
+              (change)="usual(d.id, d.usualActivityId, selectBox.value || null)"
             >
               <option value="" [selected]="!d.usualActivityId">what each person does</option>
               @for (a of h.activities; track a.id) {

@@ -27,7 +27,7 @@ const LINES: readonly Line[] = [
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <span class="line">
-      <select class="in" aria-label="Put in a canned reply" (focus)="load()" (change)="put($any($event.target))">
+      <select #selectBox class="in" aria-label="Put in a canned reply" (focus)="load()" (change)="put(selectBox)">
         <option value="">canned reply …</option>
         @for (reply of replies(); track reply.id) {
           <option [value]="reply.id">{{ reply.name }}{{ reply.shared ? '' : ' (mine)' }}</option>

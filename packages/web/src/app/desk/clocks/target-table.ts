@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
 import { MOST_TARGET_MINUTES, type PolicyTargets, PRIORITIES, type Priority, TARGET_CALENDARS } from '@core/desk';
 import { formatMinutes, parseMinutes } from '@core/ground';
+import { picked } from '../../ui/picked';
 
 type Target = PolicyTargets['triage'];
 const CLOCKS = [
@@ -32,14 +33,20 @@ const CLOCKS = [
           <td colspan="4">
             <span class="cell">
               <input
+                #textBox
                 class="in mono"
                 type="text"
                 aria-label="Triage"
                 [value]="words(targets().triage)"
                 [class.wrong]="bad()['triage']"
-                (change)="typed('triage', undefined, $any($event.target).value)"
+                (change)="typed('triage', undefined, textBox.value)"
               />
-              <select class="in" aria-label="Triage counts on" (change)="on('triage', undefined, $any($event.target).value)">
+              <select
+                #selectBox
+                class="in"
+                aria-label="Triage counts on"
+                (change)="on('triage', undefined, picked(calendars, selectBox.value))"
+              >
                 @for (c of calendars; track c) {
                   <option [value]="c" [selected]="c === targets().triage.on">{{ calendarWords(c) }}</option>
                 }
@@ -61,17 +68,19 @@ const CLOCKS = [
               <td>
                 <span class="cell">
                   <input
+                    #textBox2
                     class="in mono"
                     type="text"
                     [attr.aria-label]="clock[1] + ' ' + p"
                     [value]="words(target)"
                     [class.wrong]="bad()[clock[0] + p]"
-                    (change)="typed(clock[0], p, $any($event.target).value)"
+                    (change)="typed(clock[0], p, textBox2.value)"
                   />
                   <select
+                    #selectBox2
                     class="in"
                     [attr.aria-label]="clock[1] + ' ' + p + ' counts on'"
-                    (change)="on(clock[0], p, $any($event.target).value)"
+                    (change)="on(clock[0], p, picked(calendars, selectBox2.value))"
                   >
                     @for (c of calendars; track c) {
                       <option [value]="c" [selected]="c === target.on">{{ calendarWords(c) }}</option>
@@ -90,7 +99,7 @@ const CLOCKS = [
     <p class="more">
       <label
         >Until triage as
-        <select class="in" (change)="changed.emit({ ...targets(), defaultPriority: $any($event.target).value })">
+        <select #selectBox3 class="in" (change)="changed.emit({ ...targets(), defaultPriority: picked(priorities, selectBox3.value) })">
           @for (p of priorities; track p) {
             <option [selected]="p === targets().defaultPriority">{{ p }}</option>
           }
@@ -98,7 +107,7 @@ const CLOCKS = [
       </label>
       <label
         >Warn at percent
-        <input class="in mono" type="text" [value]="targets().warnAt.join(', ')" (change)="warn($any($event.target).value)" />
+        <input #textBox3 class="in mono" type="text" [value]="targets().warnAt.join(', ')" (change)="warn(textBox3.value)" />
       </label>
       @if (bad()['warnAt'] ?? wrong()['targets.warnAt']; as why) {
         <span class="late small">{{ why }}</span>
@@ -142,6 +151,7 @@ export class TargetTable {
   readonly wrong = input<Readonly<Record<string, string>>>({});
   readonly changed = output<PolicyTargets>();
   protected readonly clocks = CLOCKS;
+  protected readonly picked = picked;
   protected readonly priorities = PRIORITIES;
   protected readonly calendars = TARGET_CALENDARS;
   protected readonly bad = signal<Readonly<Record<string, string>>>({});

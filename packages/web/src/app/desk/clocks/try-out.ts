@@ -11,6 +11,7 @@ import { loading } from '../../ui/loading';
 import { StateNote } from '../../ui/state-note';
 import { momentOf, wallText } from '../../ui/time-format';
 import { Why } from '../../ui/why';
+import { picked } from '../../ui/picked';
 
 const WORDS: Readonly<Record<TryEvent['is'], string>> = {
   received: 'it is received',
@@ -45,20 +46,30 @@ const MINUTE = 60_000;
                 [value]="wall(event.at)"
                 (changed)="set($index, { at: moment($event, event.at) })"
               />
-              <select class="in" [attr.aria-label]="'What, step ' + ($index + 1)" (change)="set($index, { is: $any($event.target).value })">
+              <select
+                #selectBox
+                class="in"
+                [attr.aria-label]="'What, step ' + ($index + 1)"
+                (change)="set($index, { is: picked(events, selectBox.value) })"
+              >
                 @for (what of events; track what) {
                   <option [value]="what" [selected]="what === event.is">{{ words[what] }}</option>
                 }
               </select>
               @if (event.is === 'priority') {
-                <select class="in short" aria-label="Priority" (change)="set($index, { priority: $any($event.target).value })">
+                <select
+                  #selectBox2
+                  class="in short"
+                  aria-label="Priority"
+                  (change)="set($index, { priority: picked(priorities, selectBox2.value) })"
+                >
                   @for (p of priorities; track p) {
                     <option [selected]="p === event.priority">{{ p }}</option>
                   }
                 </select>
               }
               @if (event.is === 'held') {
-                <select class="in" aria-label="On hold for" (change)="set($index, { reason: $any($event.target).value })">
+                <select #selectBox3 class="in" aria-label="On hold for" (change)="set($index, { reason: selectBox3.value })">
                   @for (r of reasons; track r) {
                     <option [selected]="r === event.reason">{{ r }}</option>
                   }
@@ -145,6 +156,7 @@ export class TryOut {
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   protected readonly again = new BehaviorSubject(0);
+  protected readonly picked = picked;
   protected readonly events = TRY_EVENTS;
   protected readonly words = WORDS;
   protected readonly priorities = PRIORITIES;

@@ -17,14 +17,14 @@ import { Field, type Option } from '../../ui/field';
   template: `
     <form class="panel" (submit)="$event.preventDefault(); move()">
       <div class="pair">
-        <dl-field label="Whose is it" kind="choice" [options]="clients()" [value]="clientId()" (changed)="choose($any($event))" />
+        <dl-field label="Whose is it" kind="choice" [options]="clients()" [value]="clientId()" (said)="choose($event)" />
         <dl-field
           label="Contact"
           kind="choice"
           none="nobody named"
           [options]="contacts()"
           [value]="contactId()"
-          (changed)="contactId.set($any($event))"
+          (said)="contactId.set($event || null)"
         />
       </div>
       @if (trouble()) {

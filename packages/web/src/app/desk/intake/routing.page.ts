@@ -22,6 +22,7 @@ import type { Option } from '../../ui/field';
 import { loading } from '../../ui/loading';
 import { RecordFormPanel, type Line as FormLine, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
+import { picked } from '../../ui/picked';
 
 interface Routing {
   readonly desks: HouseWire['desks'];
@@ -44,6 +45,7 @@ export class RoutingPage {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
+  protected readonly picked = picked;
   protected readonly assigns = ASSIGNS;
   protected readonly deskLines = DESK_LINES;
   protected readonly reaches = INSIDE_REACHES;

@@ -17,7 +17,7 @@ export interface ChosenKind {
   selector: 'dl-kind-choice',
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <select class="in" aria-label="Kind" (change)="choose($any($event.target).value)">
+    <select #selectBox class="in" aria-label="Kind" (change)="choose(selectBox.value)">
       @for (k of kinds(); track k.kind) {
         @if (k.offered || k.kind === kind()) {
           <option [value]="k.kind" [selected]="k.kind === kind() && !ownKindId()">{{ k.kind }}</option>

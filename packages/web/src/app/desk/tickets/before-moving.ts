@@ -39,7 +39,7 @@ export type Settled = 'time' | 'reply' | 'waive' | 'resolution' | 'asset' | 'nam
                 @if (session.may('dispatch.book')) {
                   <button type="button" class="btn-link" (click)="booking(o, 'cancelBooking')">it did not</button>
                   @if (moving() === o.id) {
-                    <dl-field label="It moved to" kind="moment" [value]="null" (changed)="movedTo(o, $any($event))" />
+                    <dl-field label="It moved to" kind="moment" [value]="null" (said)="movedTo(o, $event)" />
                   } @else {
                     <button type="button" class="btn-link" (click)="moving.set(o.id)">it moved</button>
                   }

@@ -23,10 +23,11 @@ import { TicketState } from './ticket.state';
     @for (item of ticket().checklist; track item.id) {
       <label class="item"
         ><input
+          #tickBox
           type="checkbox"
           [checked]="item.answer !== null"
           [disabled]="!session.may('tickets.work')"
-          (change)="state.answerItem(item.id, $any($event.target).checked ? 'done' : null)"
+          (change)="state.answerItem(item.id, tickBox.checked ? 'done' : null)"
         />
         <span
           >{{ item.text }}
@@ -38,11 +39,7 @@ import { TicketState } from './ticket.state';
     }
     @if (session.may('tickets.work')) {
       @if ((lists$ | async)?.length) {
-        <select
-          class="in"
-          aria-label="Put a checklist on it"
-          (change)="put($any($event.target).value); $any($event.target).selectedIndex = 0"
-        >
+        <select #selectBox class="in" aria-label="Put a checklist on it" (change)="put(selectBox.value); selectBox.selectedIndex = 0">
           <option value="">put a checklist on it …</option>
           @for (list of lists$ | async; track list.id) {
             <option [value]="list.id">{{ list.name }}</option>

@@ -13,6 +13,7 @@ import { ComposerFiles } from '../../ground/uploads/composer-files';
 import { addressesOf, wordsOf } from './composer-words';
 import { TicketState } from './ticket.state';
 import { MemberUpdate } from '../umbrellas/member-update';
+import { picked } from '../../ui/picked';
 
 type Mode = 'reply' | 'note' | 'update';
 interface View {
@@ -67,11 +68,12 @@ interface View {
                 <label class="copies"
                   >Copies
                   <input
+                    #textBox
                     class="in"
                     type="text"
                     aria-label="Copies, addresses with commas between"
                     [value]="v.cc"
-                    (input)="patch({ cc: $any($event.target).value })"
+                    (input)="patch({ cc: textBox.value })"
                     placeholder="nobody"
                 /></label>
               } @else {
@@ -86,7 +88,7 @@ interface View {
               rows="4"
               [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
               [value]="v.text"
-              (input)="type($any($event.target).value)"
+              (input)="type(box.value)"
               (keydown)="key($event)"
               (paste)="takeFiles($event, $event.clipboardData)"
               (keydown.control.enter)="send($event)"
@@ -99,9 +101,9 @@ interface View {
               @if (v.mode === 'reply') {
                 <label class="small soft"
                   >then
-                  <select class="in" (change)="patch({ then: $any($event.target).value })">
+                  <select #selectBox class="in" (change)="patch({ then: picked(thens, selectBox.value) })">
                     <option value="" [selected]="!v.then">as it is</option>
-                    @for (status of ['underway', 'on hold', 'resolved']; track status) {
+                    @for (status of thens.slice(1); track status) {
                       <option [value]="status" [selected]="v.then === status">
                         {{ status === 'on hold' ? 'on hold for the client' : status }}
                       </option>
@@ -140,6 +142,9 @@ export class Composer {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
+  protected readonly picked = picked;
+  /** What may come of a reply; nothing leaves the status as it is. */
+  protected readonly thens = ['', 'underway', 'on hold', 'resolved'] as const;
   private readonly view = new BehaviorSubject<View>({ mode: 'reply', text: '', then: '', cc: '', trouble: '', busy: false });
   protected readonly view$ = this.view.asObservable();
   private loaded = '';

@@ -65,9 +65,10 @@ interface StatusColumn {
                     <span class="grow"></span>
                     @if (session.may('tickets.work') && moves(t).length) {
                       <select
+                        #selectBox
                         class="small"
                         [attr.aria-label]="'Move #' + t.number + ' to'"
-                        (change)="move(t, $any($event.target).value); $any($event.target).selectedIndex = 0"
+                        (change)="move(t, selectBox.value); selectBox.selectedIndex = 0"
                       >
                         <option>move to …</option>
                         @for (to of moves(t); track to) {

@@ -24,6 +24,7 @@ import { UnderUmbrella } from '../umbrellas/under-umbrella';
 import { ViewMenu } from '../../house/views/view-menu';
 import { NewTicket } from './new-ticket';
 import { StatusColumns } from './status-columns';
+import { picked } from '../../ui/picked';
 
 const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'number', head: 'No.', text: (t) => String(t.number), kind: 'figure', width: '66px' },
@@ -142,6 +143,9 @@ export class TicketListPage {
   }
 
   /** Moves all that are chosen; what stands in the way of one stays, and is said. Undo moves each back. */
+  protected readonly picked = picked;
+  protected readonly moves = ['queued', 'underway', 'resolved'] as const;
+
   protected move(status: Status): void {
     const body = { status, holdReason: null, ownStatusId: null, override: null };
     actOnMany({

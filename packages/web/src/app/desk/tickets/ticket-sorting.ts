@@ -5,6 +5,7 @@ import { KindChoice } from '../kinds/kind-choice';
 import { Session } from '../../shell/session';
 import { Why } from '../../ui/why';
 import { TicketState } from './ticket.state';
+import { picked } from '../../ui/picked';
 
 /** How a ticket was sorted, each changed in place: priority, desk and line, kind, category. Lines of a list of facts. */
 @Component({
@@ -17,20 +18,22 @@ import { TicketState } from './ticket.state';
       <dt>Priority</dt>
       <dd class="pair">
         <select
+          #selectBox
           class="in"
           aria-label="Impact"
           [disabled]="!session.may('tickets.work')"
-          (change)="state.edit({ impact: $any($event.target).value }, 'Impact changed')"
+          (change)="state.edit({ impact: picked(impacts, selectBox.value) }, 'Impact changed')"
         >
           @for (i of impacts; track i) {
             <option [selected]="i === t.impact">{{ i }}</option>
           }
         </select>
         <select
+          #selectBox2
           class="in"
           aria-label="Urgency"
           [disabled]="!session.may('tickets.work')"
-          (change)="state.edit({ urgency: $any($event.target).value }, 'Urgency changed')"
+          (change)="state.edit({ urgency: picked(urgencies, selectBox2.value) }, 'Urgency changed')"
         >
           @for (u of urgencies; track u) {
             <option [selected]="u === t.urgency">{{ u }}</option>
@@ -61,9 +64,10 @@ import { TicketState } from './ticket.state';
       <dd>
         @if (session.may('tickets.work')) {
           <select
+            #selectBox3
             class="in"
             aria-label="Category"
-            (change)="state.edit({ categoryId: $any($event.target).value || null }, 'Category changed')"
+            (change)="state.edit({ categoryId: selectBox3.value || null }, 'Category changed')"
           >
             <option value="" [selected]="!t.categoryId">nothing yet</option>
             @for (group of state.categories$ | async; track group.name) {
@@ -96,6 +100,7 @@ export class TicketSorting {
   readonly handOver = output<void>();
   protected readonly state = inject(TicketState);
   protected readonly session = inject(Session);
+  protected readonly picked = picked;
   protected readonly impacts = IMPACTS;
   protected readonly urgencies = URGENCIES;
 }

@@ -18,12 +18,13 @@ const IS_IT_BACK = 'Hello {first name},\n\nwe believe that this works again. Ple
         another's name.
       </p>
       <textarea
+        #textBox
         class="in"
         rows="4"
         aria-label="Update that the clients will see"
         placeholder="What can they be told? {first name} is filled for each."
         [value]="text()"
-        (input)="type($any($event.target).value)"
+        (input)="type(textBox.value)"
         (keydown.control.enter)="$event.preventDefault(); preview()"
         (keydown.meta.enter)="$event.preventDefault(); preview()"
       ></textarea>
@@ -56,7 +57,7 @@ const IS_IT_BACK = 'Hello {first name},\n\nwe believe that this works again. Ple
       }
       <div class="foot">
         <label class="small"
-          ><input type="checkbox" [checked]="asks()" (change)="ask($any($event.target).checked)" /> ask each: is it back for you?</label
+          ><input #tickBox type="checkbox" [checked]="asks()" (change)="ask(tickBox.checked)" /> ask each: is it back for you?</label
         >
         <span class="grow"></span>
         @if (shown(); as p) {

@@ -41,13 +41,7 @@ const schema = record({
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (form(); as f) {
-      <dl-record-form
-        [form]="f"
-        [lines]="lines()"
-        (values)="into.set($any($event)['umbrellaId'] ?? null)"
-        (saved)="joined.emit($event)"
-        (closed)="closed.emit()"
-      >
+      <dl-record-form [form]="f" [lines]="lines()" (values)="typed($event)" (saved)="joined.emit($event)" (closed)="closed.emit()">
         <p class="small soft">{{ words() }} Their clocks hold, and their contacts keep their own thread. Nobody reads of another client.</p>
       </dl-record-form>
     }
@@ -59,6 +53,10 @@ export class UnderUmbrella implements OnInit {
   readonly closed = output<void>();
   private readonly api = inject(Api);
   protected readonly into = signal<string | null>(null);
+
+  protected typed({ umbrellaId }: { readonly umbrellaId?: unknown }): void {
+    this.into.set(typeof umbrellaId === 'string' ? umbrellaId : null);
+  }
   protected readonly form = signal<RecordForm<typeof schema> | undefined>(undefined);
   private readonly umbrellas = toSignal(
     this.api.call(umbrellaRoutes.listUmbrellas, {}).pipe(

@@ -21,13 +21,13 @@ interface Place {
     @let now = now$ | async;
     @if (now) {
       <p class="find">
-        <select class="in" aria-label="Country" (change)="choose({ country: $any($event.target).value, region: '' })">
+        <select #selectBox class="in" aria-label="Country" (change)="choose({ country: selectBox.value, region: '' })">
           @for (c of now.countries; track c.code) {
             <option [value]="c.code" [selected]="c.code === place.value.country">{{ c.name }}</option>
           }
         </select>
         @if (now.regions.length) {
-          <select class="in" aria-label="Region" (change)="choose({ region: $any($event.target).value })">
+          <select #selectBox2 class="in" aria-label="Region" (change)="choose({ region: selectBox2.value })">
             <option value="" [selected]="!place.value.region">the whole country</option>
             @for (r of now.regions; track r.code) {
               <option [value]="r.code" [selected]="r.code === place.value.region">{{ r.name }}</option>
@@ -35,11 +35,12 @@ interface Place {
           </select>
         }
         <input
+          #textBox
           class="in"
           type="number"
           aria-label="Year"
           [value]="place.value.year"
-          (change)="choose({ year: $any($event.target).valueAsNumber })"
+          (change)="choose({ year: textBox.valueAsNumber })"
         />
         <button type="button" class="btn-plain" [disabled]="!now.holidays.length" (click)="found.emit(now.holidays)">
           Put in its {{ now.holidays.length }} public holidays

@@ -49,13 +49,7 @@ import { AtPipe } from '../../ui/pipes';
             <h2>Somebody else has forgotten theirs</h2>
             <p class="soft small">Make a link and give it to them. It works once, for a day.</p>
             <form (submit)="make($event)">
-              <dl-field
-                label="Who"
-                kind="choice"
-                [options]="(people$ | async) ?? []"
-                [value]="who()"
-                (changed)="who.set($any($event) ?? '')"
-              />
+              <dl-field label="Who" kind="choice" [options]="(people$ | async) ?? []" [value]="who()" (said)="who.set($event)" />
               <button class="btn-plain" [disabled]="!who()">Make a link</button>
             </form>
             @if (link(); as made) {

@@ -19,14 +19,7 @@ import { FormState } from '../../ui/form-state';
     @if (form) {
       <form (submit)="save($event)" novalidate>
         <p class="move">
-          <dl-field
-            label="Before a ticket becomes"
-            kind="choice"
-            none=""
-            [options]="moves"
-            [value]="move()"
-            (changed)="move.set($any($event) || 'resolved')"
-          />
+          <dl-field label="Before a ticket becomes" kind="choice" none="" [options]="moves" [value]="move()" (said)="chooseMove($event)" />
         </p>
         <div class="wide" tabindex="0" role="group" aria-label="Closing checks by kind">
           <table class="rows">
@@ -114,6 +107,10 @@ export class ClosingSettingsForm implements OnInit {
   protected readonly checks = CLOSING_CHECK_NAMES;
   protected readonly moves = CHECKED_MOVES.map((m) => ({ value: m, label: m }));
   protected readonly move = signal<CheckedMove>('resolved');
+
+  protected chooseMove(text: string): void {
+    this.move.set(CHECKED_MOVES.find((m) => m === text) ?? 'resolved');
+  }
   protected readonly state = signal<FormState<typeof closingSettingsSchema> | undefined>(undefined);
 
   ngOnInit(): void {

@@ -47,10 +47,11 @@ import { StateNote } from '../../ui/state-note';
               </td>
               <td>
                 <select
+                  #selectBox
                   class="in"
                   [attr.aria-label]="'Promise of ' + k.kind"
                   [disabled]="!session.may('setup.edit')"
-                  (change)="set(now.value.kinds, { ...k, policyId: $any($event.target).value || null })"
+                  (change)="set(now.value.kinds, { ...k, policyId: selectBox.value || null })"
                 >
                   <option value="" [selected]="!k.policyId">that of the house</option>
                   @for (p of now.value.policies; track p.id) {

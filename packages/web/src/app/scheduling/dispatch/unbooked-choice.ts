@@ -12,7 +12,7 @@ import { ONLY_CHOICES } from './unbooked-filter';
   imports: [AsyncPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <select class="in" aria-label="Which unbooked work" (change)="chosen.emit($any($event.target).value)">
+    <select #selectBox class="in" aria-label="Which unbooked work" (change)="chosen.emit(selectBox.value)">
       @for (o of onlys; track o.value) {
         <option [value]="o.value" [selected]="only() === o.value">{{ o.label }}</option>
       }

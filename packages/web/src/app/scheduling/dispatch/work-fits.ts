@@ -25,7 +25,7 @@ import { DispatchState } from './dispatch.state';
         <button type="button" class="btn-link" (click)="offering.set(false)">back</button>
       } @else {
         <b>Who can and when</b>
-        <select class="in" aria-label="How far ahead" (change)="days.set(+$any($event.target).value)">
+        <select #selectBox class="in" aria-label="How far ahead" (change)="days.set(+selectBox.value)">
           <option value="1" [selected]="days() === 1">today</option>
           <option value="5" [selected]="days() === 5">five days</option>
           <option value="14" [selected]="days() === 14">two weeks</option>

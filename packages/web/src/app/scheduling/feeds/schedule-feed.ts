@@ -18,12 +18,13 @@ import { Toasts } from '../../shell/toasts';
         <p class="small soft">Whoever has this address sees your bookings. Give it to your calendar alone.</p>
         <p>
           <input
+            #textBox
             class="in mono small"
             type="text"
             readonly
             aria-label="Address of my schedule"
             [value]="address"
-            (focus)="$any($event.target).select()"
+            (focus)="textBox.select()"
           />
         </p>
         <p class="acts">

@@ -39,7 +39,7 @@ const HELD_AT_FIRST = 4;
       <p class="line">
         <label
           >within
-          <select class="in" (change)="days.set(+$any($event.target).value)">
+          <select #selectBox class="in" (change)="days.set(+selectBox.value)">
             <option value="2">two days</option>
             <option value="5" selected>five days</option>
             <option value="14">two weeks</option>
@@ -47,7 +47,7 @@ const HELD_AT_FIRST = 4;
         >
         <label
           >held for
-          <select class="in" (change)="hours.set(+$any($event.target).value)">
+          <select #selectBox2 class="in" (change)="hours.set(+selectBox2.value)">
             @for (h of choices; track h) {
               <option [value]="h" [selected]="h === hours()">{{ h === 1 ? '1 hour' : h + ' hours' }}</option>
             }

@@ -30,7 +30,7 @@ import { StateNote } from '../../ui/state-note';
         } @else if (now) {
           <label
             >From
-            <select class="in" aria-label="From" (change)="show($any($event.target).value)">
+            <select #selectBox class="in" aria-label="From" (change)="show(selectBox.value)">
               @for (p of now.value.places; track p.id) {
                 <option [value]="p.id" [selected]="p.id === now.value.from">{{ p.name }}</option>
               }
@@ -51,10 +51,11 @@ import { StateNote } from '../../ui/state-note';
                   <td>
                     @if (session.may('dispatch.book')) {
                       <input
+                        #textBox
                         class="in mono"
                         [attr.aria-label]="'Minutes to ' + pair.bName"
                         [value]="pair.minutes | minutes"
-                        (change)="set(pair, $any($event.target))"
+                        (change)="set(pair, textBox)"
                       />
                     } @else {
                       {{ pair.minutes | minutes }}

@@ -25,12 +25,11 @@ import { isoDay } from '../../ui/time-format';
       @if (now && now.is !== 'there') {
         <dl-state-note [state]="now" (again)="again.next()" />
       } @else if (now) {
-        @let d = now.value.form.initial;
+        @let d = now.value.distance;
         <p class="line">
           <span
-            >In <b>{{ d['unit'] }}</b>: <b>{{ $any(d['rate']) | unitPrice: now.value.currency }}</b>
-            {{ d['unit'] === 'km' ? 'a km' : 'a mile' }} to the client,
-            <b>{{ $any(d['paidBack']) | unitPrice: now.value.currency }}</b> paid back</span
+            >In <b>{{ d.unit }}</b>: <b>{{ d.rate | unitPrice: now.value.currency }}</b> {{ d.unit === 'km' ? 'a km' : 'a mile' }} to the
+            client, <b>{{ d.paidBack | unitPrice: now.value.currency }}</b> paid back</span
           >
           @if (session.may('setup.edit') && !open()) {
             <button type="button" class="btn-link" (click)="open.set(true)">change<span class="visually-hidden"> distances</span></button>
@@ -69,7 +68,7 @@ export class DistanceSettingsForm {
     const day = isoDay(this.session.now(), this.session.zone);
     return this.api
       .call(expenseRoutes.listExpenses, { query: { from: day, to: day } })
-      .pipe(map(({ distance, currency }) => ({ form: this.formOf(distance), currency })));
+      .pipe(map(({ distance, currency }) => ({ form: this.formOf(distance), distance, currency })));
   });
 
   private formOf(distance: DistanceSettings): RecordForm<typeof distanceSettingsSchema> {

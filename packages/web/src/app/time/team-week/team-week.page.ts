@@ -36,7 +36,7 @@ type Person = TeamWeekWire['people'][number];
           <button type="button" class="btn-plain" (click)="go(w, -7)" aria-label="The week before">‹</button
           ><button type="button" class="btn-plain" (click)="go(w, 7)" aria-label="The week after">›</button
           ><button type="button" class="btn-plain" (click)="show(undefined)">This week</button>
-          <select class="in team" aria-label="Team" (change)="narrow($any($event.target).value || undefined)">
+          <select #selectBox class="in team" aria-label="Team" (change)="narrow(selectBox.value || undefined)">
             <option value="" [selected]="!team()">every team</option>
             @for (t of teams(w); track t) {
               <option [value]="t" [selected]="t === team()">{{ t }}</option>

@@ -17,11 +17,12 @@ import { UmbrellaState } from '../../desk/umbrellas/umbrella.state';
         <label>
           <span class="clip">#{{ m.number }} {{ m.client }}</span>
           <input
+            #textBox
             class="in mono"
             type="text"
             [attr.aria-label]="'Share of #' + m.number"
             [value]="typed()[m.id] ?? ''"
-            (input)="type(m.id, $any($event.target).value)"
+            (input)="type(m.id, textBox.value)"
             placeholder="none"
           />
         </label>

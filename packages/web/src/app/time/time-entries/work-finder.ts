@@ -30,12 +30,13 @@ export function workOf(e: NamedWork & { readonly client?: string | null }): Work
     <label
       >Ticket
       <input
+        #textBox
         class="in"
         type="search"
         placeholder="number or words"
         autocomplete="off"
         [value]="q()"
-        (input)="q.set($any($event.target).value)"
+        (input)="q.set(textBox.value)"
         (keydown.enter)="$event.preventDefault(); first?.()"
     /></label>
     @let hits = (hits$ | async) ?? [];

@@ -74,8 +74,8 @@ interface Effects {
             @if (effects?.all; as does) {
               <span role="status"><dl-effect [effect]="does" of="what the hours of these rows come to" /></span>
             }
-            <label><input type="checkbox" [checked]="hours()" (change)="hours.set($any($event.target).checked)" /> with hours</label>
-            <label><input type="checkbox" [checked]="notes()" (change)="notes.set($any($event.target).checked)" /> with notes</label>
+            <label><input #tickBox type="checkbox" [checked]="hours()" (change)="hours.set(tickBox.checked)" /> with hours</label>
+            <label><input #tickBox2 type="checkbox" [checked]="notes()" (change)="notes.set(tickBox2.checked)" /> with notes</label>
           }
           <button type="button" class="btn-link" (click)="closed.emit()">Close</button>
         </p>

@@ -15,12 +15,13 @@ const TYPING_MS = 250;
   template: `
     @let query = list().query$ | async;
     <input
+      #textBox
       class="in"
       type="search"
       [attr.aria-label]="label()"
       [placeholder]="label()"
       [value]="query?.['q'] ?? ''"
-      (input)="typed.next($any($event.target).value)"
+      (input)="typed.next(textBox.value)"
     />
   `,
   styles: `
@@ -48,7 +49,7 @@ export class FilterWords<Row extends { readonly id: string }> {
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let query = list().query$ | async;
-    <select class="in" [attr.aria-label]="label()" (change)="choose($any($event.target).value)">
+    <select #selectBox class="in" [attr.aria-label]="label()" (change)="choose(selectBox.value)">
       <option value="">{{ any() }}</option>
       @for (option of options(); track option.value) {
         <option [value]="option.value" [selected]="option.value === query?.[name()]">{{ option.label }}</option>

@@ -23,9 +23,13 @@ export async function ownCluster() {
   const url = `${first.url}/postgres`;
   // Roles are of a whole cluster, and in no copy of a database.
   const role = `psql -q -c 'create role drumline_scoped nologin' "${url}"`;
-  await promisify(execFile)('bash', ['-c', `set -eo pipefail; ${role}; pg_dump --no-owner "${from}" | psql -q -v ON_ERROR_STOP=1 "${url}"`], {
-    maxBuffer: 1 << 26,
-  });
+  await promisify(execFile)(
+    'bash',
+    ['-c', `set -eo pipefail; ${role}; pg_dump --no-owner "${from}" | psql -q -v ON_ERROR_STOP=1 "${url}"`],
+    {
+      maxBuffer: 1 << 26,
+    },
+  );
   return {
     url,
     kill: () => first.kill(),

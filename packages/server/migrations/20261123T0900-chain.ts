@@ -185,7 +185,7 @@ create table charge (
 create index on charge (standing, client_id);
 create index on charge (ticket_id);
 create index on charge (time_entry_id);
-create table charge_decision (id bigserial primary key, charge_id uuid not null, at timestamptz not null, person_id uuid not null references person, decision text not null, reason text, was jsonb not null, batch_id uuid);
+create table charge_decision (id bigserial primary key, charge_id uuid not null, at timestamptz not null, who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null, decision text not null, reason text, was jsonb not null, batch_id uuid);
 create index on charge_decision (charge_id, id);
 create index on charge_decision (batch_id) where batch_id is not null;
 create table invoice_series (id uuid primary key default gen_random_uuid(), division_id uuid not null references division, kind text not null default 'invoice' check (kind in ('invoice','credit note','receipt')), prefix text not null unique, last_number int not null default 0);

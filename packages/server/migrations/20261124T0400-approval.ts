@@ -14,7 +14,7 @@ export async function up(knex: Knex): Promise<void> {
     create index time_entry_correction on time_entry (corrects) where corrects is not null;
     -- Who decided what of time and expenses, and why; nothing in it is ever changed.
     create table time_decision (
-      id bigserial primary key, entry_id uuid references time_entry, expense_id uuid, at timestamptz not null, person_id uuid not null references person,
+      id bigserial primary key, entry_id uuid references time_entry, expense_id uuid, at timestamptz not null, who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null,
       decision text not null check (decision in ('approve','return','take back','change')), remark text, was jsonb, check ((entry_id is null) <> (expense_id is null))
     );
     create index on time_decision (entry_id);

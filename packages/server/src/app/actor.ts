@@ -26,6 +26,17 @@ export function byPerson({ id, name, role }: Person, via: WayIn, tokenId?: strin
   return { ...actor({ is: 'person', id, name }, via), personId: id, role, tokenId };
 }
 
+/** Who acted, as the log and decisions keep it. */
+export function whoColumns({ who, name }: Actor): { readonly who: Who['is']; readonly who_id: string | null; readonly who_name: string } {
+  return { who: who.is, who_id: 'id' in who ? who.id : null, who_name: name };
+}
+
+/** Who acts, in one text that no other has. */
+export function keyOf(actor: Actor): string {
+  const { who, who_id, who_name } = whoColumns(actor);
+  return who === 'nobody' ? who : `${who} ${who_id ?? who_name}`;
+}
+
 /** A contact of a client, who wrote a mail or used a page that needs no sign-in. */
 export function byContact({ id, name }: { readonly id: string | null; readonly name: string }, via: 'mail' | 'page'): Actor {
   return actor({ is: 'contact', id, name }, via);

@@ -1,6 +1,7 @@
 import { createHmac } from 'node:crypto';
 import type { Request } from 'express';
 import { isRefusal, type Outcome, refuse, type Route } from '@core/ground';
+import { keyOf } from './actor';
 import type { Work } from './work';
 
 const MOST_KEY = 200;
@@ -46,7 +47,7 @@ export interface Named {
  */
 export async function once(work: Work, { key, print, secret }: Named, run: () => Promise<Outcome<unknown>>): Promise<Outcome<unknown>> {
   if (!key) return run();
-  const actor = work.actor.personId ?? 'nobody';
+  const actor = keyOf(work.actor);
   const [taken] = await work
     .tx('idempotency_key')
     .insert({ actor, key, request_hash: print })

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Instant } from '@core/ground';
 import { type EventSubject, type EventType, type Happenings, subjectOf, versionOf } from '@core/events';
-import type { Actor } from './actor';
+import { type Actor, whoColumns } from './actor';
 import { at } from './database';
 
 /**
@@ -44,6 +44,7 @@ export interface Writing {
  */
 export async function writeEvent(tx: Knex.Transaction, { now, actor, cause }: Writing, { type, id, data }: NewEvent): Promise<string> {
   const subject = subjectOf(type);
+  const by = whoColumns(actor);
   const { rows } = await tx.raw(
     `with written as (
        insert into event (type, version, data, subject, subject_id, ticket_id, client_id, division_id, happened_at, who, who_id, who_name, via, cause_id)
@@ -64,9 +65,9 @@ export async function writeEvent(tx: Knex.Transaction, { now, actor, cause }: Wr
       subject,
       id,
       now: at(now),
-      who: actor.who.is,
-      whoId: 'id' in actor.who ? actor.who.id : null,
-      whoName: actor.name,
+      who: by.who,
+      whoId: by.who_id,
+      whoName: by.who_name,
       via: actor.via,
       cause,
       live: JSON.stringify({ by: actor.personId }),

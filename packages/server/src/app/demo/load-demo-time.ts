@@ -218,7 +218,8 @@ async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
 
 /** All before last week is approved, and of last week what does not wait; one entry went back with a question. */
 async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Weeks): Promise<void> {
-  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id');
+  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id', 'name');
+  const by = { who: 'person', who_id: aoife.id, who_name: aoife.name };
   const waiting: string[] = await tx('person').whereIn('name', WAITING).pluck('id');
   const [week, last] = [instantAt(monday, 0, zone), instantAt(plusDays(monday, -7), 0, zone)];
   const entries = (q: Knex.QueryBuilder) =>
@@ -237,7 +238,7 @@ async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Week
     await tx(table).whereIn('id', ids).update({ approval: 'approved' });
     await tx.batchInsert(
       'time_decision',
-      ids.map((id) => ({ [column]: id, at: at(story), person_id: aoife.id, decision: 'approve' })),
+      ids.map((id) => ({ [column]: id, at: at(story), ...by, decision: 'approve' })),
       500,
     );
   }
@@ -253,7 +254,7 @@ async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Week
   await tx('time_decision').insert({
     entry_id: asked.id,
     at: at(story),
-    person_id: aoife.id,
+    ...by,
     decision: 'return',
     remark: 'Which terminal was this? The note does not say.',
   });

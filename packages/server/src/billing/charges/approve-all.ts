@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { ApproveAllForm } from '@core/billing';
 import { formatMoney, money, type Money, type Outcome, plural, refuse } from '@core/ground';
+import { whoColumns } from '../../app/actor';
 import { at, type Columns } from '../../app/database';
 import type { Work } from '../../app/work';
 import { whatItWas } from './decide-charge';
@@ -88,7 +89,7 @@ async function keepDecisions(
   const rows = charges.map((charge) => ({
     charge_id: charge['id'],
     at: at(work.now),
-    person_id: work.actor.personId,
+    ...whoColumns(work.actor),
     decision,
     batch_id: batchId,
     was: whatItWas(charge),

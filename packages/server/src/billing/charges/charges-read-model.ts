@@ -97,7 +97,7 @@ function withRelated() {
       .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
       .leftJoin('person as p', 'p.id', 'ch.person_id')
       .joinRaw(
-        `left join lateral (select d.reason, dp.name from charge_decision d join person dp on dp.id = d.person_id where d.charge_id = ch.id order by d.id desc limit 1) dec on true`,
+        `left join lateral (select d.reason, d.who_name as name from charge_decision d where d.charge_id = ch.id order by d.id desc limit 1) dec on true`,
       )
       .select('ch.*', 'c.name as client', 't.number', 'p.name as person', 'dec.reason', 'dec.name as decided_by') as ReturnType<
       Db['queryBuilder']

@@ -8,6 +8,7 @@ import {
   type ChargeToStand,
 } from '@core/billing';
 import { isRefusal, money, refuse, type Outcome } from '@core/ground';
+import { whoColumns } from '../../app/actor';
 import { at, type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -55,7 +56,7 @@ export async function decideCharge(
   await work.tx('charge_decision').insert({
     charge_id: chargeId,
     at: at(work.now),
-    person_id: work.actor.personId,
+    ...whoColumns(work.actor),
     decision,
     reason,
     was: whatItWas(charge),

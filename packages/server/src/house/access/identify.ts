@@ -8,7 +8,8 @@ import { hashToken } from './tokens';
 
 declare module 'express-session' {
   interface SessionData {
-    personId: string;
+    /** Who is signed in. */
+    who: { readonly is: 'person'; readonly id: string };
     csrf: string;
   }
 }
@@ -27,7 +28,7 @@ declare global {
 export function identify(app: App): RequestHandler {
   return async (req: Request, _res: Response, next: NextFunction) => {
     const bearer = /^Bearer (dl_\S+)$/.exec(req.get('authorization') ?? '')?.[1];
-    const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.personId);
+    const person = bearer ? await personOfToken(app, bearer) : await personById(app, req.session?.who?.id);
     if (person) {
       req.actor = byPerson(person, bearer ? 'api' : 'web', person.tokenId);
       req.access = { role: person.role, exceptions: person.exceptions };
@@ -76,7 +77,7 @@ async function personOfToken(app: App, secret: string): Promise<(PersonRow & { t
 /** Begins a session under a new id, so that one set before signing in is worth nothing. */
 export async function beginSession(req: Request, personId: string): Promise<void> {
   await new Promise<void>((resolve, reject) => req.session.regenerate((fault) => (fault ? reject(fault) : resolve())));
-  req.session.personId = personId;
+  req.session.who = { is: 'person', id: personId };
   req.session.csrf = randomBytes(18).toString('base64url');
   await new Promise<void>((resolve, reject) => req.session.save((fault) => (fault ? reject(fault) : resolve())));
 }

@@ -124,7 +124,7 @@ function standing(resets: ReturnType<Work['tx']>, token: string) {
 async function endSessions(work: Work, personId: string, but: string | undefined): Promise<number> {
   const ended = await work
     .tx('session')
-    .whereRaw(`sess ->> 'personId' = ?`, [personId])
+    .whereRaw(`sess -> 'who' ->> 'id' = ?`, [personId])
     .modify((q) => but && void q.whereNot('sid', but))
     .delete();
   await work.emit('access', personId);

@@ -1,5 +1,6 @@
 import { approvalRoutes, withAddedAmounts } from '@core/time';
 import { dateOf, formatMinutes, isRefusal, parseInstant, parseLocalDate, parseMinutes, refuse } from '@core/ground';
+import { whoColumns } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, type Columns } from '../../app/database';
@@ -39,7 +40,7 @@ export function bindApproval(app: App) {
       await work.tx('time_decision').insert({
         entry_id: params.entryId,
         at: at(work.now),
-        person_id: work.actor.personId,
+        ...whoColumns(work.actor),
         decision: 'change',
         remark: because,
         was: JSON.stringify(kept),

@@ -1,7 +1,7 @@
 import { correctTo, type Effect } from '@core/time';
 import { holds, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { at, type Columns, type Db } from '../../app/database';
-import type { Actor } from '../../app/actor';
+import { type Actor, whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { readCorrection } from '../time-entries/effects-of-rows';
@@ -85,7 +85,7 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
     })
     .returning(['id', 'version']);
   if (approver)
-    await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), person_id: work.actor.personId, decision: 'approve' });
+    await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), ...whoColumns(work.actor), decision: 'approve' });
   const told = { minutes: [standing, standing + minutes], reason: form.reason } as const;
   await work.tell('entry.corrected', entry['id'], { ...told, byEntryId: row.id });
   return row;

@@ -1,5 +1,6 @@
 import { APPROVAL_AFTER, type DecisionForm, takesDecision } from '@core/time';
 import { dateOf, isRefusal, type LocalDate, type Outcome, plusDays, type Refusal, refuse } from '@core/ground';
+import { whoColumns } from '../../app/actor';
 import { at, type Columns } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
@@ -52,7 +53,7 @@ async function decideOne(work: Work, kind: Judged, { id, version }: Named, { dec
   if (barred) return barred;
   const changed = await changeRow(work, { table: kind.table, id, version, set: { approval: APPROVAL_AFTER[decision] } });
   if (isRefusal(changed)) return changed;
-  await work.tx('time_decision').insert({ [kind.column]: id, at: at(work.now), person_id: work.actor.personId, decision, remark });
+  await work.tx('time_decision').insert({ [kind.column]: id, at: at(work.now), ...whoColumns(work.actor), decision, remark });
   await work.tell(`${kind.subject}.${TOLD[decision]}`, id, { remark });
   return row;
 }

@@ -84,15 +84,11 @@ const SAYS: Readonly<Record<string, string>> = {
 };
 
 async function readTraces(db: Db, column: 'entry_id' | 'expense_id', ids: readonly string[]): Promise<Map<string, Trace[]>> {
-  const rows: Columns[] = await db('time_decision as d')
-    .join('person as p', 'p.id', 'd.person_id')
-    .whereIn(`d.${column}`, ids)
-    .orderBy('d.id')
-    .select('d.*', 'p.name as who');
+  const rows: Columns[] = await db('time_decision as d').whereIn(`d.${column}`, ids).orderBy('d.id').select('d.*');
   const traces = new Map<string, Trace[]>();
   for (const d of rows) {
     const was = d['was'] ? `, was ${d['was']}` : '';
-    const trace = { at: formatInstant(d['at']), who: d['who'], what: `${SAYS[d['decision']]}${was}`, remark: d['remark'] };
+    const trace = { at: formatInstant(d['at']), who: d['who_name'], what: `${SAYS[d['decision']]}${was}`, remark: d['remark'] };
     traces.set(d[column], [...(traces.get(d[column]) ?? []), trace]);
   }
   return traces;

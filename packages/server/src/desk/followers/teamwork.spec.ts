@@ -1,6 +1,5 @@
 import type { TicketWire } from '@core/desk';
-import { sendMessage } from '../messages/send-message';
-import { detailOf, postMail, startWorld, type Script, type World } from '../../../testing/test-server';
+import { detailOf, postMail, startWorld, until, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
 let aoife: Script;
@@ -102,7 +101,7 @@ describe('files', () => {
       params: { ticketId: t.id },
       body: { text: 'Here it is.', cc: [], then: null, seenMessageId: newest, uploadIds: [one.id, two.id] },
     });
-    await sendMessage(world.running.app, { messageId: id, then: null });
+    await until('the reply left', async () => world.knex('message').where({ id }).whereNotNull('left_at').first('id'));
     const mail = (await world.mailbox()).find((m) => m.text?.includes('Here it is.'))!;
     expect([...mail.attachments].sort()).toEqual(['Zoë list.bin', 'plan.txt']);
     const sent = (await read(t.id)).messages.find((m) => m.text === 'Here it is.')!;

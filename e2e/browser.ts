@@ -49,6 +49,19 @@ export class Person {
     await handle.click();
   }
 
+  /** Puts the keyboard on what is there by then. */
+  async focus(selector: string): Promise<void> {
+    await (await this.drawn(selector)).focus();
+  }
+
+  async click(selector: string): Promise<void> {
+    await (await this.drawn(selector)).click();
+  }
+
+  private async drawn(selector: string): Promise<ElementHandle<Element>> {
+    return (await this.page.waitForSelector(selector, { timeout: WAIT_MS }))!;
+  }
+
   async find(selector: string, words: string): Promise<ElementHandle<HTMLElement>> {
     const handle = await this.page.waitForFunction(
       (s, w) =>

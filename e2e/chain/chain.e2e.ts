@@ -13,7 +13,7 @@ async function writeMail(client: Person, from: string, subject: string, text: st
   await client.page.type('#from', from);
   await client.page.type('#subject', subject);
   await client.page.type('#text', text);
-  await Promise.all([client.page.waitForNavigation(), client.page.click('button')]);
+  await Promise.all([client.page.waitForNavigation(), client.click('button')]);
 }
 
 describe('a mail becomes a line on a paid invoice', () => {
@@ -39,7 +39,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await manager.press('.row', SUBJECT);
     await manager.sees('.message', 'refuses every card');
     await manager.sees('.pad', 'P2');
-    await manager.page.focus('#main');
+    await manager.focus('#main');
     await manager.keys('4', 's');
     await manager.sees('dl-toast-list', 'routed to Support');
     await manager.gone('.list', SUBJECT);
@@ -78,7 +78,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await client.press('a', 'Answer');
     await client.page.waitForSelector('#text');
     await client.page.type('#text', 'The second one works, thank you. Shall I keep the first?');
-    await Promise.all([client.page.waitForNavigation(), client.page.click('button')]);
+    await Promise.all([client.page.waitForNavigation(), client.click('button')]);
     await technician.sees('article.client.owed', 'The second one works');
     await technician.sees('header', 'Reply owed');
   });

@@ -78,13 +78,13 @@ describe('by keyboard', () => {
     const person = await stage.person();
     await person.enter('Aoife Brannigan', '/clients');
     const t = await stage.world.knex('ticket').where({ status: 'queued' }).first('number', 'subject');
-    await person.page.focus('#main');
+    await person.focus('#main');
     await person.keys('/');
     await person.page.keyboard.type(String(t.number));
     await person.sees('#found', t.subject);
     await person.keys('Enter');
     await person.sees('h1', t.subject);
-    await person.page.focus('#main');
+    await person.focus('#main');
     await person.page.keyboard.type('?');
     await person.sees('.modal', 'reply to the client');
     await person.keys('Escape');
@@ -95,7 +95,7 @@ describe('by keyboard', () => {
     const person = await stage.person();
     await person.enter('Tomasz Wieland', '/dispatch');
     await person.page.waitForSelector('.card');
-    await person.page.focus('.card');
+    await person.focus('.card');
     const subject = await person.text('.card .subject');
     await person.keys('Enter');
     await person.fill('Technician', 'Odalys Figueroa');
@@ -108,7 +108,7 @@ describe('by keyboard', () => {
     await booking.focus();
     await person.keys('Enter');
     await person.moment('From', '2026-11-24T16:00');
-    await person.page.focus('dl-book-form .btn-main');
+    await person.focus('dl-book-form .btn-main');
     await person.keys('Enter');
     await (await person.find('.booking', '16:00 to 16:30')).focus();
     await person.keys('Enter');
@@ -116,7 +116,7 @@ describe('by keyboard', () => {
     await person.fill('Why', 'The client is away');
     await person.press('dl-book-form button', 'Cancel the booking');
     await person.sees('dl-toast-list', 'cancelled');
-    await person.page.focus('#main');
+    await person.focus('#main');
     await person.keys('u');
     await person.find('.booking', '16:00 to 16:30');
   });
@@ -125,7 +125,7 @@ describe('by keyboard', () => {
     const person = await stage.person();
     await person.enter('Aoife Brannigan', '/intake');
     await person.sees('.list header', '7 unsorted');
-    await person.page.focus('#main');
+    await person.focus('#main');
     for (let left = 7; left > 0; left--) {
       await person.sees('.list header', `${left} unsorted`);
       const at = await person.page.waitForSelector('.row.at');
@@ -141,9 +141,9 @@ describe('by keyboard', () => {
       const about = () => person.page.$eval('.about select', (s) => (s as HTMLSelectElement).value);
       await person.page.waitForFunction(() => !document.querySelector('dl-state-note'));
       if (!(await about())) {
-        await person.page.focus('.about select');
+        await person.focus('.about select');
         await person.keys('ArrowDown');
-        await person.page.focus('#main');
+        await person.focus('#main');
       }
       await person.keys('s');
       await person.sees('dl-toast-list', 'routed to Support');

@@ -63,7 +63,7 @@ describe('a new client', () => {
   it('has its contact put away and brought back with undo', async () => {
     await aoife.press('.people button', 'put away Mab Quill');
     await aoife.gone('.people', 'Mab Quill');
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('u');
     await aoife.sees('.people', 'Mab Quill');
   });
@@ -109,7 +109,7 @@ describe('a new client', () => {
   it('opens a ticket for a caller by keyboard, from the list of tickets', async () => {
     await aoife.go('/tickets');
     await aoife.page.waitForSelector('[data-row]');
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('o');
     await aoife.page.waitForSelector('dl-contact-finder input');
     await aoife.page.keyboard.type('mab thorn');

@@ -66,7 +66,7 @@ describe('what is done carries its time', () => {
     await aoife.enter('Hanna Lindqvist', '/setup/time');
     await aoife.sees('h2', 'What asks for its time');
     expect(await aoife.accessibility()).toEqual([]);
-    await aoife.page.click('[aria-label="A call on incident asks for its time"]');
+    await aoife.click('[aria-label="A call on incident asks for its time"]');
     await aoife.sees('dl-toast-list', 'Saved');
     await sora.page.reload();
     await sora.page.waitForSelector('dl-composer');

@@ -54,7 +54,7 @@ describe('promises', () => {
     await aoife.sees('.who', 'version 2');
     expect([before > 0, await open()]).toEqual([true, before]);
     await aoife.change('Resolution P4', '60h');
-    await aoife.page.click('.buttons input[type=checkbox]');
+    await aoife.click('.buttons input[type=checkbox]');
     await aoife.press('button', 'Save as version 3');
     await aoife.sees('dl-toast-list', 'and for those that are open');
     await until('none is left on the first version', async () => (await open()) === 0);

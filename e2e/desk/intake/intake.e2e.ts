@@ -136,7 +136,7 @@ describe('intake', () => {
             'choose a category',
           )
         ) {
-          await aoife.page.focus('.about select');
+          await aoife.focus('.about select');
           await aoife.page.keyboard.press('ArrowDown');
           presses += 2;
           await aoife.page.evaluate(() => (document.activeElement as HTMLElement).blur());
@@ -168,7 +168,7 @@ describe('a sorted ticket', () => {
     const { id } = await open();
     await aoife.go(`/tickets/${id}`);
     await aoife.page.waitForSelector('dl-ticket-sorting');
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('h');
     await aoife.press('dl-record-form button', 'Hand it over');
     await aoife.sees('dl-record-form .error', 'write something');

@@ -53,14 +53,14 @@ describe('what tickets are asked for', () => {
     await aoife.press('dl-setup-list button', 'Add a condition');
     await aoife.fill('What it says', 'never on a Monday');
     await aoife.fill('It stands in the way', 'as JSON Logic');
-    await aoife.page.focus('dl-rule-builder textarea');
+    await aoife.focus('dl-rule-builder textarea');
     await aoife.page.keyboard.down('Control');
     await aoife.keys('a');
     await aoife.page.keyboard.up('Control');
     await aoife.page.keyboard.type('{"==": [{"var": "ticket.weather"}, 1]');
     await aoife.press('dl-record-form button', 'Add it');
     await aoife.sees('dl-record-form .error', 'a condition, or JSON Logic such as');
-    await aoife.page.focus('dl-rule-builder textarea');
+    await aoife.focus('dl-rule-builder textarea');
     await aoife.keys('End');
     await aoife.page.keyboard.type('}');
     await aoife.press('dl-record-form button', 'Add it');

@@ -33,7 +33,7 @@ describe('nothing unanswered', () => {
     await aoife.says('dl-list-head [role=status]', `${owed} tickets`);
     await aoife.sees('.owed-by', 'Support');
     expect(await aoife.address()).toContain('owed=yes&sort=owed');
-    await aoife.page.focus('[data-row]');
+    await aoife.focus('[data-row]');
     await aoife.keys('Enter');
     await aoife.sees('.next', 'of working time');
   });
@@ -55,7 +55,7 @@ describe('nothing unanswered', () => {
     const t = await owedTicket();
     await deepa.go(`/tickets/${t.id}`);
     await deepa.sees('.next', 'Reply owed');
-    await deepa.page.focus('#main');
+    await deepa.focus('#main');
     await deepa.keys('c');
     await deepa.page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
     await deepa.page.keyboard.type('They can live with it until Thursday.');
@@ -89,7 +89,7 @@ describe('the composer', () => {
     await deepa.go(`/tickets/${t.id}`);
     await deepa.page.waitForSelector('dl-composer');
     expect(await deepa.value('Copies, addresses with commas between')).toBe('colleague@hollin.example');
-    await deepa.page.focus('[aria-label="Put in a canned reply"]');
+    await deepa.focus('[aria-label="Put in a canned reply"]');
     await deepa.fill('Put in a canned reply', 'On it');
     const text = await deepa.page.$eval('dl-composer textarea', (e) => (e as HTMLTextAreaElement).value);
     expect(text).toContain(`Hello ${t.name.split(' ')[0]},`);

@@ -63,8 +63,8 @@ describe('one cause with many reports', () => {
       await aoife.press('dl-member-update button', 'Change it');
       await aoife.page.$eval(box, (e) => ((e as HTMLTextAreaElement).value = ''));
     }
-    await aoife.page.click('dl-member-update input[type=checkbox]');
-    await aoife.page.focus(box);
+    await aoife.click('dl-member-update input[type=checkbox]');
+    await aoife.focus(box);
     await aoife.page.keyboard.down('Control');
     await aoife.page.keyboard.press('a');
     await aoife.page.keyboard.up('Control');

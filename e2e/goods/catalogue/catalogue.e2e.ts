@@ -49,13 +49,13 @@ describe('the catalogue', () => {
   it('puts many away at once, and takes it back with one key', async () => {
     await ngozi.go('/catalogue?q=cable');
     await ngozi.says('dl-list-head [role=status]', '3 items');
-    await ngozi.page.focus('[data-row]');
+    await ngozi.focus('[data-row]');
     await ngozi.keys('x', 'ArrowDown', 'x');
     await ngozi.sees('.bulk', '2 chosen');
     await ngozi.press('.bulk button', 'Put away');
     await ngozi.sees('dl-toast-list', '2 put away');
     await ngozi.says('dl-list-head [role=status]', '1 items');
-    await ngozi.page.focus('#main');
+    await ngozi.focus('#main');
     await ngozi.keys('u');
     await ngozi.says('dl-list-head [role=status]', '3 items');
   });

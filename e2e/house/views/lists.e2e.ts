@@ -24,7 +24,7 @@ describe('a list', () => {
     await aoife.page.waitForSelector('[data-row]');
     expect(await rowsDrawn(aoife)).toBeLessThan(90);
     // By the keys alone, to the end of all 420: each page comes when its end is near.
-    await aoife.page.focus('[data-row]');
+    await aoife.focus('[data-row]');
     await until('the last row', async () => {
       await aoife.keys('End');
       const at = await aoife.page.evaluate(() => document.activeElement?.closest('[data-index]')?.getAttribute('data-index'));
@@ -37,7 +37,7 @@ describe('a list', () => {
     await aoife.sees('h1', last);
     await aoife.page.goBack();
     await aoife.sees('tbody', last);
-    await aoife.page.focus('[data-row]');
+    await aoife.focus('[data-row]');
     await aoife.keys('Home');
     const first = (await stage.world.knex('asset').orderBy('number').first('number')).number;
     await aoife.page.waitForFunction((n) => document.activeElement?.textContent?.trim() === n, {}, first);
@@ -112,11 +112,11 @@ describe('a list', () => {
     await aoife.go('/tickets');
     await aoife.page.waitForSelector('[data-row]');
     const before = await stage.world.knex('ticket').where({ status: 'queued' }).orderBy('id').select('id', 'assignee_id');
-    await aoife.page.focus('[data-row]');
+    await aoife.focus('[data-row]');
     await aoife.keys('x', 'ArrowDown', 'x', 'ArrowDown', 'x');
     await aoife.fill('Assign the chosen to', 'Sora Minegishi');
     await aoife.sees('dl-toast-list', '3 assigned to');
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('u');
     await until('all as before', async () => {
       const now = await stage.world.knex('ticket').where({ status: 'queued' }).orderBy('id').select('id', 'assignee_id');

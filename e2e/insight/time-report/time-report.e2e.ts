@@ -24,7 +24,7 @@ describe('hours', () => {
     await aoife.press('dl-gathered-by button', 'by client');
     await aoife.press('table button', 'Hollin Veterinary Group');
     await aoife.page.waitForSelector('.behind a');
-    await aoife.page.click('.behind a');
+    await aoife.click('.behind a');
     await aoife.page.waitForFunction(() => location.pathname.startsWith('/tickets/'));
     expect(aoife.troubles).toEqual([]);
   });

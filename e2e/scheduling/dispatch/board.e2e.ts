@@ -68,18 +68,18 @@ describe('dispatch', () => {
     await tomasz.keys('Escape');
     await tomasz.page.waitForFunction(() => !document.querySelector('.why-pop'));
     expect(await tomasz.page.$('dl-gap-fits .fit')).not.toBeNull();
-    await tomasz.page.focus('#main');
+    await tomasz.focus('#main');
     await tomasz.keys('1');
     await tomasz.sees('dl-toast-list', 'booked for Hanna Lindqvist');
     expect((await booked('Hanna')).length).toBe(before + 1);
   });
 
   it('says who can and when for a piece of work, and books it with one press', async () => {
-    await tomasz.page.click('.card');
+    await tomasz.click('.card');
     await tomasz.page.waitForSelector('dl-work-fits .fit');
     const label = await tomasz.page.$eval('dl-work-fits .fit button', (b) => b.getAttribute('aria-label')!);
     const before = (await booked('')).length;
-    await tomasz.page.click('dl-work-fits .fit button');
+    await tomasz.click('dl-work-fits .fit button');
     await until('the booking', async () => (await booked('')).length === before + 1);
     await tomasz.sees('dl-toast-list', `booked for ${/Book (\w+ \w+)/.exec(label)![1]}`);
   });
@@ -165,7 +165,7 @@ describe('dispatch', () => {
     const mine =
       lane.bookings.find((b) => b.id === booking.id && b.state === 'planned') ?? lane.bookings.find((b) => b.state === 'planned')!;
     await until('the form of this very booking', async () => {
-      await aoife.page.click(`[data-booking="${mine.id}"]`);
+      await aoife.click(`[data-booking="${mine.id}"]`);
       return (await aoife.page.$('dl-book-form')) !== null;
     });
     await script.do('moveBooking', {

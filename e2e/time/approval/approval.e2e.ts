@@ -38,7 +38,7 @@ describe('approval of time', () => {
     await aoife.page.waitForFunction(() => !document.querySelector('.line:not(.odd) input:checked'));
     const odd = await aoife.page.$$eval('.line input:checked', (all) => all.length);
     expect(odd).toBeGreaterThan(0);
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('r');
     await aoife.fill('What is to be changed', 'Say what was done');
     await aoife.press('.returning button', `Return ${odd}`);
@@ -63,7 +63,7 @@ describe('approval of time', () => {
     await aoife.page.reload();
     await aoife.sees('h1', 'Deepa Raghunathan');
     await aoife.page.waitForSelector('.line input:checked');
-    await aoife.page.focus('#main');
+    await aoife.focus('#main');
     await aoife.keys('a');
     await aoife.sees('dl-toast-list', 'approved');
     await until('all of it', async () => (await open()) === 0);

@@ -31,7 +31,7 @@ const kept = () => stage.world.knex('expense').where({ note: 'two patch leads' }
 describe('an expense', () => {
   it('is written down from the cell of the week it belongs to, with its receipt', async () => {
     await sora.enter('Sora Minegishi', '/my-time/sheet?day=2026-11-23');
-    await sora.page.focus(`[aria-label^="#${t.number}, "][aria-label$="Mon 23"]`);
+    await sora.focus(`[aria-label^="#${t.number}, "][aria-label$="Mon 23"]`);
     await sora.fill('Inside note', 'needs a longer one next time');
     await sora.keys('Tab');
     await until(

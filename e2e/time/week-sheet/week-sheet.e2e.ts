@@ -44,7 +44,7 @@ describe('the week sheet', () => {
     expect(await sora.accessibility()).toEqual([]);
     const before = await total('2026-11-23');
     const was = await value('0 0');
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.page.keyboard.type('1.5');
     await sora.keys('Enter');
     expect(await focused()).toBe('1 0');
@@ -71,7 +71,7 @@ describe('the week sheet', () => {
     });
     const day = at.endsWith(' 0') ? '2026-11-23' : '2026-11-24';
     const before = await total(day);
-    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.focus(`[data-at="${at}"]`);
     await sora.page.keyboard.type('2:20');
     await sora.sees('[aria-label="The cell"] [role=status]', '2 h 20 will be');
     const said = /(€[\d,.]+) to the client/.exec(await sora.text('[aria-label="The cell"] [role=status]'))![1]!;
@@ -82,15 +82,15 @@ describe('the week sheet', () => {
     const entry = (await entries(day)).find((e) => e.minutes === 140)!;
     const labour = () => stage.world.knex('charge').where({ time_entry_id: entry.id, kind: 'labour' }).sum('net_minor as n').first();
     expect(Number((await labour())!['n'])).toBe(Math.round(Number(said.replace(/[€,]/g, '')) * 100));
-    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.focus(`[data-at="${at}"]`);
     await sora.press('[aria-label="The cell"] label', 'billable');
     await sora.sees('[aria-label="The cell"] [role=status]', 'not billable, no charge');
     expect(Number((await labour())!['n'])).toBeGreaterThan(0);
-    await sora.page.focus('[aria-label="Why it is not billable"]');
+    await sora.focus('[aria-label="Why it is not billable"]');
     await sora.page.keyboard.type('our own mistake');
     await sora.keys('Tab');
     await until('not charged', async () => (await labour())!['n'] === null);
-    await sora.page.focus(`[data-at="${at}"]`);
+    await sora.focus(`[data-at="${at}"]`);
     await sora.page.keyboard.press('Backspace');
     // In the last row Enter leads nowhere, and stores all the same.
     await sora.keys('Enter');
@@ -98,11 +98,11 @@ describe('the week sheet', () => {
   });
 
   it('says what it cannot read where it stands, keeps it, and gives back what was there', async () => {
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.page.keyboard.type('soon');
     await sora.keys('Enter');
     await sora.page.waitForSelector('[data-at="0 0"].wrong');
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.sees('[aria-label="The cell"]', 'a time such as 25');
     await sora.press('[aria-label="The cell"] button', 'as it was');
     await shows('0 0', '1:30');
@@ -125,7 +125,7 @@ describe('the week sheet', () => {
       async () => (await total('2026-11-23')) === before[0]! + 30 && (await total('2026-11-24')) === before[1]! + 45,
     );
     await shows(`${last} 0`, '0:30');
-    await sora.page.focus(`[data-at="${last} 0"]`);
+    await sora.focus(`[data-at="${last} 0"]`);
     await sora.page.keyboard.down('Shift');
     await sora.keys('ArrowRight');
     await sora.page.keyboard.up('Shift');
@@ -159,9 +159,9 @@ describe('the week sheet', () => {
     const was = await value('0 0');
     const week = () => phone.text('tbody tr:first-child td:last-child');
     const before = await week();
-    await phone.page.focus('[data-at="0 0"]');
+    await phone.focus('[data-at="0 0"]');
     await phone.page.keyboard.type('0:4');
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.page.keyboard.type('3:10');
     await sora.keys('Enter');
     await until('the phone to know', async () => (await week()) !== before);
@@ -169,11 +169,11 @@ describe('the week sheet', () => {
     await phone.page.keyboard.type('5');
     await phone.keys('Enter');
     await phone.page.waitForSelector('[data-at="0 0"].meanwhile');
-    await phone.page.focus('[data-at="0 0"]');
+    await phone.focus('[data-at="0 0"]');
     await phone.sees('[aria-label="The cell"]', '3 h 10 stand there meanwhile; you typed 0:45');
     await phone.press('[aria-label="The cell"] button', 'leave theirs');
     await shows('0 0', '3:10', phone);
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.page.keyboard.type(was);
     await sora.keys('Enter');
     await shows('0 0', was, phone);
@@ -189,25 +189,25 @@ describe('the week sheet', () => {
       'request',
       (r) => void (r.url().endsWith('/live') || (r.method() === 'GET' && r.url().includes('week-sheet')) ? r.abort() : r.continue()),
     );
-    await sora.page.focus('[data-at="0 0"]');
+    await sora.focus('[data-at="0 0"]');
     await sora.page.keyboard.type('2:00');
     await sora.keys('Enter');
     const day = '2026-11-23';
     await until('two hours', async () => (await entries(day)).some((e) => e.minutes === 120));
-    await phone.page.focus('[data-at="0 0"]');
+    await phone.focus('[data-at="0 0"]');
     await phone.page.keyboard.type('0:45');
     await phone.keys('Enter');
     await phone.page.waitForSelector('[data-at="0 0"].meanwhile');
     phone.page.removeAllListeners('request');
     await phone.page.setRequestInterception(false);
-    await phone.page.focus('[data-at="0 0"]');
+    await phone.focus('[data-at="0 0"]');
     await until('what stands there', async () => {
       await phone.page.evaluate(() => window.dispatchEvent(new Event('online')));
       return (await phone.text('[aria-label="The cell"]')).includes('meanwhile; you typed 0:45');
     });
     await phone.page.reload();
     await phone.page.waitForSelector('[data-at="0 0"].meanwhile');
-    await phone.page.focus('[data-at="0 0"]');
+    await phone.focus('[data-at="0 0"]');
     await phone.sees('[aria-label="The cell"]', '2 h stand there meanwhile');
     await phone.press('[aria-label="The cell"] button', 'Mine after all');
     await shows('0 0', '0:45');
@@ -218,7 +218,7 @@ describe('the week sheet', () => {
     const before = await total('2026-11-24');
     const was = (await value('0 1')) || '0:00';
     await sora.page.setOfflineMode(true);
-    await sora.page.focus('[data-at="0 1"]');
+    await sora.focus('[data-at="0 1"]');
     await sora.page.keyboard.type('0:20');
     await sora.keys('Enter');
     await sora.page.waitForSelector('[data-at="0 1"].waiting');
@@ -235,7 +235,7 @@ describe('the week sheet', () => {
   it('keeps what stands in a cell that was not left yet when the window is closed', async () => {
     const before = await total('2026-11-24');
     const [h = 0, m = 0] = ((await value('0 1')) || '0:00').split(':').map(Number);
-    await sora.page.focus('[data-at="0 1"]');
+    await sora.focus('[data-at="0 1"]');
     await sora.page.keyboard.type('0:35');
     await sora.go('/tickets');
     await sora.go('/my-time/sheet');

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
@@ -15,6 +16,9 @@ const FLAGS = [
   '--disable-component-update',
   '--disable-sync',
 ];
+/** Without a window of its own it takes half the processor; where it is not installed, the whole browser does. */
+const SHELL = '/usr/bin/chromium-headless-shell';
+const CHROMIUM = existsSync(SHELL) ? { executablePath: SHELL, headless: 'shell' as const } : { executablePath: '/usr/bin/chromium' };
 const WAIT_MS = 40_000;
 
 /** A person at a browser: does what people do, and waits as they would. */
@@ -206,14 +210,22 @@ export interface Stage {
   readonly world: World;
   /** Another person with a browser of their own: own cookies, own storage. */
   person(): Promise<Person>;
-  stop(): Promise<void>;
+  /** What is stopped before the world is. */
+  onEnd(stop: () => unknown): void;
 }
 
 /** A world, and browsers at 1280×800 to walk in it. */
-export async function setStage(more: Parameters<typeof startWorld>[0] = {}): Promise<Stage> {
-  const world = await startWorld({ REPLY_WAIT_SECONDS: 1, ...more });
+async function setStage(): Promise<Stage> {
+  const world = await startWorld({ REPLY_WAIT_SECONDS: 1 });
   const profile = await mkdtemp(join(tmpdir(), 'drumline-chromium-'));
-  const browser: Browser = await puppeteer.launch({ executablePath: '/usr/bin/chromium', args: FLAGS, userDataDir: profile });
+  const browser: Browser = await puppeteer.launch({ ...CHROMIUM, args: FLAGS, userDataDir: profile });
+  const ends: (() => unknown)[] = [];
+  afterAll(async () => {
+    await browser.close();
+    for (const stop of ends) await stop();
+    await world.stop();
+    await rm(profile, { recursive: true, force: true }).catch(() => undefined);
+  });
   return {
     world,
     person: async () => {
@@ -223,10 +235,23 @@ export async function setStage(more: Parameters<typeof startWorld>[0] = {}): Pro
       await page.setBypassCSP(true);
       return new Person(page, world.base);
     },
-    stop: async () => {
-      await browser.close();
-      await world.stop();
-      await rm(profile, { recursive: true, force: true }).catch(() => undefined);
-    },
+    onEnd: (stop) => void ends.push(stop),
   };
+}
+
+type Entering = readonly [name?: string, path?: string];
+
+/**
+ * What a journey opens with: a world, and each of its people at a browser of their own, entered as the name and on the page
+ * that is said, if any is. It is cleared away after the last test of the file.
+ */
+export async function openStage<const All extends readonly Entering[]>(...people: All): Promise<[Stage, ...{ [K in keyof All]: Person }]> {
+  const stage = await setStage();
+  const there: Person[] = [];
+  for (const [name, path] of people) {
+    const person = await stage.person();
+    if (name) await person.enter(name, path);
+    there.push(person);
+  }
+  return [stage, ...there] as unknown as [Stage, ...{ [K in keyof All]: Person }];
 }

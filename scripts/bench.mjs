@@ -10,8 +10,9 @@ needBuild();
 const cluster = await startCluster('.drumline/bench', { durable: true });
 // npm run bench -- scale measures at a million tickets instead; the first time it makes them.
 // npm run bench -- load: mail and people at once, and what strangers may do to them.
-const which = process.argv.includes('scale') ? 'bench-scale.ts' : process.argv.includes('load') ? 'bench-load.ts' : 'bench-run.ts';
-const { status } = spawnSync('node', ['node_modules/.bin/tsx', `scripts/${which}`], {
+// npm run bench -- live: a ticket open on many screens while others change.
+const which = ['scale', 'load', 'live'].find((name) => process.argv.includes(name)) ?? 'run';
+const { status } = spawnSync('node', ['node_modules/.bin/tsx', `scripts/bench-${which}.ts`], {
   stdio: 'inherit',
   env: { ...process.env, BENCH_URL: cluster.url, BENCH_PORT: String(cluster.port), PG_BIN: postgresBin() },
 });

@@ -17,28 +17,13 @@ export const DOMAINS = {
  */
 export const AGAINST = {
   core: ['house/house → desk'],
-  server: ['desk/action-time → time/time-entries', 'desk/messages → billing/invoices', 'house/house → desk/own-fields'],
-  web: [
-    'desk/action-time → time/absences',
-    'desk/action-time → time/approval',
-    'desk/action-time → time/expenses',
-    'desk/action-time → time/internal-work',
-    'desk/routines → clients/clients',
-    'desk/tickets → billing/charges',
-    'desk/tickets → clients/clients',
-    'desk/tickets → scheduling/presence',
-    'desk/tickets → time/time-entries',
-    'house/house → desk/kinds',
-    'house/house → desk/own-fields',
-    'house/house → desk/statuses',
-    'house/house → desk/umbrellas',
-    'scheduling/dispatch → time/time-entries',
-  ],
+  server: ['desk/action-time → time/time-entries'],
+  web: ['desk/tickets → billing/charges', 'desk/tickets → time/time-entries', 'scheduling/dispatch → time/time-entries'],
 };
 
 /** Capabilities of one domain that still import each other in a circle. */
 export const CIRCLES = {
   core: [],
   server: ['desk/clocks desk/flat-fees desk/intake desk/mail-rules desk/messages desk/templates desk/tickets desk/umbrellas'],
-  web: ['desk/intake desk/tickets'],
+  web: [],
 };

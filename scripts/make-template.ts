@@ -3,6 +3,7 @@ import { parseInstant } from '@core/ground';
 import { openDatabase } from '../packages/server/src/app/database';
 import { loadDemo } from '../packages/server/src/app/demo/load-demo';
 import { migrate } from '../packages/server/src/app/migrate';
+import { refuseStaleRows } from './make-rows';
 
 const DAYS = 16;
 const base = process.env['DRUMLINE_TEST_URL']!;
@@ -13,6 +14,7 @@ await admin.raw('create database drumline_template');
 const url = `${base}/drumline_template`;
 const knex = openDatabase(url, 2);
 await migrate(knex, url);
+await refuseStaleRows(knex);
 await loadDemo(knex, { real: parseInstant(process.env['DRUMLINE_NOW']!), days: DAYS });
 await knex.destroy();
 await admin.destroy();

@@ -27,6 +27,17 @@ export function needDebian(wanted) {
   });
 }
 export const POSTGRES = { name: 'postgresql', there: () => postgresBin() !== undefined };
+/** Installs what makes things faster, and goes on without it where it cannot be had. */
+export function wishDebian(wanted) {
+  if (process.getuid?.() !== 0) return;
+  try {
+    needDebian(wanted);
+  } catch {
+    console.log('… could not be installed; going on without.');
+  }
+}
+/** The browser without a window: half the work for the machine. */
+export const CHROMIUM_SHELL = { name: 'chromium-headless-shell', there: () => existsSync('/usr/bin/chromium-headless-shell') };
 export const CHROMIUM = { name: 'chromium', there: () => existsSync('/usr/bin/chromium') };
 /** Readers of calendars that nobody here wrote; for tests alone. */
 export const KHAL = { name: 'khal', there: () => existsSync('/usr/bin/khal') };

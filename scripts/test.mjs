@@ -3,7 +3,19 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import { CHROMIUM, KHAL, needBuild, needDebian, needPackages, PDFTOTEXT, POSTGRES, top, VOBJECT } from './prepare.mjs';
+import {
+  CHROMIUM,
+  CHROMIUM_SHELL,
+  KHAL,
+  needBuild,
+  needDebian,
+  needPackages,
+  PDFTOTEXT,
+  POSTGRES,
+  top,
+  VOBJECT,
+  wishDebian,
+} from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
 process.chdir(top);
@@ -21,6 +33,7 @@ const failures = [];
 const FAILURE_LINES = 25;
 
 needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT]);
+wishDebian([CHROMIUM_SHELL]);
 needPackages();
 
 const run = (command, args, env = {}) =>
@@ -89,17 +102,27 @@ async function jest(project, env = {}, more = []) {
     );
 }
 
+/** Two processes for two cores. A worker leaves the modules of each file in memory, so it begins anew once it holds much. */
+const AT_ONCE = ['--maxWorkers=2', '--workerIdleMemoryLimit=1500MB'];
+const ALONE = 'app/(jobs|killed|live)\\.spec';
+async function twoAtOnce(all) {
+  const left = [...all];
+  const work = async () => {
+    for (let next; (next = left.shift());) await next();
+  };
+  await Promise.all([work(), work()]);
+}
+
 mkdirSync('.drumline', { recursive: true });
 needBuild();
-if (!chosen.length) {
-  await check('format', bin('prettier'), ['--check', '.']);
-  await check('lint', bin('eslint'), ['.']);
-  await check('structure', 'node', ['scripts/check-structure.mjs']);
-  await check('types', bin('tsc'), ['-p', '.']);
-  await check('types of the web', bin('tsc'), ['--noEmit', '-p', 'packages/web/tsconfig.spec.json']);
-}
-await jest('core');
-await jest('web');
+const checks = [
+  () => check('format', bin('prettier'), ['--check', '--cache', '--cache-location=.drumline/prettier', '.']),
+  () => check('lint', bin('eslint'), ['--cache', '--cache-location=.drumline/eslint', '--cache-strategy=content', '.']),
+  () => check('structure', 'node', ['scripts/check-structure.mjs']),
+  () => check('types', bin('tsc'), ['-p', '.', '--incremental', '--tsBuildInfoFile', '.drumline/types.json']),
+  () => check('types of the web', bin('tsc'), ['--noEmit', '-p', 'packages/web/tsconfig.spec.json']),
+];
+await twoAtOnce([() => jest('core'), () => jest('web'), ...(chosen.length ? [] : checks)]);
 
 const cluster = await startCluster('.drumline/test', { durable: false });
 try {
@@ -112,9 +135,10 @@ try {
     console.log(`FAILED the test database\n${made.out}`);
   } else {
     const env = { DRUMLINE_TEST_URL: cluster.url };
-    // In parts: each file leaves its modules in memory until its process ends, and towards the end of one all are slow.
-    for (const part of ['--shard=1/2', '--shard=2/2']) await jest('server', env, [part]);
-    for (const part of shard ? [shard] : ['--shard=1/3', '--shard=2/3', '--shard=3/3']) await jest('e2e', env, ['--runInBand', part]);
+    // These kill processes or PostgreSQL and bound how soon all is well again: nothing runs beside them.
+    if (!chosen.length) await jest('server', env, ['--runInBand', `--testPathPatterns=${ALONE}`]);
+    await jest('server', env, [...AT_ONCE, ...(chosen.length ? [] : [`--testPathIgnorePatterns=${ALONE}`])]);
+    await jest('e2e', env, [...AT_ONCE, ...(shard ? [shard] : [])]);
   }
 } finally {
   cluster.stop();

@@ -1,11 +1,9 @@
-import { setStage, type Person, type Stage } from '../browser';
+import { openStage, type Person } from '../browser';
 import { until } from '../../packages/server/testing/test-server';
 
-let stage: Stage;
-beforeAll(async () => (stage = await setStage()));
-afterAll(() => stage.stop());
+const [stage] = await openStage();
 
-const SUBJECT = 'Card reader says no';
+const SUBJECT = 'Door card says no';
 
 /** Writes a mail on the stand-in's page, as a client would in their own program. */
 async function writeMail(client: Person, from: string, subject: string, text: string): Promise<void> {
@@ -34,7 +32,12 @@ describe('a mail becomes a line on a paid invoice', () => {
   it('comes up in intake by itself, and two presses route it', async () => {
     await manager.enter('Aoife Brannigan', '/intake');
     await manager.sees('.list header', '7 unsorted');
-    await writeMail(client, 'orla.devane@hollin.example', SUBJECT, 'The card reader at Northgate refuses every card since nine.\n\nOrla');
+    await writeMail(
+      client,
+      'orla.devane@hollin.example',
+      SUBJECT,
+      'My card opens nothing: the reader at the door of Northgate blinks red and refuses every card since nine.\n\nOrla',
+    );
     await manager.sees('.list', SUBJECT);
     await manager.press('.row', SUBJECT);
     await manager.sees('.message', 'refuses every card');
@@ -106,7 +109,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await mouse.move(from.x + 80, from.y + 30, { steps: 4 });
     // Three o'clock in the afternoon, on lanes from seven to seven.
     await mouse.move(to.x + (to.width * 8) / 12, to.y + 20, { steps: 12 });
-    await manager.sees('.ghost', '15:00 to 15:');
+    await manager.sees('.ghost', '15:00 to 1');
     await mouse.up();
     await manager.sees('dl-toast-list', 'booked for Odalys Figueroa');
     const booking = await until('the booking', async () =>

@@ -1,13 +1,7 @@
 import { until } from '../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../browser';
+import { openStage } from '../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage([]);
 
 describe('an address that people pass on', () => {
   it('names a record by its number, as does the window, and opens it for whoever types it', async () => {

@@ -1,8 +1,6 @@
-import { setStage, type Person, type Stage } from '../browser';
+import { openStage, type Person } from '../browser';
 
-let stage: Stage;
-beforeAll(async () => (stage = await setStage()));
-afterAll(() => stage.stop());
+const [stage] = await openStage();
 
 const firstId = async (table: string) => (await stage.world.knex(table).first('id')).id as string;
 

@@ -1,12 +1,10 @@
 import { startBilling } from '../../../packages/server/testing/billing';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let ngozi: Person;
+const [stage, ngozi] = await openStage([]);
 let billing: Awaited<ReturnType<typeof startBilling>>;
 let clientId: string;
 beforeAll(async () => {
-  stage = await setStage();
   billing = await startBilling(stage.world);
   const t = await billing.ticketOf('Larkspur Seed Co-op');
   clientId = t.client_id;
@@ -15,10 +13,8 @@ beforeAll(async () => {
     ['19', 'Cable traced'],
   ] as const)
     await billing.record(t.id, `2026-11-${day}T09:00:00Z`, '1h', { note });
-  ngozi = await stage.person();
 });
 afterEach(() => expect(ngozi.troubles).toEqual([]));
-afterAll(() => stage.stop());
 
 const standings = () =>
   stage.world.knex('charge').where({ client_id: clientId }).whereNot({ standing: 'waived' }).orderBy('on_date').pluck('standing');

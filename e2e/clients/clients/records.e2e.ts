@@ -1,15 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let leif: Person;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [leif, aoife] = [await stage.person(), await stage.person()];
-  await leif.enter('Leif Sandvik', '/clients');
-  await aoife.enter('Aoife Brannigan', '/assets');
-});
-afterAll(() => stage.stop());
+const [stage, leif, aoife] = await openStage(['Leif Sandvik', '/clients'], ['Aoife Brannigan', '/assets']);
 afterEach(() => {
   for (const person of [leif, aoife]) expect(person.troubles).toEqual([]);
 });

@@ -1,12 +1,9 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let sora: Person;
+const [stage, sora] = await openStage([]);
 let t: { id: string; number: number };
 beforeAll(async () => {
-  stage = await setStage();
-  sora = await stage.person();
   t = await stage.world
     .knex('ticket')
     .where({ status: 'queued', kind: 'incident' })
@@ -15,7 +12,6 @@ beforeAll(async () => {
     .orderBy('number')
     .first('id', 'number');
 });
-afterAll(() => stage.stop());
 
 const entries = () =>
   stage.world

@@ -1,16 +1,7 @@
 import { postMail } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let yusuf: Person;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [yusuf, aoife] = [await stage.person(), await stage.person()];
-  await yusuf.enter('Yusuf Demirel', '/tickets');
-  await aoife.enter('Aoife Brannigan', '/setup/on-call');
-});
-afterAll(() => stage.stop());
+const [stage, yusuf, aoife] = await openStage(['Yusuf Demirel', '/tickets'], ['Aoife Brannigan', '/setup/on-call']);
 
 describe('escalation', () => {
   it('rings who is on call when a client writes a third time, and stops when they have it', async () => {

@@ -1,13 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/tickets');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/tickets']);
 
 const ticket = async (after = 0) =>
   stage.world

@@ -2,17 +2,11 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-let sora: Person;
+const [stage, aoife, sora] = await openStage(['Aoife Brannigan'], ['Sora Minegishi']);
 let ticket: { id: string; number: number };
 beforeAll(async () => {
-  stage = await setStage();
-  [aoife, sora] = [await stage.person(), await stage.person()];
-  await aoife.enter('Aoife Brannigan');
-  await sora.enter('Sora Minegishi');
   ticket = await stage.world
     .knex('ticket as t')
     .where({ 't.status': 'queued', 't.kind': 'incident' })
@@ -21,7 +15,6 @@ beforeAll(async () => {
     .orderBy('t.number')
     .first('t.id', 't.number');
 });
-afterAll(() => stage.stop());
 
 describe('two people on one ticket', () => {
   it('see each other, and that one writes', async () => {

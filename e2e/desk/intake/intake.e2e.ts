@@ -1,14 +1,7 @@
 import { until, postMail } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/intake');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/intake']);
 
 let sent = 0;
 const send = (from: string, subject: string, text: string) =>

@@ -1,14 +1,8 @@
 import { deliveryReport } from '../../../packages/server/testing/delivery-report';
 import { postMail, until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage([]);
 
 const send = (mail: object) =>
   postMail(stage.world.running.smtpPort, { from: 'Orla Devane <orla.devane@hollin.example>', to: 'desk@pellworth.example', ...mail });

@@ -1,14 +1,7 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/setup/tickets');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/setup/tickets']);
 
 /** A sorted ticket that can be moved: the client waits for nothing and nothing hangs on it. */
 const open = async (kind = 'incident') =>
@@ -36,16 +29,16 @@ describe('what tickets are asked for', () => {
     await aoife.sees('dl-setup-list .line', 'shown when kind is incident; required always, at moving');
     const t = await open();
     await aoife.go(`/tickets/${t.id}`);
-    await aoife.sees('dl-own-fields', 'must be filled');
+    await aoife.sees('dl-ticket-fields', 'must be filled');
     await aoife.press('header button', 'Underway');
     await aoife.sees('dl-before-moving', 'Floor is not filled');
     await aoife.press('dl-before-moving button', 'fill it');
     await aoife.fill('Floor', 'Second');
-    await aoife.press('dl-own-fields button', 'Save');
+    await aoife.press('dl-ticket-fields button', 'Save');
     await aoife.sees('dl-before-moving', 'Nothing stands in the way');
     await aoife.press('dl-before-moving button', 'Now it is underway');
     await aoife.sees('header .tag', 'underway');
-    await aoife.sees('dl-own-fields', 'Second');
+    await aoife.sees('dl-ticket-fields', 'Second');
   });
 
   it('names what JSON Logic may not hold at its place, and keeps what was typed', async () => {
@@ -92,8 +85,38 @@ describe('what tickets are asked for', () => {
   });
 });
 
+describe('own fields of an asset', () => {
+  it('are set up with facts of assets, must be filled as it is saved, and stand on its page', async () => {
+    await aoife.go('/setup/tickets');
+    await aoife.press('dl-setup-list button', 'Add a field');
+    await aoife.fill('Name', 'Where its key hangs');
+    await aoife.fill('On every', 'asset');
+    await aoife.fill('Shown', 'when all of these hold');
+    await aoife.fill('Shown, fact 1', 'make');
+    await aoife.fill('Shown, value 1', 'Stampwell L2');
+    await aoife.fill('Required', 'always');
+    await aoife.press('dl-record-form button', 'Add it');
+    await aoife.sees('dl-setup-list .line', 'on every asset; text; shown when make is Stampwell L2; required always, at saving');
+    const printer = await stage.world.knex('asset').where({ make: 'Stampwell L2' }).orderBy('number').first('id', 'number');
+    await aoife.go(`/assets/${printer.number}`);
+    await aoife.sees('dl.facts', 'must be filled');
+    await aoife.press('header button', 'Change');
+    await aoife.press('dl-record-form button', 'Save');
+    await aoife.sees('dl-record-form .error', 'fill this');
+    await aoife.fill('Where its key hangs (must be filled)', 'by the till');
+    await aoife.press('dl-record-form button', 'Save');
+    await aoife.sees('dl.facts', 'by the till');
+    await aoife.sees('dl-story', 'changed, filled Where its key hangs');
+    const laptop = await stage.world.knex('asset').whereNot({ make: 'Stampwell L2' }).orderBy('number').first('number');
+    await aoife.go(`/assets/${laptop.number}`);
+    await aoife.sees('dl.facts', 'Used by');
+    await aoife.gone('dl.facts', 'Where its key hangs');
+  });
+});
+
 describe("statuses under the house's own names", () => {
   it('are added, chosen on a ticket, shown in the list, and undone', async () => {
+    await aoife.go('/setup/tickets');
     await aoife.press('dl-setup-list button', 'Add a status');
     await aoife.fill('Name', 'drying');
     await aoife.fill('Waits for', 'supplier');

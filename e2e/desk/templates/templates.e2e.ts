@@ -1,13 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/setup/templates');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/setup/templates']);
 
 describe('templates and routine work', () => {
   it('are written once: a template is opened for a caller found while typing, past intake, with its checklist', async () => {
@@ -150,7 +143,7 @@ describe('a template that routes', () => {
     await aoife.fill('Which room', 'The blue one');
     await aoife.press('dl-record-form button', 'Open it');
     await aoife.sees('h1', 'The lid is loose');
-    await aoife.sees('dl-own-fields', 'The blue one');
+    await aoife.sees('dl-ticket-fields', 'The blue one');
     expect(aoife.troubles).toEqual([]);
   });
 });

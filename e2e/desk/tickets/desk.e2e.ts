@@ -1,16 +1,7 @@
 import { until, postMail } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let deepa: Person;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [deepa, aoife] = [await stage.person(), await stage.person()];
-  await deepa.enter('Deepa Raghunathan', '/tickets');
-  await aoife.enter('Aoife Brannigan', '/tickets');
-});
-afterAll(() => stage.stop());
+const [stage, deepa, aoife] = await openStage(['Deepa Raghunathan', '/tickets'], ['Aoife Brannigan', '/tickets']);
 afterEach(() => {
   for (const person of [deepa, aoife]) expect(person.troubles).toEqual([]);
 });

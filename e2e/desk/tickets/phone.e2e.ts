@@ -1,10 +1,7 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let deepa: Person;
+const [stage, deepa] = await openStage([]);
 beforeAll(async () => {
-  stage = await setStage();
-  deepa = await stage.person();
   const t = await stage.world
     .knex('ticket')
     .where({ status: 'queued', kind: 'incident' })
@@ -18,7 +15,6 @@ beforeAll(async () => {
   await deepa.sees('.parts button', 'Conversation');
 });
 afterEach(() => expect(deepa.troubles).toEqual([]));
-afterAll(() => stage.stop());
 
 /** How wide the page is, and what a person writes in. */
 const widths = () =>

@@ -1,11 +1,9 @@
-import { setStage, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 import { openDatabase } from '../../../packages/server/src/app/database';
 import { until } from '../../../packages/server/testing/test-server';
 import { startServer } from '../../../packages/server/src/app/start-server';
 
-let stage: Stage;
-beforeAll(async () => (stage = await setStage()));
-afterAll(() => stage.stop());
+const [stage] = await openStage();
 
 const aTicket = () => stage.world.knex('ticket').where({ status: 'queued' }).whereNotNull('contact_id').orderBy('number').first();
 

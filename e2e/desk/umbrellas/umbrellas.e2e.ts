@@ -1,14 +1,7 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/tickets');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/tickets']);
 
 const umbrella = () => stage.world.knex('ticket').where({ is_umbrella: true }).orderBy('number', 'desc').first('id', 'number');
 const mails = async () => await stage.world.mailbox();

@@ -1,13 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let ngozi: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  ngozi = await stage.person();
-  await ngozi.enter('Ngozi Adeyemi-Clarke', '/catalogue');
-});
-afterAll(() => stage.stop());
+const [, ngozi] = await openStage(['Ngozi Adeyemi-Clarke', '/catalogue']);
 afterEach(() => expect(ngozi.troubles).toEqual([]));
 
 describe('the catalogue', () => {

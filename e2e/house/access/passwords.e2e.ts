@@ -1,13 +1,7 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let callum: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  callum = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, callum] = await openStage([]);
 
 describe('a password', () => {
   it('that was forgotten is set anew by the link in a mail, once', async () => {

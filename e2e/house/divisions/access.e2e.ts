@@ -1,13 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let hanna: Person;
-let callum: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [hanna, callum] = [await stage.person(), await stage.person()];
-});
-afterAll(() => stage.stop());
+const [stage, hanna, callum] = await openStage([], []);
 
 describe('access by division', () => {
   it('is set in Setup, and takes another division out of every list of who has none there', async () => {

@@ -2,16 +2,9 @@ import { readdir, readFile, mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage, type Person } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-  await aoife.enter('Aoife Brannigan', '/tickets');
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage(['Aoife Brannigan', '/tickets']);
 afterEach(() => expect(aoife.troubles).toEqual([]));
 
 const focused = (person: Person) => person.page.evaluate(() => document.activeElement?.textContent?.trim() ?? '');

@@ -1,12 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  tomasz = await stage.person();
-});
-afterAll(() => stage.stop());
+const [, tomasz] = await openStage([]);
 
 describe('plan and fact', () => {
   it('shows a span by technician, kind and client, and opens into bookings and on to the ticket', async () => {

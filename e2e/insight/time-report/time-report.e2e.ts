@@ -1,12 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage([]);
 
 describe('hours', () => {
   it('of a span stand in chart and table, against other days, and open into entries and on to the ticket', async () => {

@@ -1,15 +1,10 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
+const [stage, tomasz] = await openStage(['Tomasz Wieland', '/dispatch']);
 beforeAll(async () => {
-  stage = await setStage();
-  tomasz = await stage.person();
-  await tomasz.enter('Tomasz Wieland', '/dispatch');
   await tomasz.page.waitForSelector('.gap');
 });
-afterAll(() => stage.stop());
 
 const booked = (personName: string) =>
   stage.world
@@ -17,6 +12,7 @@ const booked = (personName: string) =>
     .join('person as p', 'p.id', 'b.person_id')
     .where('p.name', 'like', `${personName}%`)
     .whereIn('b.state', ['planned', 'underway'])
+    .where('b.starts_at', '<', '2026-11-25T00:00:00Z')
     .orderBy('b.starts_at')
     .select('b.id', 'b.starts_at', 'b.ends_at');
 

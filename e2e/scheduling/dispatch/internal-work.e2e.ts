@@ -1,13 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
-let sora: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [tomasz, sora] = [await stage.person(), await stage.person()];
-});
-afterAll(() => stage.stop());
+const [stage, tomasz, sora] = await openStage([], []);
 
 describe('internal work', () => {
   it('is booked from dispatch, begun and recorded by its technician, and charged to nobody', async () => {

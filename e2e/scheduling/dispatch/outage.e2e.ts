@@ -1,20 +1,13 @@
 import { join } from 'node:path';
 import { startServer, type Running } from '../../../packages/server/src/app/start-server';
 import { testConfig, until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
+const [stage, tomasz] = await openStage(['Tomasz Wieland', '/dispatch']);
 let second: Running | undefined;
+stage.onEnd(() => second?.stop());
 beforeAll(async () => {
-  stage = await setStage();
-  tomasz = await stage.person();
-  await tomasz.enter('Tomasz Wieland', '/dispatch');
   await tomasz.page.waitForSelector('.gap');
-});
-afterAll(async () => {
-  await second?.stop();
-  await stage.stop();
 });
 
 describe('dispatch while the server is down', () => {
@@ -26,6 +19,7 @@ describe('dispatch while the server is down', () => {
       .join('person as p', 'p.id', 'b.person_id')
       .where('p.name', 'like', 'Marisol%')
       .where('b.state', 'planned')
+      .where('b.starts_at', '<', '2026-11-25T00:00:00Z')
       .orderBy('b.starts_at', 'desc')
       .first('b.id', 'b.starts_at', 't.number');
     await tomasz.page.$eval(`[data-booking="${booking.id}"]`, (e) => (e as HTMLElement).click());

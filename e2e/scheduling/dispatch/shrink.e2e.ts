@@ -1,15 +1,8 @@
 import { formatInstant, plusSeconds } from '@core/ground';
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
-let deepa: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [tomasz, deepa] = [await stage.person(), await stage.person()];
-});
-afterAll(() => stage.stop());
+const [stage, tomasz, deepa] = await openStage([], []);
 
 describe('a booking that took less than planned', () => {
   it('gives the gap free on every open dispatch view, keeps what was planned beside it, and is undone by the technician', async () => {

@@ -1,16 +1,11 @@
 import { until } from '../../../packages/server/testing/test-server';
 import { tokenOf } from '../../../packages/server/src/house/access/secret-address';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let tomasz: Person;
+const [stage, tomasz] = await openStage(['Tomasz Wieland', '/dispatch']);
 beforeAll(async () => {
-  stage = await setStage();
-  tomasz = await stage.person();
-  await tomasz.enter('Tomasz Wieland', '/dispatch');
   await tomasz.page.waitForSelector('.card');
 });
-afterAll(() => stage.stop());
 
 const sets = async () =>
   (await stage.world.knex('opening_set').orderBy('made_at').select('id', 'state', 'nonce', 'ticket_id')).map((set) => ({

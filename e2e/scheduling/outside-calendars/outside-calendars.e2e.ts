@@ -1,22 +1,12 @@
 import { startCalendarStandIn } from '../../../packages/standins/src/calendar/calendar-standin';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let deepa: Person;
-let outside: Awaited<ReturnType<typeof startCalendarStandIn>>;
-beforeAll(async () => {
-  stage = await setStage();
-  outside = await startCalendarStandIn({
-    port: 0,
-    first: { deepa: [{ summary: 'Dentist', start: new Date('2026-11-25T14:00:00Z'), end: new Date('2026-11-25T15:00:00Z') }] },
-  });
-  deepa = await stage.person();
-  await deepa.enter('Deepa Raghunathan', '/my-time');
+const [stage, deepa] = await openStage(['Deepa Raghunathan', '/my-time']);
+const outside = await startCalendarStandIn({
+  port: 0,
+  first: { deepa: [{ summary: 'Dentist', start: new Date('2026-11-25T14:00:00Z'), end: new Date('2026-11-25T15:00:00Z') }] },
 });
-afterAll(async () => {
-  await outside.stop();
-  await stage.stop();
-});
+stage.onEnd(() => outside.stop());
 
 describe('calendars from elsewhere', () => {
   it('are read in by their address, shown in the own week with their words and to dispatch as busy, and removed', async () => {

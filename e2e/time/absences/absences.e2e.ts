@@ -1,14 +1,7 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let sora: Person;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  [sora, aoife] = [await stage.person(), await stage.person()];
-});
-afterAll(() => stage.stop());
+const [stage, sora, aoife] = await openStage([], []);
 
 const asked = () =>
   stage.world

@@ -1,16 +1,11 @@
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-let deepa: Person;
+const [stage, aoife, deepa] = await openStage([], []);
 let deepaId: string;
 beforeAll(async () => {
-  stage = await setStage();
-  [aoife, deepa] = [await stage.person(), await stage.person()];
   deepaId = (await stage.world.knex('person').where('name', 'like', 'Deepa%').first('id')).id;
 });
-afterAll(() => stage.stop());
 
 const lastWeek = () =>
   stage.world

@@ -1,16 +1,13 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let sora: Person;
+const [stage, sora] = await openStage([]);
 let t: { id: string; number: number };
 /** The smallest picture there is: one point. */
 const PICTURE = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64');
 beforeAll(async () => {
-  stage = await setStage();
-  sora = await stage.person();
   t = await stage.world
     .knex('ticket')
     .where({ status: 'queued', kind: 'incident' })
@@ -24,7 +21,6 @@ beforeAll(async () => {
     body: { workId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30', activityId, note: 'Swapped', billable: true, reason: null },
   });
 });
-afterAll(() => stage.stop());
 
 const kept = () => stage.world.knex('expense').where({ note: 'two patch leads' }).whereNull('removed_at').first();
 

@@ -1,12 +1,6 @@
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let aoife: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  aoife = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, aoife] = await openStage([]);
 
 describe('the time of the team', () => {
   it('shows a manager who is not complete, and follows what people declare by itself', async () => {

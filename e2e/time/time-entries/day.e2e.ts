@@ -1,13 +1,7 @@
 import { detailOf, until } from '../../../packages/server/testing/test-server';
-import { setStage, type Person, type Stage } from '../../browser';
+import { openStage } from '../../browser';
 
-let stage: Stage;
-let sora: Person;
-beforeAll(async () => {
-  stage = await setStage();
-  sora = await stage.person();
-});
-afterAll(() => stage.stop());
+const [stage, sora] = await openStage([]);
 
 const entries = async () =>
   stage.world

@@ -24,13 +24,15 @@ export async function up(knex: Knex): Promise<void> {
 
     -- A reply that was owed and that somebody, or the rule for thanks, waived; 'taken back' undoes the latest.
     create table waiver (
-      id bigserial primary key, ticket_id uuid not null references ticket, at timestamptz not null, person_id uuid references person,
+      id bigserial primary key, ticket_id uuid not null references ticket, at timestamptz not null,
+      who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null,
       did text not null check (did in ('waived','thanks','taken back')), reason text not null, owed_since timestamptz not null, owed_by text
     );
     create index on waiver (ticket_id, id);
     -- A ticket resolved though something stood in the way: who, why, and what it was.
     create table closing_override (
-      id bigserial primary key, ticket_id uuid not null references ticket, at timestamptz not null, person_id uuid not null references person,
+      id bigserial primary key, ticket_id uuid not null references ticket, at timestamptz not null,
+      who text not null check (who in ('person','contact','job','rule','system','nobody')), who_id uuid, who_name text not null,
       reason text not null, obstacles jsonb not null
     );
     create table clock_warning (

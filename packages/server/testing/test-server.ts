@@ -64,6 +64,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
     CALENDAR_WORKER: 'dist/server/server/src/scheduling/outside-calendars/calendar-worker.js',
     MAIL_WORKER: 'dist/server/server/src/desk/messages/mail-worker.js',
+    MAIL_READY: false,
     OUTSIDE_ALLOWED: '127.0.0.1',
     DATABASE_CONNECTIONS: 16,
     PLAN_WORKER: 'dist/server/server/src/scheduling/planning/plan-worker.js',

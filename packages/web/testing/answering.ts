@@ -44,7 +44,7 @@ export class Answering {
     return [
       provideRouter([]),
       { provide: Api, useValue: { call, upload: call } },
-      { provide: Live, useValue: { about: () => EMPTY } },
+      { provide: Live, useValue: { about: () => EMPTY, mine: () => EMPTY, of: () => EMPTY, touching: () => EMPTY } },
       { provide: Session, useValue: session },
     ];
   }

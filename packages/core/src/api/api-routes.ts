@@ -12,10 +12,12 @@ import {
   intakeRoutes,
   kindRoutes,
   mailRuleRoutes,
+  ownConditionRoutes,
   ownFieldRoutes,
   policyRoutes,
   relationRoutes,
   requestFormRoutes,
+  presenceRoutes,
   routineRoutes,
   statusRoutes,
   templateRoutes,
@@ -29,7 +31,6 @@ import {
   openingRoutes,
   outsideCalendarRoutes,
   planningRoutes,
-  presenceRoutes,
   travelRoutes,
 } from '../scheduling';
 import {
@@ -75,6 +76,7 @@ export const apiRoutes = {
   ...flatFeeRoutes,
   ...cannedRoutes,
   ...ownFieldRoutes,
+  ...ownConditionRoutes,
   ...statusRoutes,
   ...templateRoutes,
   ...mailRuleRoutes,

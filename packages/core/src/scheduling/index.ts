@@ -6,5 +6,4 @@ export * from './fitting';
 export * from './openings';
 export * from './outside-calendars';
 export * from './planning';
-export * from './presence';
 export * from './travel';

@@ -59,7 +59,7 @@ describe('a server', () => {
         .split('\n')
         .find((each) => each.includes(id!)),
     );
-    const written = JSON.parse(line!);
+    const written = JSON.parse(line);
     expect(written).toMatchObject({ requestId: id, method: 'POST', fault: { message: expect.stringContaining('sign_in') } });
     expect(written.fault.stack).toMatch(/\n\s+at /);
     await killed(server.child);

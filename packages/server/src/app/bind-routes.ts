@@ -9,7 +9,6 @@ import {
   type Reach,
   reachOf,
   type QueryOf,
-  type Refusal,
   type Route,
 } from '@core/ground';
 import type { App } from './app';
@@ -20,7 +19,7 @@ import { readNumbers } from './named-records';
 import { measuresOf, readInput } from './read-input';
 import { shownTo } from './shown-to';
 import { type Actor, byNobody } from './actor';
-import { scopeTo } from './scope';
+import { readScoped } from './scope';
 import { transact, type Work } from './work';
 
 /** A file as an answer. */
@@ -107,10 +106,14 @@ function serve(app: App, route: Route, handler: AnyHandler): RequestHandler {
       upload: Buffer.isBuffer(req.body) ? req.body : undefined,
     };
     if (route.method === 'GET' || route.reads || route.ownTransactions)
-      return answer(res, route, shownTo(route, call.actor, await readScoped(app, call.actor, (db) => handler({ ...call, db }))));
+      return answer(
+        res,
+        route,
+        shownTo(route, call.actor, await readScoped(app.knex, call.actor.divisions, (db) => handler({ ...call, db }))),
+      );
     const key = readKey(route, req);
     if (isRefusal(key)) return sendProblem(res, { ...problemOf(key), status: 400 });
-    const given = await handler[BEFORE]?.(call as never);
+    const given = await handler[BEFORE]?.(call);
     if (isRefusal(given)) return sendProblem(res, problemOf(given));
     const print = fingerprint(app.config.SESSION_SECRET, route, req);
     const outcome = await transact(app, { now: call.now, actor: call.actor }, async (work) =>
@@ -140,15 +143,6 @@ function actingAs(actor: Actor, reach: Reach): Actor {
   return reach.is === 'nowhere' ? actor : { ...actor, role: reach.role, divisions: reach.is === 'in some' ? reach.divisions : null };
 }
 
-/** A read of somebody who sees some divisions alone has a transaction of its own, as only that can be held to them. */
-function readScoped<T>({ knex }: App, { divisions }: Actor, read: (db: Db) => Promise<T>): Promise<T> {
-  if (divisions === null) return read(knex);
-  return knex.transaction(async (tx) => {
-    await scopeTo(tx, divisions);
-    return read(tx);
-  });
-}
-
 function bar(route: Route, req: Request, reach: Reach) {
   const { actor, access } = req;
   if (route.permission === 'open') return undefined;
@@ -171,9 +165,9 @@ function bar(route: Route, req: Request, reach: Reach) {
 }
 
 function answer(res: Response, route: Route, outcome: Outcome<unknown>): void {
-  if (isRefusal(outcome)) return sendProblem(res, problemOf(outcome as Refusal));
+  if (isRefusal(outcome)) return sendProblem(res, problemOf(outcome));
   if (!route.file) return void res.json(outcome);
-  const file = outcome as unknown as FileAnswer;
+  const file = outcome as FileAnswer;
   res.type(file.mediaType);
   res.set('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(file.name)}`);
   res.send(file.bytes);

@@ -17,6 +17,8 @@ const schema = object({
   DOCUMENT_WORKER: string().default('dist/server/server/src/app/documents/document-worker.js'),
   CALENDAR_WORKER: string().default('dist/server/server/src/scheduling/outside-calendars/calendar-worker.js'),
   MAIL_WORKER: string().default('dist/server/server/src/desk/messages/mail-worker.js'),
+  /** Whether the threads that read mail are kept ready: they take a second and some memory. */
+  MAIL_READY: boolean().default(true),
   /** Hosts of our own network that may be asked for an address somebody typed, with commas between: 127.0.0.1:4650. */
   OUTSIDE_ALLOWED: string().default(''),
   DATABASE_CONNECTIONS: number().integer().min(1).max(100).default(16),

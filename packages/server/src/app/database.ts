@@ -33,6 +33,7 @@ import * as access from '../../migrations/20261129T0300-access';
 import * as insideReach from '../../migrations/20261129T0400-inside-reach';
 import * as work from '../../migrations/20261130T0100-work';
 import * as divisions from '../../migrations/20261130T0200-divisions';
+import * as liveByRecord from '../../migrations/20261130T0300-live-by-record';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
@@ -83,6 +84,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261129T0400-inside-reach': insideReach,
   '20261130T0100-work': work,
   '20261130T0200-divisions': divisions,
+  '20261130T0300-live-by-record': liveByRecord,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */
@@ -113,6 +115,3 @@ export function wireAt(instant: Instant | null): string | null;
 export function wireAt(instant: Instant | null): string | null {
   return instant === null ? null : formatInstant(instant);
 }
-/** A row whose columns PostgreSQL types, not the compiler; used where Knex loses its own inference. */
-// eslint-disable-next-line @typescript-eslint/no-explicit-any
-export type Columns = Record<string, any>;

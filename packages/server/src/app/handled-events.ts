@@ -40,7 +40,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
 };
 
 export async function handleEvent<Type extends EventType>(work: Work, event: NewEvent<Type>): Promise<void> {
-  for (const handle of (HANDLED[event.type] as readonly Handler<Type>[] | undefined) ?? []) {
+  for (const handle of HANDLED[event.type] ?? []) {
     const outcome = await handle(work, event.id, event.data);
     if (isRefusal(outcome)) throw new Refused(outcome);
   }

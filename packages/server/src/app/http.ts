@@ -48,9 +48,10 @@ import { bindPayments } from '../billing/payments/payments-routes';
 import { bindJobs } from '../house/jobs/jobs-routes';
 import { bindKinds } from '../desk/kinds/kinds-routes';
 import { bindNotices } from '../house/notices/notices-routes';
+import { bindOwnConditions } from '../desk/own-conditions/own-conditions-routes';
 import { bindOwnFields } from '../desk/own-fields/own-fields-routes';
 import { bindPeople } from '../house/people/people-routes';
-import { bindPresence } from '../scheduling/presence/presence-routes';
+import { bindPresence } from '../desk/presence/presence-routes';
 import { bindRelations } from '../desk/relations/relations-routes';
 import { requestPages } from '../desk/request-forms/request-page';
 import { bindRequestForms } from '../desk/request-forms/request-forms-routes';
@@ -102,6 +103,7 @@ const BIND = [
   bindFlatFees,
   bindCanned,
   bindOwnFields,
+  bindOwnConditions,
   bindStatuses,
   bindTemplates,
   bindMailRules,

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { COUNT_CAP, type Outcome, refuse } from '@core/ground';
-import type { Columns, Db } from './database';
+import type { Db } from './database';
 
 /** How a list can be ordered: an expression that is never null, its natural way, and its type in SQL. */
 export interface Sort {
@@ -25,8 +25,8 @@ export interface ListSource {
   readonly select: (rows: Knex.QueryBuilder) => Knex.QueryBuilder;
 }
 
-export interface RowPage {
-  readonly rows: Columns[];
+export interface RowPage<Found> {
+  readonly rows: Found[];
   readonly count: number;
   readonly countCapped: boolean;
   readonly next: string | null;
@@ -42,8 +42,11 @@ const KEYS = {
 } as const;
 const ID = /^[0-9a-f-]{36}$/;
 
-/** One page of a list, by key and not by offset: it costs the same at any depth and skips nothing when rows come or go. */
-export async function keysetPage(db: Db, source: ListSource, query: PageQuery): Promise<Outcome<RowPage>> {
+/**
+ * One page of a list, by key and not by offset: it costs the same at any depth and skips nothing when rows come or go.
+ * `Found` is what the source selects of each row.
+ */
+export async function keysetPage<Found>(db: Db, source: ListSource, query: PageQuery): Promise<Outcome<RowPage<Found>>> {
   const sort = sortNamed(source.sorts, query.sort);
   const place = query.after === undefined ? undefined : readPlace(query.after, query.sort, sort.type);
   if (query.after !== undefined && !place)
@@ -53,13 +56,13 @@ export async function keysetPage(db: Db, source: ListSource, query: PageQuery): 
     .select(ordered(source.matching(), source.id, sort, place))
     .select(db.raw(`(${sort.by})::text as sort_key`), `${source.id} as sort_id`)
     .limit(query.most + 1);
-  const [counted, rows]: [Awaited<typeof counting>, Columns[]] = await Promise.all([counting, finding]);
+  const [counted, rows]: [Awaited<typeof counting>, (Found & PlaceColumns)[]] = await Promise.all([counting, finding]);
   const shown = rows.slice(0, query.most);
   const last = shown.at(-1);
   return {
     rows: shown,
     ...counted,
-    next: rows.length > query.most && last ? writePlace(query.sort, last['sort_key'], last['sort_id']) : null,
+    next: rows.length > query.most && last ? writePlace(query.sort, last.sort_key, last.sort_id) : null,
   };
 }
 
@@ -81,6 +84,11 @@ async function countCapped(db: Db, matching: Knex.QueryBuilder): Promise<{ count
 function ordered(rows: Knex.QueryBuilder, id: string, { by, way, type }: Sort, place: Place | undefined): Knex.QueryBuilder {
   if (place) void rows.whereRaw(`(${by}, ${id}) ${way === 'asc' ? '>' : '<'} (?::${type}, ?::uuid)`, [place.key, place.id]);
   return rows.orderByRaw(`${by} ${way}, ${id} ${way}`);
+}
+
+interface PlaceColumns {
+  readonly sort_key: string;
+  readonly sort_id: string;
 }
 
 interface Place {

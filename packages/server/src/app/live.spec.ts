@@ -1,3 +1,4 @@
+import type { TicketCounts } from '@core/desk';
 import { startWorld, until, type World } from '../../testing/test-server';
 
 let world: World;
@@ -8,12 +9,16 @@ interface Seen {
   readonly seq: number;
   readonly topic: string;
   readonly id: string | null;
+  readonly ticketId: string | null;
+  readonly clientId: string | null;
+  readonly personId: string | null;
   readonly by: string | null;
 }
 
 /** A browser's event stream, read as one. */
 async function listen(base: string, token: string, lastEventId?: number, headers?: Record<string, string>) {
   const seen: Seen[] = [];
+  const counts: TicketCounts[] = [];
   let anew = false;
   const stop = new AbortController();
   const response = await fetch(`${base}/api/live`, {
@@ -32,11 +37,12 @@ async function listen(base: string, token: string, lastEventId?: number, headers
       for (const block of blocks) {
         const [id, data] = [/^id: (\d+)$/m.exec(block)?.[1], /^data: (.*)$/m.exec(block)?.[1]];
         if (block.includes('event: anew')) anew = true;
+        else if (block.includes('event: counts')) counts.push(JSON.parse(data!) as TicketCounts);
         else if (id && data && !block.includes('event: hello')) seen.push({ seq: Number(id), ...(JSON.parse(data) as Omit<Seen, 'seq'>) });
       }
     }
   })().catch(() => undefined);
-  return { seen, anew: () => anew, ended: reading, close: () => (stop.abort(), reading) };
+  return { seen, counts, anew: () => anew, ended: reading, close: () => (stop.abort(), reading) };
 }
 
 describe('live', () => {
@@ -80,12 +86,23 @@ describe('live', () => {
     // A clock that falls due meanwhile tells of the same ticket, with nobody's name.
     const own = () => back.seen.filter((e) => e.id === t!.id && e.by !== null);
     await until('both', async () => own().length === 2);
-    // Jobs tell of what they do meanwhile; of all there is, nothing is left out and nothing comes twice.
-    const all = () => back.seen.map((e) => e.seq);
-    expect(all()).toEqual(all().map((_, n) => last + 1 + n));
+    // Jobs tell of what they do meanwhile; of all but the notices of others, nothing is left out and nothing comes twice.
+    const me = (await world.knex('person').where('name', 'like', 'Aoife%').first('id')).id;
+    const isWhole = async () => {
+      const all = back.seen.map((e) => e.seq);
+      const kept = await world
+        .knex('outbox')
+        .where('seq', '>', last)
+        .where('seq', '<=', all.at(-1)!)
+        .whereRaw(`(topic <> 'notice' or person_id = ?)`, [me])
+        .orderBy('seq')
+        .pluck('seq');
+      expect(all).toEqual(kept);
+    };
+    await isWhole();
     await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'live again' } });
     await until('the live one', async () => own().length === 3);
-    expect(all()).toEqual(all().map((_, n) => last + 1 + n));
+    await isWhole();
     await back.close();
   });
 
@@ -166,5 +183,47 @@ describe('live', () => {
     await fetch(`${world.base}/api/session`, { method: 'DELETE', headers: { cookie, 'x-csrf-token': csrf } });
     await third.ended;
     expect((await manager.do('getSession')).person.name).toBe('Aoife Brannigan');
+  });
+});
+
+describe('what screens are told', () => {
+  const tokenOf = (script: unknown) => (script as { token: string }).token;
+
+  it('names the ticket, client and person of what changed, so that nobody else has to look', async () => {
+    const sora = await world.as('Sora');
+    const stream = await listen(world.base, tokenOf(sora));
+    const me = (await world.knex('person').where('name', 'like', 'Sora%').first('id')).id;
+    const ticket = await world.knex('ticket').where({ status: 'queued' }).whereNotNull('client_id').first('id', 'client_id');
+    await sora.do('startTimer', { body: { workId: ticket.id } });
+    const started = await until('the timer', async () => stream.seen.find((e) => e.topic === 'timer' && e.personId === me));
+    expect(started.ticketId).toBe(ticket.id);
+    await sora.do('addNote', { params: { ticketId: ticket.id }, body: { text: 'Half way.' } });
+    const noted = await until('the note', async () => stream.seen.find((e) => e.id === ticket.id && e.by === me));
+    expect([noted.ticketId, noted.clientId]).toEqual([ticket.id, ticket.client_id]);
+    await stream.close();
+  });
+
+  it('leaves out what is for one person alone', async () => {
+    const [aoife, sora] = [await world.as('Aoife'), await world.as('Sora')];
+    const [hers, other] = [await listen(world.base, tokenOf(aoife)), await listen(world.base, tokenOf(sora))];
+    await aoife.do('seeNotices');
+    const t = await world.knex('ticket').where({ status: 'queued' }).first('id');
+    await aoife.do('addNote', { params: { ticketId: t.id }, body: { text: 'After the notice.' } });
+    for (const stream of [hers, other]) await until('what came after', async () => stream.seen.some((e) => e.id === t.id));
+    expect([hers, other].map((s) => s.seen.some((e) => e.topic === 'notice'))).toEqual([true, false]);
+    await Promise.all([hers.close(), other.close()]);
+  });
+
+  it('has the figures of the rail, counted once for all who may see the same, to each what they may see', async () => {
+    const [aoife, sora] = [await world.as('Aoife'), await world.as('Sora')];
+    const [one, two, hers] = await Promise.all([aoife, aoife, sora].map((s) => listen(world.base, tokenOf(s))));
+    const [t] = (await aoife.do('listTickets', { query: { state: 'unsorted' } })).rows;
+    const before = await aoife.do('getCounts');
+    await aoife.do('markNotWork', { params: { ticketId: t!.id }, version: t!.version });
+    for (const stream of [one!, two!])
+      await until('one less', async () => stream.counts.some((c) => c.unsorted === before.unsorted - 1 && c.charges === before.charges));
+    expect(await sora.do('getCounts')).toMatchObject({ charges: 0, cleared: 0 });
+    expect(hers!.counts.every((c) => c.charges === 0 && c.cleared === 0)).toBe(true);
+    await Promise.all([one, two, hers].map((s) => s!.close()));
   });
 });

@@ -2,6 +2,7 @@ import type { Request, Response } from 'express';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import type { Logger } from 'pino';
+import type { LiveEvent } from '@core/ground';
 import { isGood, openedBy, type OpenedBy } from './opened-by';
 
 const CHANNEL = 'drumline_live';
@@ -15,14 +16,14 @@ const MOST_MISSED = 5000;
 /** Who reads so slowly is ended; the browser comes back and asks for what it missed. */
 const MOST_UNREAD_BYTES = 1_000_000;
 
-interface LiveEvent {
+interface Sent extends LiveEvent {
   readonly seq: number;
-  readonly topic: string;
-  readonly id: string | null;
-  readonly by: string | null;
   /** Of its record, where that belongs to one. */
   readonly division: string | null;
 }
+
+/** Topics of what concerns one person alone. */
+const PRIVATE = new Set(['notice']);
 
 /**
  * Live changes. One relay among all server processes numbers what stands in the outbox, in order of commit,
@@ -32,6 +33,7 @@ interface LiveEvent {
 export class Live {
   private readonly streams = new Set<Stream>();
   private readonly handlers = new Map<string, () => Promise<void>>();
+  private told: (topic: string) => void = () => undefined;
   private last = 0;
   private listener: pg.Client | undefined;
   private stopped = false;
@@ -55,6 +57,25 @@ export class Live {
   /** What this process itself does when something of a topic changed, in whichever process. */
   on(topic: string, handle: () => Promise<void>): void {
     this.handlers.set(topic, handle);
+  }
+
+  /** What this process does whenever something changed, by its topic; not waited for. */
+  onAny(handle: (topic: string) => void): void {
+    this.told = handle;
+  }
+
+  /** Who looks now, by what they may see, each once. */
+  viewers(): Viewer[] {
+    const found = new Map<string, Viewer>();
+    for (const { by } of this.streams) found.set(viewerKey(by), { role: by.role, divisions: by.divisions });
+    return [...found.values()];
+  }
+
+  /** Sends what is no change of a record, such as figures that were counted anew, to all who may see the same. */
+  push(viewer: Viewer, event: string, data: unknown): void {
+    for (const { res, by } of this.streams)
+      if (viewerKey(by) === viewerKey(viewer) && !res.writableEnded && !res.destroyed && res.writableLength <= MOST_UNREAD_BYTES)
+        res.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
   }
 
   async start(): Promise<void> {
@@ -149,6 +170,7 @@ export class Live {
         for (let events = await this.readNew(); events.length; events = await this.readNew())
           for (const event of events) {
             await this.handlers.get(event.topic)?.();
+            this.told(event.topic);
             this.last = event.seq;
             for (const stream of this.streams) write(stream, event);
           }
@@ -160,21 +182,24 @@ export class Live {
       });
   }
 
-  private readNew(): Promise<LiveEvent[]> {
+  private readNew(): Promise<Sent[]> {
     return this.read(this.last, Number.MAX_SAFE_INTEGER);
   }
 
-  private async read(after: number, upTo: number): Promise<LiveEvent[]> {
+  private async read(after: number, upTo: number): Promise<Sent[]> {
     const rows = await this.knex('outbox')
       .where('seq', '>', after)
       .andWhere('seq', '<=', upTo)
       .orderBy('seq')
       .limit(READ_AT_ONCE)
-      .select('seq', 'topic', 'subject_id', 'payload', 'division_id');
+      .select('seq', 'topic', 'subject_id', 'payload', 'ticket_id', 'client_id', 'person_id', 'division_id');
     return rows.map((row) => ({
       seq: row.seq,
       topic: row.topic,
       id: row.subject_id,
+      ticketId: row.ticket_id,
+      clientId: row.client_id,
+      personId: row.person_id,
       by: row.payload.by ?? null,
       division: row.division_id,
     }));
@@ -206,15 +231,20 @@ export class Live {
   }
 }
 
+/** What somebody may see who looks. */
+export type Viewer = Pick<OpenedBy, 'role' | 'divisions'>;
+export const viewerKey = ({ role, divisions }: Viewer) => `${role} ${divisions ? [...divisions].sort().join(' ') : 'all'}`;
+
 interface Stream {
   readonly res: Response;
   readonly by: OpenedBy;
 }
 
 /** What a viewer may not see is not sent. */
-function write({ res, by }: Stream, event: LiveEvent): void {
+function write({ res, by }: Stream, { seq, division, ...event }: Sent): void {
   if (res.writableEnded || res.destroyed) return;
-  if (by.divisions && event.division && !by.divisions.includes(event.division)) return;
+  if (by.divisions && division && !by.divisions.includes(division)) return;
+  if (PRIVATE.has(event.topic) && event.personId && event.personId !== by.personId) return;
   if (res.writableLength > MOST_UNREAD_BYTES) return void res.end();
-  res.write(`id: ${event.seq}\ndata: ${JSON.stringify({ topic: event.topic, id: event.id, by: event.by })}\n\n`);
+  res.write(`id: ${seq}\ndata: ${JSON.stringify(event)}\n\n`);
 }

@@ -87,7 +87,7 @@ function parameters(route: Route): Json[] {
 }
 
 function schemaOf(schema: AnySchema): Json {
-  return tidy(convertSchema(schema as never) as Json);
+  return tidy(convertSchema(schema));
 }
 
 /** Schemas that say nothing about their type ("mixed") become "anything" and null is a type of its own. */

@@ -1,11 +1,13 @@
 import type { Request } from 'express';
-import { type Access, reachOf } from '@core/ground';
+import { type Access, type AccessRole, reachOf } from '@core/ground';
 import { EXCEPTIONS } from '../house/access/identify';
 import type { Db } from './database';
 
 /** What somebody opened a stream by: it ends when that does. */
 export interface OpenedBy {
   readonly personId: string;
+  /** What it may do in the divisions that it sees. */
+  readonly role: AccessRole | null;
   /** Everything that it may, said as one text. */
   readonly access: string;
   /** The divisions it sees; null is all of them. */
@@ -18,7 +20,14 @@ export function openedBy(req: Request, divisionIds: readonly string[]): OpenedBy
   const { personId, tokenId = null } = req.actor!;
   const reach = reachOf(req.access!, undefined, divisionIds);
   const divisions = reach.is === 'everywhere' ? null : reach.is === 'nowhere' ? [] : reach.divisions;
-  return { personId: personId!, access: textOf(req.access!), divisions, tokenId, sessionId: tokenId ? null : (req.sessionID ?? null) };
+  return {
+    personId: personId!,
+    role: reach.is === 'nowhere' ? null : reach.role,
+    access: textOf(req.access!),
+    divisions,
+    tokenId,
+    sessionId: tokenId ? null : (req.sessionID ?? null),
+  };
 }
 
 /** Whether the session or token still stands, and its person is there with the same access. */

@@ -2,8 +2,10 @@ import { sayEvent } from '@core/events';
 import { formatInstant, type StoryWire } from '@core/ground';
 import type { Db } from './database';
 
-/** The newest are shown; how many came before them is said. */
-const MOST = 500;
+/** The newest are shown; how many came before them is said, and they are read on by the event before which they stand. */
+const MOST = 100;
+/** A ticket shows what happened among what was written. */
+const MOST_OF_TICKET = 500;
 
 interface LogRow {
   readonly id: string;
@@ -27,7 +29,7 @@ export async function readStory(db: Db, subject: string, id: string, before?: st
     .where(subject === 'ticket' ? { ticket_id: id } : { subject, subject_id: id })
     .modify((q) => before && void q.where('id', '<', before))
     .orderBy('id', 'desc')
-    .limit(MOST)
+    .limit(subject === 'ticket' ? MOST_OF_TICKET : MOST)
     .select(
       'id',
       'type',

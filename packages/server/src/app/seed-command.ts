@@ -1,4 +1,5 @@
 import { instantOfMillis, parseInstant } from '@core/ground';
+import { BlobStore } from './blob-store';
 import { readConfig } from './config';
 import { openDatabase } from './database';
 import { loadDemo } from './demo/load-demo';
@@ -20,7 +21,8 @@ try {
   const started = Date.now();
   if (await knex('house').first('id')) console.log('The database has its data; no demo is loaded.');
   else {
-    await loadDemo(knex, { real, days });
+    const files = process.env['FILES_DIR'];
+    await loadDemo(knex, { real, days, ...(files ? { blobs: new BlobStore(files) } : {}) });
     console.log(`The demo is loaded in ${seconds(started)}.`);
   }
   if (scale) {

@@ -18,7 +18,10 @@ import { openDatabase } from './database';
 import { makeHttp } from './http';
 import { startJobs } from './jobs';
 import { Live } from './live';
+import { sendCounts } from './live-counts';
 import { Metrics } from './metrics';
+import { readCounts } from '../desk/tickets/read-counts';
+import { readScoped } from './scope';
 
 export interface Running {
   readonly app: App;
@@ -52,7 +55,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     documents: new DocumentWorkers(config.DOCUMENT_WORKER),
     plans: new PlanWorkers(config.PLAN_WORKER),
     calendars: new CalendarWorkers(config.CALENDAR_WORKER),
-    mails: new MailWorkers(config.MAIL_WORKER),
+    mails: new MailWorkers(config.MAIL_WORKER, config.MAIL_READY),
     outsideAllowed: config.OUTSIDE_ALLOWED.split(',').filter(Boolean),
     metrics: new Metrics(),
   };
@@ -62,6 +65,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
   const smtp = makeSmtpReceiver(app);
   smtp.on('error', (fault) => log.warn({ fault }, 'smtp'));
   app.live.on('house', () => house.load(knex));
+  sendCounts(app.live, log, ({ role, divisions }) => readScoped(knex, divisions, (db) => readCounts(db, role!)));
   await app.live.start();
   const jobs = await startJobs(app);
   const port = await listen(server, config.PORT);

@@ -8,7 +8,7 @@ const supervised = supervise({
   pauseMs: 100,
   mostPauseMs: 10_000,
   settledMs: 60_000,
-  onReady: (message) => process.connected && process.send?.(message as object),
+  onReady: (message) => process.connected && process.send?.(message),
   onNeverReady: (code) => process.exit(code),
   say: (words) => console.error(`Drumline: ${words}.`),
 });

@@ -8,7 +8,7 @@ import { handleEvent } from './handled-events';
 import { isStalePlan } from './prepared-statements';
 import { Refused } from './refused';
 import { scopeTo } from './scope';
-import { writeEvent, writeLive } from './write-event';
+import { type Touched, writeEvent, writeLive } from './write-event';
 
 /**
  * One command's work: all rows, events, outbox and jobs of it are in one transaction, or none is.
@@ -23,8 +23,8 @@ export interface Work {
   readonly cause: string | null;
   /** Writes what happened to a record to the log, sends the live events, and lets those who handle it do their part. @returns the event's id */
   tell<Type extends EventType>(type: Type, id: string, data: Happenings[Type]): Promise<string>;
-  /** A live event without a story, for what only concerns screens. */
-  emit(topic: string, id: string | null): Promise<void>;
+  /** A live event without a story, for what only concerns screens; one for each of what is touched, where that are several. */
+  emit(topic: string, id: string | null, touched?: Touched | readonly Touched[]): Promise<void>;
   /** Queues a job. One key is one job: a second enqueue with it moves the first. */
   enqueue(task: string, payload: Readonly<Record<string, unknown>>, key: string, afterSeconds?: number): Promise<void>;
   /** Removes a queued job that has not started. */
@@ -45,8 +45,8 @@ export function makeWork({ tx, now, actor, book }: Working): Work {
     actor,
     book,
     cause: null,
-    async emit(topic, id) {
-      await writeLive(tx, this, topic, id);
+    async emit(topic, id, touched = {}) {
+      await writeLive(tx, this, { topic, id, touched: Array.isArray(touched) ? touched : [touched as Touched] });
     },
     async tell(type, id, data) {
       const event = await writeEvent(tx, this, { type, id, data });

@@ -20,6 +20,7 @@ import {
   pageQuery,
   record,
   shape,
+  earlierStory,
   storySchema,
   text,
   whole,
@@ -185,6 +186,13 @@ export const invoiceRoutes = defineRoutes({
     summary: 'An invoice with the trail of each line',
     permission: 'invoices.read',
     answer: invoiceSchema,
+  },
+  getInvoiceStory: {
+    method: 'GET',
+    path: '/invoices/:invoiceId/story',
+    summary: 'What happened to a document before an event that is known',
+    permission: 'invoices.read',
+    ...earlierStory,
   },
   issueInvoice: {
     method: 'POST',

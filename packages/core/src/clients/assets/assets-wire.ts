@@ -11,11 +11,13 @@ import {
   pageOf,
   pageQuery,
   record,
+  earlierStory,
   storySchema,
   text,
   type Wire,
   yes,
 } from '../../ground';
+import { fieldValuesSchema, shownFieldSchema } from '../../desk';
 
 export const assetFields = {
   number: text(40),
@@ -25,7 +27,7 @@ export const assetFields = {
   contactId: optionalId(),
   make: optionalText(80),
 };
-export const assetFormSchema = record(assetFields);
+export const assetFormSchema = record({ ...assetFields, fields: fieldValuesSchema().default([]) });
 export type AssetForm = Wire<typeof assetFormSchema>;
 const rowFields = {
   id: id(),
@@ -39,7 +41,7 @@ const rowFields = {
 };
 export const assetRowSchema = record(rowFields);
 export type AssetRowWire = Wire<typeof assetRowSchema>;
-export const assetSchema = record({ ...rowFields, story: list(storySchema) });
+export const assetSchema = record({ ...rowFields, fields: list(shownFieldSchema), story: list(storySchema) });
 export type AssetWire = Wire<typeof assetSchema>;
 export const ASSET_SORTS = ['number', 'name', 'client', 'tickets'] as const;
 export const assetFilterSchema = pageQuery(ASSET_SORTS, {
@@ -59,6 +61,13 @@ export const assetRoutes = defineRoutes({
     permission: 'clients.read',
     query: assetFilterSchema,
     answer: pageOf(assetRowSchema),
+  },
+  getAssetStory: {
+    method: 'GET',
+    path: '/assets/:assetId/story',
+    summary: 'What happened to an asset before an event that is known',
+    permission: 'clients.read',
+    ...earlierStory,
   },
   getAsset: { method: 'GET', path: '/assets/:assetId', summary: 'An asset', permission: 'clients.read', answer: assetSchema },
   createAsset: {

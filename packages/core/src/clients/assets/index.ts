@@ -1,1 +1,2 @@
+export * from './asset-facts';
 export * from './assets-wire';

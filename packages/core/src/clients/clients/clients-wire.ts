@@ -13,12 +13,14 @@ import {
   pageOf,
   pageQuery,
   record,
+  earlierStory,
   storySchema,
   text,
   whole,
   type Wire,
   yes,
 } from '../../ground';
+import { fieldValuesSchema, shownFieldSchema } from '../../desk';
 
 export const clientRowSchema = record({
   id: id(),
@@ -57,9 +59,9 @@ const contactFields = {
   siteId: optionalId(),
   priority: yes(),
 };
-export const contactFormSchema = record(contactFields);
+export const contactFormSchema = record({ ...contactFields, fields: fieldValuesSchema().default([]) });
 export type ContactForm = Wire<typeof contactFormSchema>;
-export const contactSchema = record({ id: id(), version: count(), ...contactFields });
+export const contactSchema = record({ id: id(), version: count(), ...contactFields, fields: list(shownFieldSchema) });
 export type ContactWire = Wire<typeof contactSchema>;
 
 /** The same fields in the form, the route and the record. */
@@ -88,10 +90,11 @@ export const clientFields = {
   paymentDays: whole(0, 120),
   taxExempt: yes(),
 };
-export const clientFormSchema = record(clientFields);
+const ownFields = { fields: fieldValuesSchema().default([]) };
+export const clientFormSchema = record({ ...clientFields, ...ownFields });
 export type ClientForm = Wire<typeof clientFormSchema>;
 /** Whose client it is stays; the first of one's own divisions where nothing is said. */
-export const newClientSchema = record({ ...clientFields, divisionId: optionalId().default(null) });
+export const newClientSchema = record({ ...clientFields, ...ownFields, divisionId: optionalId().default(null) });
 export const clientSchema = record({
   id: id(),
   version: count(),
@@ -104,6 +107,7 @@ export const clientSchema = record({
   calendar: optionalText(),
   sites: list(siteSchema),
   contacts: list(contactSchema),
+  fields: list(shownFieldSchema),
   since: date(),
   archived: yes(),
   story: list(storySchema),
@@ -166,6 +170,13 @@ export const clientRoutes = defineRoutes({
     summary: 'A client with sites and contacts',
     permission: 'clients.read',
     answer: clientSchema,
+  },
+  getClientStory: {
+    method: 'GET',
+    path: '/clients/:clientId/story',
+    summary: 'What happened to a client before an event that is known',
+    permission: 'clients.read',
+    ...earlierStory,
   },
   createClient: {
     method: 'POST',

@@ -1,1 +1,2 @@
+export * from './client-facts';
 export * from './clients-wire';

@@ -1,20 +1,22 @@
 import type { Was, WordsOf } from '../../ground';
 
 type Nothing = Record<never, never>;
+/** Own fields that changed, by their names. */
+type OwnFields = Readonly<Record<string, Was<unknown>>>;
 
 export interface ClientEvents {
   'asset.added': { readonly number: string };
-  'asset.changed': Nothing;
+  'asset.changed': { readonly fields: OwnFields };
   'asset.put-away': Nothing;
   'asset.brought-back': Nothing;
   'client.added': { readonly name: string };
-  'client.changed': Nothing;
+  'client.changed': { readonly fields: OwnFields };
   'client.put-away': Nothing;
   'client.brought-back': Nothing;
   'client.site-added': { readonly siteId: string; readonly name: string };
   'client.site-changed': { readonly siteId: string; readonly name: string };
   'client.contact-added': { readonly contactId: string; readonly name: string };
-  'client.contact-changed': { readonly contactId: string; readonly name: string };
+  'client.contact-changed': { readonly contactId: string; readonly name: string; readonly fields: OwnFields };
   'contact.put-away': Nothing;
   'contact.brought-back': Nothing;
   'client.promise-set': {
@@ -29,19 +31,24 @@ export interface ClientEvents {
 
 export const clientWords: WordsOf<ClientEvents> = {
   'asset.added': ({ number }) => `added ${number}`,
-  'asset.changed': () => 'changed',
+  'asset.changed': ({ fields }) => `changed${filled(fields)}`,
   'asset.put-away': () => 'put away',
   'asset.brought-back': () => 'brought back',
   'client.added': ({ name }) => `added ${name}`,
-  'client.changed': () => 'changed',
+  'client.changed': ({ fields }) => `changed${filled(fields)}`,
   'client.put-away': () => 'put away',
   'client.brought-back': () => 'brought back',
   'client.site-added': ({ name }) => `added the site ${name}`,
   'client.site-changed': ({ name }) => `changed the site ${name}`,
   'client.contact-added': ({ name }) => `added the contact ${name}`,
-  'client.contact-changed': ({ name }) => `changed the contact ${name}`,
+  'client.contact-changed': ({ name, fields }) => `changed the contact ${name}${filled(fields)}`,
   'contact.put-away': () => 'put away',
   'contact.brought-back': () => 'brought back',
   'client.promise-set': ({ policy, calendar, openTicketsToo }) =>
     `set the promise to ${policy ?? 'the policy of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
 };
+
+function filled(fields: OwnFields): string {
+  const names = Object.keys(fields);
+  return names.length ? `, filled ${names.join(', ')}` : '';
+}

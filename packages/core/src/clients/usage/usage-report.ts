@@ -40,6 +40,7 @@ export interface UsageTicket {
 export interface UsageReport {
   readonly provider: string;
   readonly client: string;
+  readonly clientId: string;
   readonly from: LocalDate;
   readonly to: LocalDate;
   readonly tickets: readonly UsageTicket[];
@@ -48,7 +49,7 @@ export interface UsageReport {
   readonly net: Money;
 }
 
-type Head = Pick<UsageReport, 'provider' | 'client' | 'from' | 'to'>;
+type Head = Pick<UsageReport, 'provider' | 'client' | 'clientId' | 'from' | 'to'>;
 
 /** Whether work stands in the client's report: not that of a flat-fee job, nor what is not billable. Source: docs/calculations.md, What charges nothing. */
 export const isReported = ({ kind, billable }: Pick<UsageEntry, 'kind' | 'billable'>): boolean => billable && kind !== 'flat-fee job';

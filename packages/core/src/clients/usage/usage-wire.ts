@@ -19,6 +19,7 @@ const usageTicket = record({
 export const usageSchema = record({
   provider: text(),
   client: text(),
+  clientId: id(),
   from: date(),
   to: date(),
   tickets: list(usageTicket),

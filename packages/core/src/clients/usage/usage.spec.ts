@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { money, parseLocalDate } from '../../ground';
 import { USAGE_TREATMENTS, usageReport, usageRows, type UsageEntry } from '.';
 
-const HEAD = { provider: 'P', client: 'C', from: parseLocalDate('2026-11-01'), to: parseLocalDate('2026-11-30') };
+const HEAD = { provider: 'P', client: 'C', clientId: 'c', from: parseLocalDate('2026-11-01'), to: parseLocalDate('2026-11-30') };
 const entry = fc
   .record({
     number: fc.integer({ min: 1, max: 6 }),

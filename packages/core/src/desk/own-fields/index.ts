@@ -1,2 +1,3 @@
+export * from './field-record';
 export * from './own-field';
 export * from './own-fields-wire';

@@ -1,15 +1,13 @@
 import { type ConditionFacts, type FactValue, type Outcome, refuse, type Rule, ruleHolds } from '../../ground';
+import type { FieldMoment, FieldRecord } from './field-record';
 
 export const FIELD_KINDS = ['text', 'number', 'choice', 'date', 'yes/no', 'person', 'asset'] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
-/** When a field that is required must be filled. */
-export const FIELD_MOMENTS = ['opening', 'moving', 'resolving'] as const;
-export type FieldMoment = (typeof FIELD_MOMENTS)[number];
-
-/** A field of the house's own on tickets. */
+/** A field of the house's own on the records of one kind. */
 export interface OwnField {
   readonly id: string;
+  readonly on: FieldRecord;
   readonly name: string;
   readonly kind: FieldKind;
   /** Of a choice: what can be chosen. */

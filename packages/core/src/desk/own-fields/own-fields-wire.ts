@@ -1,6 +1,22 @@
-import { array, mixed } from 'yup';
-import { count, defineRoutes, done, type FactValue, id, list, listOf, oneOf, record, type Rule, text, type Wire } from '../../ground';
-import { FIELD_KINDS, FIELD_MOMENTS } from './own-field';
+import { array, mixed, string } from 'yup';
+import {
+  count,
+  defineRoutes,
+  done,
+  type FactValue,
+  id,
+  list,
+  listOf,
+  oneOf,
+  optionalText,
+  record,
+  type Rule,
+  text,
+  type Wire,
+  yes,
+} from '../../ground';
+import { FIELD_MOMENTS, FIELD_RECORDS } from './field-record';
+import { FIELD_KINDS } from './own-field';
 
 /** A rule as it travels; the server checks it before it is kept. */
 export const ruleSchema = () =>
@@ -14,6 +30,7 @@ export const fieldValueSchema = () =>
 
 const written = {
   name: text(60),
+  on: oneOf(FIELD_RECORDS),
   kind: oneOf(FIELD_KINDS),
   choices: array(text(60)).defined().max(50, 'at most 50'),
   shown: ruleSchema(),
@@ -31,13 +48,30 @@ export const fieldValuesSchema = () =>
     .defined()
     .max(100, 'at most 100');
 export type FieldValues = Wire<ReturnType<typeof fieldValuesSchema>>;
+/** Values by field as a form holds them. */
+export const valuesById = (values: FieldValues): Readonly<Record<string, FactValue>> =>
+  Object.fromEntries(values.map(({ fieldId, value }) => [fieldId, value]));
+
+/** An own field of a record with its value, as it is shown. */
+export const shownFieldSchema = record({
+  id: id(),
+  name: text(),
+  kind: oneOf(FIELD_KINDS),
+  choices: list(text()),
+  value: fieldValueSchema(),
+  /** The value as people read it: a person or asset by name. */
+  words: optionalText(1000),
+  required: yes(),
+});
+export type ShownFieldWire = Wire<typeof shownFieldSchema>;
 
 export const ownFieldRoutes = defineRoutes({
   listOwnFields: {
     method: 'GET',
     path: '/own-fields',
-    summary: "The house's own fields on tickets",
+    summary: "The house's own fields, of one kind of record or of all",
     permission: 'signed in',
+    query: record({ on: string().oneOf(FIELD_RECORDS) }),
     answer: record({ fields: list(ownFieldSchema) }),
   },
   addOwnField: {
@@ -51,7 +85,7 @@ export const ownFieldRoutes = defineRoutes({
   editOwnField: {
     method: 'PUT',
     path: '/own-fields/:fieldId',
-    summary: 'Change an own field; values of tickets stay',
+    summary: 'Change an own field; values that are there stay',
     permission: 'setup.edit',
     versioned: true,
     body: ownFieldFormSchema,
@@ -60,18 +94,9 @@ export const ownFieldRoutes = defineRoutes({
   archiveOwnField: {
     method: 'POST',
     path: '/own-fields/:fieldId/archive',
-    summary: 'Put an own field away; values of tickets stay',
+    summary: 'Put an own field away; values that are there stay',
     permission: 'setup.edit',
     versioned: true,
-    answer: done(),
-  },
-  setTicketFields: {
-    method: 'POST',
-    path: '/tickets/:ticketId/own-fields',
-    summary: 'Fill own fields of a ticket; those not named stay',
-    permission: 'tickets.work',
-    versioned: true,
-    body: record({ values: fieldValuesSchema() }),
     answer: done(),
   },
 });

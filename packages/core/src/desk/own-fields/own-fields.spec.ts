@@ -4,6 +4,7 @@ import { FIELD_KINDS, FIELD_MOMENTS, isRequired, isShown, missingFields, readFie
 
 const field = (part: Partial<OwnField>): OwnField => ({
   id: 'f',
+  on: 'ticket',
   name: 'Start day',
   kind: 'text',
   choices: [],

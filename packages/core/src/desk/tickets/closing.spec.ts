@@ -152,6 +152,7 @@ describe('closing checks', () => {
       fields: [
         {
           id: 'f',
+          on: 'ticket',
           name: 'Cause',
           kind: 'text',
           choices: [],
@@ -161,6 +162,7 @@ describe('closing checks', () => {
         },
         {
           id: 'g',
+          on: 'ticket',
           name: 'Seat',
           kind: 'text',
           choices: [],

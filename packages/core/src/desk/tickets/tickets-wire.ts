@@ -29,7 +29,7 @@ import {
   yes,
 } from '../../ground';
 import { followerSchema } from '../followers';
-import { fieldValuesSchema, fieldValueSchema, FIELD_KINDS, type FieldValues } from '../own-fields';
+import { fieldValuesSchema, type FieldValues, shownFieldSchema } from '../own-fields';
 import { CHECKED_MOVES, OBSTACLE_CHECKS } from './closing-checks';
 import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 
@@ -185,18 +185,7 @@ export const ticketSchema = record({
   threadingWhy: why().nullable(),
   minutes: count(),
   /** The house's own fields that are shown on it now. */
-  fields: list(
-    record({
-      id: id(),
-      name: text(),
-      kind: oneOf(FIELD_KINDS),
-      choices: list(text()),
-      value: fieldValueSchema(),
-      /** The value as people read it: a person or asset by name. */
-      words: optionalText(1000),
-      required: yes(),
-    }),
-  ),
+  fields: list(shownFieldSchema),
   followers: list(followerSchema),
   /** What it has to do with: tickets it continues, that continue it, or that somebody said so of. */
   related: list(
@@ -352,6 +341,17 @@ const padCell = record({
 });
 export const padSchema = record({ cells: list(padCell) });
 export type PadWire = Wire<typeof padSchema>;
+
+/** The figures of the rail. */
+const ticketCountsSchema = record({
+  unsorted: count(),
+  openTickets: count(),
+  unbooked: count(),
+  charges: count(),
+  cleared: count(),
+  aside: count(),
+});
+export type TicketCounts = Wire<typeof ticketCountsSchema>;
 
 export const ticketRoutes = defineRoutes({
   listTickets: {
@@ -566,6 +566,15 @@ export const ticketRoutes = defineRoutes({
     path: '/counts',
     summary: 'Counts shown in the rail',
     permission: 'signed in',
-    answer: record({ unsorted: count(), openTickets: count(), unbooked: count(), charges: count(), cleared: count(), aside: count() }),
+    answer: ticketCountsSchema,
+  },
+  setTicketFields: {
+    method: 'POST',
+    path: '/tickets/:ticketId/own-fields',
+    summary: 'Fill own fields of a ticket; those not named stay',
+    permission: 'tickets.work',
+    versioned: true,
+    body: record({ values: fieldValuesSchema() }),
+    answer: done(),
   },
 });

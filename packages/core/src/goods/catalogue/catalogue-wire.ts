@@ -12,6 +12,7 @@ import {
   pageOf,
   pageQuery,
   record,
+  earlierStory,
   storySchema,
   text,
   type Wire,
@@ -112,6 +113,13 @@ export const catalogueRoutes = defineRoutes({
     summary: 'The categories that items have',
     permission: 'catalogue.read',
     answer: record({ categories: list(text(60)) }),
+  },
+  getItemStory: {
+    method: 'GET',
+    path: '/catalogue/:itemId/story',
+    summary: 'What happened to an item before an event that is known',
+    permission: 'catalogue.read',
+    ...earlierStory,
   },
   getItem: {
     method: 'GET',

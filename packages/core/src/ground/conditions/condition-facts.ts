@@ -9,8 +9,10 @@ export interface Fact {
 
 export type FactValue = string | number | boolean | null;
 
-/** The facts of one ticket. Own fields stand under their ids. Minutes are whole; dates are as 2026-11-24. */
+type Values = Readonly<Record<string, FactValue>>;
+
+/** The facts of one record, under its kind. Own fields stand under their ids. Minutes are whole; dates are as 2026-11-24. */
 export interface ConditionFacts {
-  readonly ticket: Readonly<Record<string, FactValue>>;
-  readonly field: Readonly<Record<string, FactValue>>;
+  readonly [kind: string]: Values;
+  readonly field: Values;
 }

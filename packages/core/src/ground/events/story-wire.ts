@@ -1,4 +1,4 @@
-import { instant, optionalId, optionalText, record, text, type Wire } from '../routes';
+import { anyId, instant, list, optionalId, optionalText, record, text, type Wire } from '../routes';
 
 /** One line of a record's story: who did what, when, and through which way in. Append-only. */
 export const storySchema = record({
@@ -11,3 +11,9 @@ export const storySchema = record({
   via: text(),
 });
 export type StoryWire = Wire<typeof storySchema>;
+
+/** What a route takes and answers that shows what happened to a record before an event that is known. */
+export const earlierStory = {
+  query: record({ before: anyId().required('the event before which to read on') }),
+  answer: record({ story: list(storySchema) }),
+};

@@ -1,6 +1,5 @@
-import { CHECKED_MOVES, CLOCK_NAMES, CLOSING_CHECK_NAMES, INSIDE_REACHES, ruleSchema, SORTED_KINDS, TIMED_ACTIONS } from '../../desk';
-import { count, defineRoutes, done, id, list, listOf, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../../ground';
-import { array } from 'yup';
+import { CHECKED_MOVES, CLOCK_NAMES, CLOSING_CHECK_NAMES, INSIDE_REACHES, SORTED_KINDS, TIMED_ACTIONS } from '../../desk';
+import { count, defineRoutes, id, list, listOf, nothing, oneOf, optionalId, record, text, whole, yes, type Wire } from '../../ground';
 
 /** A target in words that a screen can print: minutes of working time and on which calendar. */
 const target = record({ clock: oneOf(CLOCK_NAMES), priority: text(), minutes: count(), calendar: text() });
@@ -14,23 +13,6 @@ export const closingSettingsSchema = record({
   reopenDays: whole(0, 365),
 });
 export type ClosingSettings = Wire<typeof closingSettingsSchema>;
-export const ownConditionFormSchema = record({
-  name: text(200),
-  /** All kinds where none is named. */
-  kinds: array(oneOf(SORTED_KINDS)).defined().max(50),
-  moves: array(oneOf(CHECKED_MOVES)).defined().max(50).min(1, 'choose at least one move'),
-  rule: ruleSchema(),
-});
-export type OwnConditionForm = Wire<typeof ownConditionFormSchema>;
-export const ownConditionSchema = record({
-  id: id(),
-  version: count(),
-  name: text(200),
-  kinds: listOf(oneOf(SORTED_KINDS), 50),
-  moves: listOf(oneOf(CHECKED_MOVES), 50),
-  rule: ruleSchema(),
-});
-export type OwnConditionWire = Wire<typeof ownConditionSchema>;
 export const kindRuleSchema = record({
   kind: oneOf(SORTED_KINDS),
   /** Whether it can be chosen. */
@@ -86,37 +68,5 @@ export const houseRoutes = defineRoutes({
     permission: 'setup.edit',
     body: record({ kinds: listOf(kindRuleSchema, 50) }),
     answer: nothing(),
-  },
-  listOwnConditions: {
-    method: 'GET',
-    path: '/house/conditions',
-    summary: 'Conditions of the house that stand in the way of moves',
-    permission: 'signed in',
-    answer: record({ conditions: list(ownConditionSchema) }),
-  },
-  addOwnCondition: {
-    method: 'POST',
-    path: '/house/conditions',
-    summary: 'Add a condition that stands in the way of moves while it holds',
-    permission: 'setup.edit',
-    body: ownConditionFormSchema,
-    answer: done(),
-  },
-  editOwnCondition: {
-    method: 'PUT',
-    path: '/house/conditions/:conditionId',
-    summary: 'Change such a condition',
-    permission: 'setup.edit',
-    versioned: true,
-    body: ownConditionFormSchema,
-    answer: done(),
-  },
-  archiveOwnCondition: {
-    method: 'POST',
-    path: '/house/conditions/:conditionId/archive',
-    summary: 'Put such a condition away',
-    permission: 'setup.edit',
-    versioned: true,
-    answer: done(),
   },
 });

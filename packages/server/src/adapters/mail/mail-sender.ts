@@ -28,7 +28,7 @@ export class MailSender {
       connectionTimeout: 5000,
       greetingTimeout: 5000,
       socketTimeout: 15_000,
-    } as never) as Transporter;
+    } as never);
   }
 
   /** @throws where the server does not take it */

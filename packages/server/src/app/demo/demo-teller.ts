@@ -32,6 +32,10 @@ export interface Teller {
   readonly story: Instant;
   /** Until when each technician's recorded time reaches. */
   readonly busyUntil: Map<string, Instant>;
+  /** When people are not here. */
+  readonly away: readonly { readonly person_id: string; readonly starts_at: Instant; readonly ends_at: Instant }[];
+  /** What happened, the latest last. */
+  readonly told: string[];
 }
 
 export async function readCast(tx: Knex.Transaction): Promise<Cast> {
@@ -73,7 +77,10 @@ export function must<T>(outcome: Outcome<T>): T {
   return outcome;
 }
 
-export function pickClient({ cast, random }: Teller) {
+export const pickClient = ({ cast, random }: Teller) => pickClientOf(cast, random);
+
+/** One of the clients, those with more people oftener. */
+export function pickClientOf(cast: Cast, random: DemoRandom) {
   let left = random.whole(
     1,
     DEMO_CLIENTS.reduce((a, c) => a + c.weight, 0),
@@ -82,6 +89,14 @@ export function pickClient({ cast, random }: Teller) {
 }
 
 export type Contact = Cast['clients'][number]['contacts'][number];
+
+/** What a text of the demo says of this contact and this asset. */
+export function fill(text: string, contact: Contact, asset: { number: string } | undefined): string {
+  return text
+    .replaceAll('{first}', contact.name.split(' ')[0]!)
+    .replaceAll('{asset}', asset?.number ?? 'the machine')
+    .replaceAll('{site}', contact.site ?? 'the office');
+}
 
 /** A client's mail, as the receiver stores it. */
 export async function clientWrites(

@@ -8,9 +8,37 @@ export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: 
   const { id: somebodyNew } = await tx('category').where({ name: 'Somebody new' }).first('id');
   const ofSomebodyNew = ruleOf({ join: 'all', tests: [{ fact: 'ticket.category', is: 'is', value: somebodyNew }] });
   const ofIncidents = ruleOf({ join: 'all', tests: [{ fact: 'ticket.kind', is: 'is', value: 'incident' }] });
+  const servers = ruleOf({
+    join: 'any',
+    tests: [
+      { fact: 'asset.name', is: 'contains', value: 'Server' },
+      { fact: 'asset.name', is: 'contains', value: 'server' },
+    ],
+  });
   const fields = [
-    { name: 'First day', kind: 'date', choices: [], shown: ofSomebodyNew, required: ofSomebodyNew, asked: ['resolving'] },
+    { on_record: 'asset', name: 'Bought on', kind: 'date', choices: [], shown: true, required: false, asked: [] },
+    { on_record: 'asset', name: 'Rack and place', kind: 'text', choices: [], shown: servers, required: false, asked: [] },
+    { on_record: 'client', name: 'Way in after hours', kind: 'text', choices: [], shown: true, required: false, asked: [] },
     {
+      on_record: 'contact',
+      name: 'Best rung',
+      kind: 'choice',
+      choices: ['mornings', 'afternoons', 'any time'],
+      shown: true,
+      required: false,
+      asked: [],
+    },
+    {
+      on_record: 'ticket',
+      name: 'First day',
+      kind: 'date',
+      choices: [],
+      shown: ofSomebodyNew,
+      required: ofSomebodyNew,
+      asked: ['resolving'],
+    },
+    {
+      on_record: 'ticket',
       name: 'Cause',
       kind: 'choice',
       choices: ['wear', 'a change we made', 'a change they made', 'a supplier', 'not found'],
@@ -20,6 +48,7 @@ export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: 
     },
   ];
   await tx('own_field').insert(fields.map((f) => ({ ...f, shown: JSON.stringify(f.shown), required: JSON.stringify(f.required) })));
+  await fillRecords(tx);
   await tx('own_kind').insert({ name: 'loan device', stands_for: 'service request' });
   await tx('own_status').insert([
     { name: 'parts ordered', stands_for: 'on hold', waits_for: 'supplier' },
@@ -91,4 +120,20 @@ async function loadTemplates(tx: Knex.Transaction, somebodyNew: string): Promise
     category_id: somebodyNew,
     fields: [firstDay.id],
   });
+}
+
+/** What some records hold: when an asset was bought, how to get in, when somebody is best rung. */
+async function fillRecords(tx: Knex.Transaction): Promise<void> {
+  const set = (table: string, name: string, value: string, where: string) =>
+    tx.raw(
+      `update ${table} r set fields = fields || jsonb_build_object(f.id::text, ${value})
+       from own_field f where f.on_record = ? and f.name = ? and ${where}`,
+      [table, name],
+    );
+  // Spread by the number an asset carries, from six years back to last spring.
+  const days = `(ascii(right(r.number, 1)) * 41 + ascii(substr(r.number, 1, 1)) * 17 + ascii(left(right(r.number, 2), 1)) * 73) % 1900`;
+  await set('asset', 'Bought on', `to_char(date '2020-11-02' + ${days}, 'YYYY-MM-DD')`, 'true');
+  await set('asset', 'Rack and place', `'rack ' || (1 + ${days} % 2) || ', place ' || (4 + ${days} % 30)`, `r.name ilike '%server%'`);
+  await set('client', 'Way in after hours', `'ring the alarm room first, then the code on the yellow card'`, 'r.number % 3 = 1');
+  await set('contact', 'Best rung', `'mornings'`, 'r.priority');
 }

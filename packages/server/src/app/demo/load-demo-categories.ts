@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { dateOf, instantAt, plusDays, weekdayOf, type Instant, type Zone } from '@core/ground';
 import { at } from '../database';
+import { SMALL_CATEGORIES } from './demo-small-causes';
 import { DEMO_CATEGORIES, DEMO_LINES, DEMO_SKILLS } from './demo-categories';
 
 /** Loads categories, skills and the lines of the desks. */
@@ -57,7 +58,7 @@ export async function loadDemoOnCall(tx: Knex.Transaction, story: Instant, zone:
 
 /** The category of a topic, by the first of its subjects. */
 export function categoryOfTopic(categories: readonly { id: string; name: string }[], subject: string): string {
-  const child = DEMO_CATEGORIES.flatMap((c) => c.children).find((c) => c.topics.includes(subject));
-  if (!child) throw new Error(`no category of the demo has the topic "${subject}"`);
-  return categories.find((c) => c.name === child.name)!.id;
+  const name = SMALL_CATEGORIES.get(subject) ?? DEMO_CATEGORIES.flatMap((c) => c.children).find((c) => c.topics.includes(subject))?.name;
+  if (!name) throw new Error(`no category of the demo has the topic "${subject}"`);
+  return categories.find((c) => c.name === name)!.id;
 }

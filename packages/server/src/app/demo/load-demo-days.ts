@@ -1,32 +1,24 @@
 import type { Knex } from 'knex';
-import {
-  dateOf,
-  plusDays,
-  plusSeconds,
-  subtract,
-  unite,
-  weekdayOf,
-  type Instant,
-  type Interval,
-  type LocalDate,
-  type Zone,
-} from '@core/ground';
+import { dateOf, plusDays, subtract, unite, weekdayOf, type Instant, type Interval, type LocalDate, type Zone } from '@core/ground';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork, spanOfDates } from '../../house/people/read-work';
-import { at, type Columns } from '../database';
+import { at } from '../database';
 import { DemoRandom } from './demo-random';
+import { readCast } from './demo-teller';
+import { type ClientOf, SmallTickets } from './load-demo-small-work';
+import type { FreeNumbers } from './load-demo-work';
 
 const WEEKS = 13;
 const MINUTE = 60;
 const STEP = 300;
 /** What somebody does in one go, and what is left too short to write down. */
-const PIECE = [20, 95] as const;
+/** Minutes of what somebody does in one go, on a ticket and on work of the house; shorter gaps are not written down. */
+const PIECES = { ticket: [10, 45], internal: [25, 100] } as const;
 const LEAST = 10;
-/** In percent: how much of the day is on tickets, and how often something is forgotten. */
-const ON_TICKETS = 80;
+/** In percent: how often the next work is a ticket's, one of theirs of that day, and how often something is forgotten. */
+const ON_TICKETS = 74;
+const GOES_ON = 45;
 const FORGOTTEN = 7;
-/** A ticket is worked on for so many days after it came in. */
-const FRESH_DAYS = 9;
 
 const TICKET_NOTES = [
   'Went through it with the user on the phone, works again.',
@@ -63,105 +55,112 @@ const INTERNAL: readonly { readonly name: string; readonly weight: number; reado
   { name: 'Administration', weight: 8, notes: ['Mail and planning', 'Expenses and paper'] },
 ];
 
-/** Fills the weeks before the story's as people fill them: work that the monthly fees pay for, and work of the house's own. */
-export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone, days: number): Promise<void> {
+export interface DaysToFill {
+  readonly story: Instant;
+  readonly zone: Zone;
+  readonly days: number;
+  readonly free: FreeNumbers;
+}
+
+/** Fills the days before the story's as people fill them: small tickets that the monthly fees pay for, and work of the house's own. */
+export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, { story, zone, days, free }: DaysToFill): Promise<void> {
   const today = dateOf(story, zone);
   const monday = plusDays(today, 1 - weekdayOf(today));
   const first = [plusDays(monday, -7 * WEEKS), plusDays(today, -days)].sort().at(-1)!;
-  const people: Columns[] = await tx('person')
+  const people: Person[] = await tx('person')
     .where({ technician: true })
     .whereNotNull('grade_id')
     .orderBy('name')
-    .select('id', 'grade_id');
-  const span = spanOfDates(book, first, monday);
+    .select('id', 'name', 'grade_id');
+  const span = spanOfDates(book, first, today);
   const work = await readWork(
     tx,
     book,
-    people.map((p) => p['id']),
-    [first, monday],
+    people.map((p) => p.id),
+    [first, today],
   );
-  const taken: Columns[] = await tx('time_entry')
+  const taken: { person_id: string; starts_at: Instant; ends_at: Instant }[] = await tx('time_entry')
     .whereNull('removed_at')
     .where('starts_at', '<', at(span.to))
     .where('ends_at', '>', at(span.from))
     .select('person_id', 'starts_at', 'ends_at');
-  const tickets: Columns[] = await tx('ticket')
-    .whereNotNull('client_id')
-    .whereNotIn('kind', ['unsorted', 'flat-fee job'])
-    .whereNotNull('assignee_id')
-    .orderBy(['received_at', 'id'])
-    .select('id', 'client_id', 'assignee_id', 'received_at', 'closed_at');
-  const internal = await addInternalWork(tx);
-  const activities: Columns[] = await tx('activity').whereIn('name', ['remote', 'workshop']).orderBy('position').select('id');
+  const clients: ClientOf[] = await tx('client').select('id', 'division_id', 'calendar_id');
   const random = new DemoRandom(61);
-  const rows: Columns[] = [];
-  for (let day: LocalDate = first; day < monday; day = plusDays(day, 1))
+  const tickets = new SmallTickets(book, await readCast(tx), clients, story, random);
+  const internal = await addInternalWork(tx);
+  const activities: string[] = await tx('activity').whereIn('name', ['remote', 'workshop']).orderBy('position').pluck('id');
+  const rows: object[] = [];
+  for (let day: LocalDate = first; day < today; day = plusDays(day, 1)) {
+    const numbers = [...(free.get(day) ?? [])];
     for (const person of people) {
-      const own = work.get(person['id'])!;
-      const span = spanOfDates(book, day, plusDays(day, 1));
-      const free = own.working.filter((w) => w.from < span.to && span.from < w.to);
-      const busy: Interval[] = [
-        ...own.away,
-        ...taken.filter((t) => t['person_id'] === person['id']).map((t) => ({ from: t['starts_at'], to: t['ends_at'] })),
-      ];
-      for (const gap of subtract(unite(free), unite(busy)))
-        for (const piece of piecesOf(gap, random)) {
-          const common = {
-            person_id: person['id'],
-            grade_id: person['grade_id'],
-            starts_at: at(piece.from),
-            ends_at: at(piece.to),
-            minutes: (piece.to - piece.from) / MINUTE,
-            billable: false,
-          };
-          const ticket = random.chance(ON_TICKETS) ? ticketFor(tickets, person['id'], piece, random) : undefined;
-          const activity_id = activities[random.chance(88) ? 0 : 1]!['id'];
-          rows.push(
-            ticket
-              ? {
-                  ...common,
-                  activity_id,
-                  work_id: ticket['id'],
-                  client_id: ticket['client_id'],
-                  note: random.pick(TICKET_NOTES),
-                  reason: 'in the monthly fee',
-                }
-              : { ...common, activity_id, client_id: null, ...pickInternal(internal, random), reason: 'internal' },
-          );
-        }
+      const own = work.get(person.id)!;
+      const within = spanOfDates(book, day, plusDays(day, 1));
+      const open = own.working.filter((w) => w.from < within.to && within.from < w.to);
+      const busy = [...own.away, ...taken.filter((t) => t.person_id === person.id).map((t) => ({ from: t.starts_at, to: t.ends_at }))];
+      const { small, house } = workOfDay(subtract(unite(open), unite(busy)), numbers, random);
+      const entry = ({ from, to }: Interval) => ({
+        person_id: person.id,
+        grade_id: person.grade_id,
+        starts_at: at(from),
+        ends_at: at(to),
+        minutes: (to - from) / MINUTE,
+        billable: false,
+        activity_id: activities[random.chance(88) ? 0 : 1]!,
+      });
+      for (const { number, pieces } of small) {
+        const ticket = tickets.add({ person, number, from: pieces[0]!.from, to: pieces.at(-1)!.to });
+        const same = { work_id: ticket.id, client_id: ticket.clientId, reason: 'in the monthly fee' };
+        rows.push(
+          ...pieces.map((p, n) => ({ ...entry(p), ...same, note: n === pieces.length - 1 ? ticket.note : random.pick(TICKET_NOTES) })),
+        );
+      }
+      rows.push(...house.map((p) => ({ ...entry(p), client_id: null, ...pickInternal(internal, random), reason: 'internal' })));
     }
+  }
+  await tickets.write(tx);
   await tx.batchInsert('time_entry', rows as Record<string, string>[], 500);
 }
 
-/** A gap in pieces on full five minutes, some of it forgotten. */
-function piecesOf(gap: Interval, random: DemoRandom): Interval[] {
-  const pieces: Interval[] = [];
-  let from = (Math.ceil(gap.from / STEP) * STEP) as Instant;
-  while (gap.to - from >= LEAST * MINUTE) {
-    const wanted = random.whole(PIECE[0] / 5, PIECE[1] / 5) * STEP;
-    const to = Math.min(from + wanted, Math.floor(gap.to / STEP) * STEP) as Instant;
-    if (to <= from) break;
-    if (!random.chance(FORGOTTEN)) pieces.push({ from, to });
-    from = plusSeconds(to, 0);
-  }
-  return pieces;
+interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly grade_id: string;
 }
 
-/** A ticket of theirs that was fresh then, else of anybody's. */
-function ticketFor(tickets: readonly Columns[], personId: string, { from, to }: Interval, random: DemoRandom): Columns | undefined {
-  const fresh = tickets.filter(
-    (t) => t['received_at'] <= from && t['received_at'] > from - FRESH_DAYS * 86_400 && (t['closed_at'] === null || t['closed_at'] >= to),
-  );
-  const own = fresh.filter((t) => t['assignee_id'] === personId);
-  const among = own.length && random.chance(85) ? own : fresh;
-  return among.length ? random.pick(among) : undefined;
+interface WorkOfDay {
+  readonly small: { readonly number: number; readonly pieces: Interval[] }[];
+  readonly house: Interval[];
+}
+
+/** What somebody did in the gaps of a day, on full five minutes, some of it forgotten; takes the numbers of its tickets. */
+function workOfDay(gaps: readonly Interval[], numbers: number[], random: DemoRandom): WorkOfDay {
+  const done: WorkOfDay = { small: [], house: [] };
+  for (const gap of gaps) {
+    let from = (Math.ceil(gap.from / STEP) * STEP) as Instant;
+    while (gap.to - from >= LEAST * MINUTE) {
+      const last = done.small.at(-1);
+      const goesOn = last && random.chance(GOES_ON);
+      const isTicket = random.chance(ON_TICKETS) && (goesOn || numbers.length > 0);
+      const [least, most] = PIECES[isTicket ? 'ticket' : 'internal'];
+      const wanted = random.whole(least / 5, most / 5) * STEP;
+      const to = Math.min(from + wanted, Math.floor(gap.to / STEP) * STEP) as Instant;
+      if (to <= from) break;
+      if (!random.chance(FORGOTTEN)) {
+        if (!isTicket) done.house.push({ from, to });
+        else if (goesOn) last.pieces.push({ from, to });
+        else done.small.push({ number: numbers.shift()!, pieces: [{ from, to }] });
+      }
+      from = to;
+    }
+  }
+  return done;
 }
 
 async function addInternalWork(tx: Knex.Transaction): Promise<ReadonlyMap<string, string>> {
-  const there: Columns[] = await tx('internal_work').select('id', 'name');
-  const missing = INTERNAL.filter((i) => !there.some((t) => t['name'] === i.name)).map(({ name }) => ({ name }));
-  const added: Columns[] = missing.length ? await tx('internal_work').insert(missing).returning(['id', 'name']) : [];
-  return new Map([...there, ...added].map((w) => [w['name'], w['id']]));
+  const there: { id: string; name: string }[] = await tx('internal_work').select('id', 'name');
+  const missing = INTERNAL.filter((i) => !there.some((t) => t.name === i.name)).map(({ name }) => ({ name }));
+  const added: { id: string; name: string }[] = missing.length ? await tx('internal_work').insert(missing).returning(['id', 'name']) : [];
+  return new Map([...there, ...added].map((w) => [w.name, w.id]));
 }
 
 function pickInternal(ids: ReadonlyMap<string, string>, random: DemoRandom): { work_id: string; note: string } {

@@ -1,7 +1,6 @@
 import type { Knex } from 'knex';
 import { dateOf, instantAt, plusDays, plusSeconds, type Instant, type Zone } from '@core/ground';
-import { learnFrom } from '../../scheduling/estimates/learn';
-import { at, type Columns } from '../database';
+import { at } from '../database';
 import { DemoRandom } from './demo-random';
 import { DEMO_TOPICS } from './demo-topics';
 
@@ -12,7 +11,7 @@ const STARTS: Readonly<Record<string, readonly [string, number, number]>> = {
 };
 const HOUSE_PLACE = ['Rope Walk', 52.258, -7.112] as const;
 
-/** Places, public holidays, a late shift, what needs a visit, and what was learned of how long work takes. */
+/** Places, public holidays, a late shift, and what needs a visit. */
 export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
   const today = dateOf(story, zone);
   await tx('house').update({ holiday_region: 'IE' });
@@ -26,7 +25,6 @@ export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zon
   );
   const visits = DEMO_TOPICS.filter((t) => t.activity === 'on site').flatMap((t) => t.subjects);
   await tx('ticket').whereIn('subject', visits).update({ needs_visit: true });
-  await learnFrom(tx, story);
 }
 
 const PAST_DAYS = 40;
@@ -45,7 +43,7 @@ export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zon
     .where('e.starts_at', '>=', at(plusSeconds(before, -PAST_DAYS * 86_400)))
     .orderBy(['e.starts_at', 'e.person_id'])
     .select('e.id', 'e.person_id', 'e.ticket_id', 'e.starts_at', 'e.ends_at');
-  const [bookings, changes]: [Columns[], Columns[]] = [[], []];
+  const [bookings, changes]: [Record<string, string>[], Record<string, string>[]] = [[], []];
   for (const entry of entries) {
     if (!random.chance(80)) continue;
     const planned = Math.floor(entry.starts_at / QUARTER) * QUARTER;
@@ -61,9 +59,9 @@ export async function loadPastBookings(tx: Knex.Transaction, story: Instant, zon
     const told = ['booked', ...(random.chance(18) ? ['moved'] : []), ...(random.chance(6) ? ['handed over'] : [])];
     changes.push(...told.map((what, n) => ({ booking_id: id, at: at(plusSeconds(made, n * 1800)), what, person_id, ...times })));
   }
-  await tx.batchInsert('booking', bookings as Record<string, string>[], 500);
-  await tx.batchInsert('booking_change', changes as Record<string, string>[], 500);
-  const ids = bookings.map((b) => b['id'] as string);
+  await tx.batchInsert('booking', bookings, 500);
+  await tx.batchInsert('booking_change', changes, 500);
+  const ids = bookings.map((b) => b['id']!);
   for (let i = 0; i < ids.length; i += 1000)
     await tx('time_entry')
       .whereIn('id', ids.slice(i, i + 1000))

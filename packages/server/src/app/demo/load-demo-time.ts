@@ -1,3 +1,4 @@
+import type { Row } from '../../app/rows';
 import { byPerson } from '../actor';
 import type { Knex } from 'knex';
 import { worthOfExpense } from '@core/time';
@@ -6,11 +7,11 @@ import { chargeEntry } from '../../billing/charges/charge-entry';
 import { wayColumns, wayTyped } from '../../time/time-entries/distance-terms';
 import { chargeExpense } from '../../billing/charges/charge-expense';
 import type { HouseBook } from '../../house/house/house-book';
-import { at, type Columns } from '../database';
+import { at } from '../database';
 import { makeWork } from '../work';
 import type { Work } from '../work';
 import { DemoRandom } from './demo-random';
-import { loadDemoDays } from './load-demo-days';
+import { type DaysToFill, loadDemoDays } from './load-demo-days';
 import { loadPastBookings } from './load-demo-dispatch';
 import { rateUnrated } from '../../time/time-entries/stored-effects';
 
@@ -61,12 +62,13 @@ const CATEGORIES = [
 const COMPLETE = ['Fionn Hartigan', 'Odalys Figueroa', 'Piotr Zaleski', 'Hanna Lindqvist'];
 
 /** What was recorded besides tickets, what was spent, and what a manager approved in the weeks before the story. */
-export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone, days: number): Promise<void> {
+export async function loadDemoTime(tx: Knex.Transaction, book: HouseBook, past: DaysToFill): Promise<void> {
+  const { story, zone } = past;
   const today = dateOf(story, zone);
   const monday = plusDays(today, 1 - weekdayOf(today));
   const random = new DemoRandom(53);
   await loadMeetings(tx, { story, monday, zone });
-  await loadDemoDays(tx, book, story, zone, days);
+  await loadDemoDays(tx, book, past);
   await loadPastBookings(tx, story, zone);
   await loadDistances(tx, book, { story, monday, zone, random });
   await loadExpenses(tx, book, { story, today, zone, random });
@@ -90,7 +92,7 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
     .returning('id');
   const remote = await tx('activity').where({ name: 'remote' }).first('id');
   const people = await tx('person').where({ technician: true }).whereNotNull('grade_id').select('id', 'grade_id');
-  for (let week = 1; week <= WEEKS_OF_MEETINGS; week++) {
+  for (let week = 0; week <= WEEKS_OF_MEETINGS; week++) {
     const [from, to] = [8 * 60, 8 * 60 + 30].map((m) => at(instantAt(plusDays(monday, -7 * week), m, zone))) as [string, string];
     const busy: string[] = await tx('time_entry')
       .where('starts_at', '<', to)
@@ -128,7 +130,7 @@ async function loadDistances(
   book: HouseBook,
   { story, monday, zone, random }: Weeks & { random: DemoRandom },
 ): Promise<void> {
-  const visits: Columns[] = await tx('time_entry as e')
+  const visits: Row<'time_entry', 'id' | 'person_id'>[] = await tx('time_entry as e')
     .join('activity as a', 'a.id', 'e.activity_id')
     .where({ 'a.visit': true })
     .where('e.starts_at', '>=', at(instantAt(plusDays(monday, -7), 0, zone)))
@@ -137,9 +139,9 @@ async function loadDistances(
     .select('e.id', 'e.person_id');
   for (const visit of visits) {
     await tx('time_entry')
-      .where({ id: visit['id'] })
+      .where({ id: visit.id })
       .update(wayColumns(wayTyped(book, `${random.whole(4, 61)}.${random.pick(['0', '5'])}`)));
-    await chargeEntry(quiet(tx, book, story, visit['person_id']), book, visit['id']);
+    await chargeEntry(quiet(tx, book, story, visit.person_id), book, visit.id);
   }
 }
 
@@ -151,7 +153,7 @@ async function loadExpenses(
   const kept = await tx('expense_category')
     .insert(CATEGORIES.map(({ name, tax_percent, billable, markup_percent }) => ({ name, tax_percent, billable, markup_percent })))
     .returning(['id', 'name']);
-  const visits: Columns[] = await tx('time_entry as e')
+  const visits: Row<'time_entry', 'person_id' | 'ticket_id' | 'client_id' | 'starts_at'>[] = await tx('time_entry as e')
     .join('activity as a', 'a.id', 'e.activity_id')
     .where({ 'a.visit': true })
     .whereNotNull('e.ticket_id')
@@ -159,16 +161,16 @@ async function loadExpenses(
     .orderBy(['e.starts_at', 'e.person_id'])
     .select('e.person_id', 'e.ticket_id', 'e.client_id', 'e.starts_at');
   for (const visit of visits) {
-    if (!random.chance(30)) continue;
+    if (!random.chance(60)) continue;
     const category = random.pick(CATEGORIES);
     const paid = money(random.whole(category.from, category.to), book.house.currency);
     const { gross, net } = worthOfExpense({ paid, exchange: null, taxPercent: category.tax_percent }, book.house.currency);
     const [expense] = await tx('expense')
       .insert({
-        person_id: visit['person_id'],
-        work_id: visit['ticket_id'],
-        client_id: visit['client_id'],
-        day: dateOf(visit['starts_at'], zone),
+        person_id: visit.person_id,
+        work_id: visit.ticket_id,
+        client_id: visit.client_id,
+        day: dateOf(visit.starts_at, zone),
         category_id: kept.find((k) => k.name === category.name)!.id,
         paid_minor: paid.minor,
         currency: paid.currency,
@@ -181,7 +183,7 @@ async function loadExpenses(
         own_money: random.chance(70),
       })
       .returning('id');
-    await chargeExpense(quiet(tx, book, story, visit['person_id']), expense.id);
+    await chargeExpense(quiet(tx, book, story, visit.person_id), expense.id);
   }
 }
 

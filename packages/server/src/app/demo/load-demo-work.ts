@@ -5,6 +5,8 @@ import {
   formatInstant,
   type Instant,
   instantAt,
+  type Interval,
+  type LocalDate,
   plusDays,
   plusSeconds,
   wallMinuteOf,
@@ -18,14 +20,24 @@ import { triageTicket } from '../../desk/tickets/triage-ticket';
 import { addEntry } from '../../time/time-entries/record-time';
 import { setFee, setFeeResult } from '../../desk/flat-fees/ticket-fee';
 import { FEE_OF_CATEGORY } from './load-demo-fees';
+import { SMALL_TOPICS } from './demo-small-causes';
 import { DEMO_TOPICS, type DemoTopic } from './demo-topics';
 import { DemoRandom } from './demo-random';
-import { as, clientWrites, must, open, personReplies, pickClient, readCast, type Contact, type Teller } from './demo-teller';
+import { as, clientWrites, fill, must, open, personReplies, pickClient, readCast, type Contact, type Teller } from './demo-teller';
 import { categoryOfTopic } from './load-demo-categories';
 import { billDemoMonths } from './load-demo-money';
 import { tellToday } from './load-demo-today';
 
 const SEED = 4711;
+const TOPICS: readonly DemoTopic[] = [...DEMO_TOPICS, ...SMALL_TOPICS];
+/** In percent: how often it is something that takes more than a few words. */
+const MANY_WORDS = 60;
+/** So many tickets pass before the same happens again. */
+const NOT_AGAIN = 130;
+/** Of the first ticket of the story, whatever small work lies before. */
+const FIRST_NUMBER = 4001;
+/** Numbers that each day keeps free for the small work of that day. */
+const SMALL_A_DAY = 60;
 const A_DAY = [5, 9] as const;
 /** The day before the story's brought more than usual. */
 const BUSY_DAY = [44, 52] as const;
@@ -36,12 +48,30 @@ const LATELY_SECONDS = 30 * 3600;
 /** Some of what is older waits for others. */
 const WAITING_SECONDS = 12 * 86_400;
 
-/** Tells about 90 days of work by the commands that the interface uses, each at its own time. */
-export async function tellDemoStory(tx: Knex.Transaction, book: HouseBook, story: Instant, days: number): Promise<void> {
-  const teller: Teller = { tx, book, story, random: new DemoRandom(SEED), cast: await readCast(tx), busyUntil: new Map() };
+/** Ticket numbers by the day that keeps them free. */
+export type FreeNumbers = ReadonlyMap<LocalDate, readonly number[]>;
+
+/**
+ * Tells about 90 days of work by the commands that the interface uses, each at its own time.
+ * @returns the ticket numbers that each day keeps free for its small work
+ */
+export async function tellDemoStory(tx: Knex.Transaction, book: HouseBook, story: Instant, days: number): Promise<FreeNumbers> {
+  const teller: Teller = {
+    tx,
+    book,
+    story,
+    random: new DemoRandom(SEED),
+    cast: await readCast(tx),
+    busyUntil: new Map(),
+    told: [],
+    away: await tx('time_off').select('person_id', 'starts_at', 'ends_at'),
+  };
   const today = dateOf(story, book.house.zone);
+  const free = new Map<LocalDate, readonly number[]>();
+  await tx.raw(`select setval('ticket_number', ?)`, [Math.max(1, FIRST_NUMBER - Math.ceil((days * 5) / 7) * SMALL_A_DAY)]);
   for (let date = plusDays(today, -days); date < today; date = plusDays(date, 1)) {
     if (weekdayOf(date) > 5) continue;
+    free.set(date, await keepFree(tx));
     const lately = story - instantAt(date, 0, book.house.zone) < LATELY_SECONDS + 86_400;
     const [least, most] = lately ? BUSY_DAY : A_DAY;
     const length = teller.random.whole(least, most);
@@ -54,22 +84,34 @@ export async function tellDemoStory(tx: Knex.Transaction, book: HouseBook, story
   }
   await tellToday(teller, today);
   await billDemoMonths(tx, book, story, days);
+  return free;
 }
 
-function fill(text: string, contact: Contact, asset: { number: string } | undefined): string {
-  return text
-    .replaceAll('{first}', contact.name.split(' ')[0]!)
-    .replaceAll('{asset}', asset?.number ?? 'the machine')
-    .replaceAll('{site}', contact.site ?? 'the office');
+async function keepFree(tx: Knex.Transaction): Promise<number[]> {
+  const { rows } = await tx.raw(`select nextval('ticket_number')::int as number from generate_series(1, ?)`, [SMALL_A_DAY]);
+  return (rows as { number: number }[]).map((r) => r.number);
+}
+
+/** What happens now: nothing that happened a short while ago, so that a list shows no subject twice without a reason. */
+function pickTopic(teller: Teller, client: string): { topic: DemoTopic; pattern: string } {
+  const { random, told } = teller;
+  const can = (random.chance(MANY_WORDS) ? DEMO_TOPICS : TOPICS)
+    .filter((t) => !t.clients || t.clients.includes(client))
+    .flatMap((topic) => topic.subjects.map((pattern) => ({ topic, pattern })));
+  const fresh = can.filter(({ pattern }) => !told.slice(-NOT_AGAIN).includes(pattern));
+  if (!fresh.length) return pickTopic(teller, client);
+  const picked = random.pick(fresh);
+  told.push(picked.pattern);
+  return picked;
 }
 
 /** One ticket from its mail to its end, or as far as it got by the story's now. */
 async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   const { random, book, story } = teller;
   const client = pickClient(teller);
-  const topic = random.pick(DEMO_TOPICS.filter((t) => !t.clients || t.clients.includes(client.name)));
+  const { topic, pattern } = pickTopic(teller, client.name);
   const [contact, asset] = [random.pick(client.contacts), random.pick(client.assets)];
-  const subject = fill(random.pick(topic.subjects), contact, asset);
+  const subject = fill(pattern, contact, asset);
   const ticket = await open(teller, client, contact, receivedAt, subject, fill(random.pick(topic.asks), contact, asset));
   const triagedAt = later(teller, receivedAt, random.whole(2, random.chance(6) ? 40 : 13));
   if (triagedAt > story) return;
@@ -83,7 +125,7 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     categoryId: categoryOfTopic(teller.cast.categories, topic.subjects[0]!),
     clientId: client.id,
     contactId: contact.id,
-    assetId: random.chance(60) ? asset!.id : null,
+    assetId: random.chance(60) ? asset.id : null,
     assigneeId: random.chance(80) ? technician.id : null,
   };
   must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, undefined, triage));
@@ -168,6 +210,12 @@ function pickTechnician({ cast, random }: Teller, topic: DemoTopic) {
   return random.pick(cast.people.filter((p) => p.technician && p.role === 'technician' && (p.team === 'Second line') === second));
 }
 
+/** Whether somebody is not here at some time of a span: then nothing of theirs is recorded. */
+function isAway({ cast, away }: Teller, name: string, span: Interval): boolean {
+  const { id } = cast.people.find((p) => p.name === name)!;
+  return away.some((a) => a.person_id === id && a.starts_at < span.to && span.from < a.ends_at);
+}
+
 /** Records the work after `from`, never beside other work of the same person. Answers with when it ended. */
 async function workOn(teller: Teller, ticketId: string, name: string, topic: DemoTopic, from: Instant): Promise<Instant | undefined> {
   const { random, book, busyUntil, story } = teller;
@@ -177,7 +225,7 @@ async function workOn(teller: Teller, ticketId: string, name: string, topic: Dem
     start = later(teller, instantAt(plusDays(dateOf(start, book.house.zone), 1), 7 * 60, book.house.zone), random.whole(10, 40));
   start = (Math.ceil(start / 300) * 300) as Instant;
   const end = plusSeconds(start, minutes * 60);
-  if (end > story) return undefined;
+  if (end > story || isAway(teller, name, { from: start, to: end })) return undefined;
   busyUntil.set(name, end);
   const activity = teller.cast.activities.find((a) => a.name === topic.activity)!;
   must(

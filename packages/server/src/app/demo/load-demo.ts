@@ -4,8 +4,12 @@ import { dateOf, instantAt, parseZone, plusDays, weekdayOf, type Instant, type L
 import { HouseBook } from '../../house/house/house-book';
 import { hashPassword } from '../../house/access/passwords';
 import { at } from '../database';
+import { learnFrom } from '../../scheduling/estimates/learn';
+import { loadDemoAhead } from './load-demo-ahead';
 import { loadDemoAsked } from './load-demo-asked';
+import type { BlobStore } from '../blob-store';
 import { loadDemoDispatch } from './load-demo-dispatch';
+import { loadDemoReceipts } from './load-demo-receipts';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
 import { loadDemoClients } from './load-demo-clients';
 import { loadDemoAbsences } from './load-demo-absences';
@@ -30,10 +34,12 @@ export interface DemoOptions {
   readonly real: Instant;
   /** How many days of the past are told. */
   readonly days: number;
+  /** Where receipts are kept; without it no expense has one. */
+  readonly blobs?: BlobStore;
 }
 
 /** Loads the whole demo in one transaction: all of it or nothing. */
-export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise<void> {
+export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): Promise<void> {
   const story = storyInstant(real);
   const book = new HouseBook();
   await knex.transaction(async (tx) => {
@@ -47,10 +53,13 @@ export async function loadDemo(knex: Knex, { real, days }: DemoOptions): Promise
     await loadDemoCanned(tx);
     await book.load(tx);
     await loadDemoAbsences(tx, book, story, DEMO_ZONE);
-    await tellDemoStory(tx, book, story, days);
+    const free = await tellDemoStory(tx, book, story, days);
     await loadDemoAsked(tx, story, DEMO_ZONE);
     await loadDemoDispatch(tx, story, DEMO_ZONE);
-    await loadDemoTime(tx, book, story, DEMO_ZONE, days);
+    await loadDemoTime(tx, book, { story, zone: DEMO_ZONE, days, free });
+    if (blobs) await loadDemoReceipts(tx, blobs);
+    await loadDemoAhead(tx, book, story);
+    await learnFrom(tx, story);
     await tx('outbox').delete();
   });
   await knex.raw('analyze');

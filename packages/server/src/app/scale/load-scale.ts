@@ -36,9 +36,7 @@ export async function loadScale(knex: Knex, { tickets, open, real }: ScaleOption
     // What is referred to was read a moment ago; checking each row again would take as long as the rows.
     await tx.raw('set local session_replication_role = replica');
     const indexes = await putIndexesAside(tx);
-    const client = (await (
-      tx as unknown as { client: { acquireConnection(): Promise<PoolClient> } }
-    ).client.acquireConnection()) as PoolClient;
+    const client = await (tx as unknown as { client: { acquireConnection(): Promise<PoolClient> } }).client.acquireConnection();
     const { rows } = await tx.raw('select coalesce(max(number), 4000)::int as last from ticket');
     let number = rows[0].last as number;
     for (let left = tickets; left > 0; left -= BATCH) {

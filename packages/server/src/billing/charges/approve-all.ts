@@ -2,9 +2,11 @@ import { randomUUID } from 'node:crypto';
 import type { ApproveAllForm } from '@core/billing';
 import { formatMoney, money, type Money, type Outcome, plural, refuse } from '@core/ground';
 import { whoColumns } from '../../app/actor';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { whatItWas } from './decide-charge';
+import { tellCharges } from './tell-charges';
 
 /**
  * Approves all charges that wait for a decision, over all rows, or none: where they are not what was seen, nothing is
@@ -12,7 +14,7 @@ import { whatItWas } from './decide-charge';
  */
 export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outcome<{ id: string; charges: number; net: Money }>> {
   const { currency } = work.book.house;
-  const charges: Columns[] = await work
+  const charges: Row<'charge'>[] = await work
     .tx('charge')
     .where({ state: 'proposed' })
     .modify((q) => form.clientId && void q.where({ client_id: form.clientId }))
@@ -20,7 +22,7 @@ export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outc
     .orderBy('id')
     .forUpdate();
   const net = money(
-    charges.reduce((sum, c) => sum + c['net_minor'], 0),
+    charges.reduce((sum, c) => sum + c.net_minor, 0),
     currency,
   );
   if (charges.length !== form.charges || net.minor !== form.netMinor)
@@ -32,13 +34,13 @@ export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outc
   await setState(work, charges, 'approved');
   await keepDecisions(work, charges, { decision: 'approve', batchId: id });
   await work.tell('charges.approved', id, { charges: charges.length, net, clientId: form.clientId });
-  await work.emit('charge', null);
+  await tellCharges(work, charges);
   return { id, charges: charges.length, net };
 }
 
 /** Takes back all that was approved at once, or nothing where some of it was decided on or billed since. */
 export async function undoApproval(work: Work, approvalId: string): Promise<Outcome<{ id: string; charges: number }>> {
-  const charges: Columns[] = await work
+  const charges: Row<'charge'>[] = await work
     .tx('charge')
     .whereIn('id', work.tx('charge_decision').where({ batch_id: approvalId, decision: 'approve' }).select('charge_id'))
     .orderBy('id')
@@ -50,8 +52,8 @@ export async function undoApproval(work: Work, approvalId: string): Promise<Outc
     .whereExists(work.tx('charge_decision as l').whereRaw('l.charge_id = d.charge_id and l.id > d.id').select('l.id'))
     .count('* as n')
     .first();
-  const billed = charges.filter((c) => c['billed_minor'] !== null).length;
-  const others = Number(later?.['n'] ?? 0);
+  const billed = charges.filter((c) => c.billed_minor !== null).length;
+  const others = Number(later?.n ?? 0);
   if (billed || others)
     return refuse(
       'not-possible-now',
@@ -65,13 +67,13 @@ export async function undoApproval(work: Work, approvalId: string): Promise<Outc
   await setState(work, charges, 'proposed');
   await keepDecisions(work, charges, { decision: 'reopen', batchId: approvalId });
   await work.tell('charges.reopened', approvalId, { charges: charges.length });
-  await work.emit('charge', null);
+  await tellCharges(work, charges);
   return { id: approvalId, charges: charges.length };
 }
 
-async function setState(work: Work, charges: readonly Columns[], state: 'approved' | 'proposed'): Promise<void> {
+async function setState(work: Work, charges: readonly Row<'charge', 'id'>[], state: 'approved' | 'proposed'): Promise<void> {
   // One list, as a statement takes no more than 65,535 values.
-  const ids = charges.map((c) => c['id']);
+  const ids = charges.map((c) => c.id);
   await work
     .tx('charge')
     .whereRaw('id = any(?)', [ids])
@@ -83,11 +85,11 @@ const AT_ONCE = 1000;
 
 async function keepDecisions(
   work: Work,
-  charges: readonly Columns[],
+  charges: readonly Row<'charge'>[],
   { decision, batchId }: { readonly decision: 'approve' | 'reopen'; readonly batchId: string },
 ): Promise<void> {
   const rows = charges.map((charge) => ({
-    charge_id: charge['id'],
+    charge_id: charge.id,
     at: at(work.now),
     ...whoColumns(work.actor),
     decision,

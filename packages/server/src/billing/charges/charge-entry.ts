@@ -1,7 +1,7 @@
 import { type ChargeCause, draftCharges, taxOfCharge } from '@core/billing';
 import { callOutFeesDue, type EntryEffect, isChargedByTime, type VisitEntry } from '@core/time';
 import { dateOf } from '@core/ground';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { frozenAmong } from '../../time/time-entries/is-frozen';
@@ -36,8 +36,16 @@ export async function chargeVisit(
   );
 }
 
+/** A stored entry, of what kind of work it is, and for whom. */
+type EntryRow = Row<'time_entry'> &
+  Row<'work_facts', 'ticket_kind' | 'subject'> & {
+    readonly division_id: string;
+    readonly person: string;
+    readonly tax_exempt: boolean | null;
+  };
+
 async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): Promise<void> {
-  const rows = await work
+  const rows: EntryRow[] = await work
     .tx('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .join('person as p', 'p.id', 'e.person_id')
@@ -73,33 +81,33 @@ interface Does {
   readonly beginsVisit: boolean;
 }
 
-async function chargeRow(work: Work, book: HouseBook, row: Columns, does: Does): Promise<void> {
-  const isGone = row['removed_at'] !== null || row['client_id'] === null;
+async function chargeRow(work: Work, book: HouseBook, row: EntryRow, does: Does): Promise<void> {
+  const isGone = row.removed_at !== null || row.client_id === null;
   const owner = {
-    divisionId: row['division_id'],
-    clientId: row['client_id'],
-    ticketId: row['ticket_id'],
-    personId: row['person_id'],
-    on: dateOf(row['starts_at'], book.house.zone),
-    tax: taxOfCharge(book.division(row['division_id']).labourTax, row['tax_exempt']),
+    divisionId: row.division_id,
+    clientId: row.client_id!,
+    ticketId: row.ticket_id,
+    personId: row.person_id,
+    on: dateOf(row.starts_at, book.house.zone),
+    tax: taxOfCharge(book.division(row.division_id).labourTax, row.tax_exempt ?? false),
   };
   const drafts = isGone ? [] : draftCharges(await causeOf(work, book, row, does));
   await storeCharges(
     work,
-    { time_entry_id: row['id'] },
+    { time_entry_id: row.id },
     drafts.map((draft) => ({ draft, owner })),
   );
 }
 
-async function causeOf(work: Work, book: HouseBook, row: Columns, { effect, beginsVisit }: Does): Promise<ChargeCause> {
-  const said = { person: row['person'], text: row['note'] ?? row['subject'], effect };
-  if (row['corrects']) return { is: 'correction', ...said };
+async function causeOf(work: Work, book: HouseBook, row: EntryRow, { effect, beginsVisit }: Does): Promise<ChargeCause> {
+  const said = { person: row.person, text: row.note ?? row.subject, effect };
+  if (row.corrects) return { is: 'correction', ...said };
   return {
     is: 'entry',
     ...said,
-    activity: book.activity(row['activity_id'])!.name,
-    hasNote: Boolean(row['note'] || row['inside_note']),
-    minutes: row['minutes'],
+    activity: book.activity(row.activity_id)!.name,
+    hasNote: Boolean(row.note || row.inside_note),
+    minutes: row.minutes,
     longMinutes: book.house.longMinutes,
     currency: book.house.currency,
     callOut: beginsVisit && isCharged(row) ? await callOutOf(work, book, row) : null,
@@ -107,20 +115,20 @@ async function causeOf(work: Work, book: HouseBook, row: Columns, { effect, begi
   };
 }
 
-async function callOutOf(work: Work, book: HouseBook, row: Columns) {
-  const fee = callOut(book, row['activity_id']);
-  const on = dateOf(row['starts_at'], book.house.zone);
-  if (!fee || (await feeStands(work.tx, { workId: row['work_id'], personId: row['person_id'], on }))) return null;
-  return { ...fee, price: book.activity(row['activity_id'])!.callOutFee! };
+async function callOutOf(work: Work, book: HouseBook, row: Row<'time_entry', 'activity_id' | 'starts_at' | 'work_id' | 'person_id'>) {
+  const fee = callOut(book, row.activity_id);
+  const on = dateOf(row.starts_at, book.house.zone);
+  if (!fee || (await feeStands(work.tx, { workId: row.work_id, personId: row.person_id, on }))) return null;
+  return { ...fee, price: book.activity(row.activity_id)!.callOutFee! };
 }
 
-function chargedWay(book: HouseBook, row: Columns) {
+function chargedWay(book: HouseBook, row: EntryRow) {
   const way = wayOf(row);
   const there = wayThere(book, way);
   return way && there ? { ...way, ...there } : null;
 }
 
 /** Whether time on this is charged at all, flat-fee jobs and internal tickets left out. */
-function isCharged(row: Columns): boolean {
-  return isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['ticket_kind'] });
+function isCharged(row: EntryRow): boolean {
+  return isChargedByTime({ billable: row.billable, clientId: row.client_id, ticketKind: row.ticket_kind });
 }

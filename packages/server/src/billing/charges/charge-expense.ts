@@ -1,6 +1,6 @@
 import { draftCharges, taxOfCharge } from '@core/billing';
 import { money, type Outcome } from '@core/ground';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { isExpenseCharged, readExpenses } from '../../time/expenses/read-expenses';
 import { type WantedCharge, storeCharges } from './store-charges';
@@ -13,7 +13,9 @@ export async function chargeExpense(work: Work, expenseId: string): Promise<Outc
 
 async function wantedOf(work: Work, expenseId: string): Promise<WantedCharge[]> {
   const { book } = work;
-  const row: Columns | undefined = await work
+  const row:
+    | (Row<'expense'> & Row<'work_facts', 'ticket_kind'> & { readonly division_id: string; readonly tax_exempt: boolean | null })
+    | undefined = await work
     .tx('expense as x')
     .join('work_facts as w', 'w.id', 'x.work_id')
     .leftJoin('client as c', 'c.id', 'x.client_id')
@@ -23,12 +25,12 @@ async function wantedOf(work: Work, expenseId: string): Promise<WantedCharge[]> 
   if (!row || !isExpenseCharged(row)) return [];
   const expense = (await readExpenses(work.tx, book, (q) => q.where('x.id', expenseId)))[0]!;
   const owner = {
-    divisionId: row['division_id'],
-    clientId: row['client_id'],
-    ticketId: row['ticket_id'],
-    personId: row['person_id'],
-    on: row['day'],
-    tax: taxOfCharge(book.division(row['division_id']).labourTax, row['tax_exempt']),
+    divisionId: row.division_id,
+    clientId: row.client_id!,
+    ticketId: row.ticket_id,
+    personId: row.person_id,
+    on: row.day,
+    tax: taxOfCharge(book.division(row.division_id).labourTax, row.tax_exempt ?? false),
   };
   const { category, note, charge, why } = expense;
   return draftCharges({

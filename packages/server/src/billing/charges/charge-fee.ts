@@ -3,6 +3,7 @@ import type { TicketEvents } from '@core/desk';
 import type { Work } from '../../app/work';
 import { chargeItem } from './charge-item';
 import { dropCharges } from './store-charges';
+import { tellCharges } from './tell-charges';
 
 /** A flat fee that was set is charged in place of the one before; where the client must agree, once they do. */
 export async function chargeFeeThatWasSet(
@@ -46,11 +47,11 @@ async function chargeFee(work: Work, ticketId: string): Promise<Outcome<unknown>
 /** What was proposed goes; what was decided on stands in the way. */
 async function dropCharge(work: Work, chargeId: string | null): Promise<Outcome<unknown>> {
   if (!chargeId) return {};
-  const charge = await work.tx('charge').where({ id: chargeId }).first('state');
+  const charge = await work.tx('charge').where({ id: chargeId }).first('state', 'ticket_id', 'client_id');
   if (!charge || charge.state === 'withdrawn') return {};
   if (charge.state !== 'proposed')
     return refuse('not-possible-now', `Its fee is ${charge.state} already. Take that decision back in charge review first.`);
   await dropCharges(work, [chargeId]);
-  await work.emit('charge', null);
+  await tellCharges(work, [charge]);
   return {};
 }

@@ -1,6 +1,7 @@
 import { type ChargeClientsFilter, type ChargeClientWire, type ChargeFilter, type ChargeWire } from '@core/billing';
 import { isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
@@ -30,6 +31,18 @@ function fitting(db: Db, { state, clientId, odd }: Narrowed) {
     .modify((q) => odd && void q.whereRaw(`ch.odd <> '{}'`));
 }
 
+/** A charge with its client, its ticket's number, whose it is and the last decision on it. */
+type ChargeShown = Row<'charge'> & {
+  readonly client: string;
+  readonly number: number | null;
+  readonly person: string | null;
+  readonly reason: string | null;
+  readonly decided_by: string | null;
+};
+
+/** A client with what their charges come to. */
+type ChargedClient = Row<'client', 'id' | 'name'> & { readonly charges: number; readonly odd: number; readonly net_minor: number };
+
 /** Clients by name, their charges by day; the parts of one record stay together. */
 const SORTS: Readonly<Record<string, Sort>> = {
   client: {
@@ -41,7 +54,11 @@ const SORTS: Readonly<Record<string, Sort>> = {
 };
 
 export async function listCharges(db: Db, filter: ChargeFilter): Promise<Outcome<Page<ChargeWire>>> {
-  const page = await keysetPage(db, { matching: () => fitting(db, filter), id: 'ch.id', sorts: SORTS, select: withRelated() }, filter);
+  const page = await keysetPage<ChargeShown>(
+    db,
+    { matching: () => fitting(db, filter), id: 'ch.id', sorts: SORTS, select: withRelated() },
+    filter,
+  );
   return isRefusal(page) ? page : { ...page, rows: await toWire(db, page.rows) };
 }
 
@@ -71,7 +88,7 @@ export async function listChargeClients(
     net: { by: 'x.net_minor', way: 'desc', type: 'int' },
   };
   const matching = () => db.from(byClient().as('x'));
-  const page = await keysetPage(db, { matching, id: 'x.id', sorts, select: (q) => q.select('x.*') }, filter);
+  const page = await keysetPage<ChargedClient>(db, { matching, id: 'x.id', sorts, select: (q) => q.select('x.*') }, filter);
   if (isRefusal(page)) return page;
   const all = await db
     .from(byClient().as('x'))
@@ -80,14 +97,14 @@ export async function listChargeClients(
   return {
     ...page,
     rows: page.rows.map((r) => ({
-      clientId: r['id'],
-      client: r['name'],
-      charges: Number(r['charges']),
-      odd: Number(r['odd']),
-      net: money(Number(r['net_minor']), currency),
+      clientId: r.id,
+      client: r.name,
+      charges: Number(r.charges),
+      odd: Number(r.odd),
+      net: money(Number(r.net_minor), currency),
     })),
-    charges: Number(all['charges']),
-    net: money(Number(all['net']), currency),
+    charges: Number(all.charges),
+    net: money(Number(all.net), currency),
   };
 }
 
@@ -104,33 +121,33 @@ function withRelated() {
     >;
 }
 
-async function toWire(db: Db, rows: readonly Columns[]): Promise<ChargeWire[]> {
-  const links: Columns[] = await db('billing_link as l')
+async function toWire(db: Db, rows: readonly ChargeShown[]): Promise<ChargeWire[]> {
+  const links: (Row<'billing_link', 'charge_id' | 'does' | 'net_minor'> & Row<'invoice', 'id' | 'number'>)[] = await db('billing_link as l')
     .join('invoice as i', 'i.id', 'l.invoice_id')
     .whereIn(
       'l.charge_id',
-      rows.map((r) => r['id']),
+      rows.map((r) => r.id),
     )
     .orderBy('l.id')
     .select('l.charge_id', 'l.does', 'l.net_minor', 'i.id', 'i.number');
   return rows.map((r) => ({
     ...chargeFigures(r),
-    version: r['version'],
-    kind: r['kind'],
-    state: r['standing'],
-    clientId: r['client_id'],
-    client: r['client'],
-    ticketId: r['ticket_id'],
-    ticketNumber: r['number'],
-    person: r['person'],
-    on: r['on_date'],
-    taxPercent: plainDecimal(r['tax_percent']),
-    odd: r['odd'],
-    decidedBy: r['decided_by'],
-    reason: r['reason'],
-    why: r['explanation'],
+    version: r.version,
+    kind: r.kind,
+    state: r.standing,
+    clientId: r.client_id,
+    client: r.client,
+    ticketId: r.ticket_id,
+    ticketNumber: r.number,
+    person: r.person,
+    on: r.on_date,
+    taxPercent: plainDecimal(r.tax_percent),
+    odd: r.odd,
+    decidedBy: r.decided_by,
+    reason: r.reason,
+    why: r.explanation,
     documents: links
-      .filter((l) => l['charge_id'] === r['id'])
-      .map((l) => ({ id: l['id'], number: l['number'], does: l['does'], net: money(l['net_minor'], r['currency']) })),
+      .filter((l) => l.charge_id === r.id)
+      .map((l) => ({ id: l.id, number: l.number, does: l.does, net: money(l.net_minor, r.currency) })),
   }));
 }

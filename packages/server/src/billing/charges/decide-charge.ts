@@ -9,7 +9,8 @@ import {
 } from '@core/billing';
 import { isRefusal, money, refuse, type Outcome } from '@core/ground';
 import { whoColumns } from '../../app/actor';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
@@ -66,14 +67,14 @@ export async function decideCharge(
 }
 
 /** A stored charge as core asks where it stands. */
-export function toStand(charge: Columns): ChargeToStand {
-  const of = (minor: number) => money(minor, charge['currency']);
-  const billed = charge['billed_minor'];
-  return { state: charge['state'], net: of(charge['net_minor']), billed: billed === null ? null : of(billed) };
+export function toStand(charge: Row<'charge', 'currency' | 'billed_minor' | 'state' | 'net_minor'>): ChargeToStand {
+  const of = (minor: number) => money(minor, charge.currency);
+  const billed = charge.billed_minor;
+  return { state: charge.state, net: of(charge.net_minor), billed: billed === null ? null : of(billed) };
 }
 
 /** What a decision keeps of how a charge was before. */
-export function whatItWas(charge: Columns): string {
-  const { state, quantity, unit_price, net_minor } = charge as Record<string, unknown>;
+export function whatItWas(charge: Row<'charge'>): string {
+  const { state, quantity, unit_price, net_minor } = charge;
   return JSON.stringify({ state, quantity, unitPrice: unit_price, netMinor: net_minor });
 }

@@ -1,8 +1,8 @@
 import { chargeAmount, taxOfCharge } from '@core/billing';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
-import { itemForClient } from '../../goods/catalogue/item-for-client';
+import { itemForClient, type ItemOfClient } from '../../goods/catalogue/item-for-client';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
 
 /** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
@@ -12,31 +12,31 @@ export async function moveCharges(
   { was, is: clientId }: { readonly was: string | null; readonly is: string },
 ): Promise<void> {
   const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
-  const charges: Columns[] = await work
+  const charges: Row<'charge', 'id' | 'item_id' | 'quantity' | 'unit' | 'unit_price'>[] = await work
     .tx('charge')
     .where({ ticket_id: ticketId, state: 'proposed' })
     .whereNull('time_entry_id')
     .select('id', 'item_id', 'quantity', 'unit', 'unit_price');
   for (const charge of charges) {
-    const [before, now] = charge['item_id']
-      ? [await itemForClient(work.tx, charge['item_id'], was), await itemForClient(work.tx, charge['item_id'], clientId)]
+    const [before, now] = charge.item_id
+      ? [await itemForClient(work.tx, charge.item_id, was), await itemForClient(work.tx, charge.item_id, clientId)]
       : [undefined, undefined];
     const tax = taxOfCharge(now ? netPriceOf(now).tax : work.book.division(division_id).labourTax, tax_exempt);
-    const asListed = before && plainDecimal(charge['unit_price']) === plainDecimal(netPriceOf(before).price);
+    const asListed = before && plainDecimal(charge.unit_price) === plainDecimal(netPriceOf(before).price);
     const priced = now && asListed ? repriced(charge, now) : {};
     await work
       .tx('charge')
-      .where({ id: charge['id'] })
+      .where({ id: charge.id })
       .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent, ...priced });
   }
 }
 
-function repriced(charge: Columns, item: Columns): Record<string, unknown> {
+function repriced(charge: Row<'charge', 'quantity' | 'unit'>, item: ItemOfClient): Record<string, unknown> {
   const { price } = netPriceOf(item);
-  const { net, explanation } = chargeAmount(plainDecimal(charge['quantity']), charge['unit'], price, item['currency']);
+  const { net, explanation } = chargeAmount(plainDecimal(charge.quantity), charge.unit, price, item.currency);
   return {
     unit_price: price,
     net_minor: net.minor,
-    explanation: JSON.stringify([{ rule: `what the client pays for ${item['number']}` }, ...explanation]),
+    explanation: JSON.stringify([{ rule: `what the client pays for ${item.number}` }, ...explanation]),
   };
 }

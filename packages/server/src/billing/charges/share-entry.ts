@@ -1,7 +1,7 @@
 import { effectOfEntry } from '@core/time';
 import { type ShareForm, draftCharges, taxOfCharge } from '@core/billing';
 import { dateOf, formatMinutes, type Outcome, refuse } from '@core/ground';
-import type { Columns } from '../../app/database';
+import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { isFrozen } from '../../time/time-entries/is-frozen';
 import type { HouseBook } from '../../house/house/house-book';
@@ -36,7 +36,7 @@ export async function shareEntry(
       parts: `at most ${formatMinutes(entry.minutes)} in all`,
     });
   const activity = book.activity(entry.activity_id)!;
-  const members: Columns[] = await tx('membership as m')
+  const members: (Row<'ticket', 'id' | 'division_id' | 'client_id'> & Joined<'client', 'tax_exempt'>)[] = await tx('membership as m')
     .join('ticket as t', 't.id', 'm.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .where({ 'm.umbrella_id': entry.ticket_id })
@@ -48,12 +48,12 @@ export async function shareEntry(
   const rates = await readRateBooks(
     tx,
     book,
-    members.map((m) => m['client_id']),
+    members.map((m) => m.client_id),
   );
   const wanted: WantedCharge[] = [];
   for (const [nth, part] of parts.entries()) {
-    const member = members.find((m) => m['id'] === part.ticketId);
-    if (!member?.['client_id'])
+    const member = members.find((m) => m.id === part.ticketId);
+    if (!member?.client_id)
       return refuse('invalid', 'A part is of no member with a client.', { [`parts[${nth}].ticketId`]: 'choose a member' });
     const effect = effectOfEntry(
       {
@@ -63,23 +63,23 @@ export async function shareEntry(
         gradeId: entry.grade_id,
         activity,
         billable: true,
-        clientId: member['client_id'],
+        clientId: member.client_id,
         ticketKind: null,
         exact: true,
       },
-      rates(member['client_id']),
+      rates(member.client_id),
     );
     const owner = {
-      divisionId: member['division_id'],
-      clientId: member['client_id'],
-      ticketId: member['id'],
+      divisionId: member.division_id,
+      clientId: member.client_id,
+      ticketId: member.id,
       personId: entry.person_id,
       on: dateOf(entry.starts_at, book.house.zone),
-      tax: taxOfCharge(book.division(member['division_id']).labourTax, member['tax_exempt']),
+      tax: taxOfCharge(book.division(member.division_id).labourTax, member.tax_exempt ?? false),
     };
     const share = { person: entry.person, activity: activity.name, minutes: part.minutes, of: entry.minutes, sharedBy: work.actor.name };
     for (const draft of draftCharges({ is: 'share', ...share, effect, nth })) wanted.push({ draft, owner });
-    await work.tell('ticket.time-taken', member['id'], { entryId, minutes: part.minutes });
+    await work.tell('ticket.time-taken', member.id, { entryId, minutes: part.minutes });
   }
   await work.tell('ticket.time-shared-out', entry.ticket_id, { entryId, minutes: sum, person: entry.person, members: parts.length });
   await storeCharges(work, { shared_from: entryId }, wanted);

@@ -2,8 +2,9 @@ import { isDeepStrictEqual } from 'node:util';
 import type { ChargeDraft } from '@core/billing';
 import type { LocalDate } from '@core/ground';
 import type { Tax } from '@core/goods';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
+import { tellCharges } from './tell-charges';
 
 /** The record that charges come from, by its column. */
 export type ChargeSource =
@@ -33,16 +34,16 @@ export interface WantedCharge {
  * stays as it was decided; what is not charged any more goes, or is withdrawn where documents name it.
  */
 export async function storeCharges(work: Work, source: ChargeSource, wanted: readonly WantedCharge[]): Promise<void> {
-  const stands: Columns[] = await work.tx('charge').where(source).forUpdate();
-  const keyOf = (c: Columns) => `${c['cause']} ${c['part']}`;
-  const rows = wanted.map((w) => ({ ...source, ...chargeRow(w) }) as Columns);
+  const stands: Row<'charge'>[] = await work.tx('charge').where(source).forUpdate();
+  const keyOf = (c: Row<'charge', 'cause' | 'part'>) => `${c.cause} ${c.part}`;
+  const rows = wanted.map((w) => ({ ...source, ...chargeRow(w) }));
   const known = new Map(stands.map((c) => [keyOf(c), c]));
   const fresh = rows.filter((row) => !known.has(keyOf(row)));
   const changed = rows.flatMap((row) => {
     const there = known.get(keyOf(row));
-    return there && isFree(there) && !(there['state'] === 'proposed' && isSame(there, row)) ? [{ id: there['id'] as string, row }] : [];
+    return there && isFree(there) && !(there.state === 'proposed' && isSame(there, row)) ? [{ id: there.id, row }] : [];
   });
-  const gone = stands.filter((c) => c['state'] === 'proposed' && !rows.some((row) => keyOf(row) === keyOf(c)));
+  const gone = stands.filter((c) => c.state === 'proposed' && !rows.some((row) => keyOf(row) === keyOf(c)));
   if (fresh.length) await work.tx('charge').insert(fresh);
   for (const { id, row } of changed)
     await work
@@ -51,9 +52,10 @@ export async function storeCharges(work: Work, source: ChargeSource, wanted: rea
       .update({ ...row, state: 'proposed', version: work.tx.raw('version + 1') });
   await dropCharges(
     work,
-    gone.map((c) => c['id']),
+    gone.map((c) => c.id),
   );
-  if (fresh.length || changed.length || gone.length) await work.emit('charge', null);
+  const before = changed.flatMap(({ row }) => known.get(keyOf(row)) ?? []);
+  await tellCharges(work, [...fresh, ...changed.map((c) => c.row), ...before, ...gone]);
 }
 
 /** Charges that nothing charges any more: gone, or withdrawn where documents name them. */
@@ -98,12 +100,12 @@ export function chargeRow({ draft, owner }: WantedCharge) {
   };
 }
 
-const isFree = (charge: Columns) => charge['state'] === 'proposed' || charge['state'] === 'withdrawn';
+const isFree = (charge: Row<'charge', 'state'>) => charge.state === 'proposed' || charge.state === 'withdrawn';
 
 /** Whether a stored charge says just what is wanted; numbers by their value, since the store writes them with all places. */
-function isSame(stored: Columns, wanted: Columns): boolean {
+function isSame(stored: Row<'charge'>, wanted: object): boolean {
   return Object.entries(wanted).every(([name, value]) => {
-    const there: unknown = stored[name];
+    const there: unknown = stored[name as keyof Row<'charge'>];
     if (name === 'explanation') return isDeepStrictEqual(there, JSON.parse(value));
     if (FIGURES.includes(name)) return Number(there) === Number(value);
     return isDeepStrictEqual(there, value);

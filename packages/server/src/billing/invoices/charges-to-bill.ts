@@ -1,12 +1,13 @@
 import type { ChargeToInvoice } from '@core/billing';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { PLACE, TO_BILL } from '../charges/charges-read-model';
 import { chargeFigures } from '../charges/charge-figures';
 
 /** The charges of a client that wait for an invoice, in the order of its lines; `only` narrows to some. */
 export async function chargesToBill(db: Db, clientId: string, only: readonly string[] | null = null): Promise<ChargeToInvoice[]> {
-  const rows: Columns[] = await db('charge as ch')
+  const rows: Row<'charge'>[] = await db('charge as ch')
     .whereRaw(TO_BILL)
     .where({ client_id: clientId })
     .modify((q) => only && void q.whereIn('ch.id', [...only]))
@@ -15,9 +16,9 @@ export async function chargesToBill(db: Db, clientId: string, only: readonly str
   return rows.map(chargeToInvoice);
 }
 
-export function chargeToInvoice(r: Columns): ChargeToInvoice {
+export function chargeToInvoice(r: Row<'charge'>): ChargeToInvoice {
   return {
     ...chargeFigures(r),
-    tax: { category: r['tax_category'], percent: plainDecimal(r['tax_percent']) },
+    tax: { category: r.tax_category, percent: plainDecimal(r.tax_percent) },
   };
 }

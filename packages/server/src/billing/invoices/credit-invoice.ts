@@ -1,6 +1,7 @@
 import { type AskedCredit, creditNote, type CreditForm, type EarlierCredit, type InvoiceToCredit, leftToCredit } from '@core/billing';
 import { formatMoney, isRefusal, type Outcome, parseMoney, type Refusal, refuse } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { chargeEntry } from '../charges/charge-entry';
 import { decideCharge } from '../charges/decide-charge';
@@ -14,22 +15,22 @@ import { readDocuments } from './read-documents';
  */
 export async function creditInvoice(work: Work, invoiceId: string, form: CreditForm): Promise<Outcome<{ id: string; number: string }>> {
   const { tx } = work;
-  const row: Columns | undefined = await tx('invoice').where({ id: invoiceId }).forUpdate().first();
+  const row: Row<'invoice'> | undefined = await tx('invoice').where({ id: invoiceId }).forUpdate().first();
   if (!row) return refuse('not-found', 'There is no such invoice.');
-  if (row['kind'] !== 'invoice') return refuse('not-possible-now', `${row['number']} is a credit note; only an invoice is credited.`);
+  if (row.kind !== 'invoice') return refuse('not-possible-now', `${row.number} is a credit note; only an invoice is credited.`);
   const [invoice, earlier] = await Promise.all([invoiceToCredit(tx, invoiceId), earlierCredits(tx, invoiceId)]);
   const asked = askedCredits(form, invoice, earlier);
   if (isRefusal(asked)) return asked;
   const draft = creditNote(invoice, earlier, { asked, undoes: form.undoes });
   if (draft.is !== 'credit note') return refuseDraft(draft);
-  const client: Columns = await tx('client').where({ id: row['client_id'] }).first();
+  const client: Row<'client'> = await tx('client').where({ id: row.client_id }).first();
   const { reason, undoes } = form;
   const note = await issueDocument(work, {
     kind: 'credit note',
     client,
     lines: draft.lines,
     totals: draft.totals,
-    corrects: { id: invoiceId, buyer: row['buyer'], reason, undoes },
+    corrects: { id: invoiceId, buyer: row.buyer, reason, undoes },
   });
   await work.tell('invoice.credited', invoiceId, { creditNoteId: note.id, number: note.number, gross: draft.totals.gross, undoes, reason });
   await settleWithCreditNote(work, invoiceId, note.id);
@@ -87,14 +88,14 @@ function refuseDraft(fault: Fault): Refusal {
 
 /** Charges that no document bills any more wait for a decision again, and time is rated again. */
 async function openCharges(work: Work, chargeIds: readonly string[], number: string): Promise<Outcome<unknown>> {
-  const free: Columns[] = await work
+  const free: Row<'charge', 'id' | 'version' | 'time_entry_id'>[] = await work
     .tx('charge')
     .whereIn('id', [...new Set(chargeIds)])
     .whereNull('billed_minor')
     .orderBy('id')
     .select('id', 'version', 'time_entry_id');
   for (const charge of free) {
-    const decided = await decideCharge(work, charge['id'], charge['version'], {
+    const decided = await decideCharge(work, charge.id, charge.version, {
       decision: 'reopen',
       reason: `its billing was undone by ${number}`,
       quantity: null,
@@ -102,7 +103,7 @@ async function openCharges(work: Work, chargeIds: readonly string[], number: str
     });
     if (isRefusal(decided)) return decided;
   }
-  const entries = new Set(free.flatMap((c) => (c['time_entry_id'] as string | null) ?? []));
+  const entries = new Set(free.flatMap((c) => c.time_entry_id ?? []));
   for (const entryId of entries) await chargeEntry(work, work.book, entryId);
   return {};
 }

@@ -1,31 +1,16 @@
-import {
-  type InvoiceFilter,
-  type InvoiceRowWire,
-  type InvoiceWire,
-  leftToCredit,
-  type LinkDoes,
-  paymentState,
-  type SettlementWire,
-} from '@core/billing';
-import {
-  dateOf,
-  daysBetween,
-  type Explanation,
-  formatInstant,
-  type Instant,
-  isRefusal,
-  money,
-  type Outcome,
-  type Page,
-  refuse,
-} from '@core/ground';
-import { wireAt, type Columns, type Db } from '../../app/database';
+import { type InvoiceFilter, type InvoiceRowWire, type InvoiceWire, leftToCredit, paymentState, type SettlementWire } from '@core/billing';
+import { dateOf, daysBetween, formatInstant, type Instant, isRefusal, money, type Outcome, type Page, refuse } from '@core/ground';
+import { wireAt, type Db } from '../../app/database';
+import type { Joined, Row, Rows } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
 import { earlierCredits } from './credit-invoice';
 import { groupsWire, lineWire } from './line-wire';
 import { readDocuments } from './read-documents';
+
+type InvoiceShown = Row<'invoice'> &
+  Row<'invoice_standing', 'settled_minor' | 'mailed_at' | 'ledger_at' | 'undelivered_at'> & { readonly client: string };
 
 function rowsQuery(db: Db) {
   return db('invoice as i')
@@ -34,25 +19,25 @@ function rowsQuery(db: Db) {
     .select('i.*', 'c.name as client', 's.settled_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
 }
 
-function rowWire(i: Columns, book: HouseBook, now: Instant): InvoiceRowWire {
-  const gross = money(i['gross_minor'], i['currency']);
-  const settled = money(i['settled_minor'], i['currency']);
-  const daysAfterDue = daysBetween(i['due_on'], dateOf(now, book.house.zone));
-  const state = paymentState({ kind: i['kind'], gross, settled, daysAfterDue });
+function rowWire(i: InvoiceShown, book: HouseBook, now: Instant): InvoiceRowWire {
+  const gross = money(i.gross_minor, i.currency);
+  const settled = money(i.settled_minor, i.currency);
+  const daysAfterDue = daysBetween(i.due_on, dateOf(now, book.house.zone));
+  const state = paymentState({ kind: i.kind, gross, settled, daysAfterDue });
   return {
-    id: i['id'],
-    kind: i['kind'],
-    number: i['number'],
-    clientId: i['client_id'],
-    client: i['client'],
-    issuedOn: i['issued_on'],
-    dueOn: i['due_on'],
+    id: i.id,
+    kind: i.kind,
+    number: i.number,
+    clientId: i.client_id,
+    client: i.client,
+    issuedOn: i.issued_on,
+    dueOn: i.due_on,
     gross,
     left: 'left' in state ? state.left : money(0, gross.currency),
     state: state.is,
-    mailedAt: wireAt(i['mailed_at']),
-    undeliveredAt: wireAt(i['undelivered_at']),
-    ledgerAt: wireAt(i['ledger_at']),
+    mailedAt: wireAt(i.mailed_at),
+    undeliveredAt: wireAt(i.undelivered_at),
+    ledgerAt: wireAt(i.ledger_at),
   };
 }
 
@@ -87,13 +72,13 @@ export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilte
     q
       .join('client as c', 'c.id', 'i.client_id')
       .select('i.*', 'c.name as client', 's.settled_minor', 's.mailed_at', 's.ledger_at', 's.undelivered_at');
-  const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select }, filter);
+  const page = await keysetPage<InvoiceShown>(db, { matching, id: 'i.id', sorts: SORTS, select }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map((r) => rowWire(r, book, now)) };
 }
 
 /** A document with the trail of each line, what it corrects and is corrected by, and what settled it. */
 export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, now: Instant): Promise<Outcome<InvoiceWire>> {
-  const row: Columns | undefined = await rowsQuery(db).where('i.id', invoiceId).first();
+  const row: InvoiceShown | undefined = await rowsQuery(db).where('i.id', invoiceId).first();
   const [document] = await readDocuments(db, [invoiceId]);
   if (!row || !document) return refuse('not-found', 'There is no such invoice.');
   const [trails, credits, earlier, settlements, story] = await Promise.all([
@@ -104,7 +89,7 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
     readStory(db, 'invoice', invoiceId),
   ]);
   const amount = (minor: number) => money(minor, document.currency);
-  const left = row['kind'] === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];
+  const left = row.kind === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];
   return {
     ...rowWire(row, book, now),
     seller: document.seller,
@@ -118,10 +103,10 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
     groups: groupsWire(document.totals),
     net: document.totals.net,
     tax: document.totals.tax,
-    settled: amount(row['settled_minor']),
-    corrects: document.corrects && { id: row['corrects_id'], number: document.corrects.number },
-    reason: row['reason'],
-    undoes: row['undoes'],
+    settled: amount(row.settled_minor),
+    corrects: document.corrects && { id: row.corrects_id!, number: document.corrects.number },
+    reason: row.reason,
+    undoes: row.undoes,
     credits: credits.map((c) => ({ id: c.id, number: c.number, gross: amount(c.gross_minor), undoes: c.undoes })),
     settlements,
     story,
@@ -130,7 +115,10 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
 
 /** From what each line comes, by its position. */
 async function readTrails(db: Db, invoiceId: string) {
-  const rows: Columns[] = await db('billing_link as l')
+  const rows: (Row<'billing_link', 'position' | 'does'> &
+    Row<'charge', 'id' | 'ticket_id' | 'explanation'> &
+    Joined<'ticket', 'number'> &
+    Joined<'person', 'name'>)[] = await db('billing_link as l')
     .join('charge as ch', 'ch.id', 'l.charge_id')
     .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
     .leftJoin('person as p', 'p.id', 'ch.person_id')
@@ -138,19 +126,25 @@ async function readTrails(db: Db, invoiceId: string) {
     .orderBy('l.id')
     .select('l.position', 'l.does', 'ch.id', 'ch.ticket_id', 'ch.explanation', 't.number', 'p.name');
   return rows.map((c) => ({
-    position: c['position'] as number,
-    chargeId: c['id'] as string,
-    does: c['does'] as LinkDoes,
-    ticketId: c['ticket_id'] as string | null,
-    ticketNumber: c['number'] as number | null,
-    person: c['name'] as string | null,
-    why: c['explanation'] as Explanation,
+    position: c.position,
+    chargeId: c.id,
+    does: c.does,
+    ticketId: c.ticket_id,
+    ticketNumber: c.number,
+    person: c.name,
+    why: c.explanation,
   }));
 }
 
 /** What settled an invoice, or what a credit note settled, oldest first. */
 async function readSettlements(db: Db, invoiceId: string): Promise<SettlementWire[]> {
-  const rows: Columns[] = await db('allocation as a')
+  const rows: (Row<'allocation'> &
+    Row<'invoice', 'currency'> &
+    Joined<'payment', 'reference' | 'received_on'> & {
+      readonly invoice_number: Rows['invoice']['number'];
+      readonly note_number: Rows['invoice']['number'] | null;
+      readonly taken_back_by: Rows['allocation']['id'] | null;
+    })[] = await db('allocation as a')
     .leftJoin('payment as p', 'p.id', 'a.payment_id')
     .leftJoin('invoice as n', 'n.id', 'a.credit_note_id')
     .join('invoice as i', 'i.id', 'a.invoice_id')
@@ -168,17 +162,17 @@ async function readSettlements(db: Db, invoiceId: string): Promise<SettlementWir
       'b.id as taken_back_by',
     );
   return rows.map((a) => {
-    const isNote = a['credit_note_id'] === invoiceId;
-    const other = isNote ? { id: a['invoice_id'], number: a['invoice_number'] } : { id: a['credit_note_id'], number: a['note_number'] };
+    const isNote = a.credit_note_id === invoiceId;
+    const otherId = isNote ? a.invoice_id : a.credit_note_id;
     return {
-      id: a['id'],
-      at: formatInstant(a['at']),
-      amount: money(a['amount_minor'], a['currency']),
-      from: a['payment_id'] ? 'payment' : 'credit note',
-      otherDocument: other.id ? other : null,
-      reference: a['reference'],
-      receivedOn: a['received_on'],
-      takenBack: Boolean(a['taken_back_by'] ?? a['takes_back_id']),
+      id: a.id,
+      at: formatInstant(a.at),
+      amount: money(a.amount_minor, a.currency),
+      from: a.payment_id ? 'payment' : 'credit note',
+      otherDocument: otherId ? { id: otherId, number: (isNote ? a.invoice_number : a.note_number)! } : null,
+      reference: a.reference,
+      receivedOn: a.received_on,
+      takenBack: Boolean(a.taken_back_by ?? a.takes_back_id),
     };
   });
 }

@@ -1,5 +1,6 @@
 import { invoiceRoutes } from '@core/billing';
 import { refuse } from '@core/ground';
+import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import type { Db } from '../../app/database';
 import { bindRoutes } from '../../app/bind-routes';
@@ -20,6 +21,7 @@ export function bindInvoices(app: App) {
     listInvoices: ({ db, query, now }) => listInvoices(db, app.house, query, now),
     listDrafts: ({ db, query }) => listDrafts(db, app.house, query),
     listDraftLines: ({ db, params, query }) => listDraftLines(db, params.clientId, query),
+    getInvoiceStory: async ({ db, params, query }) => ({ story: await readStory(db, 'invoice', params.invoiceId, query.before) }),
     getInvoice: ({ db, params, now }) => readInvoice(db, app.house, params.invoiceId, now),
     issueInvoice: ({ work, body }) => issueInvoice(work, body),
     creditInvoice: ({ work, params, body }) => creditInvoice(work, params.invoiceId, body),

@@ -1,13 +1,15 @@
 import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party, type Seller } from '@core/billing';
 import { dateOf, plusDays } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { type ChargeOf, tellCharges } from '../charges/tell-charges';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import type { Work } from '../../app/work';
 
 export interface NewDocument {
   readonly kind: DocumentKind;
   /** The client's row. */
-  readonly client: Columns;
+  readonly client: Row<'client'>;
   readonly lines: readonly InvoiceLine[];
   readonly totals: InvoiceTotals;
   /** Of a credit note of an invoice. */
@@ -24,21 +26,21 @@ export async function issueDocument(
   { kind, client, lines, totals, corrects }: NewDocument,
 ): Promise<{ id: string; number: string }> {
   const { tx, book } = work;
-  const { seriesId, sequence, number } = await nextNumber(work, client['division_id'], kind);
+  const { seriesId, sequence, number } = await nextNumber(work, client.division_id, kind);
   const issuedOn = dateOf(work.now, book.house.zone);
   const [{ id }] = await tx('invoice')
     .insert({
       kind,
-      division_id: client['division_id'],
+      division_id: client.division_id,
       series_id: seriesId,
       sequence,
       number,
-      client_id: client['id'],
+      client_id: client.id,
       issued_at: at(work.now),
       issued_on: issuedOn,
-      due_on: kind === 'invoice' ? plusDays(issuedOn, client['payment_days']) : issuedOn,
+      due_on: kind === 'invoice' ? plusDays(issuedOn, client.payment_days) : issuedOn,
       currency: totals.gross.currency,
-      seller: JSON.stringify(sellerOf(book, client['division_id'])),
+      seller: JSON.stringify(sellerOf(book, client.division_id)),
       buyer: JSON.stringify(corrects?.buyer ?? buyerOf(client)),
       net_minor: totals.net.minor,
       tax_minor: totals.tax.minor,
@@ -52,8 +54,18 @@ export async function issueDocument(
   await work.enqueue('deliver-invoice', { invoiceId: id }, `deliver-invoice:${id}`);
   await work.enqueue('push-invoice', { invoiceId: id }, `push-invoice:${id}`);
   await work.tell('invoice.issued', id, { number, kind });
-  await work.emit('charge', null);
+  await tellBilled(work, id);
   return { id, number };
+}
+
+/** The tickets whose charges a document bills show that at once. */
+async function tellBilled(work: Work, invoiceId: string): Promise<void> {
+  const billed: ChargeOf[] = await work
+    .tx('billing_link as l')
+    .join('charge as ch', 'ch.id', 'l.charge_id')
+    .where({ 'l.invoice_id': invoiceId })
+    .select('ch.ticket_id', 'ch.client_id');
+  await tellCharges(work, billed);
 }
 
 /** The provider under the name that its division's clients know. */
@@ -112,15 +124,15 @@ async function storeLines({ tx }: Work, invoiceId: string, { lines, totals }: Pi
 /** Rows of one insert, well under what one statement takes. */
 const AT_ONCE = 1000;
 
-function buyerOf(client: Columns): Party {
+function buyerOf(client: Row<'client'>): Party {
   return {
-    name: client['name'],
-    street: client['street'],
-    city: client['city'],
-    postcode: client['postcode'],
-    country: client['country'],
-    taxNumber: client['tax_number'] ?? null,
-    email: client['invoice_email'],
+    name: client.name,
+    street: client.street,
+    city: client.city,
+    postcode: client.postcode,
+    country: client.country,
+    taxNumber: client.tax_number ?? null,
+    email: client.invoice_email,
     phone: '',
   };
 }

@@ -1,7 +1,7 @@
 import { DOCUMENT_NAMES, type DocumentKind } from '@core/billing';
-import type { Delivery } from '@core/desk';
 import { isId } from '@core/ground';
 import { at } from '../../app/database';
+import type { MailReport } from '../../app/handled-reports';
 import type { Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
 
@@ -13,14 +13,11 @@ export function invoiceMailId(invoiceId: string, mailFrom: string): string {
 /**
  * Takes a delivery report to the invoice whose mail it is about: what became of it stands there, and who issued it is
  * told where it did not arrive.
- * @param ids what the report calls the mail
  * @returns the address that the invoice was mailed to, or undefined where the report is about none
  */
 export async function takeInvoiceReport(
   work: Work,
-  mailFrom: string,
-  ids: readonly string[],
-  deliveries: readonly Delivery[],
+  { mailFrom, ids, deliveries }: MailReport,
 ): Promise<{ readonly sentTo: string } | undefined> {
   const named = ids.map((id) => /^<invoice-([^@]+)@/.exec(id)?.[1] ?? '').filter(isId);
   const invoiceId = named.find((each) => ids.includes(invoiceMailId(each, mailFrom)));

@@ -1,5 +1,5 @@
 import type { CreditFilter, CreditRowWire } from '@core/billing';
-import { isRefusal, money, type Outcome, type Page } from '@core/ground';
+import { type Currency, isRefusal, type LocalDate, money, type Outcome, type Page } from '@core/ground';
 import type { Db } from '../../app/database';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 
@@ -18,6 +18,18 @@ const SORTS: Readonly<Record<string, Sort>> = {
   left: { by: 'x.left_minor', way: 'desc', type: 'int' },
 };
 
+interface CreditRow {
+  readonly source: CreditRowWire['source'];
+  readonly id: string;
+  readonly name: string;
+  readonly client_id: string | null;
+  readonly client: string | null;
+  readonly on_day: LocalDate;
+  readonly amount_minor: number;
+  readonly left_minor: number;
+  readonly currency: Currency;
+}
+
 export async function listCredit(db: Db, filter: CreditFilter): Promise<Outcome<Page<CreditRowWire>>> {
   const matching = () =>
     db
@@ -26,7 +38,7 @@ export async function listCredit(db: Db, filter: CreditFilter): Promise<Outcome<
       .modify((q) => filter.left && void q.where('x.left_minor', '<>', 0))
       .modify((q) => filter.q && void q.whereRaw('x.name ilike ?', [containing(filter.q)]));
   const select = (q: ReturnType<Db['queryBuilder']>) => q.leftJoin('client as c', 'c.id', 'x.client_id').select('x.*', 'c.name as client');
-  const page = await keysetPage(db, { matching, id: 'x.id', sorts: SORTS, select }, filter);
+  const page = await keysetPage<CreditRow>(db, { matching, id: 'x.id', sorts: SORTS, select }, filter);
   if (isRefusal(page)) return page;
   return {
     ...page,

@@ -125,7 +125,7 @@ describe('payments', () => {
     const other = await world.knex('client').whereNot({ id: mine.clientId }).whereNull('archived_at').first('id');
     const record = (body: object) =>
       stage.billing.ask('recordPayment', {
-        body: { clientId: mine.clientId, amount: '10', receivedOn: '2026-11-24', reference: 'cheque', invoiceId: null, ...body } as never,
+        body: { clientId: mine.clientId, amount: '10', receivedOn: '2026-11-24', reference: 'cheque', invoiceId: null, ...body },
       });
     expect((await record({ amount: '10.005' })).body).toMatchObject({ fields: { amount: 'an amount such as 120.50' } });
     expect((await record({ amount: '0' })).body).toMatchObject({ fields: { amount: 'above zero' } });

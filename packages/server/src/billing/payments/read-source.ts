@@ -1,7 +1,7 @@
 import type { CreditSource } from '@core/billing';
 import { money, type Money } from '@core/ground';
 import type { Knex } from 'knex';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 
 /** What may settle an invoice: a payment or a credit note, with what is left of it. */
 export interface Source {
@@ -20,25 +20,26 @@ export async function readSource(tx: Knex.Transaction, kind: CreditSource, id: s
 }
 
 async function readPayment(tx: Knex.Transaction, id: string): Promise<Source | undefined> {
-  const row: Columns | undefined = await tx('payment').where({ id }).forUpdate().first();
+  const row: Row<'payment'> | undefined = await tx('payment').where({ id }).forUpdate().first();
   if (!row) return undefined;
   const used = await tx('allocation').where({ payment_id: id }).sum('amount_minor as n').first();
   return {
     kind: 'payment',
     id,
-    name: row['reference'],
-    clientId: row['client_id'],
-    left: money(row['amount_minor'] - Number(used?.['n'] ?? 0), row['currency']),
+    name: row.reference,
+    clientId: row.client_id,
+    left: money(row.amount_minor - Number(used?.n ?? 0), row.currency),
   };
 }
 
 async function readCreditNote(tx: Knex.Transaction, id: string): Promise<Source | undefined> {
-  const row: Columns | undefined = await tx('invoice_standing as s')
-    .join('invoice as i', 'i.id', 's.invoice_id')
-    .where({ 'i.id': id, 'i.kind': 'credit note' })
-    .forUpdate('s')
-    .first('i.number', 'i.client_id', 'i.gross_minor', 'i.currency', 's.settled_minor');
+  const row: (Row<'invoice', 'number' | 'client_id' | 'gross_minor' | 'currency'> & Row<'invoice_standing', 'settled_minor'>) | undefined =
+    await tx('invoice_standing as s')
+      .join('invoice as i', 'i.id', 's.invoice_id')
+      .where({ 'i.id': id, 'i.kind': 'credit note' })
+      .forUpdate('s')
+      .first('i.number', 'i.client_id', 'i.gross_minor', 'i.currency', 's.settled_minor');
   if (!row) return undefined;
-  const left = money(row['gross_minor'] - row['settled_minor'], row['currency']);
-  return { kind: 'credit note', id, name: row['number'], clientId: row['client_id'], left };
+  const left = money(row.gross_minor - row.settled_minor, row.currency);
+  return { kind: 'credit note', id, name: row.number, clientId: row.client_id, left };
 }

@@ -1,6 +1,7 @@
 import { allocateMoney, type SettleForm } from '@core/billing';
 import { formatMoney, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { readSource, type Source } from './read-source';
 
@@ -43,24 +44,24 @@ export async function settleAsFarAsItGoes(work: Work, invoiceId: string, source:
 
 /** Takes back what a payment or a credit note settled: it is owed again, and the client's credit again. */
 export async function takeSettlementBack(work: Work, settlementId: string, reason: string): Promise<Outcome<{ id: string }>> {
-  const row: Columns | undefined = await work.tx('allocation').where({ id: settlementId }).first();
+  const row: Row<'allocation'> | undefined = await work.tx('allocation').where({ id: settlementId }).first();
   if (!row) return refuse('not-found', 'There is no such settlement.');
-  const invoice = (await lockInvoice(work, row['invoice_id']))!;
+  const invoice = (await lockInvoice(work, row.invoice_id))!;
   const again = await work.tx('allocation').where({ takes_back_id: settlementId }).first('id');
-  if (again || row['takes_back_id']) return refuse('not-possible-now', 'It was taken back already.');
-  const source = (await readSource(work.tx, row['payment_id'] ? 'payment' : 'credit note', row['payment_id'] ?? row['credit_note_id']))!;
+  if (again || row.takes_back_id) return refuse('not-possible-now', 'It was taken back already.');
+  const source = (await readSource(work.tx, row.payment_id ? 'payment' : 'credit note', (row.payment_id ?? row.credit_note_id)!))!;
   const [{ id }] = await work
     .tx('allocation')
     .insert({
-      invoice_id: row['invoice_id'],
-      payment_id: row['payment_id'],
-      credit_note_id: row['credit_note_id'],
-      amount_minor: -row['amount_minor'],
+      invoice_id: row.invoice_id,
+      payment_id: row.payment_id,
+      credit_note_id: row.credit_note_id,
+      amount_minor: -row.amount_minor,
       at: at(work.now),
       takes_back_id: settlementId,
     })
     .returning('id');
-  const amount = money(row['amount_minor'], invoice.left.currency);
+  const amount = money(row.amount_minor, invoice.left.currency);
   await work.tell('invoice.settlement-taken-back', invoice.id, { amount, from: source.name, reason });
   return { id };
 }
@@ -73,17 +74,18 @@ interface OpenInvoice {
 }
 
 async function lockInvoice({ tx }: Work, invoiceId: string): Promise<OpenInvoice | undefined> {
-  const row: Columns | undefined = await tx('invoice_standing as s')
-    .join('invoice as i', 'i.id', 's.invoice_id')
-    .where('i.id', invoiceId)
-    .forUpdate('s')
-    .first('i.kind', 'i.client_id', 'i.gross_minor', 'i.currency', 's.settled_minor');
+  const row: (Row<'invoice', 'kind' | 'client_id' | 'gross_minor' | 'currency'> & Row<'invoice_standing', 'settled_minor'>) | undefined =
+    await tx('invoice_standing as s')
+      .join('invoice as i', 'i.id', 's.invoice_id')
+      .where('i.id', invoiceId)
+      .forUpdate('s')
+      .first('i.kind', 'i.client_id', 'i.gross_minor', 'i.currency', 's.settled_minor');
   return (
     row && {
       id: invoiceId,
-      kind: row['kind'],
-      clientId: row['client_id'],
-      left: money(row['gross_minor'] - row['settled_minor'], row['currency']),
+      kind: row.kind,
+      clientId: row.client_id,
+      left: money(row.gross_minor - row.settled_minor, row.currency),
     }
   );
 }

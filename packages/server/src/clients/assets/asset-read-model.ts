@@ -1,8 +1,11 @@
-import type { AssetFilter, AssetRowWire, AssetWire } from '@core/clients';
+import { assetFacts, type AssetFilter, type AssetRowWire, type AssetWire } from '@core/clients';
 import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
+import type { HouseBook } from '../../house/house/house-book';
+import { shownFields } from '../../desk/own-fields/record-fields';
 
 const OPEN_TICKETS = `(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed'))`;
 const CLIENT = `(select name from client where id = a.client_id)`;
@@ -11,6 +14,13 @@ const SORTS: Readonly<Record<string, Sort>> = {
   name: { by: 'a.name', way: 'asc', type: 'text' },
   client: { by: CLIENT, way: 'asc', type: 'text' },
   tickets: { by: OPEN_TICKETS, way: 'desc', type: 'int' },
+};
+
+type AssetShown = Row<'asset'> & {
+  readonly client: string;
+  readonly site: string | null;
+  readonly contact: string | null;
+  readonly open_tickets: number;
 };
 
 export async function listAssets(db: Db, filter: AssetFilter): Promise<Outcome<Page<AssetRowWire>>> {
@@ -22,14 +32,16 @@ export async function listAssets(db: Db, filter: AssetFilter): Promise<Outcome<P
       if (filter.contactId) void q.where('a.contact_id', filter.contactId);
       if (filter.q) void q.whereRaw(`(a.number || ' ' || a.name) ilike ?`, [containing(filter.q)]);
     });
-  const page = await keysetPage(db, { matching, id: 'a.id', sorts: SORTS, select: (q) => selected(db, q) }, filter);
+  const page = await keysetPage<AssetShown>(db, { matching, id: 'a.id', sorts: SORTS, select: (q) => selected(db, q) }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
 }
 
-export async function readAsset(db: Db, assetId: string): Promise<Outcome<AssetWire>> {
+export async function readAsset(db: Db, book: HouseBook, assetId: string): Promise<Outcome<AssetWire>> {
   const [row] = await selected(db, db('asset as a').where('a.id', assetId));
   if (!row) return refuse('not-found', 'There is no such asset.');
-  return { ...rowWire(row), story: await readStory(db, 'asset', assetId) };
+  const asset = rowWire(row);
+  const [fields] = await shownFields(db, book, 'asset', [{ asset: assetFacts(asset), field: row.fields }]);
+  return { ...asset, fields: fields!, story: await readStory(db, 'asset', assetId) };
 }
 
 function selected(db: Db, rows: ReturnType<Db['queryBuilder']>) {
@@ -40,20 +52,20 @@ function selected(db: Db, rows: ReturnType<Db['queryBuilder']>) {
     .select('a.*', 'c.name as client', 's.name as site', 'k.name as contact', db.raw(`${OPEN_TICKETS} as open_tickets`));
 }
 
-function rowWire(a: Columns): AssetRowWire {
+function rowWire(a: AssetShown): AssetRowWire {
   return {
-    id: a['id'],
-    version: a['version'],
-    number: a['number'],
-    name: a['name'],
-    clientId: a['client_id'],
-    siteId: a['site_id'],
-    contactId: a['contact_id'],
-    make: a['make'],
-    client: a['client'],
-    site: a['site'],
-    contact: a['contact'],
-    openTickets: a['open_tickets'],
-    archived: a['archived_at'] !== null,
+    id: a.id,
+    version: a.version,
+    number: a.number,
+    name: a.name,
+    clientId: a.client_id,
+    siteId: a.site_id,
+    contactId: a.contact_id,
+    make: a.make,
+    client: a.client,
+    site: a.site,
+    contact: a.contact,
+    openTickets: a.open_tickets,
+    archived: a.archived_at !== null,
   };
 }

@@ -1,23 +1,31 @@
-import { assetRoutes, type AssetForm } from '@core/clients';
+import { assetFacts, assetRoutes, type AssetForm } from '@core/clients';
 import { isRefusal, refuse, type Refusal } from '@core/ground';
+import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
+import { fieldChanges, fieldsToSave, type OwnValues, withoutAssets } from '../../desk/own-fields/record-fields';
 import { listAssets, readAsset } from './asset-read-model';
 
 export function bindAssets(app: App) {
+  const book = app.house;
+  const ownFields = (work: Work, form: AssetForm, was: OwnValues) =>
+    fieldsToSave(work, book, { on: 'asset', given: form.fields, was, clientId: form.clientId, facts: assetFacts(form) });
   return bindRoutes(app, assetRoutes, {
     listAssets: ({ db, query }) => listAssets(db, query),
-    getAsset: ({ db, params }) => readAsset(db, params.assetId),
+    getAssetStory: async ({ db, params, query }) => ({ story: await readStory(db, 'asset', params.assetId, query.before) }),
+    getAsset: ({ db, params }) => readAsset(db, book, params.assetId),
     createAsset: async ({ work, body }) => {
       const wrong = await check(work, body, undefined);
       if (wrong) return wrong;
+      const fields = await ownFields(work, body, {});
+      if (isRefusal(fields)) return fields;
       const [row] = await work
         .tx('asset')
-        .insert({ ...columns(body), since: at(work.now) })
+        .insert({ ...columns(body), fields: JSON.stringify(fields), since: at(work.now) })
         .returning(['id', 'version']);
       await work.tell('asset.added', row.id, { number: body.number });
       return row;
@@ -25,8 +33,18 @@ export function bindAssets(app: App) {
     editAsset: async ({ work, params, version, body }) => {
       const wrong = await check(work, body, params.assetId);
       if (wrong) return wrong;
-      const changed = await changeRow(work, { table: 'asset', id: params.assetId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell('asset.changed', params.assetId, {});
+      const asset = await work.tx('asset').where({ id: params.assetId }).first('client_id', 'fields');
+      if (!asset) return refuse('not-found', 'There is no such asset.');
+      const fields = await ownFields(
+        work,
+        body,
+        asset.client_id === body.clientId ? asset.fields : withoutAssets(book, 'asset', asset.fields),
+      );
+      if (isRefusal(fields)) return fields;
+      const set = { ...columns(body), fields: JSON.stringify(fields) };
+      const changed = await changeRow(work, { table: 'asset', id: params.assetId, version, set });
+      if (isRefusal(changed)) return changed;
+      await work.tell('asset.changed', params.assetId, { fields: fieldChanges(book, 'asset', asset.fields, fields) });
       return changed;
     },
     archiveAsset: ({ work, params, version, body }) =>

@@ -1,9 +1,12 @@
-import type { ClientFilter, ClientRowWire, ClientWire } from '@core/clients';
+import { clientFacts, type ClientFilter, type ClientRowWire, type ClientWire, contactFacts } from '@core/clients';
 import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { coordinatesOf } from './coordinates';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
+import type { HouseBook } from '../../house/house/house-book';
+import { shownFields } from '../../desk/own-fields/record-fields';
 
 const SITES = '(select count(*) from site s where s.client_id = c.id)';
 const CONTACTS = '(select count(*) from contact k where k.client_id = c.id and k.archived_at is null)';
@@ -15,6 +18,8 @@ const SORTS: Readonly<Record<string, Sort>> = {
   contacts: { by: CONTACTS, way: 'desc', type: 'int' },
 };
 
+type ClientShown = Row<'client'> & { readonly sites: number; readonly contacts: number; readonly open_tickets: number };
+
 export async function listClients(db: Db, filter: ClientFilter): Promise<Outcome<Page<ClientRowWire>>> {
   const matching = () =>
     db('client as c').modify((q) => {
@@ -23,26 +28,26 @@ export async function listClients(db: Db, filter: ClientFilter): Promise<Outcome
     });
   const select = (q: ReturnType<Db['queryBuilder']>) =>
     q.select('c.*', db.raw(`${SITES} as sites, ${CONTACTS} as contacts, ${OPEN_TICKETS} as open_tickets`));
-  const page = await keysetPage(db, { matching, id: 'c.id', sorts: SORTS, select }, filter);
+  const page = await keysetPage<ClientShown>(db, { matching, id: 'c.id', sorts: SORTS, select }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
 }
 
-function rowWire(c: Columns): ClientRowWire {
+function rowWire(c: ClientShown): ClientRowWire {
   return {
-    id: c['id'],
-    version: c['version'],
-    number: c['number'],
-    name: c['name'],
-    sites: c['sites'],
-    contacts: c['contacts'],
-    openTickets: c['open_tickets'],
-    zone: c['zone'],
-    archived: c['archived_at'] !== null,
+    id: c.id,
+    version: c.version,
+    number: c.number,
+    name: c.name,
+    sites: c.sites,
+    contacts: c.contacts,
+    openTickets: c.open_tickets,
+    zone: c.zone,
+    archived: c.archived_at !== null,
   };
 }
 
 /** A client as the page shows it: sites, the contacts who are still there, and what happened. */
-export async function readClient(db: Db, clientId: string): Promise<Outcome<ClientWire>> {
+export async function readClient(db: Db, book: HouseBook, clientId: string): Promise<Outcome<ClientWire>> {
   const c = await db('client as c')
     .leftJoin('policy as p', 'p.id', 'c.policy_id')
     .leftJoin('calendar as k', 'k.id', 'c.calendar_id')
@@ -59,25 +64,29 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
       .where({ client_id: c.id })
       .whereNull('archived_at')
       .orderBy('name')
-      .select('id', 'version', 'name', 'email', 'phone', 'title', 'site_id as siteId', 'priority'),
+      .select('id', 'version', 'name', 'email', 'phone', 'title', 'site_id as siteId', 'priority', 'fields'),
     readStory(db, 'client', clientId),
   ]);
+  const client = { zone: c.zone, city: c.city, country: c.country, paymentDays: c.payment_days, taxExempt: c.tax_exempt };
+  const [fields] = await shownFields(db, book, 'client', [{ client: clientFacts(client), field: c.fields }]);
+  const contactFields = await shownFields(
+    db,
+    book,
+    'contact',
+    contacts.map((k) => ({ contact: contactFacts({ ...k, clientId }), field: k.fields })),
+  );
   return {
+    ...client,
     id: c.id,
     version: c.version,
     number: c.number,
     name: c.name,
     domains: c.domains.join(', '),
-    zone: c.zone,
     division: c.division,
     street: c.street,
-    city: c.city,
     postcode: c.postcode,
-    country: c.country,
     taxNumber: c.tax_number,
     invoiceEmail: c.invoice_email,
-    paymentDays: c.payment_days,
-    taxExempt: c.tax_exempt,
     policyId: c.policy_id,
     policy: c.policy,
     calendarId: c.calendar_id,
@@ -85,7 +94,8 @@ export async function readClient(db: Db, clientId: string): Promise<Outcome<Clie
     since: c.since,
     archived: c.archived_at !== null,
     sites: sites.map((s) => ({ ...s, ...coordinatesOf(s) })),
-    contacts,
+    contacts: contacts.map((k, n) => ({ ...k, fields: contactFields[n]! })),
+    fields: fields!,
     story,
   };
 }

@@ -1,27 +1,37 @@
-import { clientRoutes, type ClientForm } from '@core/clients';
+import { clientFacts, clientRoutes, type ClientForm } from '@core/clients';
 import { dateOf, isRefusal, refuse } from '@core/ground';
+import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-fields/record-fields';
 import { listClients, readClient } from './client-read-model';
 import { setPromise } from './set-promise';
 import { findContacts } from './find-contacts';
 import { addContact, editContact } from './edit-contact';
 
 export function bindClients(app: App) {
+  const book = app.house;
+  const ownFields = (work: Work, form: ClientForm, was: OwnValues, clientId: string | null) =>
+    fieldsToSave(work, book, { on: 'client', given: form.fields, was, clientId, facts: clientFacts(form) });
   return bindRoutes(app, clientRoutes, {
     listClients: ({ db, query }) => listClients(db, query),
     findContacts: async ({ db, query }) => ({ contacts: await findContacts(db, query.q) }),
-    getClient: ({ db, params }) => readClient(db, params.clientId),
+    getClientStory: async ({ db, params, query }) => ({ story: await readStory(db, 'client', params.clientId, query.before) }),
+    getClient: ({ db, params }) => readClient(db, book, params.clientId),
     createClient: async ({ work, body, now, actor }) => {
       const own = actor.divisions ?? app.house.divisionIds;
       const divisionId = body.divisionId ?? own[0]!;
       if (!own.includes(divisionId)) return refuse('invalid', 'There is no such division.', { divisionId: 'one of your divisions' });
+      const fields = await ownFields(work, body, {}, null);
+      if (isRefusal(fields)) return fields;
       const [row] = await work
         .tx('client')
         .insert({
           ...columns(body),
+          fields: JSON.stringify(fields),
           division_id: divisionId,
           number: work.tx.raw(`nextval('client_number')`),
           since: dateOf(now, app.house.house.zone),
@@ -32,8 +42,14 @@ export function bindClients(app: App) {
     },
     setPromise: ({ work, params, version, body }) => setPromise(work, app.house, params.clientId, version, body),
     editClient: async ({ work, params, version, body }) => {
-      const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell('client.changed', params.clientId, {});
+      const client = await work.tx('client').where({ id: params.clientId }).first('fields');
+      if (!client) return refuse('not-found', 'There is no such client.');
+      const fields = await ownFields(work, body, client.fields, params.clientId);
+      if (isRefusal(fields)) return fields;
+      const set = { ...columns(body), fields: JSON.stringify(fields) };
+      const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set });
+      if (isRefusal(changed)) return changed;
+      await work.tell('client.changed', params.clientId, { fields: fieldChanges(book, 'client', client.fields, fields) });
       return changed;
     },
     archiveClient: async ({ work, params, version, body }) => {
@@ -70,8 +86,8 @@ export function bindClients(app: App) {
       await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name });
       return changed;
     },
-    addContact: ({ work, params, body }) => addContact(work, params.clientId, body),
-    editContact: ({ work, params, version, body }) => editContact(work, params.contactId, version, body),
+    addContact: ({ work, params, body }) => addContact(work, book, params.clientId, body),
+    editContact: ({ work, params, version, body }) => editContact(work, book, { contactId: params.contactId, version, form: body }),
     archiveContact: async ({ work, params, version, body }) => {
       const contact = await work.tx('contact').where({ id: params.contactId }).first('client_id', 'email');
       if (!contact) return refuse('not-found', 'There is no such contact.');

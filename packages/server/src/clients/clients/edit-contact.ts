@@ -1,30 +1,55 @@
-import type { ContactForm } from '@core/clients';
+import { contactFacts, type ContactForm } from '@core/clients';
 import { isRefusal, refuse, type Outcome, type Refusal } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-fields/record-fields';
 
 type Done = Outcome<{ id: string; version: number }>;
 
-export async function addContact(work: Work, clientId: string, form: ContactForm): Promise<Done> {
+export async function addContact(work: Work, book: HouseBook, clientId: string, form: ContactForm): Promise<Done> {
   const wrong = await check(work, clientId, form, undefined);
   if (wrong) return wrong;
+  const fields = await ownFields(work, book, { clientId, form, was: {} });
+  if (isRefusal(fields)) return fields;
   const [row] = await work
     .tx('contact')
-    .insert({ ...columns(form), client_id: clientId, since: at(work.now) })
+    .insert({ ...columns(form), fields: JSON.stringify(fields), client_id: clientId, since: at(work.now) })
     .returning(['id', 'version']);
   await work.tell('client.contact-added', clientId, { contactId: row.id, name: form.name });
   return row;
 }
 
-export async function editContact(work: Work, contactId: string, version: number, form: ContactForm): Promise<Done> {
-  const contact = await work.tx('contact').where({ id: contactId }).first('client_id');
+export interface ContactChange {
+  readonly contactId: string;
+  readonly version: number;
+  readonly form: ContactForm;
+}
+
+export async function editContact(work: Work, book: HouseBook, { contactId, version, form }: ContactChange): Promise<Done> {
+  const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'fields');
   if (!contact) return refuse('not-found', 'There is no such contact.');
   const wrong = await check(work, contact.client_id, form, contactId);
   if (wrong) return wrong;
-  const changed = await changeRow(work, { table: 'contact', id: contactId, version, set: columns(form) });
-  if (!isRefusal(changed)) await work.tell('client.contact-changed', contact.client_id, { contactId, name: form.name });
+  const fields = await ownFields(work, book, { clientId: contact.client_id, form, was: contact.fields });
+  if (isRefusal(fields)) return fields;
+  const set = { ...columns(form), fields: JSON.stringify(fields) };
+  const changed = await changeRow(work, { table: 'contact', id: contactId, version, set });
+  if (isRefusal(changed)) return changed;
+  const changes = fieldChanges(book, 'contact', contact.fields, fields);
+  await work.tell('client.contact-changed', contact.client_id, { contactId, name: form.name, fields: changes });
   return changed;
+}
+
+interface OwnFieldsOf {
+  readonly clientId: string;
+  readonly form: ContactForm;
+  readonly was: OwnValues;
+}
+
+function ownFields(work: Work, book: HouseBook, { clientId, form, was }: OwnFieldsOf): Promise<Outcome<OwnValues>> {
+  return fieldsToSave(work, book, { on: 'contact', given: form.fields, was, clientId, facts: contactFacts({ ...form, clientId }) });
 }
 
 async function check(work: Work, clientId: string, form: ContactForm, contactId: string | undefined): Promise<Refusal | undefined> {
@@ -41,6 +66,6 @@ async function check(work: Work, clientId: string, form: ContactForm, contactId:
   return site ? undefined : refuse('invalid', 'The site is not of this client.', { siteId: 'choose a site of the client' });
 }
 
-function columns({ siteId, ...rest }: ContactForm) {
+function columns({ siteId, fields: _, ...rest }: ContactForm) {
   return { ...rest, site_id: siteId };
 }

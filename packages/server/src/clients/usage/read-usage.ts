@@ -1,4 +1,4 @@
-import { dateOf, instantAt, type LocalDate, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
+import { dateOf, instantAt, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import { usageReport, type UsageEntry, type UsageReport } from '@core/clients';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
@@ -55,12 +55,12 @@ export async function readUsage(
     contact: r.contact,
     status: r.status,
     done: r.resolution,
-    on: dateOf(r.starts_at, zone) as LocalDate,
+    on: dateOf(r.starts_at, zone),
     person: r.person,
     activity: r.activity,
     minutes: r.minutes,
     net: money(r.net, r.currency ?? currency),
     treatment: r.waived ? 'waived' : 'charged',
   }));
-  return usageReport({ provider, client: client.name, from, to }, currency, entries);
+  return usageReport({ provider, client: client.name, clientId, from, to }, currency, entries);
 }

@@ -183,6 +183,9 @@ describe('work on no ticket', () => {
     await sora.do('addEntry', {
       body: { workId: id, startsAt: '2026-11-24T09:00:00Z', duration: '30', activityId: remote, note: 'x', billable: true, reason: null },
     });
+    // A booking that stands then would be likelier.
+    const her = world.knex('person').where('name', 'like', 'Sora%').select('id');
+    await world.knex('booking').whereIn('person_id', her).update({ state: 'cancelled' });
     const { open, entries } = await sora.do('getDaySheet', { query: { day: '2026-11-24' } });
     const gap = open.find((g) => entries.some((e) => e.number && e.endsAt === g.from))!;
     expect(gap.likely?.because).toBe('worked on before');

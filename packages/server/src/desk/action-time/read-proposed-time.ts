@@ -1,7 +1,8 @@
 import { proposeMinutes, type Kind, type ProposedTimeWire, type TimeSource } from '@core/desk';
 import { formatMinutes, type Instant, type Outcome, plusSeconds, refuse } from '@core/ground';
 import { usualActivity } from '@core/time';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import { readUsualActivities } from '../../time/time-entries/usual-activities';
 
@@ -82,9 +83,9 @@ const SAYS: Readonly<Record<TimeSource, (minutes: string) => string>> = {
 };
 
 async function readActivities(db: Db, ids: readonly string[]): Promise<ProposedTimeWire['activities']> {
-  const rows: Columns[] = await db('activity')
+  const rows: Row<'activity', 'id' | 'name' | 'visit'>[] = await db('activity')
     .modify((q) => ids.length && void q.whereIn('id', ids as string[]))
     .orderBy('position')
     .select('id', 'name', 'visit');
-  return rows.map((a) => ({ id: a['id'], name: a['name'], visit: a['visit'] }));
+  return rows.map((a) => ({ id: a.id, name: a.name, visit: a.visit }));
 }

@@ -1,6 +1,7 @@
 import { type FeeState, isEnded, type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core/desk';
 import { isRefusal, refuse, type Outcome } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { itemForClient } from '../../goods/catalogue/item-for-client';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
@@ -65,14 +66,14 @@ async function readHint(db: Db, ticketId: string): Promise<TicketFeeWire['hint']
   );
 }
 
-function knownFee(row: Columns): KnownFee {
+function knownFee(row: Row<'flat_fee', 'id' | 'name' | 'category_id' | 'words' | 'for_new_person' | 'for_new_asset'>): KnownFee {
   return {
-    id: row['id'],
-    name: row['name'],
-    categoryId: row['category_id'],
-    words: row['words'],
-    forNewPerson: row['for_new_person'],
-    forNewAsset: row['for_new_asset'],
+    id: row.id,
+    name: row.name,
+    categoryId: row.category_id,
+    words: row.words,
+    forNewPerson: row.for_new_person,
+    forNewAsset: row.for_new_asset,
   };
 }
 

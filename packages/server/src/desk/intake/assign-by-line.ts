@@ -1,6 +1,6 @@
 import { dateOf, type Explanation, type Instant, parseCalendar, plusDays, plusSeconds, workingIntervals } from '@core/ground';
 import { type Candidate, chooseTechnician, type Line } from '@core/desk';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 
 export interface LineQuestion {
@@ -28,9 +28,21 @@ export async function assignByLine(
   return { personId: id, why: explanation };
 }
 
+/** Somebody of a line's team, their hours, and how things stand with them now. */
+interface LineRow {
+  readonly id: string;
+  readonly name: string;
+  readonly week: string[][] | null;
+  readonly skilled: boolean;
+  readonly off: boolean;
+  readonly booked: number;
+  readonly open: number;
+  readonly usual: number;
+}
+
 async function readCandidates(db: Db, book: HouseBook, now: Instant, teamId: string, question: LineQuestion): Promise<Candidate[]> {
   const skill = question.categoryId ? (await db('category').where({ id: question.categoryId }).first('skill_id'))?.skill_id : null;
-  const { rows } = await db.raw(
+  const { rows }: { rows: LineRow[] } = await db.raw(
     `select p.id, p.name, h.week,
        exists (select 1 from person_skill s where s.person_id = p.id and s.skill_id = :skill::uuid) as skilled,
        exists (select 1 from time_off o where o.person_id = p.id and o.starts_at <= :now and o.ends_at > :now) as off,
@@ -51,7 +63,7 @@ async function readCandidates(db: Db, book: HouseBook, now: Instant, teamId: str
       team: teamId,
     },
   );
-  return rows.map((r: Columns): Candidate => ({
+  return rows.map((r): Candidate => ({
     id: r['id'],
     name: r['name'],
     atWork: !r['off'] && worksAt(book, r, now),
@@ -63,7 +75,7 @@ async function readCandidates(db: Db, book: HouseBook, now: Instant, teamId: str
 }
 
 /** Whether the day's pattern has working time left: who starts at ten is at work for what comes in at nine. */
-function worksAt(book: HouseBook, person: Columns, now: Instant): boolean {
+function worksAt(book: HouseBook, person: LineRow, now: Instant): boolean {
   if (!person['week']) return false;
   const { zone } = book.house;
   const today = dateOf(now, zone);

@@ -1,6 +1,7 @@
 import { refuse, type Outcome } from '@core/ground';
 import { isEnded } from '@core/desk';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { refuseMember } from '../tickets/refuse-member';
@@ -50,20 +51,23 @@ export async function mergeTicket(
   return { id: intoId, number: into.number, messages: moved };
 }
 
-async function whyNotMerge(work: Work, from: Columns, into: Columns): Promise<Outcome<never> | undefined> {
-  const member = await refuseMember(work, { umbrella_id: from['umbrella_id'] ?? null });
+async function whyNotMerge(
+  work: Work,
+  from: Row<'ticket', 'umbrella_id' | 'is_umbrella' | 'merged_into_id' | 'number' | 'client_id' | 'id'>,
+  into: Row<'ticket', 'is_umbrella' | 'status' | 'number' | 'client_id'>,
+): Promise<Outcome<never> | undefined> {
+  const member = await refuseMember(work, { umbrella_id: from.umbrella_id ?? null });
   if (member) return member;
-  if (from['is_umbrella'] || into['is_umbrella'])
-    return refuse('not-possible-now', 'An umbrella is no double. Put the ticket under it instead.');
-  if (from['merged_into_id']) return refuse('not-possible-now', `#${from['number']} is merged already.`);
-  if (isEnded(into['status'])) return refuse('not-possible-now', `#${into['number']} is ${into['status']}; reopen it first.`);
-  if (from['client_id'] && into['client_id'] !== from['client_id'])
+  if (from.is_umbrella || into.is_umbrella) return refuse('not-possible-now', 'An umbrella is no double. Put the ticket under it instead.');
+  if (from.merged_into_id) return refuse('not-possible-now', `#${from.number} is merged already.`);
+  if (isEnded(into.status)) return refuse('not-possible-now', `#${into.number} is ${into.status}; reopen it first.`);
+  if (from.client_id && into.client_id !== from.client_id)
     return refuse('invalid', 'They are of two clients, and neither may read the other.', { intoId: 'a ticket of the same client' });
-  const id = from['id'];
+  const id = from.id;
   const worked = await work.tx('time_entry').where({ ticket_id: id }).whereNull('removed_at').first('id');
   const booked = await work.tx('booking').where({ ticket_id: id }).whereIn('state', ['planned', 'underway']).first('id');
   if (worked || booked)
-    return refuse('not-possible-now', `#${from['number']} has ${worked ? 'time logged' : 'a booking'}. Merge the other into it instead.`);
+    return refuse('not-possible-now', `#${from.number} has ${worked ? 'time logged' : 'a booking'}. Merge the other into it instead.`);
   return undefined;
 }
 

@@ -1,10 +1,12 @@
-import { type FactValue, formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
+import { formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { MoveClient } from '@core/desk';
 import { changeRow } from '../../app/change-row';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-policy';
 import type { HouseBook } from '../../house/house/house-book';
+import { withoutAssets } from '../own-fields/record-fields';
 import { storeClocks } from '../tickets/ticket-clock-store';
 import { wrongOwner } from '../tickets/triage-ticket';
 import { takeMembersClient } from '../umbrellas/members-client';
@@ -24,7 +26,7 @@ export async function effectsOfMove(db: Db, ticketId: string, clientId: string):
   const decided = await db('charge').where({ ticket_id: ticketId }).whereIn('state', ['approved', 'waived']).first('state');
   if (decided) return refuse('not-possible-now', `A charge of it is ${decided.state}. Take that decision back first.`);
   const effects: string[] = [];
-  const authors: Columns[] = await db('message as m')
+  const authors: (Row<'message', 'author_name'> & { readonly n: number })[] = await db('message as m')
     .leftJoin('contact as k', 'k.id', 'm.author_contact_id')
     .where({ 'm.ticket_id': ticketId, 'm.visibility': 'public', 'm.direction': 'in' })
     .where((q) => void q.whereNull('k.client_id').orWhereNot('k.client_id', clientId))
@@ -33,18 +35,17 @@ export async function effectsOfMove(db: Db, ticketId: string, clientId: string):
     .select('m.author_name', db.raw('count(*)::int as n'));
   if (authors.length)
     effects.push(
-      `${client.name} could read ${authors.map((a) => `${a['n']} ${a['n'] === 1 ? 'message' : 'messages'} of ${a['author_name']}`).join(', ')}${ticket.name ? ` of ${ticket.name}` : ''}`,
+      `${client.name} could read ${authors.map((a) => `${a.n} ${a.n === 1 ? 'message' : 'messages'} of ${a.author_name}`).join(', ')}${ticket.name ? ` of ${ticket.name}` : ''}`,
     );
-  const told: Columns[] = await db('message')
+  const told: { readonly address: string }[] = await db('message')
     .where({ ticket_id: ticketId, direction: 'out', visibility: 'public' })
     .whereNotNull('left_at')
     .select(db.raw('distinct unnest(to_addresses || cc_addresses) as address'));
   if (told.length)
-    effects.push(`what was written to ${told.map((t) => t['address']).join(', ')} stays with them and could be read by ${client.name}`);
+    effects.push(`what was written to ${told.map((t) => t.address).join(', ')} stays with them and could be read by ${client.name}`);
   if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off, and every own field that names one`);
   const time = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
-  if (Number(time?.['n'] ?? 0) > 0)
-    effects.push(`${formatMinutes(Number(time!['n']))} of time is charged to ${client.name}, at their rates`);
+  if (Number(time?.n ?? 0) > 0) effects.push(`${formatMinutes(Number(time!.n))} of time is charged to ${client.name}, at their rates`);
   effects.push(`its promises are those of ${client.name} from now on; time counted stays`);
   return effects;
 }
@@ -73,7 +74,7 @@ export async function moveToClient(
       contact_id: contactId,
       asset_id: null,
       division_id,
-      fields: JSON.stringify(withoutAssets(book, ticket.fields)),
+      fields: JSON.stringify(withoutAssets(book, 'ticket', ticket.fields)),
     },
   });
   if (isRefusal(changed)) return changed;
@@ -87,10 +88,4 @@ export async function moveToClient(
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   await work.tell('ticket.moved-to-client', ticketId, { clientId: [ticket.client_id, clientId], client: name, effects });
   return changed;
-}
-
-/** An own field that names an asset named one of the client before. */
-function withoutAssets(book: HouseBook, fields: Readonly<Record<string, FactValue>>): Record<string, FactValue> {
-  const assets = new Set(book.house.fields.filter((f) => f.kind === 'asset').map((f) => f.id));
-  return Object.fromEntries(Object.entries(fields).filter(([id]) => !assets.has(id)));
 }

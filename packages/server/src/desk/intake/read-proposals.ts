@@ -1,6 +1,6 @@
 import { type Explanation, type Outcome, refuse, step } from '@core/ground';
 import { type Ballot, clearerSubject, findSignature, ownWords, type Proposals, vote } from '@core/desk';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
 import { likeTickets, type LikeTicket } from './like-tickets';
 import { readSameCause } from './read-same-cause';
 
@@ -112,7 +112,7 @@ async function signer(db: Db, t: Unsorted, clientId: string | null): Promise<Pro
     : [];
   const signed = findSignature(t.text, people);
   if (!signed) return null;
-  const person = people.find((p: Columns) => p['id'] === signed.id)!;
+  const person = people.find((p) => p.id === signed.id)!;
   return { value: person.id, label: person.name, sure: false, why: [step(`the message is signed with their ${signed.by}`)] };
 }
 

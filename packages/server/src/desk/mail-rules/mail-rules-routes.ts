@@ -3,7 +3,8 @@ import { formatInstant, isRefusal, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes, prepared } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
-import { at, wireAt, type Columns } from '../../app/database';
+import { at, wireAt } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 import { keysetPage } from '../../app/keyset-page';
 import type { Work } from '../../app/work';
 import { keepFiles } from '../messages/keep-files';
@@ -32,37 +33,45 @@ async function refuseWrongAsset(work: Work, form: MailRuleForm) {
     : refuse('invalid', 'The asset is of another client.', { assetId: 'an asset of the client named here' });
 }
 
+/** Mail put aside, with its rule, the ticket that was made of it after all, and who ended it. */
+type AsideShown = Row<'mail_aside'> & {
+  readonly rule: string | null;
+  readonly ticket_number: number | null;
+  readonly ended_by_name: string | null;
+};
+
 export function bindMailRules(app: App) {
   return bindRoutes(app, mailRuleRoutes, {
     listMailRules: async ({ db }) => {
-      const rows: Columns[] = await db('mail_rule as r')
-        .leftJoin('client as c', 'c.id', 'r.client_id')
-        .leftJoin('asset as a', 'a.id', 'r.asset_id')
-        .whereNull('r.archived_at')
-        .orderBy(['r.position', 'r.id'])
-        .select('r.*', 'c.name as client', 'a.name as asset');
+      const rows: (Row<'mail_rule'> & { readonly client: Rows['client']['name'] | null; readonly asset: Rows['asset']['name'] | null })[] =
+        await db('mail_rule as r')
+          .leftJoin('client as c', 'c.id', 'r.client_id')
+          .leftJoin('asset as a', 'a.id', 'r.asset_id')
+          .whereNull('r.archived_at')
+          .orderBy(['r.position', 'r.id'])
+          .select('r.*', 'c.name as client', 'a.name as asset');
       return {
         rules: rows.map((r) => ({
-          id: r['id'],
-          version: r['version'],
-          position: r['position'],
-          name: r['name'],
-          sender: r['sender'],
-          subject: r['subject'],
-          header: r['header'],
-          headerHolds: r['header_holds'],
-          does: r['does'],
-          reason: r['reason'],
-          kind: r['kind'],
-          impact: r['impact'],
-          urgency: r['urgency'],
-          line: r['line'],
-          categoryId: r['category_id'],
-          deskId: r['desk_id'],
-          clientId: r['client_id'],
-          assetId: r['asset_id'],
-          client: r['client'],
-          asset: r['asset'],
+          id: r.id,
+          version: r.version,
+          position: r.position,
+          name: r.name,
+          sender: r.sender,
+          subject: r.subject,
+          header: r.header,
+          headerHolds: r.header_holds,
+          does: r.does,
+          reason: r.reason,
+          kind: r.kind,
+          impact: r.impact,
+          urgency: r.urgency,
+          line: r.line,
+          categoryId: r.category_id,
+          deskId: r.desk_id,
+          clientId: r.client_id,
+          assetId: r.asset_id,
+          client: r.client,
+          asset: r.asset,
         })),
       };
     },
@@ -70,10 +79,10 @@ export function bindMailRules(app: App) {
       const wrong = await refuseWrongAsset(work, body);
       if (wrong) return wrong;
       const last = await work.tx('mail_rule').whereNull('archived_at').max('position as position').count('* as n').first();
-      if (Number(last?.['n']) >= MOST_RULES) return refuse('not-possible-now', `There are ${MOST_RULES} rules; take one off first.`);
+      if (Number(last?.n) >= MOST_RULES) return refuse('not-possible-now', `There are ${MOST_RULES} rules; take one off first.`);
       const [row] = await work
         .tx('mail_rule')
-        .insert({ ...columns(body), position: Number(last?.['position'] ?? 0) + 1 })
+        .insert({ ...columns(body), position: Number(last?.position ?? 0) + 1 })
         .returning(['id', 'version']);
       await work.tell('mail-rule.added', row.id, { name: body.name });
       return { id: row.id as string, version: row.version as number };
@@ -112,22 +121,20 @@ export function bindMailRules(app: App) {
       return { removed: true };
     },
     tryMailRule: async ({ db, body }) => {
-      const rows: Columns[] = await db('mail_source')
+      const rows: Row<'mail_source', 'received_at' | 'sender' | 'subject' | 'headers'>[] = await db('mail_source')
         .whereNotNull('sender')
         .orderBy('received_at', 'desc')
         .limit(TRIED)
         .select('received_at', 'sender', 'subject', 'headers');
-      const taken = rows.filter((m) => chooseMailRule([body], { sender: m['sender'], subject: m['subject'], headers: m['headers'] }));
+      const taken = rows.filter((m) => chooseMailRule([body], { sender: m.sender!, subject: m.subject ?? '', headers: m.headers }));
       return {
         read: rows.length,
         takes: taken.length,
-        taken: taken
-          .slice(0, SHOWN)
-          .map((m) => ({ at: formatInstant(m['received_at']), sender: m['sender'], subject: m['subject'] || null })),
+        taken: taken.slice(0, SHOWN).map((m) => ({ at: formatInstant(m.received_at), sender: m.sender!, subject: m.subject || null })),
       };
     },
     listAside: async ({ db, query }) => {
-      const page = await keysetPage(
+      const page = await keysetPage<AsideShown>(
         db,
         {
           matching: () => db('mail_aside as a').modify((q) => query.state === 'waiting' && void q.whereNull('a.ended_at')),
@@ -146,21 +153,21 @@ export function bindMailRules(app: App) {
       return {
         ...page,
         rows: page.rows.map((a) => ({
-          id: a['source_id'],
-          at: formatInstant(a['at']),
-          sender: a['sender'],
-          subject: a['subject'] || null,
-          reason: a['reason'],
-          rule: a['rule'],
-          ticket: a['ticket_id'] ? { id: a['ticket_id'], number: a['ticket_number'] } : null,
-          endedAt: wireAt(a['ended_at']),
-          endedBy: a['ended_by_name'],
+          id: a.source_id,
+          at: formatInstant(a.at),
+          sender: a.sender,
+          subject: a.subject || null,
+          reason: a.reason,
+          rule: a.rule,
+          ticket: a.ticket_id ? { id: a.ticket_id, number: a.ticket_number! } : null,
+          endedAt: wireAt(a.ended_at),
+          endedBy: a.ended_by_name,
         })),
       };
     },
     countAside: async ({ db }) => {
       const row = await db('mail_aside').whereNull('ended_at').count('* as n').first();
-      return { waiting: Number(row?.['n'] ?? 0) };
+      return { waiting: Number(row?.n ?? 0) };
     },
     getAsideSource: async ({ db, params }) => {
       const row = await db('mail_aside as a')

@@ -74,7 +74,8 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   // They wrote from it, so it works again.
   if (sender.unreached) await work.tx('contact').where({ id: sender.contactId }).update({ mail_trouble: null, mail_trouble_at: null });
   if (thirdParty) await oweLook(work, ticketId, 'third party', thirdParty);
-  else if (joins && !threading.quiet) await takeClientMessage(work, app.house, { ticketId, author: sender.name, thanks });
+  else if (joins && !threading.quiet)
+    await takeClientMessage(work, app.house, { ticketId, author: sender.name, contactId: sender.contactId, thanks });
   if (!thirdParty && !automatic && !thanks)
     await ringWhereNeeded(work, app.house, ticketId, joins ? undefined : { priority: sender.priority, messages: 1 });
   const writer = workAs(work, byContact({ id: sender.contactId, name: clipText(sender.name, 200) }, 'mail'));

@@ -15,13 +15,15 @@ const MOST_MEGABYTES = 128;
 export class MailWorkers {
   private readonly pools: Readonly<Record<keyof typeof LANES, Pool>>;
 
-  /** @param file the built worker */
-  constructor(file: string) {
+  /**
+   * @param file the built worker
+   * @param ready whether its threads are kept ready: what a thread loads first would be the wait of the first mails
+   */
+  constructor(file: string, ready: boolean) {
     const pool = (maxWorkers: number) =>
       workerpool.pool(resolve(file), {
         maxWorkers,
-        // Kept ready: what a thread loads first would be the wait of the first mails.
-        minWorkers: 'max',
+        minWorkers: ready ? 'max' : 0,
         workerType: 'thread',
         workerThreadOpts: { resourceLimits: { maxOldGenerationSizeMb: MOST_MEGABYTES, maxYoungGenerationSizeMb: 16 } },
       });

@@ -70,7 +70,7 @@ export async function readPlainly(raw: Buffer): Promise<ReadMail> {
     PARSING,
   );
   const body = end < 0 ? '' : piece.subarray(end).toString('utf8').trim();
-  const read = fromParsed({ ...mail, text: body } as ParsedMail, raw, { html: null, text: '', tooMuch: false });
+  const read = fromParsed({ ...mail, text: body }, raw, { html: null, text: '', tooMuch: false });
   // Of what was not read nothing is known to be the same: only the same bytes are.
   return { ...read, sameness: createHash('sha256').update(raw).digest(), leftOut: ['form'] };
 }

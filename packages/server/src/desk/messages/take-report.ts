@@ -1,9 +1,10 @@
 import { type Delivery, type DeliveryReport, plainId, sayMailFailed } from '@core/desk';
 import { formatInstant } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
+import { handleReport } from '../../app/handled-reports';
 import type { Work } from '../../app/work';
-import { takeInvoiceReport } from '../../billing/invoices/take-invoice-report';
 import { tellFollowers } from '../followers/followers';
 import { tellPerson } from '../../house/notices/tell-person';
 import { moveByFact } from '../tickets/move-ticket';
@@ -26,29 +27,27 @@ interface Reported {
  */
 export async function takeReport(app: App, work: Work, { mail, report, sourceId }: Reported): Promise<Received | undefined> {
   const ids = [...(report.originalId ? [plainId(report.originalId)] : []), ...mail.cites];
-  const message: Columns | undefined = await work
+  const message: Row<'message', 'id' | 'ticket_id' | 'deliveries' | 'to_addresses' | 'cc_addresses'> | undefined = await work
     .tx('message')
     .whereIn('message_id', ids)
     .andWhere({ direction: 'out' })
     .forUpdate()
     .first('id', 'ticket_id', 'deliveries', 'to_addresses', 'cc_addresses');
   if (!message) {
-    const invoice = await takeInvoiceReport(work, app.house.house.mailFrom, ids, report.deliveries);
-    if (invoice) await markUnreached(work, failedOf(report.deliveries), new Set([invoice.sentTo.toLowerCase()]));
-    return invoice ? { did: 'joined' } : undefined;
+    const taken = await handleReport(work, { mailFrom: app.house.house.mailFrom, ids, deliveries: report.deliveries });
+    if (taken) await markUnreached(work, failedOf(report.deliveries), new Set([taken.sentTo.toLowerCase()]));
+    return taken ? { did: 'joined' } : undefined;
   }
-  const sentTo = new Set([...message['to_addresses'], ...message['cc_addresses']].map((a: string) => a.toLowerCase()));
+  const sentTo = new Set([...message.to_addresses, ...message.cc_addresses].map((a: string) => a.toLowerCase()));
   const deliveries = report.deliveries.filter((d) => sentTo.has(d.address));
   const known = deliveries.length ? deliveries : report.deliveries;
   const failed = failedOf(known);
-  const ticketId: string = message['ticket_id'];
+  const ticketId: string = message.ticket_id;
   await work
     .tx('message')
-    .where({ id: message['id'] })
+    .where({ id: message.id })
     .update({
-      deliveries: JSON.stringify(
-        newest([...(message['deliveries'] as Kept[]), ...known.map((d) => ({ ...d, at: formatInstant(work.now) }))]),
-      ),
+      deliveries: JSON.stringify(newest([...(message.deliveries as Kept[]), ...known.map((d) => ({ ...d, at: formatInstant(work.now) }))])),
       ...(failed.length ? { undelivered_at: at(work.now) } : {}),
     });
   await work.tx('message').insert({
@@ -99,15 +98,15 @@ async function markUnreached(work: Work, failed: readonly Delivery[], sentTo: Re
 }
 
 async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
-  const ticket: Columns = await work.tx('ticket').where({ id: ticketId }).first();
-  if (ticket['status'] === 'on hold' && ticket['hold_reason'] === 'client') await moveByFact(work, app.house, ticketId, 'queued');
+  const ticket: Row<'ticket'> = await work.tx('ticket').where({ id: ticketId }).first();
+  if (ticket.status === 'on hold' && ticket.hold_reason === 'client') await moveByFact(work, app.house, ticketId, 'queued');
   await oweFirstReply(work, ticketId);
   // Where nobody had asked, nothing is owed to them, yet somebody must see it.
   await oweLook(work, ticketId, 'not delivered', failed.map((d) => d.address).join(', '));
   await storeClocks(work, app.house, ticketId);
   for (const d of failed) await tell(work, ticketId, d);
   const what = failed.map(({ address, why }) => sayMailFailed(address, why)).join('; ');
-  const words = `#${ticket['number']} ${ticket['subject']}: ${what}`;
-  if (ticket['assignee_id']) await tellPerson(work, ticket['assignee_id'], words, ticketId);
-  await tellFollowers(work, ticketId, what, ticket['assignee_id'] ? [ticket['assignee_id']] : []);
+  const words = `#${ticket.number} ${ticket.subject}: ${what}`;
+  if (ticket.assignee_id) await tellPerson(work, ticket.assignee_id, words, ticketId);
+  await tellFollowers(work, ticketId, what, ticket.assignee_id ? [ticket.assignee_id] : []);
 }

@@ -25,7 +25,7 @@ export async function writeByLink(work: Work, book: HouseBook, author: LinkAutho
     text: `${words} (Answered by the press in our mail.)`,
     via: 'link',
   });
-  await takeClientMessage(work, book, { ticketId: author.ticketId, author: author.name, thanks: false });
+  await takeClientMessage(work, book, { ticketId: author.ticketId, author: author.name, contactId: author.id, thanks: false });
 }
 
 /** The author of a row that has a ticket's contact beside its sender. */

@@ -15,7 +15,7 @@ afterAll(() => world.stop());
 
 const read = (ticketId: string): Promise<TicketWire> => aoife.do('getTicket', { params: { ticketId } });
 const when = (fact: string, value: string) => ruleOf({ join: 'all', tests: [{ fact, is: 'is', value }] });
-const FIELD = { name: 'Seat', kind: 'text', choices: [], shown: true, required: false, asked: [] } as const;
+const FIELD = { name: 'Seat', on: 'ticket', kind: 'text', choices: [], shown: true, required: false, asked: [] } as const;
 
 /** Opens a ticket by hand, for the first contact of the first client. */
 async function open(subject = 'The lid is loose'): Promise<TicketWire> {
@@ -118,7 +118,7 @@ describe('own fields', () => {
     await route(t, { categoryId: categories['Programs'] });
     const { people } = await aoife.do('listPeople');
     const sora = people.find((p) => p.name.startsWith('Sora'))!;
-    const assets = await aoife.do('listAssets', { query: { most: '200' } as never });
+    const assets = await aoife.do('listAssets', { query: { most: '200' } });
     const [own, foreign] = [assets.rows.find((a) => a.clientId === t.clientId), assets.rows.find((a) => a.clientId !== t.clientId)!];
     const set = async (fieldId: string, value: string | number | boolean | null) =>
       deepa.ask('setTicketFields', {

@@ -1,11 +1,11 @@
 import { byContact } from '../../app/actor';
 import { isRefusal, type Outcome, refuse } from '@core/ground';
-import { type FieldValues, missingFields, type OwnField, type Request } from '@core/desk';
+import { type Request, type FieldValues, missingFields, type OwnField } from '@core/desk';
 import { at } from '../../app/database';
 import { type Work, workAs } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { conditionFacts } from '../own-fields/condition-facts';
-import { readFields } from '../own-fields/ticket-fields';
+import { conditionFacts } from '../tickets/condition-facts';
+import { readFields } from '../own-fields/record-fields';
 import { openTicket } from '../tickets/open-ticket';
 
 export interface FilledForm {
@@ -23,7 +23,7 @@ export async function openByForm(work: Work, book: HouseBook, filled: FilledForm
     .whereRaw('lower(email) = ?', [request.email])
     .whereNull('archived_at')
     .first('id', 'client_id', 'name');
-  const fields = await readFields(work, book, filled.values, { fields: {}, client_id: contact?.client_id ?? null });
+  const fields = await readFields(work, book, { on: 'ticket', given: filled.values, was: {}, clientId: contact?.client_id ?? null });
   if (isRefusal(fields)) return fields;
   const form = await work.tx('request_form').where({ id: filled.formId }).first('name', 'kind', 'category_id');
   const facts = conditionFacts(

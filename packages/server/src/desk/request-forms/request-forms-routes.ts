@@ -41,6 +41,11 @@ async function barred(work: Work, form: RequestFormForm, own: string | null): Pr
     .modify((q) => own && void q.whereNot({ id: own }))
     .first('name');
   if (taken) return refuse('invalid', `${taken.name} stands at that address already.`, { path: 'another address' });
+  const foreign = await work.tx('own_field').whereIn('id', form.fields).whereNot({ on_record: 'ticket' }).first('name', 'on_record');
+  if (foreign)
+    return refuse('invalid', `${foreign.name} is a field of every ${foreign.on_record}, not of tickets.`, {
+      fields: `not ${foreign.name}`,
+    });
   const outside = await work.tx('own_field').whereIn('id', form.fields).whereIn('kind', ['person', 'asset']).first('name', 'kind');
   if (outside)
     return refuse('invalid', `${outside.name} names a ${outside.kind} of ours, which nobody outside may see.`, {

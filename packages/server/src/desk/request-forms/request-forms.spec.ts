@@ -10,7 +10,7 @@ beforeAll(async () => {
   category = (await aoife.do('listCategories')).categories.find((c) => c.name === 'Files')!.id;
   day = (
     await aoife.do('addOwnField', {
-      body: { name: 'Moving day', kind: 'date', choices: [], shown: true, required: true, asked: ['opening'] },
+      body: { name: 'Moving day', on: 'ticket', kind: 'date', choices: [], shown: true, required: true, asked: ['opening'] },
     })
   ).id;
 });
@@ -35,10 +35,15 @@ describe('request forms', () => {
       (await aoife.ask('addRequestForm', { body: { ...BODY, name: 'Odd', path: 'we move', categoryId: null, fields: [] } })).status,
     ).toBe(422);
     const inside = await aoife.do('addOwnField', {
-      body: { name: 'Whose', kind: 'person', choices: [], shown: true, required: false, asked: [] },
+      body: { name: 'Whose', on: 'ticket', kind: 'person', choices: [], shown: true, required: false, asked: [] },
     });
     const no = await aoife.ask('addRequestForm', { body: { ...BODY, name: 'Spy', path: 'spy', categoryId: null, fields: [inside.id] } });
     expect(detailOf(no)).toContain('nobody outside may see');
+    const rack = await aoife.do('addOwnField', {
+      body: { name: 'Rack', on: 'asset', kind: 'text', choices: [], shown: true, required: false, asked: [] },
+    });
+    const odd = await aoife.ask('addRequestForm', { body: { ...BODY, name: 'Odd', path: 'odd', categoryId: null, fields: [rack.id] } });
+    expect(detailOf(odd)).toBe('Rack is a field of every asset, not of tickets.');
     expect((await fetch(at('nowhere'))).status).toBe(404);
     expect(await (await fetch(at('we-move'))).text()).toContain('Moving day');
   });

@@ -2,9 +2,9 @@ import express, { type Request as Asked, type Response, type Router } from 'expr
 import { rateLimit } from 'express-rate-limit';
 import { ValidationError } from 'yup';
 import { isRefusal } from '@core/ground';
-import { type OwnField, type Request, requestSchema } from '@core/desk';
+import { type Request, requestSchema, type OwnField } from '@core/desk';
 import type { App } from '../../app/app';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { escaped, outsidePage } from '../../app/outside-page';
 import { byContact } from '../../app/actor';
 import { transact } from '../../app/work';
@@ -26,9 +26,12 @@ export function requestPages(app: App): Router {
   return router;
 }
 
-async function formAt(app: App, path: string): Promise<(Columns & { asks: OwnField[] }) | undefined> {
+/** A request form with the own fields that it asks for. */
+type AskingForm = Row<'request_form'> & { readonly asks: OwnField[] };
+
+async function formAt(app: App, path: string): Promise<AskingForm | undefined> {
   const form = await app.knex('request_form').where({ path }).whereNull('archived_at').first();
-  const asks = (form?.fields ?? []).flatMap((id: string) => app.house.house.fields.filter((f) => f.id === id));
+  const asks = (form?.fields ?? []).flatMap((id: string) => app.house.fieldsOn('ticket').filter((f) => f.id === id));
   return form && { ...form, asks };
 }
 
@@ -43,12 +46,12 @@ async function take(app: App, req: Asked<{ path: string }>, res: Response): Prom
   if (!form) return notHere(app, res);
   const typed = req.body as Typed;
   // Only machines fill what nobody sees; they are told what people are told.
-  if (typed['website']) return thanks(app, res, undefined);
+  if (typed.website) return thanks(app, res, undefined);
   const read = readRequest(typed);
   if ('wrong' in read) return outsidePage(app, res, 422, written(form, typed, read.wrong));
   const values = form.asks.map((f) => ({ fieldId: f.id, value: valueOf(f, typed[f.id]) }));
   const done = await transact(app, { now: app.clock.now(), actor: byContact({ id: null, name: read.request.name }, 'page') }, (work) =>
-    openByForm(work, app.house, { formId: form['id'], asks: form.asks, request: read.request, values }),
+    openByForm(work, app.house, { formId: form.id, asks: form.asks, request: read.request, values }),
   );
   if (isRefusal(done)) return outsidePage(app, res, 422, written(form, typed, done.fields ?? {}, done.detail));
   thanks(app, res, done.number);
@@ -81,19 +84,19 @@ function notHere(app: App, res: Response): void {
   outsidePage(app, res, 404, '<h1>There is no such form</h1><p>Perhaps its address has changed. Write us a mail, and we will help.</p>');
 }
 
-function written(form: Columns & { asks: OwnField[] }, typed: Typed, wrong: Typed, trouble = ''): string {
+function written(form: AskingForm, typed: Typed, wrong: Typed, trouble = ''): string {
   const row = (name: string, label: string, input: (id: string) => string) => {
     const error = wrong[name] ? `<span class="wrong" id="${name}-e">${escaped(wrong[name])}</span>` : '';
     return `<label for="${name}">${escaped(label)}</label>${input(name)}${error}`;
   };
   const text = (name: string, label: string, type = 'text') =>
     row(name, label, (id) => `<input id="${id}" name="${id}" type="${type}" value="${escaped(typed[name] ?? '')}">`);
-  return `<h1>${escaped(form['name'])}</h1><p>${escaped(form['intro'])}</p>
+  return `<h1>${escaped(form.name)}</h1><p>${escaped(form.intro)}</p>
     ${trouble || Object.keys(wrong).length ? `<p class="note" role="alert">${escaped(trouble || 'Something is missing or not right. Nothing you typed is lost.')}</p>` : ''}
     <form method="post" novalidate>
       ${text('name', 'Your name')}${text('email', 'Your mail address', 'email')}${text('subject', 'What is it about?')}
       ${form.asks.map((f) => row(f.id, f.name, (id) => inputOf(f, id, typed[id] ?? ''))).join('')}
-      ${row('text', 'What do you need?', (id) => `<textarea id="${id}" name="${id}" rows="8">${escaped(typed['text'] ?? '')}</textarea>`)}
+      ${row('text', 'What do you need?', (id) => `<textarea id="${id}" name="${id}" rows="8">${escaped(typed.text ?? '')}</textarea>`)}
       <p class="trap" aria-hidden="true"><label for="website">Leave this empty</label><input id="website" name="website" tabindex="-1" autocomplete="off"></p>
       <button>Send it</button>
     </form>`;

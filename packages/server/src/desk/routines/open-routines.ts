@@ -1,7 +1,8 @@
-import { type Instant, isRefusal, type LocalDate, type Zone } from '@core/ground';
+import { type Instant, isRefusal, type Zone } from '@core/ground';
 import { nextTurn } from '@core/desk';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
 import { openByHand } from '../tickets/open-by-hand';
@@ -9,8 +10,8 @@ import { openByHand } from '../tickets/open-by-hand';
 const ROUTINE = byJob('Drumline');
 
 /** When a routine as it is kept turns up next. */
-export function turnAfter(row: Columns, zone: Zone, after: Instant): Instant | undefined {
-  return nextTurn({ rule: row['rule'], startsOn: row['starts_on'] as LocalDate, minute: row['minute'] }, zone, after);
+export function turnAfter(row: Row<'routine', 'rule' | 'starts_on' | 'minute'>, zone: Zone, after: Instant): Instant | undefined {
+  return nextTurn({ rule: row.rule, startsOn: row.starts_on, minute: row.minute }, zone, after);
 }
 
 /**
@@ -31,18 +32,18 @@ export async function openRoutines(app: App): Promise<void> {
   }
 }
 
-async function lock(work: Work, id: string): Promise<Columns | undefined> {
+async function lock(work: Work, id: string): Promise<Row<'routine'> | undefined> {
   return work.tx('routine').where({ id }).whereNull('archived_at').where('next_at', '<=', at(work.now)).forUpdate().skipLocked().first();
 }
 
 async function openTurn(app: App, work: Work, id: string) {
   const row = await lock(work, id);
   if (!row) return {};
-  const template = await work.tx('ticket_template').where({ id: row['template_id'] }).first('subject', 'text');
+  const template = await work.tx('ticket_template').where({ id: row.template_id }).first('subject', 'text');
   const ticket = await openByHand(app, work, {
-    clientId: row['client_id'],
-    contactId: row['contact_id'],
-    templateId: row['template_id'],
+    clientId: row.client_id,
+    contactId: row.contact_id,
+    templateId: row.template_id,
     subject: template.subject,
     text: template.text,
     byCall: false,
@@ -64,14 +65,14 @@ async function skipTurn(app: App, work: Work, id: string, trouble: string) {
 async function endTurn(
   app: App,
   work: Work,
-  row: Columns,
+  row: Row<'routine'>,
   what: { readonly ticket_id?: string; readonly trouble?: string },
 ): Promise<void> {
-  await work.tx('routine_turn').insert({ routine_id: row['id'], at: at(row['next_at']), ...what });
+  await work.tx('routine_turn').insert({ routine_id: row.id, at: at(row.next_at!), ...what });
   const next = turnAfter(row, app.house.house.zone, work.now);
   await work
     .tx('routine')
-    .where({ id: row['id'] })
+    .where({ id: row.id })
     .update({ next_at: next === undefined ? null : at(next) });
-  await work.emit('house', row['id']);
+  await work.emit('house', row.id);
 }

@@ -82,7 +82,7 @@ async function columnsOf(app: App, work: Work, form: RoutineForm): Promise<Outco
   if (!template) return refuse('invalid', 'There is no such template.', { templateId: 'choose one of the templates' });
   const contact = await work.tx('contact').where({ id: form.contactId, client_id: form.clientId }).first('id');
   if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
-  const row = { rule, starts_on: form.startsOn, minute: minuteOf(form.at) };
+  const row = { rule, starts_on: parseLocalDate(form.startsOn), minute: minuteOf(form.at) };
   const next = turnAfter(row, app.house.house.zone, work.now);
   if (next === undefined) return refuse('invalid', 'This rule has no turn left.', { rule: 'a rule with a turn to come' });
   return { ...row, name: form.name, template_id: form.templateId, client_id: form.clientId, contact_id: form.contactId, next_at: at(next) };

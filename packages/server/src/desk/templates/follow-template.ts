@@ -1,5 +1,5 @@
 import { isRefusal, refuse, type Outcome } from '@core/ground';
-import { type FieldValues, isSorted } from '@core/desk';
+import { isSorted, type FieldValues } from '@core/desk';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { triageTicket } from '../tickets/triage-ticket';

@@ -87,7 +87,9 @@ describe('closing checks', () => {
     ]);
     expect((await resolve(aoife, 'the spare is ordered by the client')).status).toBe(200);
     const [kept] = await world.knex('closing_override').where({ ticket_id: ticketId });
-    expect([kept.reason, kept.obstacles]).toEqual([
+    expect([kept.who, kept.who_name, kept.reason, kept.obstacles]).toEqual([
+      'person',
+      'Aoife Brannigan',
       'the spare is ordered by the client',
       [{ move: 'resolved', check: 'open checklist items', what: 'not answered: Order a spare', id: expect.any(String) }],
     ]);

@@ -3,7 +3,7 @@ import { formatMoney, type Instant, money } from '@core/ground';
 import type { Db } from '../../app/database';
 import { readTicketFee } from '../flat-fees/ticket-fee';
 import type { HouseBook } from '../../house/house/house-book';
-import { conditionFacts } from '../own-fields/condition-facts';
+import { conditionFacts } from './condition-facts';
 
 export type ObstacleOf = Obstacle & { readonly move: CheckedMove };
 

@@ -3,6 +3,7 @@ import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, ty
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { followOwner } from '../clocks/take-policy';
+import { whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellFollowers } from '../followers/followers';
@@ -69,7 +70,7 @@ async function closingChecks(
   await work.tx('closing_override').insert({
     ticket_id: ticketId,
     at: at(work.now),
-    person_id: work.actor.personId,
+    ...whoColumns(work.actor),
     reason: override,
     obstacles: JSON.stringify(obstacles),
   });

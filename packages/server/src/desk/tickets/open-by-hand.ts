@@ -5,7 +5,7 @@ import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { askForFee } from '../flat-fees/ask-for-fee';
 import { setFee } from '../flat-fees/ticket-fee';
-import { readFields } from '../own-fields/ticket-fields';
+import { readFields } from '../own-fields/record-fields';
 import { followTemplate } from '../templates/follow-template';
 import { openTicket } from './open-ticket';
 
@@ -37,7 +37,7 @@ export async function openByHand(
     text: form.text,
     via: form.byCall ? 'call' : work.actor.via,
   });
-  const fields = await readFields(work, app.house, form.fields ?? [], { fields: {}, client_id: form.clientId });
+  const fields = await readFields(work, app.house, { on: 'ticket', given: form.fields ?? [], was: {}, clientId: form.clientId });
   if (isRefusal(fields)) return fields;
   await work
     .tx('ticket')

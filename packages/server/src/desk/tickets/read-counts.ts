@@ -1,17 +1,9 @@
+import type { TicketCounts } from '@core/desk';
 import { holds, type AccessRole, type Permission } from '@core/ground';
 import type { Db } from '../../app/database';
 
-export interface Counts {
-  readonly unsorted: number;
-  readonly openTickets: number;
-  readonly unbooked: number;
-  readonly charges: number;
-  readonly cleared: number;
-  readonly aside: number;
-}
-
 /** Each figure of the rail: who may see it, and a count over an index. */
-const FIGURES: Readonly<Record<keyof Counts, { readonly for: Permission; readonly sql: string }>> = {
+const FIGURES: Readonly<Record<keyof TicketCounts, { readonly for: Permission; readonly sql: string }>> = {
   unsorted: {
     for: 'tickets.triage',
     sql: `select count(*) from ticket where kind = 'unsorted' and status <> 'closed' and umbrella_id is null`,
@@ -31,8 +23,8 @@ const FIGURES: Readonly<Record<keyof Counts, { readonly for: Permission; readonl
 };
 
 /** The figures of the rail; nothing of what the role may not see. */
-export async function readCounts(db: Db, role: AccessRole): Promise<Counts> {
+export async function readCounts(db: Db, role: AccessRole): Promise<TicketCounts> {
   const columns = Object.entries(FIGURES).map(([name, figure]) => `(${holds(role, figure.for) ? figure.sql : 'select 0'}) as "${name}"`);
   const result = await db.raw(`select ${columns.join(', ')}`);
-  return result.rows[0] as Counts;
+  return result.rows[0] as TicketCounts;
 }

@@ -1,6 +1,7 @@
 import type { Delivery, MessageWire } from '@core/desk';
 import { formatInstant, type StoryWire } from '@core/ground';
-import { type Columns, type Db, wireAt } from '../../app/database';
+import { type Db, wireAt } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { readStory } from '../../app/read-story';
 
 /** The newest are shown; how many came before them is said. */
@@ -15,7 +16,7 @@ export async function readMessages(
   ticketId: string,
   { inside, before }: { readonly inside: boolean; readonly before?: string },
 ): Promise<{ messages: MessageWire[]; earlierMessages: number }> {
-  const rows: Columns[] = await db('message')
+  const rows: (Row<'message'> & { readonly all_messages: number })[] = await db('message')
     .where({ ticket_id: ticketId })
     .modify((q) => !inside && void q.whereNot('direction', 'note'))
     .modify(
@@ -31,12 +32,12 @@ export async function readMessages(
   const attachments = await db('attachment')
     .whereIn(
       'message_id',
-      rows.map((m) => m['id']),
+      rows.map((m) => m.id),
     )
     .select('id', 'message_id', 'name', 'media_type', 'bytes');
   const messages = rows.map((m): MessageWire => ({
-    id: m['id'],
-    at: formatInstant(m['at']),
+    id: m.id,
+    at: formatInstant(m.at),
     direction: m.direction,
     visibility: m.visibility,
     author: m.author_name,
@@ -59,7 +60,7 @@ export async function readMessages(
     notice: m.notice,
     leftOut: m.left_out,
   }));
-  return { messages, earlierMessages: Math.max(0, (rows[0]?.['all_messages'] ?? 0) - rows.length) };
+  return { messages, earlierMessages: Math.max(0, (rows[0]?.all_messages ?? 0) - rows.length) };
 }
 
 /** What was written and what happened before what is known of a ticket. */

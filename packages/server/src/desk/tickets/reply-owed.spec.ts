@@ -128,7 +128,7 @@ describe('thanks', () => {
     world.clock.forward(1800);
     const thanked = await mail('Re: Reader five', 'Perfect, thank you!\n\nOrla', ours);
     expect([thanked.id, thanked.status, thanked.replyOwedSince]).toEqual([t.id, 'resolved', null]);
-    expect(thanked.waived).toMatchObject({ who: 'Drumline', reason: 'plainly thanks', thanks: true });
+    expect(thanked.waived).toMatchObject({ who: 'Orla Devane', reason: 'plainly thanks', thanks: true });
     expect(thanked.messages.at(-1)).toMatchObject({ thanks: true, fromClient: true });
     const at = thanked.messages.at(-1)!.at;
     world.clock.forward(7200);

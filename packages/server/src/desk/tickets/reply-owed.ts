@@ -1,7 +1,8 @@
 import { dateOf, daysBetween, formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
 import { isEnded } from '@core/desk';
 import { at, type Db } from '../../app/database';
-import type { Work } from '../../app/work';
+import { byContact, whoColumns } from '../../app/actor';
+import { type Work, workAs } from '../../app/work';
 import { tellFollowers } from '../followers/followers';
 import type { HouseBook } from '../../house/house/house-book';
 import { endClientHoldBefore } from '../umbrellas/membership';
@@ -14,6 +15,8 @@ type Done = Outcome<{ id: string; version: number }>;
 export interface ClientMessage {
   readonly ticketId: string;
   readonly author: string;
+  /** The contact who wrote, where they are one. */
+  readonly contactId: string | null;
   /** Plainly thanks: recognised and waived by itself. */
   readonly thanks: boolean;
 }
@@ -23,13 +26,19 @@ export interface ClientMessage {
  * Plain thanks end the hold too, but reopen nothing and are waived by themselves, on record.
  */
 export async function takeClientMessage(work: Work, book: HouseBook, message: ClientMessage): Promise<void> {
-  const { ticketId, author, thanks } = message;
+  const { ticketId, author, contactId, thanks } = message;
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since', 'umbrella_id');
   if (ticket.umbrella_id) await endClientHoldBefore(work, ticketId);
   if (ticket.kind !== 'unsorted' || ticket.umbrella_id) {
     const heldForClient = ticket.status === 'on hold' && ticket.hold_reason === 'client';
     if (heldForClient || (isEnded(ticket.status) && !thanks)) await moveByFact(work, book, ticketId, 'queued');
-    if (ticket.reply_owed_since === null && thanks) await record(work, ticketId, 'thanks', 'plainly thanks', work.now, author);
+    if (ticket.reply_owed_since === null && thanks)
+      await record(workAs(work, byContact({ id: contactId, name: author }, 'mail')), ticketId, {
+        did: 'thanks',
+        reason: 'plainly thanks',
+        since: work.now,
+        by: author,
+      });
     else if (ticket.reply_owed_since === null) await owe(work, ticketId, work.now, author);
   }
   await work
@@ -72,10 +81,16 @@ async function owe(work: Work, ticketId: string, since: Instant, by: string): Pr
   await surfaceOwed(work, ticketId);
 }
 
-async function record(work: Work, ticketId: string, did: string, reason: string, since: Instant, by: string | null): Promise<void> {
-  await work
-    .tx('waiver')
-    .insert({ ticket_id: ticketId, at: at(work.now), person_id: work.actor.personId, did, reason, owed_since: at(since), owed_by: by });
+interface Waiving {
+  readonly did: 'waived' | 'thanks' | 'taken back';
+  readonly reason: string;
+  readonly since: Instant;
+  readonly by: string | null;
+}
+
+async function record(work: Work, ticketId: string, { did, reason, since, by }: Waiving): Promise<void> {
+  const owed = { owed_since: at(since), owed_by: by };
+  await work.tx('waiver').insert({ ticket_id: ticketId, at: at(work.now), ...whoColumns(work.actor), did, reason, ...owed });
 }
 
 /** Waives the reply that is owed. Neither an inside note nor a change of status does that. */
@@ -83,7 +98,7 @@ export async function waiveReply(work: Work, ticketId: string, reason: string): 
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('reply_owed_since', 'reply_owed_by');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.reply_owed_since === null) return refuse('not-possible-now', 'No reply is owed on this ticket.');
-  await record(work, ticketId, 'waived', reason, ticket.reply_owed_since, ticket.reply_owed_by);
+  await record(work, ticketId, { did: 'waived', reason, since: ticket.reply_owed_since, by: ticket.reply_owed_by });
   await endOwed(work, ticketId);
   await work.tell('ticket.reply-waived', ticketId, { reason });
   return touched(work, ticketId);
@@ -93,7 +108,7 @@ export async function waiveReply(work: Work, ticketId: string, reason: string): 
 export async function unwaiveReply(work: Work, book: HouseBook, ticketId: string): Promise<Done> {
   const waiver = await standingWaiver(work.tx, ticketId);
   if (!waiver) return refuse('not-possible-now', 'Nothing was waived on this ticket since the last contact.');
-  await record(work, ticketId, 'taken back', waiver.reason, waiver.owedSince, waiver.owedBy);
+  await record(work, ticketId, { did: 'taken back', reason: waiver.reason, since: waiver.owedSince, by: waiver.owedBy });
   await owe(work, ticketId, waiver.owedSince, waiver.owedBy ?? 'the client');
   const { status } = await work.tx('ticket').where({ id: ticketId }).first('status');
   if (waiver.thanks && isEnded(status)) await moveByFact(work, book, ticketId, 'queued', waiver.owedSince);
@@ -121,11 +136,7 @@ export interface Waiver {
 
 /** The latest waiver, where it was not taken back and nothing was said to or by the client since. */
 export async function standingWaiver(db: Db, ticketId: string): Promise<Waiver | undefined> {
-  const last = await db('waiver as w')
-    .leftJoin('person as p', 'p.id', 'w.person_id')
-    .where('w.ticket_id', ticketId)
-    .orderBy('w.id', 'desc')
-    .first('w.*', 'p.name');
+  const last = await db('waiver').where({ ticket_id: ticketId }).orderBy('id', 'desc').first();
   if (!last || last.did === 'taken back') return undefined;
   const since = await db('message')
     .where({ ticket_id: ticketId, visibility: 'public' })
@@ -135,7 +146,7 @@ export async function standingWaiver(db: Db, ticketId: string): Promise<Waiver |
   if (since) return undefined;
   return {
     at: last.at,
-    who: last.name ?? 'Drumline',
+    who: last.who_name,
     reason: last.reason,
     thanks: last.did === 'thanks',
     owedSince: last.owed_since,

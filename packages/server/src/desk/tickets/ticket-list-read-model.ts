@@ -2,7 +2,8 @@ import { searchWords } from '@core/house';
 import type { Knex } from 'knex';
 import { formatInstant, type Instant, isRefusal, type Outcome, type Page, plusSeconds, workingSeconds } from '@core/ground';
 import { clockWire, type TicketFilter, type TicketRowWire } from '@core/desk';
-import { at, wireAt, type Columns, type Db } from '../../app/database';
+import { at, wireAt, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
 import type { HouseBook } from '../../house/house/house-book';
 import { readClocks } from './ticket-clock-store';
@@ -45,7 +46,7 @@ const ROW_COLUMNS = [
   'is_umbrella',
   'umbrella_id',
   'policy_version_id',
-].map((column) => `t.${column}`);
+] as const;
 
 /**
  * What a row names, each looked up by its key. As joins, PostgreSQL would spend far longer on finding the best
@@ -62,14 +63,26 @@ const NAMES: Readonly<Record<string, readonly [string, string]>> = {
   own_kind: ['name', 'own_kind where id = t.own_kind_id'],
 };
 
+/** A ticket as its row in a list shows it. */
+export type TicketShown = Row<'ticket', (typeof ROW_COLUMNS)[number]> & {
+  readonly client: string | null;
+  readonly calendar_id: string | null;
+  readonly contact: string | null;
+  readonly desk: string | null;
+  readonly assignee: string | null;
+  readonly umbrella_number: number | null;
+  readonly own_status: string | null;
+  readonly own_kind: string | null;
+};
+
 export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<Outcome<Page<TicketRowWire>>> {
   const select = (rows: Knex.QueryBuilder) =>
     rows.select(
-      ...ROW_COLUMNS,
+      ...ROW_COLUMNS.map((column) => `t.${column}`),
       ...Object.entries(NAMES).map(([name, [column, from]]) => db.raw(`(select ${column} from ${from}) as ${name}`)),
     );
   const source = { matching: () => narrow(db, filter, now), id: 't.id', sorts: SORTS, select };
-  const page = await keysetPage(db, source, filter);
+  const page = await keysetPage<TicketShown>(db, source, filter);
   return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, page.rows, now) };
 }
 
@@ -118,46 +131,45 @@ export function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBu
 }
 
 /** Rows with their clocks, read for just those shown. */
-export async function ticketRows(db: Db, book: HouseBook, rows: readonly Columns[], now: Instant): Promise<TicketRowWire[]> {
+export async function ticketRows(db: Db, book: HouseBook, rows: readonly TicketShown[], now: Instant): Promise<TicketRowWire[]> {
   const clocks = await readClocks(
     db,
     book,
-    rows.map((t) => ({ id: t['id']!, policyVersionId: t['policy_version_id']!, clientCalendarId: t['calendar_id'] ?? null })),
+    rows.map((t) => ({ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id ?? null })),
     now,
   );
-  return rows.map((t) => rowWire(book, t, clocks.get(t['id']!)!.map(clockWire), now));
+  return rows.map((t) => rowWire(book, t, clocks.get(t.id)!.map(clockWire), now));
 }
 
-export function rowWire(book: HouseBook, t: Columns, clocks: TicketRowWire['clocks'], now: Instant): TicketRowWire {
-  const get = <T>(name: string) => t[name] as T;
-  const owedSince = get<Instant | null>('reply_owed_since');
+export function rowWire(book: HouseBook, t: TicketShown, clocks: TicketRowWire['clocks'], now: Instant): TicketRowWire {
+  const owedSince = t.reply_owed_since;
   return {
-    id: get('id'),
-    version: get('version'),
-    number: get('number'),
-    subject: get('subject'),
-    kind: get('kind'),
-    ownKind: get('own_kind'),
-    status: get('status'),
-    ownStatus: get('own_status'),
-    priority: get('priority'),
-    client: get('client'),
-    clientId: get('client_id'),
-    contact: get<string | null>('contact') ?? get<string | null>('sender_name'),
-    desk: get('desk'),
-    assignee: get('assignee'),
-    assigneeId: get('assignee_id'),
-    receivedAt: formatInstant(get('received_at')),
-    changedAt: formatInstant(get('changed_at')),
-    dueAt: wireAt(get<Instant | null>('due_at')),
+    id: t.id,
+    version: t.version,
+    number: t.number,
+    subject: t.subject,
+    kind: t.kind,
+    ownKind: t.own_kind,
+    status: t.status,
+    ownStatus: t.own_status,
+    priority: t.priority,
+    client: t.client,
+    clientId: t.client_id,
+    contact: t.contact ?? t.sender_name,
+    desk: t.desk,
+    assignee: t.assignee,
+    assigneeId: t.assignee_id,
+    receivedAt: formatInstant(t.received_at),
+    changedAt: formatInstant(t.changed_at),
+    dueAt: wireAt(t.due_at),
     replyOwedSince: wireAt(owedSince),
-    replyOwedBy: get('reply_owed_by'),
+    replyOwedBy: t.reply_owed_by,
     owedWorkingSeconds: owedSince === null ? null : workingSeconds(book.house.calendar, owedSince, now),
-    look: get('look_since') === null ? null : { since: formatInstant(get('look_since')), is: get('look_is'), at: get('look_at') },
-    unknownSender: get('contact_id') === null && !get<boolean>('is_umbrella'),
-    isUmbrella: get('is_umbrella'),
+    look: t.look_since === null ? null : { since: formatInstant(t.look_since), is: t.look_is!, at: t.look_at! },
+    unknownSender: t.contact_id === null && !t.is_umbrella,
+    isUmbrella: t.is_umbrella,
     // One of a division that its reader does not see is none to them.
-    umbrella: get('umbrella_number') ? { id: get('umbrella_id'), number: get('umbrella_number') } : null,
+    umbrella: t.umbrella_number ? { id: t.umbrella_id!, number: t.umbrella_number } : null,
     clocks,
   };
 }

@@ -4,8 +4,8 @@ import { wireAt, type Db } from '../../app/database';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
 import { likeTickets } from '../intake/like-tickets';
-import { conditionFacts } from '../own-fields/condition-facts';
-import { ticketFields } from '../own-fields/ticket-fields';
+import { conditionFacts } from './condition-facts';
+import { shownFields } from '../own-fields/record-fields';
 import { readMessages } from './read-messages';
 import { readFollowers } from '../followers/followers';
 import { readRelated } from '../relations/relations-routes';
@@ -134,7 +134,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     closesAt: wireAt(t.closes_at),
     followers: await readFollowers(db, ticketId),
     related: await readRelated(db, ticketId),
-    fields: await ticketFields(db, book, conditionFacts(t, Number(minutes?.['n'] ?? 0))),
+    fields: (await shownFields(db, book, 'ticket', [conditionFacts(t, Number(minutes?.['n'] ?? 0))]))[0]!,
     obstacles: obstacles.map((o) => ({ ...o })),
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({

@@ -1,4 +1,5 @@
 import { readEarlier } from './read-messages';
+import { setTicketFields } from './ticket-fields';
 import { undoMove } from './undo-move';
 import { type ActionTime, ticketRoutes, type TimedAction } from '@core/desk';
 import { isRefusal, refuse, type Outcome } from '@core/ground';
@@ -74,6 +75,7 @@ export function bindTickets(app: App) {
       if (!isRefusal(changed)) await work.tell('ticket.resolution-written', params.ticketId, {});
       return changed;
     },
+    setTicketFields: ({ work, params, version, body }) => setTicketFields(work, house, params.ticketId, version, body.values),
     getOwed: ({ db }) => readOwed(db),
     addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
     answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),

@@ -7,8 +7,8 @@ import type { HouseBook } from '../../house/house/house-book';
 import { assignByLine } from '../intake/assign-by-line';
 import { tellPerson } from '../../house/notices/tell-person';
 import { ownKindOf } from '../kinds/kinds-routes';
-import { conditionFacts } from '../own-fields/condition-facts';
-import { readFields, refuseMissing } from '../own-fields/ticket-fields';
+import { conditionFacts } from './condition-facts';
+import { readFields, refuseMissing } from '../own-fields/record-fields';
 import { refuseMember } from './refuse-member';
 import { oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
@@ -52,7 +52,7 @@ export async function triageTicket(
   if (mismatch) return mismatch;
   const contactId = triage.contactId ?? ticket.contact_id;
   const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
-  const fields = await readFields(work, book, triage.fields ?? [], { ...ticket, client_id: clientId });
+  const fields = await readFields(work, book, { on: 'ticket', given: triage.fields ?? [], was: ticket.fields, clientId });
   if (isRefusal(fields)) return fields;
   const own = await ownKindOf(work, triage.ownKindId ?? null, triage.kind);
   if (isRefusal(own)) return own;
@@ -70,7 +70,7 @@ export async function triageTicket(
     asset_id: triage.assetId,
     fields,
   };
-  const missing = refuseMissing(book, conditionFacts(routed, 0), 'opening');
+  const missing = refuseMissing(book, 'ticket', conditionFacts(routed, 0), 'opening');
   if (missing) return missing;
   const { personId, why } = triage.assigneeId
     ? { personId: triage.assigneeId, why: [] }

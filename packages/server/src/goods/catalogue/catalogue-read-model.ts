@@ -1,6 +1,7 @@
 import { grossUnitPrice, invoicedGross, marginPercent, netUnitPrice, type ItemFilter, type ItemRowWire, type ItemWire } from '@core/goods';
 import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
 import { readStory } from '../../app/read-story';
@@ -19,7 +20,7 @@ export async function listItems(db: Db, filter: ItemFilter): Promise<Outcome<Pag
       if (filter.category) void q.where('i.category', filter.category);
       if (filter.q) void q.whereRaw(`(i.number || ' ' || i.name || ' ' || i.category) ilike ?`, [containing(filter.q)]);
     });
-  const page = await keysetPage(db, { matching, id: 'i.id', sorts: SORTS, select: (q) => q.select('i.*') }, filter);
+  const page = await keysetPage<Row<'catalogue_item'>>(db, { matching, id: 'i.id', sorts: SORTS, select: (q) => q.select('i.*') }, filter);
   return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
 }
 
@@ -29,29 +30,45 @@ export async function readItem(db: Db, itemId: string): Promise<Outcome<ItemWire
   return { ...rowWire(row), story: await readStory(db, 'item', itemId) };
 }
 
-function rowWire(r: Columns): ItemRowWire {
-  const tax = { category: r['tax_category'], percent: plainDecimal(r['tax_percent']) };
-  const unit = { price: plainDecimal(r['price']), basis: r['basis'] };
+function rowWire(
+  r: Row<
+    'catalogue_item',
+    | 'tax_category'
+    | 'tax_percent'
+    | 'price'
+    | 'basis'
+    | 'cost'
+    | 'currency'
+    | 'id'
+    | 'version'
+    | 'number'
+    | 'name'
+    | 'category'
+    | 'archived_at'
+  >,
+): ItemRowWire {
+  const tax = { category: r.tax_category, percent: plainDecimal(r.tax_percent) };
+  const unit = { price: plainDecimal(r.price), basis: r.basis };
   const net = netUnitPrice(unit, tax);
-  const cost = plainDecimal(r['cost']);
-  const asInvoiced = invoicedGross(unit, tax, r['currency']);
+  const cost = plainDecimal(r.cost);
+  const asInvoiced = invoicedGross(unit, tax, r.currency);
   return {
-    id: r['id'],
-    version: r['version'],
-    number: r['number'],
-    name: r['name'],
-    category: r['category'],
+    id: r.id,
+    version: r.version,
+    number: r.number,
+    name: r.name,
+    category: r.category,
     price: unit.price,
-    basis: r['basis'],
+    basis: r.basis,
     cost,
-    taxCategory: r['tax_category'],
+    taxCategory: r.tax_category,
     taxPercent: tax.percent,
-    currency: r['currency'],
+    currency: r.currency,
     netPrice: net,
     grossPrice: grossUnitPrice(unit, tax),
     marginPercent: marginPercent(net, cost) ?? null,
     invoicedGross: asInvoiced.gross,
     asTyped: asInvoiced.asTyped,
-    archived: r['archived_at'] !== null,
+    archived: r.archived_at !== null,
   };
 }

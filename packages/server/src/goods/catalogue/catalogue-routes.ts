@@ -1,6 +1,7 @@
 import { bindClientPrices } from './client-prices';
 import { catalogueRoutes, type ItemForm } from '@core/goods';
 import { isRefusal, refuse, type Refusal } from '@core/ground';
+import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
 import { bindRoutes } from '../../app/bind-routes';
@@ -15,6 +16,7 @@ export function bindCatalogue(app: App) {
     listItemCategories: async ({ db }) => ({
       categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),
     }),
+    getItemStory: async ({ db, params, query }) => ({ story: await readStory(db, 'item', params.itemId, query.before) }),
     getItem: ({ db, params }) => readItem(db, params.itemId),
     createItem: async ({ work, body }) => {
       const taken = await numberTaken(work, body, undefined);

@@ -23,7 +23,7 @@ afterAll(() => world.stop());
 
 const charge = async () => world.knex('charge').where({ ticket_id: t.id, item_id: item.id }).first();
 const setPrice = (clientId: string, price: string, basis = 'net') =>
-  ngozi.do('setClientPrice', { params: { clientId }, body: { itemId: item.id, price, basis } as never });
+  ngozi.do('setClientPrice', { params: { clientId }, body: { itemId: item.id, price, basis } });
 
 describe("a client's own price", () => {
   it('is what a flat-fee job costs them, once and by quantity, and says where it comes from', async () => {

@@ -79,7 +79,7 @@ describe('work of a kind that nothing was written for', () => {
       ticket_id: null,
       division_id: (await world.knex('client').where({ id: clientId }).first()).division_id,
     });
-    await sora!.do('setCells', { body: { cells: [{ workId, activityId: remote, day: DAY, typed: '45', was: 30 }] } as never });
+    await sora!.do('setCells', { body: { cells: [{ workId, activityId: remote, day: DAY, typed: '45', was: 30 }] } });
     expect((await sora!.do('getWeekSheet', { query: { day: DAY } })).rows.find((r) => r.workId === workId)).toMatchObject(named);
     const { categories } = await sora!.do('listExpenses', { query: { from: DAY, to: DAY } });
     const category = categories.find((c) => c.billable)!;
@@ -152,7 +152,7 @@ describe('internal work', () => {
     await tomasz!.do('cancelBooking', {
       params: { bookingId: made.id },
       version: made.version,
-      body: { reason: 'moved', tellClient: true } as never,
+      body: { reason: 'moved', tellClient: true },
     });
     await aoife!.do('archiveInternalWork', { params: { workId: training.id }, version: training.version });
     const refused = await tomasz!.ask('book', { body: { workId: training.id, personId: soraId, ...at } });

@@ -1,5 +1,6 @@
 import { type Outcome, refuse, type WorkKind } from '@core/ground';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 
 /** What all that is done on work asks of it, whatever its kind: a row of the view `work_facts`, which knows each kind. */
 export interface WorkFacts {
@@ -11,7 +12,7 @@ export interface WorkFacts {
   readonly division_id: string | null;
   readonly desk_id: string | null;
   /** Of a ticket: some kinds are charged by a fee and leave only some activities to choose. */
-  readonly ticket_kind: string | null;
+  readonly ticket_kind: Rows['work_facts']['ticket_kind'];
 }
 
 export async function readWorkFacts(db: Db, workId: string): Promise<WorkFacts | undefined> {
@@ -25,12 +26,15 @@ export async function readMeantWork(db: Db, workId: string | null): Promise<Outc
   return facts ?? refuse('invalid', 'There is no such work.', { workId: 'choose a ticket or internal work' });
 }
 
+/** What is done on work, joined with the number and subject of that. */
+export type WorkedRow = Row<'booking', 'work_id' | 'work_kind'> & Row<'work_facts', 'number' | 'subject'>;
+
 /** Work as the API names it. @param row of what is done on it, joined with `work_facts` for its number and subject */
-export function namedWork(row: Columns) {
+export function namedWork(row: WorkedRow) {
   return {
-    workId: row['work_id'] as string,
-    workKind: row['work_kind'] as WorkKind,
-    number: row['number'] as number | null,
-    subject: row['subject'] as string,
+    workId: row.work_id,
+    workKind: row.work_kind,
+    number: row.number,
+    subject: row.subject,
   };
 }

@@ -2,7 +2,8 @@ import { accessRoutes, type PersonWire } from '@core/house';
 import { type AccessRole, formatInstant, holds, permissionsAnywhere, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at, wireAt, type Columns, type Db } from '../../app/database';
+import { at, wireAt, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { beginSession, endSession } from './identify';
 import { passwordHandlers, tooOften } from './password-routes';
 import { checkPassword } from './passwords';
@@ -76,14 +77,16 @@ export function bindAccess(app: App) {
         .orderBy('t.created_at', 'desc')
         .select('t.*', 'p.name');
       return {
-        tokens: rows.map((t: Columns) => ({
-          id: t.id,
-          label: t.label,
-          person: t.name,
-          createdAt: formatInstant(t.created_at),
-          lastUsedAt: wireAt(t.last_used_at),
-          revokedAt: wireAt(t.revoked_at),
-        })),
+        tokens: rows.map(
+          (t: Row<'api_token', 'id' | 'label' | 'created_at' | 'last_used_at' | 'revoked_at'> & { readonly name: string }) => ({
+            id: t.id,
+            label: t.label,
+            person: t.name,
+            createdAt: formatInstant(t.created_at),
+            lastUsedAt: wireAt(t.last_used_at),
+            revokedAt: wireAt(t.revoked_at),
+          }),
+        ),
       };
     },
     createToken: async ({ work, actor, body, now }) => {
@@ -114,13 +117,15 @@ function byToken() {
 }
 
 async function readPeople(db: Db, only?: string): Promise<PersonWire[]> {
-  const rows = await db('person as p')
+  const rows: (Row<'person', 'id' | 'name' | 'role' | 'grade_id' | 'technician'> & { readonly grade: string | null })[] = await db(
+    'person as p',
+  )
     .leftJoin('grade as g', 'g.id', 'p.grade_id')
     .where({ 'p.active': true })
     .modify((q) => only && void q.where('p.id', only))
     .orderBy('p.name')
     .select('p.id', 'p.name', 'p.role', 'p.grade_id', 'p.technician', 'g.name as grade');
-  return rows.map((p: Columns) => ({
+  return rows.map((p) => ({
     id: p.id,
     name: p.name,
     role: p.role,

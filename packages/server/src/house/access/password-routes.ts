@@ -132,11 +132,11 @@ async function endSessions(work: Work, personId: string, but: string | undefined
 }
 
 export function tooOften(): Outcome<never> {
-  return refuse('too-often', 'Too many tries that failed. Wait a quarter of an hour.') as Outcome<never>;
+  return refuse('too-often', 'Too many tries that failed. Wait a quarter of an hour.');
 }
 
 function worthNothing(): Outcome<never> {
   return refuse('invalid', 'This link is worth nothing any more: it was used, a newer one was made, or a day has passed.', {
     token: 'a newer link',
-  }) as Outcome<never>;
+  });
 }

@@ -3,36 +3,42 @@ import { holds, isRefusal, type Outcome, reachOf, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { EXCEPTIONS } from '../access/identify';
+
+/** Somebody's access role, and their exceptions by division. */
+type AccessRow = Row<'person', 'id' | 'name' | 'role'> & { readonly exceptions: AccessForm['exceptions'] };
 
 export function bindDivisions(app: App) {
   return bindRoutes(app, divisionRoutes, {
     listDivisions: async ({ db }) => ({ divisions: await listDivisions(db) }),
     editDivision: ({ work, params, version, body }) => editDivision(work, params.divisionId, version, body),
     listAccess: async ({ db }) => {
-      const rows: Columns[] = await db('person as p')
+      const rows: AccessRow[] = await db('person as p')
         .where({ 'p.active': true })
         .orderBy('p.name')
         .select('p.id', 'p.name', 'p.role', db.raw(EXCEPTIONS));
-      return { people: rows.map((p) => ({ personId: p['id'], name: p['name'], role: p['role'], exceptions: p['exceptions'] })) };
+      return { people: rows.map((p) => ({ personId: p.id, name: p.name, role: p.role, exceptions: p.exceptions })) };
     },
     setAccess: ({ work, params, body }) => setAccess(work, params.personId, body),
   });
 }
 
 async function listDivisions(db: Db): Promise<DivisionWire[]> {
-  const rows: Columns[] = await db('division').orderBy('name');
-  const series: Columns[] = await db('invoice_series').orderBy('prefix').select('division_id', 'prefix');
+  const rows: Row<'division'>[] = await db('division').orderBy('name');
+  const series: Row<'invoice_series', 'division_id' | 'prefix'>[] = await db('invoice_series')
+    .orderBy('prefix')
+    .select('division_id', 'prefix');
   return rows.map((d) => ({
-    id: d['id'],
-    version: d['version'],
-    name: d['name'],
-    brand: d['brand'],
-    mailFrom: d['mail_from'],
-    labourTaxPercent: d['labour_tax']?.percent ?? null,
-    series: series.filter((s) => s['division_id'] === d['id']).map((s) => s['prefix'] as string),
+    id: d.id,
+    version: d.version,
+    name: d.name,
+    brand: d.brand,
+    mailFrom: d.mail_from,
+    labourTaxPercent: d.labour_tax?.percent ?? null,
+    series: series.filter((s) => s.division_id === d.id).map((s) => s.prefix),
   }));
 }
 
@@ -64,8 +70,8 @@ async function setAccess(work: Work, personId: string, { role, exceptions }: Acc
   if (personId === work.actor.personId) return refuse('not-allowed', 'Your own access is set by somebody else.');
   const person = await work.tx('person').where({ id: personId, active: true }).forUpdate().first('id');
   if (!person) return refuse('not-found', 'There is no such person.');
-  const divisions: Columns[] = await work.tx('division').select('id', 'name');
-  const names = new Map(divisions.map((d) => [d['id'] as string, d['name'] as string]));
+  const divisions: Row<'division', 'id' | 'name'>[] = await work.tx('division').select('id', 'name');
+  const names = new Map(divisions.map((d) => [d.id, d.name]));
   for (const [n, { divisionId }] of exceptions.entries())
     if (!names.has(divisionId) || exceptions.findIndex((e) => e.divisionId === divisionId) !== n)
       return refuse('invalid', 'Each division is named once.', { [`exceptions[${n}].divisionId`]: 'one of the divisions, once' });
@@ -87,6 +93,9 @@ async function setAccess(work: Work, personId: string, { role, exceptions }: Acc
 }
 
 async function somebodySetsUp(work: Work, divisionIds: readonly string[]): Promise<boolean> {
-  const people: Columns[] = await work.tx('person as p').where({ 'p.active': true }).select('p.role', work.tx.raw(EXCEPTIONS));
-  return people.some((p) => holds(p['role'], 'setup.edit') && reachOf(p as never, 'setup.edit', divisionIds).is === 'everywhere');
+  const people: Omit<AccessRow, 'id' | 'name'>[] = await work
+    .tx('person as p')
+    .where({ 'p.active': true })
+    .select('p.role', work.tx.raw(EXCEPTIONS));
+  return people.some((p) => holds(p.role, 'setup.edit') && reachOf(p, 'setup.edit', divisionIds).is === 'everywhere');
 }

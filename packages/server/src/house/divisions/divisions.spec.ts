@@ -31,7 +31,7 @@ beforeAll(async () => {
   ])
     for (const { id } of (await query) as { id: string }[]) theirs.add(id);
   const body = { role: 'administrator', exceptions: [{ divisionId: services, role: null }] };
-  await hanna.do('setAccess', { params: { personId: callumId }, body: body as never });
+  await hanna.do('setAccess', { params: { personId: callumId }, body: body });
 });
 afterAll(() => world.stop());
 
@@ -136,7 +136,7 @@ describe('somebody with a role in one division', () => {
       for (const { params, query, body } of fc.sample(sent, { numRuns: EACH, seed: SEED })) {
         const path = route.path.replace(/:\w+/g, () => params.shift() ?? ids[0]!);
         const search = new URLSearchParams();
-        for (const [name, value] of Object.entries((query ?? {}) as object))
+        for (const [name, value] of Object.entries(query ?? {}))
           if (typeof value === 'string' || typeof value === 'number') search.append(name, String(value).slice(0, 2000));
         const answer = await fetch(`${world.base}/api${path}${search.size ? `?${search}` : ''}`, {
           method: route.method,
@@ -211,7 +211,7 @@ describe('access', () => {
 
   it('by division is a permission in that one alone', async () => {
     const body = { role: 'technician', exceptions: [{ divisionId: workshop, role: 'billing' }] };
-    await hanna!.do('setAccess', { params: { personId: callumId }, body: body as never });
+    await hanna!.do('setAccess', { params: { personId: callumId }, body: body });
     const { permissions } = await callum!.do('getSession');
     expect(permissions).toEqual(expect.arrayContaining(['time.own', 'invoices.issue']));
     const drafts = await callum!.do('listDrafts', { query: {} });
@@ -235,6 +235,14 @@ describe('a division', () => {
     const own = (await hanna!.do('listDivisions')).divisions.find((d) => d.id === workshop)!;
     expect(own).toMatchObject({ brand: 'Pellworth Workshop', mailFrom: 'workshop@pellworth.example', labourTaxPercent: '13.5' });
     expect(own.series).toEqual(['PW-', 'PWC-']);
+    const ticket = await world.knex('ticket').where({ division_id: workshop }).orderBy('number').first('id');
+    const remote = (await hanna!.do('getHouse')).activities.find((a) => a.name === 'remote')!.id;
+    await callum!.do('addEntry', {
+      body: {
+        ...{ workId: ticket.id, activityId: remote, startsAt: '2026-11-20T06:00:00Z', duration: '30' },
+        ...{ note: 'Set up on the bench', billable: true, reason: null },
+      },
+    });
     const charges = await world.knex('charge').where({ division_id: workshop, cause: 'entry' }).select('tax_percent');
     expect(new Set(charges.map((c) => Number(c.tax_percent)))).toEqual(new Set([13.5]));
     const { id, version, series: _, ...form } = own;

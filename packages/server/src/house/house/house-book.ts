@@ -4,7 +4,6 @@ import {
   type ClosingCheck,
   type Kind,
   type OwnCondition,
-  type OwnField,
   type Policy,
   type PolicyTargets,
   PRIORITIES,
@@ -13,6 +12,8 @@ import {
   type Target,
   TARGET_CALENDARS,
   type TimedAction,
+  type FieldRecord,
+  type OwnField,
 } from '@core/desk';
 import {
   type Currency,
@@ -28,7 +29,8 @@ import {
 import type { Tax } from '@core/goods';
 import type { Activity, BandPricing, DistanceSettings } from '@core/time';
 import type { Seller } from '@core/billing';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { type Division, divisionOfHouse, readDivisions } from '../divisions/read-divisions';
 
@@ -91,7 +93,7 @@ export class HouseBook {
   private acts = new Map<string, Activity>();
   private divisions: ReadonlyMap<string, Division> = new Map();
   /** What the house does with mail that would open tickets, in the order it is asked. */
-  mailRules: readonly Columns[] = [];
+  mailRules: readonly Row<'mail_rule'>[] = [];
 
   async load(db: Db): Promise<void> {
     this.policiesOn = new Map();
@@ -108,7 +110,7 @@ export class HouseBook {
     const fields: OwnField[] = await db('own_field')
       .whereNull('archived_at')
       .orderBy('position')
-      .select('id', 'name', 'kind', 'choices', 'shown', 'required', 'asked');
+      .select('id', 'on_record as on', 'name', 'kind', 'choices', 'shown', 'required', 'asked');
     const conditions: OwnCondition[] = await db('own_condition')
       .whereNull('archived_at')
       .orderBy('name')
@@ -131,7 +133,7 @@ export class HouseBook {
       labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
       policyVersionId: h.policy_version_id,
-      closing: { rules: h.closing_rules, conditions, fields },
+      closing: { rules: h.closing_rules, conditions, fields: fields.filter((f) => f.on === 'ticket') },
       fields,
       kinds,
       alwaysAsked: h.always_asked,
@@ -183,6 +185,11 @@ export class HouseBook {
       (d) => addresses.some((a) => a.toLowerCase() === d.mailFrom) && d.mailFrom !== this.house.mailFrom,
     );
     return own?.id ?? null;
+  }
+
+  /** The house's own fields on records of a kind. */
+  fieldsOn(kind: FieldRecord): readonly OwnField[] {
+    return this.house.fields.filter((f) => f.on === kind);
   }
 
   kindRule(kind: Kind): KindRule {

@@ -11,11 +11,19 @@ export interface HouseRecord {
   readonly table: string;
   /** What it is called in the story and in errors: "field". */
   readonly word: string;
+  /** Among which of the table its name is the only one of its kind; among all where nothing is said. */
+  readonly among?: Readonly<Record<string, string>>;
 }
 
-async function nameTaken(work: Work, { table, word }: HouseRecord, name: string, own: string | null): Promise<Outcome<never> | undefined> {
+async function nameTaken(
+  work: Work,
+  { table, word, among = {} }: HouseRecord,
+  name: string,
+  own: string | null,
+): Promise<Outcome<never> | undefined> {
   const taken = await work
     .tx(table)
+    .where(among)
     .whereRaw('lower(name) = lower(?) and archived_at is null', [name])
     .modify((q) => own && void q.whereNot({ id: own }))
     .first('id');

@@ -4,7 +4,6 @@ import { CHECKED_MOVES, SORTED_KINDS } from '@core/desk';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { HOUSE_STORY } from './house-story';
-import { bindConditions } from './own-conditions';
 import { plainDecimal } from '../../app/plain-decimal';
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
@@ -98,6 +97,5 @@ export function bindHouse(app: App) {
       await work.tell('setup.kinds-changed', HOUSE_STORY, {});
       return {};
     },
-    ...bindConditions(),
   });
 }

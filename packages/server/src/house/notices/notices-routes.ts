@@ -30,7 +30,7 @@ export function bindNotices(app: App) {
         .where({ person_id: actor.personId })
         .whereNull('seen_at')
         .update({ seen_at: at(now) });
-      await work.emit('notice', null);
+      await work.emit('notice', null, { personId: actor.personId });
       return { seen };
     },
   });

@@ -7,5 +7,5 @@ export async function tellPerson(work: Work, personId: string, text: string, tic
     .tx('notice')
     .insert({ person_id: personId, at: at(work.now), text: text.slice(0, 500), ticket_id: ticketId, urgent })
     .returning('id');
-  await work.emit('notice', row.id);
+  await work.emit('notice', row.id, { personId });
 }

@@ -193,6 +193,6 @@ async function told<Type extends keyof PersonEvents>(
   data: PersonEvents[Type],
 ): Promise<Record<string, never>> {
   await work.tell<Type & EventType>(type, personId, data as Happenings[Type & EventType]);
-  await work.emit('booking', null);
+  await work.emit('booking', null, { personId });
   return {};
 }

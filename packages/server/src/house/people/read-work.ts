@@ -1,6 +1,7 @@
 import { workingTime } from '@core/house';
 import { instantAt, plusDays, type Interval, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { HouseBook } from '../house/house-book';
 import { publicHolidays } from './public-holidays';
 
@@ -13,6 +14,9 @@ export interface WorkOf {
   readonly busy: readonly (Interval & { readonly what: string })[];
   readonly holidays: Readonly<Record<string, string>>;
 }
+
+/** An appointment of a calendar that was read in, and whose. */
+type AppointmentOf = Row<'outside_appointment', 'starts_at' | 'ends_at'> & Row<'outside_calendar', 'person_id' | 'name'>;
 
 /** When people work and when they are away, over the dates from `from` up to but not including `to`. */
 export async function readWork(
@@ -41,28 +45,36 @@ export async function readWork(
     db('house').first('holiday_region'),
   ]);
   return new Map(
-    people.map((p: Columns): [string, WorkOf] => {
-      const holidays = publicHolidays(p['holiday_region'] ?? house.holiday_region, from, plusDays(to, -1));
-      const own = shifts.filter((s: Columns) => s['person_id'] === p['id']);
+    people.map((p: Row<'person', 'holiday_region' | 'id'> & { readonly week: unknown }): [string, WorkOf] => {
+      const holidays = publicHolidays(p.holiday_region ?? house.holiday_region, from, plusDays(to, -1));
+      const own = shifts.filter((s: Row<'shift', 'person_id'>) => s.person_id === p.id);
       const pattern = {
         zone,
-        week: (p['week'] ?? Array<string[]>(7).fill([])) as string[][],
-        shifts: Object.fromEntries(own.map((s: Columns) => [s['day'], s['hours']])),
+        week: (p.week ?? Array<string[]>(7).fill([])) as string[][],
+        shifts: Object.fromEntries(own.map((s: Row<'shift', 'day' | 'hours'>) => [s.day, s.hours])),
         holidays,
       };
-      const away = off.filter((o) => o.person_id === p['id']).map((o) => ({ from: o.starts_at, to: o.ends_at, what: o.reason }));
+      const away = off.filter((o) => o.person_id === p.id).map((o) => ({ from: o.starts_at, to: o.ends_at, what: o.reason }));
       const busy = outside
-        .filter((o: Columns) => o['person_id'] === p['id'])
-        .map((o: Columns) => ({ from: o['starts_at'], to: o['ends_at'], what: `busy: ${o['name']}` }));
-      const other = elsewhere.filter((b) => b['person_id'] === p['id']);
-      busy.push(...other.map((b) => ({ from: b['starts_at'], to: b['ends_at'], what: 'busy: another division' })));
-      return [p['id'], { working: workingTime(pattern, from, to), away, busy, holidays }];
+        .filter((o: AppointmentOf) => o.person_id === p.id)
+        .map((o: AppointmentOf) => ({
+          from: o.starts_at,
+          to: o.ends_at,
+          what: `busy: ${o.name}`,
+        }));
+      const other = elsewhere.filter((b) => b.person_id === p.id);
+      busy.push(...other.map((b) => ({ from: b.starts_at, to: b.ends_at, what: 'busy: another division' })));
+      return [p.id, { working: workingTime(pattern, from, to), away, busy, holidays }];
     }),
   );
 }
 
 /** Who sees some divisions alone sees when people are booked in others, and nothing else of it. */
-async function readElsewhere(db: Db, personIds: readonly string[], span: Interval): Promise<Columns[]> {
+async function readElsewhere(
+  db: Db,
+  personIds: readonly string[],
+  span: Interval,
+): Promise<Row<'booking', 'person_id' | 'starts_at' | 'ends_at'>[]> {
   const found = await db.raw('select * from booked_elsewhere(?::uuid[], ?, ?)', [[...personIds], at(span.from), at(span.to)]);
   return found.rows;
 }

@@ -21,17 +21,17 @@ export function bindPlanAndFact(app: App) {
       return {
         count: own.length,
         bookings: own.slice(0, MOST_BOOKINGS).map(({ row, plannedMinutes, actualMinutes, travelMinutes, moves, state }) => ({
-          id: row['id'] as string,
+          id: row['id'],
           ...namedWork(row),
-          client: row['client'] as string | null,
-          technician: row['technician'] as string | null,
+          client: row['client'],
+          technician: row['technician'],
           plannedStartsAt: formatInstant(row['planned_starts_at']),
           state,
           plannedMinutes,
           actualMinutes: state === 'done' ? actualMinutes : null,
           travelMinutes,
           moves,
-          cancelReason: row['cancel_reason'] as string | null,
+          cancelReason: row['cancel_reason'],
         })),
       };
     },

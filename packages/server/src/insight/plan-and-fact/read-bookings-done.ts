@@ -1,6 +1,7 @@
 import type { GatheredBy, PlannedBooking } from '@core/insight';
 import { plusDays, type Instant, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 import { laneFigures, readLaneFacts, readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
@@ -14,10 +15,18 @@ const NOBODY = 'nobody';
 const NO_CLIENT = 'no client';
 const minutes = (from: Instant, to: Instant) => Math.round((to - from) / 60);
 
+/** A booking with what it is booked for and whom. */
+export type PlannedRow = Row<'booking'> &
+  Row<'work_facts', 'number' | 'subject' | 'ticket_kind' | 'client_id'> & {
+    readonly client: Rows['client']['name'] | null;
+    readonly technician: Rows['person']['name'] | null;
+    readonly moves: number;
+  };
+
 /** Bookings planned for a span, those that were only held or tentative left out, each with what became of it. */
-export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promise<(PlannedBooking & { readonly row: Columns })[]> {
+export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promise<(PlannedBooking & { readonly row: PlannedRow })[]> {
   const span = spanOfDates(book, dates.from, plusDays(dates.to, 1));
-  const rows: Columns[] = await db('booking as b')
+  const rows: PlannedRow[] = await db('booking as b')
     .join('work_facts as w', 'w.id', 'b.work_id')
     .leftJoin('client as c', 'c.id', 'w.client_id')
     .leftJoin('person as p', 'p.id', 'b.person_id')
@@ -39,16 +48,16 @@ export async function readPlanned(db: Db, book: HouseBook, dates: Dates): Promis
     row,
     key: gathered(row, 'person_id', 'client_id'),
     name: gathered(row, 'technician', 'client'),
-    state: row['state'],
-    plannedMinutes: minutes(row['planned_starts_at'], row['planned_ends_at']),
-    actualMinutes: minutes(row['starts_at'], row['ends_at']),
-    travelMinutes: row['travel_before'] + row['travel_after'],
-    moves: row['moves'],
+    state: row.state,
+    plannedMinutes: minutes(row.planned_starts_at, row.planned_ends_at),
+    actualMinutes: minutes(row.starts_at, row.ends_at),
+    travelMinutes: row.travel_before + row.travel_after,
+    moves: row.moves,
   }));
 }
 
-function gathered(row: Columns, technician: string, client: string): Record<GatheredBy, string> {
-  return { technician: row[technician] ?? NOBODY, kind: row['ticket_kind'] ?? row['work_kind'], client: row[client] ?? NO_CLIENT };
+function gathered(row: PlannedRow, technician: 'person_id' | 'technician', client: 'client_id' | 'client'): Record<GatheredBy, string> {
+  return { technician: row[technician] ?? NOBODY, kind: row.ticket_kind ?? row.work_kind, client: row[client] ?? NO_CLIENT };
 }
 
 /** Minutes of each technician's available time that passed with nothing booked and no way to go. */
@@ -62,9 +71,6 @@ export async function readLost(
   const facts = await readLaneFacts(db, book, people, [dates.from, plusDays(dates.to, 1)]);
   const whole = spanOfDates(book, dates.from, plusDays(dates.to, 1));
   return new Map(
-    facts.map((lane) => [
-      lane.person['id'] as string,
-      { name: lane.person['name'] as string, minutes: Math.floor(laneFigures(lane, whole, now).lost / 60) },
-    ]),
+    facts.map((lane) => [lane.person.id, { name: lane.person.name, minutes: Math.floor(laneFigures(lane, whole, now).lost / 60) }]),
   );
 }

@@ -9,7 +9,8 @@ import {
 } from '@core/insight';
 import { isChargedByTime } from '@core/time';
 import { plusDays, secondsIn, subtract, unite, type Instant, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork, spanOfDates } from '../../house/people/read-work';
@@ -21,10 +22,22 @@ export interface Dates {
 }
 const NO_CLIENT = 'no client';
 
+/** An entry with its person, activity, work and client, and what its corrections leave of it. */
+type WorkedRow = Row<
+  'time_entry',
+  'id' | 'person_id' | 'client_id' | 'activity_id' | 'starts_at' | 'billable' | 'note' | 'work_id' | 'work_kind'
+> &
+  Row<'work_facts', 'number' | 'subject' | 'ticket_kind'> & {
+    readonly person: Rows['person']['name'];
+    readonly activity: Rows['activity']['name'];
+    readonly client: Rows['client']['name'] | null;
+    readonly minutes: number;
+  };
+
 /** Entries that begin in a span, each with its corrections in it; those that were corrected to nothing are left out. */
-async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(WorkedTime & { readonly row: Columns })[]> {
+async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(WorkedTime & { readonly row: WorkedRow })[]> {
   const span = spanOfDates(book, dates.from, plusDays(dates.to, 1));
-  const rows: Columns[] = await db('time_entry as e')
+  const rows: WorkedRow[] = await db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
     .join('activity as a', 'a.id', 'e.activity_id')
     .join('work_facts as w', 'w.id', 'e.work_id')
@@ -55,15 +68,15 @@ async function readWorked(db: Db, book: HouseBook, dates: Dates): Promise<(Worke
       ),
     );
   return rows
-    .filter((row) => row['minutes'] > 0)
+    .filter((row) => row.minutes > 0)
     .map((row) => ({
       row,
-      id: row['id'],
-      key: { technician: row['person_id'], client: row['client_id'] ?? NO_CLIENT, activity: row['activity_id'] },
-      name: { technician: row['person'], client: row['client'] ?? NO_CLIENT, activity: row['activity'] },
-      from: row['starts_at'],
-      minutes: row['minutes'],
-      billable: isChargedByTime({ billable: row['billable'], clientId: row['client_id'], ticketKind: row['ticket_kind'] }),
+      id: row.id,
+      key: { technician: row.person_id, client: row.client_id ?? NO_CLIENT, activity: row.activity_id },
+      name: { technician: row.person, client: row.client ?? NO_CLIENT, activity: row.activity },
+      from: row.starts_at,
+      minutes: row.minutes,
+      billable: isChargedByTime({ billable: row.billable, clientId: row.client_id, ticketKind: row.ticket_kind }),
     }));
 }
 
@@ -116,14 +129,14 @@ async function readExpected(db: Db, book: HouseBook, dates: Dates, now: Instant)
   const work = await readWork(
     db,
     book,
-    people.map((p) => p['id']),
+    people.map((p) => p.id),
     [dates.from, plusDays(dates.to, 1)],
   );
   return new Map(
     people.map((p) => {
-      const { working, away } = work.get(p['id'])!;
+      const { working, away } = work.get(p.id)!;
       const passed = working.map((w) => ({ from: w.from, to: Math.min(w.to, now) as Instant })).filter((w) => w.from < w.to);
-      return [p['id'] as string, { name: p['name'] as string, minutes: Math.floor(secondsIn(subtract(unite(passed), unite(away))) / 60) }];
+      return [p.id, { name: p.name, minutes: Math.floor(secondsIn(subtract(unite(passed), unite(away))) / 60) }];
     }),
   );
 }
@@ -133,7 +146,7 @@ export async function readPartsOfRow(
   db: Db,
   book: HouseBook,
   { dates, by, key }: { readonly dates: Dates; readonly by: TimeReportBy; readonly key: string },
-): Promise<(TimeReportPart & { readonly row: Columns })[]> {
+): Promise<(TimeReportPart & { readonly row: WorkedRow })[]> {
   const worked = await readWorked(db, book, dates);
   const rows = new Map(worked.map((w) => [w.id, w.row]));
   return partsOf(worked, by, book.house.calendar)

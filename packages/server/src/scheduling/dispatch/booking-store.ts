@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { dateOf, type Instant, type Interval, type Outcome, parseInstant, plusSeconds, refuse } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { settleTravel } from '../travel/read-travel';
@@ -64,15 +65,18 @@ export async function insertBooking(work: Work, book: HouseBook, workId: string,
 
 /** What happened to a booking and how it stands after; nothing of it is ever taken away. */
 export async function keepChange(work: Work, bookingId: string, what: string): Promise<void> {
-  const row: Columns = await work.tx('booking').where({ id: bookingId }).first('person_id', 'starts_at', 'ends_at');
+  const row: Row<'booking', 'person_id' | 'starts_at' | 'ends_at'> = await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .first('person_id', 'starts_at', 'ends_at');
   await work.tx('booking_change').insert({
     booking_id: bookingId,
     at: at(work.now),
     by_id: work.actor.personId,
     what,
-    person_id: row['person_id'],
-    starts_at: at(row['starts_at']),
-    ends_at: at(row['ends_at']),
+    person_id: row.person_id,
+    starts_at: at(row.starts_at),
+    ends_at: at(row.ends_at),
   });
 }
 

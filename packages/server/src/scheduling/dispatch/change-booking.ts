@@ -1,6 +1,7 @@
 import type { MoveForm } from '@core/scheduling';
 import { type Instant, isRefusal, type Outcome, refuse } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -20,14 +21,14 @@ export async function moveBooking(
   version: number,
   to: Partial<MoveForm> & Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'>,
 ): Promise<Done> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first();
+  const booking: Row<'booking'> | undefined = await work.tx('booking').where({ id: bookingId }).first();
   if (!booking) return refuse('not-found', 'There is no such booking.');
-  if (!OPEN.includes(booking['state'])) return refuse('not-possible-now', `This booking is ${booking['state']}.`);
+  if (!OPEN.includes(booking.state)) return refuse('not-possible-now', `This booking is ${booking.state}.`);
   const name = await technicianName(work, to.personId);
   if (isRefusal(name)) return name;
   const span = spanOf(to);
-  const moved = span.from !== booking['starts_at'] || span.to !== booking['ends_at'];
-  const handedOver = to.personId !== booking['person_id'];
+  const moved = span.from !== booking.starts_at || span.to !== booking.ends_at;
+  const handedOver = to.personId !== booking.person_id;
   const times = { starts_at: at(span.from), ends_at: at(span.to), planned_starts_at: at(span.from), planned_ends_at: at(span.to) };
   const set = {
     person_id: to.personId,
@@ -40,14 +41,14 @@ export async function moveBooking(
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, handedOver ? 'handed over' : moved ? 'moved' : 'changed');
-  if (handedOver && booking['person_id']) await leaveLane(work, bookingId, booking['person_id'], changed.version);
+  if (handedOver && booking.person_id) await leaveLane(work, bookingId, booking.person_id, changed.version);
   const touched: [string | null, Instant][] = [
-    [booking['person_id'], booking['starts_at']],
+    [booking.person_id, booking.starts_at],
     [to.personId, span.from],
   ];
-  if (moved && booking['crew_id']) touched.push(...(await moveCrew(work, bookingId, booking, times)));
+  if (moved && booking.crew_id) touched.push(...(await moveCrew(work, bookingId, booking, times)));
   await settleDays(work, book, touched);
-  if (booking['tentative'] && to.tentative === false) await becomeBooked(work, booking['work_id'], { personId: to.personId, bookingId });
+  if (booking.tentative && to.tentative === false) await becomeBooked(work, booking.work_id, { personId: to.personId, bookingId });
   if (handedOver) await work.tell('booking.handed-over', bookingId, { personId: to.personId, person: name });
   else await work.tell(moved ? 'booking.moved' : 'booking.changed', bookingId, {});
   return changed;
@@ -57,23 +58,23 @@ export async function moveBooking(
 async function moveCrew(
   work: Work,
   bookingId: string,
-  booking: Columns,
+  booking: Row<'booking', 'crew_id' | 'starts_at'>,
   times: Record<string, string>,
 ): Promise<[string | null, Instant][]> {
-  const others: Columns[] = await work
+  const others: Row<'booking', 'id' | 'person_id' | 'starts_at'>[] = await work
     .tx('booking')
-    .where({ crew_id: booking['crew_id'] })
+    .where({ crew_id: booking.crew_id })
     .whereNot({ id: bookingId })
     .whereIn('state', OPEN)
     .update({ ...times, version: work.tx.raw('version + 1') })
     .returning(['id', 'person_id', 'starts_at']);
   for (const other of others) {
-    await keepChange(work, other['id'], 'moved');
-    await work.tell('booking.moved-with-others', other['id'], {});
+    await keepChange(work, other.id, 'moved');
+    await work.tell('booking.moved-with-others', other.id, {});
   }
   return others.flatMap((o): [string | null, Instant][] => [
-    [o['person_id'], o['starts_at']],
-    [o['person_id'], booking['starts_at']],
+    [o.person_id, o.starts_at],
+    [o.person_id, booking.starts_at],
   ]);
 }
 
@@ -84,6 +85,7 @@ async function leaveLane(work: Work, bookingId: string, personId: string, versio
     .insert({ booking_id: bookingId, person_id: personId, at: at(work.now), version })
     .onConflict(['booking_id', 'person_id'])
     .merge();
+  await work.emit('booking', bookingId, { personId });
 }
 
 /** Ends a booking as done or cancelled, or brings a cancelled one back; the ticket's status follows. */
@@ -95,11 +97,11 @@ export async function setBookingState(
   to: 'planned' | 'done' | 'cancelled',
   reason: string | null = null,
 ): Promise<Done> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first();
+  const booking: Row<'booking'> | undefined = await work.tx('booking').where({ id: bookingId }).first();
   if (!booking) return refuse('not-found', 'There is no such booking.');
-  const was = booking['state'] as string;
+  const was = booking.state as string;
   if (was === to) return refuse('not-possible-now', `This booking is ${to} already.`);
-  if (work.actor.role === 'technician' && to !== 'cancelled' && booking['person_id'] !== work.actor.personId)
+  if (work.actor.role === 'technician' && to !== 'cancelled' && booking.person_id !== work.actor.personId)
     return refuse('not-allowed', 'A technician marks their own bookings done, and takes that back.');
   if (work.actor.role === 'technician' && to === 'planned' && was !== 'done')
     return refuse('not-allowed', 'A cancelled booking is brought back by dispatch.');
@@ -110,9 +112,9 @@ export async function setBookingState(
     set: { state: to, cancel_reason: reason, ...(was === 'done' ? asPlanned(booking) : {}) },
   });
   if (isRefusal(changed)) return changed;
-  if (to === 'done') await fitBookings(work, book.house.zone, { workId: booking['work_id'], personId: booking['person_id'] });
+  if (to === 'done') await fitBookings(work, book.house.zone, { workId: booking.work_id, personId: booking.person_id });
   await keepChange(work, bookingId, to === 'planned' ? 'brought back' : to);
-  await settleDays(work, book, [[booking['person_id'], booking['planned_starts_at']]]);
+  await settleDays(work, book, [[booking.person_id, booking.planned_starts_at]]);
   await followBookings(work, booking, to);
   if (to === 'cancelled') await work.tell('booking.cancelled', bookingId, { reason });
   else if (to === 'done') await work.tell('booking.done', bookingId, {});
@@ -121,10 +123,14 @@ export async function setBookingState(
 }
 
 /** Work follows what stands for it. */
-async function followBookings(work: Work, booking: Columns, to: 'planned' | 'done' | 'cancelled'): Promise<void> {
-  const workId = booking['work_id'] as string;
+async function followBookings(
+  work: Work,
+  booking: Row<'booking', 'work_id' | 'work_kind'>,
+  to: 'planned' | 'done' | 'cancelled',
+): Promise<void> {
+  const workId = booking.work_id;
   const left = await work.tx('booking').where({ work_id: workId, tentative: false }).whereIn('state', OPEN).first('id');
-  await rulesOf(booking['work_kind']).followBookings?.(work, workId, { stands: left !== undefined, to });
+  await rulesOf(booking.work_kind).followBookings?.(work, workId, { stands: left !== undefined, to });
 }
 
 /** Which bookings go with one that is cancelled. */
@@ -143,29 +149,32 @@ export async function cancelBooking(
   version: number,
   { reason, series, crew }: Together & { readonly reason: string | null },
 ): Promise<Done> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('series_id', 'crew_id', 'starts_at');
+  const booking: Row<'booking', 'series_id' | 'crew_id' | 'starts_at'> | undefined = await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .first('series_id', 'crew_id', 'starts_at');
   const first = await setBookingState(work, book, bookingId, version, 'cancelled', reason);
   if (isRefusal(first) || !booking) return first;
-  const along: Columns[] = await work
+  const along: Row<'booking', 'id' | 'version'>[] = await work
     .tx('booking')
     .whereIn('state', OPEN)
     .where((q) => {
       void q.whereRaw('false');
-      if (crew && booking['crew_id']) void q.orWhere({ crew_id: booking['crew_id'] });
-      if (series && booking['series_id'])
-        void q.orWhere((w) => void w.where({ series_id: booking['series_id'] }).where('starts_at', '>=', at(booking['starts_at'])));
+      if (crew && booking.crew_id) void q.orWhere({ crew_id: booking.crew_id });
+      if (series && booking.series_id)
+        void q.orWhere((w) => void w.where({ series_id: booking.series_id }).where('starts_at', '>=', at(booking.starts_at)));
     })
     .select('id', 'version');
-  for (const b of along) await setBookingState(work, book, b['id'], b['version'], 'cancelled', reason);
+  for (const b of along) await setBookingState(work, book, b.id, b.version, 'cancelled', reason);
   return first;
 }
 
 /** The span of a booking in whole minutes. */
-export function minutesOf(booking: Columns): number {
-  return Math.round(((booking['ends_at'] as Instant) - (booking['starts_at'] as Instant)) / 60);
+export function minutesOf(booking: Row<'booking', 'ends_at' | 'starts_at'>): number {
+  return Math.round((booking.ends_at - booking.starts_at) / 60);
 }
 
 /** Undoing "done" brings the plan back. */
-function asPlanned(booking: Columns): Record<string, string> {
-  return { starts_at: at(booking['planned_starts_at']), ends_at: at(booking['planned_ends_at']) };
+function asPlanned(booking: Row<'booking', 'planned_starts_at' | 'planned_ends_at'>): Record<string, string> {
+  return { starts_at: at(booking.planned_starts_at), ends_at: at(booking.planned_ends_at) };
 }

@@ -11,7 +11,8 @@ import {
   type Interval,
   type LocalDate,
 } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork, spanOfDates, type WorkOf } from '../../house/people/read-work';
 import { readKnownTravel, readStarts } from '../travel/read-travel';
@@ -40,9 +41,12 @@ export function datesShown(day: LocalDate, days: number): LocalDate[] {
   return Array.from({ length: days }, (_, n) => plusDays(first, n));
 }
 
+/** Somebody who is booked. */
+export type Technician = Row<'person', 'id' | 'name'> & { readonly grade: string | null; readonly team: string | null };
+
 /** A technician with their time and bookings over some dates. */
 export interface LaneFacts {
-  readonly person: Columns;
+  readonly person: Technician;
   readonly work: WorkOf;
   readonly bookings: readonly LaneRow[];
   /** Time they recorded, on whatever. */
@@ -50,7 +54,7 @@ export interface LaneFacts {
 }
 
 /** Technicians of some teams, or of all, in the order of lanes. */
-export async function readTechnicians(db: Db, teamIds: readonly string[]): Promise<Columns[]> {
+export async function readTechnicians(db: Db, teamIds: readonly string[]): Promise<Technician[]> {
   return db('person as p')
     .leftJoin('grade as g', 'g.id', 'p.grade_id')
     .leftJoin('team as t', 't.id', 'p.team_id')
@@ -64,10 +68,10 @@ export async function readTechnicians(db: Db, teamIds: readonly string[]): Promi
 export async function readLaneFacts(
   db: Db,
   book: HouseBook,
-  people: readonly Columns[],
+  people: readonly Technician[],
   dates: readonly [LocalDate, LocalDate],
 ): Promise<LaneFacts[]> {
-  const ids = people.map((p) => p['id'] as string);
+  const ids = people.map((p) => p.id);
   const span = spanOfDates(book, ...dates);
   const [work, recorded, bookings] = await Promise.all([
     readWork(db, book, ids, dates),
@@ -76,9 +80,9 @@ export async function readLaneFacts(
   ]);
   return people.map((person) => ({
     person,
-    work: work.get(person['id'])!,
-    bookings: bookings.filter((b) => b.personId === person['id']),
-    recorded: recorded.get(person['id']) ?? [],
+    work: work.get(person.id)!,
+    bookings: bookings.filter((b) => b.personId === person.id),
+    recorded: recorded.get(person.id) ?? [],
   }));
 }
 
@@ -121,14 +125,14 @@ function endsOf(dates: readonly LocalDate[]): readonly [LocalDate, LocalDate] {
 export async function readLanes(
   db: Db,
   book: HouseBook,
-  people: readonly Columns[],
+  people: readonly Technician[],
   { dates, cancelled: withCancelled }: { readonly dates: readonly LocalDate[]; readonly cancelled: boolean },
   now: Instant,
 ): Promise<Pick<DispatchWire, 'days' | 'lanes'>> {
   const { zone } = book.house;
   const ends = endsOf(dates);
   const span = spanOfDates(book, ...ends);
-  const ids = people.map((p): string => p['id']);
+  const ids = people.map((p): string => p.id);
   const [facts, cancelled, onCall, skills, starts] = await Promise.all([
     readLaneFacts(db, book, people, ends),
     withCancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
@@ -159,15 +163,15 @@ export async function readLanes(
       };
     });
     return {
-      personId: lane.person['id'],
-      name: lane.person['name'],
-      grade: lane.person['grade'],
-      team: lane.person['team'],
-      start: starts.get(lane.person['id']) ?? null,
-      skills: skills.filter((s) => s.person_id === lane.person['id']).map(({ skillId, level }) => ({ skillId, level })),
-      onCall: onCall.some((o) => o.person_id === lane.person['id']),
+      personId: lane.person.id,
+      name: lane.person.name,
+      grade: lane.person.grade,
+      team: lane.person.team,
+      start: starts.get(lane.person.id) ?? null,
+      skills: skills.filter((s) => s.person_id === lane.person.id).map(({ skillId, level }) => ({ skillId, level })),
+      onCall: onCall.some((o) => o.person_id === lane.person.id),
       days: days.map((d) => d.wire),
-      bookings: [...lane.bookings, ...cancelled.filter((b) => b.personId === lane.person['id'])].map(withoutSpan),
+      bookings: [...lane.bookings, ...cancelled.filter((b) => b.personId === lane.person.id)].map(withoutSpan),
       conflicts: days.flatMap((d) => d.figures.conflicts),
     };
   });

@@ -78,13 +78,13 @@ export function bindDispatch(app: App) {
       const asked = await readQuestions(db, house.house.zone, actor.personId!, at(plusSeconds(now, -ASKED_DAYS * 86_400)));
       return {
         questions: asked.map(({ entry: e, bookings }) => ({
-          entryId: e['id'] as string,
+          entryId: e['id'],
           number: e['number'] as number,
-          subject: e['subject'] as string,
+          subject: e['subject'],
           startsAt: formatInstant(e['starts_at']),
           endsAt: formatInstant(e['ends_at']),
           bookings: bookings.map((b) => ({
-            id: b['id'] as string,
+            id: b['id'],
             startsAt: formatInstant(b['planned_starts_at']),
             endsAt: formatInstant(b['planned_ends_at']),
           })),

@@ -82,11 +82,13 @@ describe('a booking that is done', () => {
       .orderBy('number', 'desc')
       .first('id');
     world.clock.forward(3 * 3600);
-    const [early] = [await tomasz.do('book', { body: { workId, personId: deepaId, startsAt: ago(90), minutes: 30 } })];
-    const late = await tomasz.do('book', { body: { workId: next.id, personId: deepaId, startsAt: ago(60), minutes: 30 } });
+    // Of what else stands on her day nothing is to collide.
+    await world.knex('booking').where({ person_id: deepaId, state: 'planned' }).update({ state: 'cancelled' });
+    const [early] = [await tomasz.do('book', { body: { workId, personId: deepaId, startsAt: ago(50), minutes: 30 } })];
+    const late = await tomasz.do('book', { body: { workId: next.id, personId: deepaId, startsAt: ago(20), minutes: 30 } });
     const lane = async () => (await tomasz.do('getDispatch')).lanes.find((l) => l.personId === deepaId)!;
     expect((await lane()).conflicts.filter((c) => c.bookingId === late.id)).toEqual([]);
-    await deepa.do('addEntry', { body: entry(ago(90), '45') });
+    await deepa.do('addEntry', { body: entry(ago(50), '45') });
     await deepa.do('finishBooking', { params: { bookingId: early.id }, version: early.version });
     expect((await lane()).conflicts.filter((c) => c.bookingId === late.id)).toEqual([
       { bookingId: late.id, why: 'overlaps another booking' },

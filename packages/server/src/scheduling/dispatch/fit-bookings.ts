@@ -1,6 +1,7 @@
 import { actualSpans, bookingOf, type DoneBooking, type WorkedEntry } from '@core/scheduling';
 import { dateOf, type Zone } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 
 export interface Worked {
@@ -8,11 +9,14 @@ export interface Worked {
   readonly personId: string | null;
 }
 
-const doneBooking = (b: Columns): DoneBooking => ({ id: b['id'], planned: { from: b['planned_starts_at'], to: b['planned_ends_at'] } });
-const workedEntry = (e: Columns): WorkedEntry => ({
-  id: e['id'],
-  span: { from: e['starts_at'], to: e['ends_at'] },
-  bookingId: e['booking_id'],
+const doneBooking = (b: Row<'booking', 'id' | 'planned_starts_at' | 'planned_ends_at'>): DoneBooking => ({
+  id: b.id,
+  planned: { from: b.planned_starts_at, to: b.planned_ends_at },
+});
+const workedEntry = (e: Row<'time_entry', 'id' | 'starts_at' | 'ends_at' | 'booking_id'>): WorkedEntry => ({
+  id: e.id,
+  span: { from: e.starts_at, to: e.ends_at },
+  bookingId: e.booking_id,
 });
 
 /**
@@ -22,13 +26,13 @@ const workedEntry = (e: Columns): WorkedEntry => ({
 export async function fitBookings(work: Work, zone: Zone, { workId, personId }: Worked): Promise<void> {
   if (!personId) return;
   const mine = { work_id: workId, person_id: personId };
-  const rows: Columns[] = await work
+  const rows: Row<'booking', 'id' | 'starts_at' | 'ends_at' | 'planned_starts_at' | 'planned_ends_at'>[] = await work
     .tx('booking')
     .where({ ...mine, state: 'done' })
     .orderBy('planned_starts_at')
     .select('id', 'starts_at', 'ends_at', 'planned_starts_at', 'planned_ends_at');
   if (!rows.length) return;
-  const entries: Columns[] = await work
+  const entries: Row<'time_entry', 'id' | 'starts_at' | 'ends_at' | 'booking_id'>[] = await work
     .tx('time_entry')
     .where(mine)
     .whereNull('removed_at')
@@ -36,36 +40,36 @@ export async function fitBookings(work: Work, zone: Zone, { workId, personId }: 
     .select('id', 'starts_at', 'ends_at', 'booking_id');
   const spans = actualSpans(rows.map(doneBooking), entries.map(workedEntry), (t) => dateOf(t, zone));
   for (const b of rows) {
-    const span = spans.get(b['id'])!;
-    if (span.from === b['starts_at'] && span.to === b['ends_at']) continue;
+    const span = spans.get(b.id)!;
+    if (span.from === b.starts_at && span.to === b.ends_at) continue;
     await work
       .tx('booking')
-      .where({ id: b['id'] })
+      .where({ id: b.id })
       .update({ starts_at: at(span.from), ends_at: at(span.to), version: work.tx.raw('version + 1') });
-    await work.tell('booking.fitted', b['id'], {});
+    await work.tell('booking.fitted', b.id, {});
   }
 }
 
 /** Time of a technician that fits several of their done bookings equally, and that they did not decide on yet. */
 export async function readQuestions(db: Db, zone: Zone, personId: string, since: string) {
-  const bookings: Columns[] = await db('booking')
+  const bookings: Row<'booking'>[] = await db('booking')
     .where({ person_id: personId, state: 'done' })
     .where('planned_ends_at', '>', since)
     .orderBy(['planned_starts_at', 'id']);
-  const entries: Columns[] = await db('time_entry as e')
+  const entries: (Row<'time_entry'> & Row<'work_facts', 'number' | 'subject'>)[] = await db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
     .whereNull('e.booking_id')
     .where('e.ends_at', '>', since)
-    .whereIn('e.work_id', [...new Set(bookings.map((b) => b['work_id'] as string))])
+    .whereIn('e.work_id', [...new Set(bookings.map((b) => b.work_id))])
     .orderBy(['e.starts_at', 'e.id'])
     .select('e.*', 'w.number', 'w.subject');
   return entries.flatMap((entry) => {
-    const own = bookings.filter((b) => b['work_id'] === entry['work_id']);
+    const own = bookings.filter((b) => b.work_id === entry.work_id);
     const belonging = bookingOf(workedEntry(entry), own.map(doneBooking), (t) => dateOf(t, zone));
     if (!belonging?.equally.length) return [];
-    const fits = own.filter((b) => b['id'] === belonging.bookingId || belonging.equally.includes(b['id']));
+    const fits = own.filter((b) => b.id === belonging.bookingId || belonging.equally.includes(b.id));
     return [{ entry, bookings: fits }];
   });
 }

@@ -1,7 +1,8 @@
 import type { Knex } from 'knex';
 import { type BookingWire, heldUntil } from '@core/scheduling';
 import { formatInstant, type Instant, type Interval } from '@core/ground';
-import { at, wireAt, type Columns, type Db } from '../../app/database';
+import { at, wireAt, type Db } from '../../app/database';
+import type { Joined, Row } from '../../app/rows';
 import { resolutionDue } from '../../desk/clocks/resolution-due';
 import { namedWork } from '../../ground/work/work-facts';
 import { placeOf } from '../travel/read-travel';
@@ -9,9 +10,25 @@ import { placeOf } from '../travel/read-travel';
 /** A booking as lanes need it, with its span as instants. */
 export type LaneRow = BookingWire & { readonly span: Interval };
 
+/** A booking with what it is for, whom and where, how long was recorded on it, and until when its time is held for a client. */
+type BookingRow = Row<'booking'> &
+  Row<'work_facts', 'number' | 'subject' | 'priority'> &
+  Joined<'contact', 'phone'> &
+  Joined<'site', 'latitude' | 'longitude'> &
+  Joined<'opening_set', 'held_until'> & {
+    readonly due_at: Instant | null;
+    readonly client: string | null;
+    readonly contact: string | null;
+    readonly site_id: string | null;
+    readonly site: string | null;
+    readonly skill_id: string | null;
+    readonly skill: string | null;
+    readonly logged: number;
+  };
+
 /** Bookings that lie in a span, the earliest first. */
 export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.QueryBuilder) => void): Promise<LaneRow[]> {
-  const rows: Columns[] = await db('booking as b')
+  const rows: BookingRow[] = await db('booking as b')
     .join('work_facts as w', 'w.id', 'b.work_id')
     .leftJoin('client as c', 'c.id', 'w.client_id')
     .leftJoin('contact as k', 'k.id', 'w.contact_id')
@@ -47,42 +64,38 @@ export async function readBookings(db: Db, span: Interval, narrow: (query: Knex.
   return rows.map(bookingWire);
 }
 
-function bookingWire(b: Columns): LaneRow {
-  const get = <T>(name: string) => b[name] as T;
-  const place = get<boolean>('on_site') ? placeOf(get('site_id'), get('latitude'), get('longitude')) : null;
+function bookingWire(b: BookingRow): LaneRow {
+  const place = b.on_site ? placeOf(b.site_id, b.latitude, b.longitude) : null;
   return {
-    id: get('id'),
-    version: get('version'),
+    id: b.id,
+    version: b.version,
     ...namedWork(b),
-    client: get('client'),
-    contact: get('contact'),
-    phone: get('phone'),
-    site: get('site'),
-    priority: get('priority'),
-    dueAt: wireAt(get<Instant | null>('due_at')),
-    personId: get('person_id'),
-    startsAt: formatInstant(get('starts_at')),
-    endsAt: formatInstant(get('ends_at')),
-    plannedStartsAt: formatInstant(get('planned_starts_at')),
-    plannedEndsAt: formatInstant(get('planned_ends_at')),
-    state: get('state'),
-    travelBefore: get('travel_before'),
-    travelAfter: get('travel_after'),
+    client: b.client,
+    contact: b.contact,
+    phone: b.phone,
+    site: b.site,
+    priority: b.priority,
+    dueAt: wireAt(b.due_at),
+    personId: b.person_id,
+    startsAt: formatInstant(b.starts_at),
+    endsAt: formatInstant(b.ends_at),
+    plannedStartsAt: formatInstant(b.planned_starts_at),
+    plannedEndsAt: formatInstant(b.planned_ends_at),
+    state: b.state,
+    travelBefore: b.travel_before,
+    travelAfter: b.travel_after,
     place,
-    onSite: get('on_site'),
-    tentative: get('tentative'),
-    fixed: get('fixed'),
-    bring: get('bring'),
-    crewId: get('crew_id'),
-    seriesId: get('series_id'),
-    cancelReason: get('cancel_reason'),
-    loggedMinutes: get('logged'),
-    skill: get('skill_id') ? { id: get('skill_id'), name: get('skill') } : null,
-    toldClientAt: wireAt(get<Instant | null>('told_client_at')),
-    held:
-      get<Instant | null>('held_until') && get('tentative')
-        ? { setId: get('opening_set_id'), until: formatInstant(heldUntil(get('held_until'), get('starts_at'))) }
-        : null,
-    span: { from: get('starts_at'), to: get('ends_at') },
+    onSite: b.on_site,
+    tentative: b.tentative,
+    fixed: b.fixed,
+    bring: b.bring,
+    crewId: b.crew_id,
+    seriesId: b.series_id,
+    cancelReason: b.cancel_reason,
+    loggedMinutes: b.logged,
+    skill: b.skill_id ? { id: b.skill_id, name: b.skill! } : null,
+    toldClientAt: wireAt(b.told_client_at),
+    held: b.held_until && b.tentative ? { setId: b.opening_set_id!, until: formatInstant(heldUntil(b.held_until, b.starts_at)) } : null,
+    span: { from: b.starts_at, to: b.ends_at },
   };
 }

@@ -1,6 +1,7 @@
 import type { MyWeekWire } from '@core/scheduling';
 import { formatInstant, plusDays, type Instant, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
 import { datesShown, loggedBy, readLanes, spanWire } from './dispatch-read-model';
@@ -9,7 +10,10 @@ import { datesShown, loggedBy, readLanes, spanWire } from './dispatch-read-model
 export async function readMyWeek(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<MyWeekWire> {
   const dates = datesShown(day, 7);
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));
-  const person: Columns = await db('person as p')
+  const person: Row<'person', 'id' | 'name'> & {
+    readonly grade: Rows['grade']['name'] | null;
+    readonly team: Rows['team']['name'] | null;
+  } = await db('person as p')
     .leftJoin('grade as g', 'g.id', 'p.grade_id')
     .leftJoin('team as t', 't.id', 'p.team_id')
     .where('p.id', personId)
@@ -29,10 +33,10 @@ export async function readMyWeek(db: Db, book: HouseBook, personId: string, day:
     days: shown.days,
     now: formatInstant(now),
     lane: shown.lanes[0]!,
-    outside: outside.map((a: Columns) => ({
-      ...spanWire({ from: a['starts_at'], to: a['ends_at'] }),
-      summary: a['summary'] as string,
-      calendar: a['name'] as string,
+    outside: outside.map((a: Row<'outside_appointment', 'starts_at' | 'ends_at' | 'summary'> & { readonly name: string }) => ({
+      ...spanWire({ from: a.starts_at, to: a.ends_at }),
+      summary: a.summary,
+      calendar: a.name,
     })),
     recorded: (logged.get(personId) ?? []).map(spanWire),
   };

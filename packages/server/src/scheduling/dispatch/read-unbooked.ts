@@ -1,7 +1,8 @@
 import { clockWire, type Priority, type TicketFilter } from '@core/desk';
 import type { Estimate, Place, UnbookedWire } from '@core/scheduling';
-import { type Instant, type Outcome, type NamedWork, isRefusal, naming } from '@core/ground';
-import { wireAt, type Columns, type Db } from '../../app/database';
+import { type Instant, type Outcome, type NamedWork, isRefusal, naming, type WorkKind } from '@core/ground';
+import { wireAt, type Db } from '../../app/database';
+import type { Joined, Row } from '../../app/rows';
 import { keysetPage } from '../../app/keyset-page';
 import { resolutionDue } from '../../desk/clocks/resolution-due';
 import { estimateWork } from '../estimates/estimate-work';
@@ -27,6 +28,34 @@ const COLUMNS = [
   't.needs_visit',
 ];
 
+/** A ticket, or other work that has less of what a ticket has. */
+type WorkRow = Row<
+  'ticket',
+  | 'id'
+  | 'number'
+  | 'subject'
+  | 'kind'
+  | 'status'
+  | 'priority'
+  | 'client_id'
+  | 'category_id'
+  | 'assignee_id'
+  | 'estimate_minutes'
+  | 'needs_visit'
+> & { readonly version?: number; readonly policy_version_id?: string };
+/** What stands around work: whose it is, what skill it asks for, where it is, and by when it is to be done. */
+type WorkAround = Row<'work_facts', 'id'> &
+  Joined<'client', 'calendar_id'> &
+  Joined<'site', 'latitude' | 'longitude'> & {
+    readonly work_kind: WorkKind;
+    readonly client: string | null;
+    readonly resolution_due: Instant | null;
+    readonly skill_id: string | null;
+    readonly skill: string | null;
+    readonly site_id: string | null;
+    readonly site: string | null;
+  };
+
 /** Work that could be booked, as far as dispatch needs it. */
 export interface Bookable extends NamedWork {
   readonly client: string | null;
@@ -39,7 +68,7 @@ export interface Bookable extends NamedWork {
   readonly place: Place | null;
   readonly skill: { readonly id: string; readonly name: string } | null;
   readonly estimate: Estimate;
-  readonly row: Columns;
+  readonly row: WorkRow & Pick<WorkAround, 'site' | 'calendar_id'>;
 }
 
 /** Open, sorted work that no booking stands for, by every filter of tickets, the most pressing first. */
@@ -50,7 +79,7 @@ export async function readBookable(
 ): Promise<Outcome<{ work: Bookable[]; count: number; countCapped: boolean }>> {
   const filter: TicketFilter = { ...asked, state: 'open', booked: 'no' };
   const matching = () => narrow(db, filter, now).whereIn('t.status', ['queued', 'underway', 'on hold']).whereNull('t.umbrella_id');
-  const page = await keysetPage(db, { matching, id: 't.id', sorts: SORTS, select: (rows) => rows.select(...COLUMNS) }, filter);
+  const page = await keysetPage<WorkRow>(db, { matching, id: 't.id', sorts: SORTS, select: (rows) => rows.select(...COLUMNS) }, filter);
   if (isRefusal(page)) return page;
   return { work: await bookables(db, page.rows), count: page.count, countCapped: page.countCapped };
 }
@@ -61,15 +90,15 @@ export async function readOneBookable(db: Db, workId: string): Promise<Bookable 
   return row;
 }
 
-async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> {
-  const facts: Columns[] = await db('work_facts as w')
+async function bookables(db: Db, rows: readonly WorkRow[]): Promise<Bookable[]> {
+  const facts: WorkAround[] = await db('work_facts as w')
     .leftJoin('client as c', 'c.id', 'w.client_id')
     .leftJoin('category as g', 'g.id', 'w.category_id')
     .leftJoin('skill as l', 'l.id', 'g.skill_id')
     .leftJoin('site as s', 's.id', 'w.site_id')
     .whereIn(
       'w.id',
-      rows.map((r) => r['id']),
+      rows.map((r) => r.id),
     )
     .select(
       'w.id',
@@ -84,31 +113,31 @@ async function bookables(db: Db, rows: readonly Columns[]): Promise<Bookable[]> 
       's.latitude',
       's.longitude',
     );
-  const by = new Map(facts.map((f) => [f['id'] as string, f]));
+  const by = new Map(facts.map((f) => [f.id, f]));
   const estimates = await estimateWork(
     db,
     rows.map((t) => ({
-      kind: t['kind'],
-      categoryId: t['category_id'],
-      personId: t['assignee_id'],
-      clientId: t['client_id'],
-      typed: t['estimate_minutes'],
+      kind: t.kind,
+      categoryId: t.category_id,
+      personId: t.assignee_id,
+      clientId: t.client_id,
+      typed: t.estimate_minutes,
     })),
   );
   return rows.map((t, i): Bookable => {
-    const f = by.get(t['id'])!;
+    const f = by.get(t.id)!;
     return {
-      ...namedWork({ ...t, work_id: t['id'], work_kind: f['work_kind'] }),
-      client: f['client'],
-      clientId: t['client_id'],
-      priority: t['priority'] ?? 'P3',
-      dueAt: f['resolution_due'],
-      assigneeId: t['assignee_id'],
-      needsVisit: t['needs_visit'],
-      place: placeOf(f['site_id'], f['latitude'], f['longitude']),
-      skill: f['skill_id'] ? { id: f['skill_id'], name: f['skill'] } : null,
+      ...namedWork({ ...t, work_id: t.id, work_kind: f.work_kind }),
+      client: f.client,
+      clientId: t.client_id,
+      priority: t.priority ?? 'P3',
+      dueAt: f.resolution_due,
+      assigneeId: t.assignee_id,
+      needsVisit: t.needs_visit,
+      place: placeOf(f.site_id, f.latitude, f.longitude),
+      skill: f.skill_id ? { id: f.skill_id, name: f.skill! } : null,
       estimate: estimates[i]!,
-      row: { ...t, site: f['site'], calendar_id: f['calendar_id'] },
+      row: { ...t, site: f.site, calendar_id: f.calendar_id },
     };
   });
 }
@@ -124,18 +153,18 @@ export async function listUnbooked(
   const clocks = await readClocks(
     db,
     book,
-    found.work.map(({ row: t }) => ({ id: t['id'], policyVersionId: t['policy_version_id'], clientCalendarId: t['calendar_id'] ?? null })),
+    found.work.map(({ row: t }) => ({ id: t.id, policyVersionId: t.policy_version_id!, clientCalendarId: t.calendar_id })),
     now,
   );
   return {
     ...found,
     work: found.work.map((w) => ({
       ...naming(w),
-      version: w.row['version'],
+      version: w.row.version!,
       client: w.client,
-      site: w.row['site'],
-      priority: w.row['priority'],
-      status: w.row['status'],
+      site: w.row.site,
+      priority: w.row.priority!,
+      status: w.row.status,
       dueAt: wireAt(w.dueAt),
       assigneeId: w.assigneeId,
       needsVisit: w.needsVisit,

@@ -1,5 +1,5 @@
 import { isRefusal, refuse, type Outcome } from '@core/ground';
-import { type Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import { keepChange } from './booking-store';
@@ -10,14 +10,16 @@ export async function startBooking(
   bookingId: string,
   version: number,
 ): Promise<Outcome<{ id: string; version: number; workId: string }>> {
-  const booking: Columns | undefined = await work.tx('booking').where({ id: bookingId }).first('state', 'person_id', 'work_id');
+  const booking: Row<'booking', 'state' | 'person_id' | 'work_id'> | undefined = await work
+    .tx('booking')
+    .where({ id: bookingId })
+    .first('state', 'person_id', 'work_id');
   if (!booking) return refuse('not-found', 'There is no such booking.');
-  if (booking['person_id'] !== work.actor.personId) return refuse('not-allowed', 'A booking is begun by the technician who has it.');
-  if (booking['state'] !== 'planned' && booking['state'] !== 'underway')
-    return refuse('not-possible-now', `This booking is ${booking['state']}.`);
+  if (booking.person_id !== work.actor.personId) return refuse('not-allowed', 'A booking is begun by the technician who has it.');
+  if (booking.state !== 'planned' && booking.state !== 'underway') return refuse('not-possible-now', `This booking is ${booking.state}.`);
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set: { state: 'underway', tentative: false } });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, 'begun');
-  await work.tell('booking.begun', bookingId, { workId: booking['work_id'] });
-  return { ...changed, workId: booking['work_id'] };
+  await work.tell('booking.begun', bookingId, { workId: booking.work_id });
+  return { ...changed, workId: booking.work_id };
 }

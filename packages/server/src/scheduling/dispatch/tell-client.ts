@@ -1,12 +1,24 @@
 import ical, { ICalAttendeeRole, ICalCalendarMethod, ICalEventStatus } from 'ical-generator';
 import { sayMoment, parseZone, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { sendInThread } from '../../desk/messages/write-messages';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 
 const dateOf = (instant: Instant): Date => new Date(instant * 1000);
+
+/** A booking of a ticket with whom and where it is for, and who comes. */
+type BookingToTell = Row<'booking'> &
+  Row<'ticket', 'number' | 'subject' | 'division_id'> &
+  Joined<'client', 'zone'> &
+  Joined<'contact', 'email'> &
+  Joined<'site', 'street' | 'city'> & {
+    readonly contact: string | null;
+    readonly technician: string | null;
+    readonly site: string | null;
+  };
 
 /**
  * Confirms a booking to the client in the ticket's thread, with an .ics that calendars take as the same appointment
@@ -15,7 +27,7 @@ const dateOf = (instant: Instant): Date => new Date(instant * 1000);
  * @param note what is said besides, such as that somebody is on the way
  */
 export async function tellClient(app: App, work: Work, bookingId: string, note?: string): Promise<void> {
-  const b: Columns | undefined = await work
+  const b: BookingToTell | undefined = await work
     .tx('booking as b')
     .join('ticket as t', 't.id', 'b.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
@@ -37,14 +49,14 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
       's.city',
     );
   if (!b) return;
-  const gone = b['state'] === 'cancelled';
+  const gone = b.state === 'cancelled';
   const { house } = app.house;
-  const division = app.house.division(b['division_id']);
-  const zone = parseZone(b['zone'] ?? house.zone);
+  const division = app.house.division(b.division_id);
+  const zone = parseZone(b.zone ?? house.zone);
   const message = await sendInThread(app, work, {
-    ticketId: b['ticket_id'],
+    ticketId: b.ticket_id!,
     automatic: true,
-    text: `${greeting(b['contact'])}\n\n${note ?? words(b, gone, sayMoment(b['starts_at'], zone), sayMoment(b['ends_at'], zone))}\n\n${division.brand}`,
+    text: `${greeting(b.contact)}\n\n${note ?? words(b, gone, sayMoment(b.starts_at, zone), sayMoment(b.ends_at, zone))}\n\n${division.brand}`,
   });
   if (!message) return;
   const host = house.mailFrom.split('@')[1]!;
@@ -52,16 +64,16 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
   const calendar = ical({ prodId: { company: 'Drumline', product: 'Drumline', language: 'EN' }, method });
   const event = calendar.createEvent({
     id: `visit-${bookingId}@${host}`,
-    sequence: b['version'] - 1,
+    sequence: b.version - 1,
     stamp: dateOf(work.now),
-    start: dateOf(b['starts_at']),
-    end: dateOf(b['ends_at']),
-    summary: `${b['subject']} (#${b['number']})`,
-    location: b['on_site'] ? [b['site'], b['street'], b['city']].filter(Boolean).join(', ') || null : null,
+    start: dateOf(b.starts_at),
+    end: dateOf(b.ends_at),
+    summary: `${b.subject} (#${b.number})`,
+    location: b.on_site ? [b.site, b.street, b.city].filter(Boolean).join(', ') || null : null,
     organizer: { name: division.brand, email: division.mailFrom },
-    status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
+    status: gone ? ICalEventStatus.CANCELLED : b.tentative ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
   });
-  if (b['email']) event.createAttendee({ name: b['contact'], email: b['email'], role: ICalAttendeeRole.REQ });
+  if (b.email) event.createAttendee({ name: b.contact!, email: b.email, role: ICalAttendeeRole.REQ });
   const bytes = Buffer.from(calendar.toString());
   await work.tx('attachment').insert({
     message_id: message.id,
@@ -80,11 +92,11 @@ function greeting(contact: string | null): string {
   return contact ? `Hello ${contact.split(' ')[0]},` : 'Hello,';
 }
 
-function words(b: Columns, gone: boolean, from: string, to: string): string {
-  const who = b['technician'] ?? 'One of us';
+function words(b: BookingToTell, gone: boolean, from: string, to: string): string {
+  const who = b.technician ?? 'One of us';
   const until = to.split(', ').at(-1)!;
-  if (gone) return `the appointment on ${from} for "${b['subject']}" is cancelled.${b['cancel_reason'] ? ` ${b['cancel_reason']}` : ''}`;
-  const where = b['on_site'] ? `comes to you${b['site'] ? ` (${b['site']})` : ''}` : 'works on it for you, from here,';
-  const sure = b['tentative'] ? 'We have pencilled in an appointment' : 'We have made an appointment';
-  return `${sure} for "${b['subject']}": ${who} ${where} on ${from}, until about ${until}. It is attached for your calendar.`;
+  if (gone) return `the appointment on ${from} for "${b.subject}" is cancelled.${b.cancel_reason ? ` ${b.cancel_reason}` : ''}`;
+  const where = b.on_site ? `comes to you${b.site ? ` (${b.site})` : ''}` : 'works on it for you, from here,';
+  const sure = b.tentative ? 'We have pencilled in an appointment' : 'We have made an appointment';
+  return `${sure} for "${b.subject}": ${who} ${where} on ${from}, until about ${until}. It is attached for your calendar.`;
 }

@@ -1,7 +1,8 @@
 import { learnEstimates, medianOf, pairOf } from '@core/scheduling';
 import { plusSeconds, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { siteOf } from '../../desk/tickets/ticket-list-read-model';
 import { TYPED } from './estimate-work';
 
@@ -18,21 +19,22 @@ export async function learn(app: App): Promise<void> {
 
 export async function learnFrom(tx: Db, now: Instant): Promise<void> {
   const since = at(plusSeconds(now, -CASES_DAYS * DAY));
-  const cases: Columns[] = await tx('time_entry as e')
-    .join('ticket as t', 't.id', 'e.ticket_id')
-    .whereIn('t.status', ['resolved', 'closed'])
-    .whereNull('e.removed_at')
-    .where('e.starts_at', '>', since)
-    .groupBy('t.id', 'e.person_id')
-    .orderByRaw('max(e.ends_at), t.id')
-    .select('t.kind', 't.category_id', 'e.person_id', 't.client_id', tx.raw('sum(e.minutes)::int as minutes'));
+  const cases: (Row<'ticket', 'kind' | 'category_id' | 'client_id'> & Row<'time_entry', 'person_id'> & { readonly minutes: number })[] =
+    await tx('time_entry as e')
+      .join('ticket as t', 't.id', 'e.ticket_id')
+      .whereIn('t.status', ['resolved', 'closed'])
+      .whereNull('e.removed_at')
+      .where('e.starts_at', '>', since)
+      .groupBy('t.id', 'e.person_id')
+      .orderByRaw('max(e.ends_at), t.id')
+      .select('t.kind', 't.category_id', 'e.person_id', 't.client_id', tx.raw('sum(e.minutes)::int as minutes'));
   const learned = learnEstimates(
     cases.map((c) => ({
-      kind: c['kind'],
-      categoryId: c['category_id'],
-      personId: c['person_id'],
-      clientId: c['client_id'],
-      minutes: c['minutes'],
+      kind: c.kind,
+      categoryId: c.category_id,
+      personId: c.person_id,
+      clientId: c.client_id,
+      minutes: c.minutes,
     })),
   );
   const typed = await tx('ticket as t')
@@ -50,12 +52,19 @@ export async function learnFrom(tx: Db, now: Instant): Promise<void> {
   await learnTravel(tx, now, since);
 }
 
+/** Time recorded as travel: of whom, to which site and from where, and whether it is known where their day begins. */
+type LoggedWay = Row<'time_entry', 'minutes' | 'person_id'> & {
+  readonly site: string | null;
+  readonly before: string | null;
+  readonly has_start: boolean;
+};
+
 /**
  * The way to a visit is what was logged as travel on its ticket that day; it led from the visit before, else from
  * where the day begins. The median of three or more takes the place of coordinates, never of somebody's word.
  */
 async function learnTravel(tx: Db, now: Instant, since: string): Promise<void> {
-  const ways: Columns[] = (
+  const ways: LoggedWay[] = (
     await tx.raw(
       `select e.minutes, e.person_id, ${siteOf('t')} as site,
          (select ${siteOf('u')} from booking b join ticket u on u.id = b.ticket_id
@@ -69,10 +78,10 @@ async function learnTravel(tx: Db, now: Instant, since: string): Promise<void> {
   ).rows;
   const minutes = new Map<string, number[]>();
   for (const w of ways) {
-    const from = w['before'] ?? (w['has_start'] ? w['person_id'] : null);
-    if (!from || !w['site'] || from === w['site']) continue;
-    const pair = pairOf(from, w['site']);
-    minutes.set(pair, [...(minutes.get(pair) ?? []), w['minutes'] as number]);
+    const from = w.before ?? (w.has_start ? w.person_id : null);
+    if (!from || !w.site || from === w.site) continue;
+    const pair = pairOf(from, w.site);
+    minutes.set(pair, [...(minutes.get(pair) ?? []), w.minutes]);
   }
   await tx('travel_time').where({ source: 'logged' }).delete();
   for (const [pair, all] of minutes) {

@@ -1,7 +1,8 @@
 import ical, { ICalCalendarMethod, ICalEventBusyStatus, ICalEventStatus, ICalEventTransparency } from 'ical-generator';
-import { type Instant, type NamedWork, plusSeconds, sayWork } from '@core/ground';
+import { type Instant, plusSeconds, sayWork } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Joined, Row, Rows } from '../../app/rows';
 
 const DAY = 86_400;
 const PAST_DAYS = 30;
@@ -17,7 +18,13 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
   const now = app.clock.now();
   const [from, to] = [at(plusSeconds(now, -PAST_DAYS * DAY)), at(plusSeconds(now, AHEAD_DAYS * DAY))];
   const person = await app.knex('person').where({ id: personId }).first('name');
-  const bookings: Columns[] = await app
+  const bookings: (Row<'booking', 'id' | 'version' | 'state' | 'tentative' | 'person_id' | 'starts_at' | 'ends_at' | 'ticket_id'> &
+    Row<'work_facts', 'number' | 'subject'> &
+    Joined<'contact', 'phone'> &
+    Joined<'site', 'street' | 'city'> & {
+      readonly client: Rows['client']['name'] | null;
+      readonly contact: Rows['contact']['name'] | null;
+    })[] = await app
     .knex('booking as b')
     .leftJoin('booking_left as l', (j) => void j.on('l.booking_id', 'b.id').andOn('l.person_id', app.knex.raw('?', [personId])))
     .join('work_facts as w', 'w.id', 'b.work_id')
@@ -45,7 +52,7 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
       's.street',
       's.city',
     );
-  const off: Columns[] = await app
+  const off: Row<'time_off'>[] = await app
     .knex('time_off')
     .where({ person_id: personId })
     .where('starts_at', '<', to)
@@ -59,30 +66,28 @@ export async function scheduleFeed(app: App, personId: string): Promise<string> 
     ttl: 15 * 60,
   });
   for (const b of bookings) {
-    const gone = b['state'] === 'cancelled' || b['person_id'] !== personId;
+    const gone = b.state === 'cancelled' || b.person_id !== personId;
     feed.createEvent({
-      id: `booking-${b['id']}@${host}`,
-      sequence: b['version'] - 1,
+      id: `booking-${b.id}@${host}`,
+      sequence: b.version - 1,
       stamp: dateOf(now),
-      start: dateOf(b['starts_at']),
-      end: dateOf(b['ends_at']),
-      summary: `${sayWork(b as NamedWork)}${b['client'] ? `, ${b['client']}` : ''}`,
-      location: [b['street'], b['city']].filter(Boolean).join(', ') || null,
-      description: [b['contact'], b['phone'], b['ticket_id'] && `${app.config.PUBLIC_URL}/tickets/${b['ticket_id']}`]
-        .filter(Boolean)
-        .join('\n'),
-      status: gone ? ICalEventStatus.CANCELLED : b['tentative'] ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
+      start: dateOf(b.starts_at),
+      end: dateOf(b.ends_at),
+      summary: `${sayWork(b)}${b.client ? `, ${b.client}` : ''}`,
+      location: [b.street, b.city].filter(Boolean).join(', ') || null,
+      description: [b.contact, b.phone, b.ticket_id && `${app.config.PUBLIC_URL}/tickets/${b.ticket_id}`].filter(Boolean).join('\n'),
+      status: gone ? ICalEventStatus.CANCELLED : b.tentative ? ICalEventStatus.TENTATIVE : ICalEventStatus.CONFIRMED,
       busystatus: gone ? ICalEventBusyStatus.FREE : ICalEventBusyStatus.BUSY,
       transparency: gone ? ICalEventTransparency.TRANSPARENT : ICalEventTransparency.OPAQUE,
     });
   }
   for (const o of off)
     feed.createEvent({
-      id: `time-off-${o['id']}@${host}`,
+      id: `time-off-${o.id}@${host}`,
       stamp: dateOf(now),
-      start: dateOf(o['starts_at']),
-      end: dateOf(o['ends_at']),
-      summary: `Away: ${o['reason']}`,
+      start: dateOf(o.starts_at),
+      end: dateOf(o.ends_at),
+      summary: `Away: ${o.reason}`,
       status: ICalEventStatus.CONFIRMED,
     });
   return feed.toString();

@@ -1,9 +1,9 @@
 import { type Fit, type Place, scoreSlot, type Slot, slotAt, slotIn, type SlotLane, startsIn } from '@core/scheduling';
 import { dateOf, type Instant, type Interval, isRefusal, plusDays, plusSeconds } from '@core/ground';
 import { ticketFilterSchema, type TicketFilter } from '@core/desk';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
-import { laneFigures, readLaneFacts, readTechnicians, type LaneFacts } from '../dispatch/dispatch-read-model';
+import { laneFigures, readLaneFacts, readTechnicians, type LaneFacts, type Technician } from '../dispatch/dispatch-read-model';
 import { readBookable, type Bookable } from '../dispatch/read-unbooked';
 import { estimateWork } from '../estimates/estimate-work';
 import { spanOfDates } from '../../house/people/read-work';
@@ -33,7 +33,7 @@ interface Room {
 /** What fits one gap of a technician, among the most pressing unbooked work; the best first. */
 export async function findGapFits(db: Db, book: HouseBook, personId: string, gap: Interval, now: Instant): Promise<Found[]> {
   const day = dateOf(gap.from, book.house.zone);
-  const person = (await readTechnicians(db, [])).filter((p) => p['id'] === personId);
+  const person = (await readTechnicians(db, [])).filter((p) => p.id === personId);
   const rooms = (await readRooms(db, book, person, day, 1, now)).flatMap((room) => {
     const from = Math.max(room.gap.from, gap.from) as Instant;
     const to = Math.min(room.gap.to, gap.to) as Instant;
@@ -42,7 +42,7 @@ export async function findGapFits(db: Db, book: HouseBook, personId: string, gap
   const filter: TicketFilter = ticketFilterSchema.cast({ most: MOST_WORK });
   const found = await readBookable(db, filter, now);
   if (isRefusal(found) || !rooms.length) return [];
-  const waiting = found.work.filter((w) => w.row['status'] !== 'on hold');
+  const waiting = found.work.filter((w) => w.row.status !== 'on hold');
   return (await matched(db, rooms, waiting, now)).slice(0, MOST_FITS);
 }
 
@@ -78,7 +78,7 @@ export async function hasRoom(
   { personId, place, span }: { readonly personId: string; readonly place: Place | null; readonly span: Interval },
   now: Instant,
 ): Promise<boolean> {
-  const people = (await readTechnicians(db, [])).filter((p) => p['id'] === personId);
+  const people = (await readTechnicians(db, [])).filter((p) => p.id === personId);
   const rooms = await readRooms(db, book, people, dateOf(span.from, book.house.zone), 1, now);
   const known = await readKnownTravel(db);
   return rooms.some((room) => slotAt(room.slots, room.gap, span, place, known));
@@ -87,7 +87,7 @@ export async function hasRoom(
 async function readRooms(
   db: Db,
   book: HouseBook,
-  people: readonly Columns[],
+  people: readonly Technician[],
   first: ReturnType<typeof dateOf>,
   days: number,
   now: Instant,
@@ -95,7 +95,7 @@ async function readRooms(
   const facts = await readLaneFacts(db, book, people, [first, plusDays(first, days)]);
   const starts = await readStarts(
     db,
-    people.map((p) => p['id'] as string),
+    people.map((p) => p.id),
   );
   return facts.flatMap((lane) =>
     Array.from({ length: days }, (_, n) => plusDays(first, n)).flatMap((day) => {
@@ -104,7 +104,7 @@ async function readRooms(
       const own = lane.bookings.filter((b) => b.span.from < whole.to && whole.from < b.span.to);
       const slots: SlotLane = {
         gaps: figures.gaps,
-        start: starts.get(lane.person['id']) ?? null,
+        start: starts.get(lane.person.id) ?? null,
         bookings: own.map((b) => ({ ...b.span, place: b.place ?? null, travelBefore: b.travelBefore, travelAfter: b.travelAfter })),
       };
       return figures.gaps.map((gap) => ({ lane, slots, load: figures.load, gap }));
@@ -113,7 +113,7 @@ async function readRooms(
 }
 
 async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[], now: Instant, minutes?: number): Promise<Found[]> {
-  const ids = [...new Set(rooms.map((r) => r.lane.person['id'] as string))];
+  const ids = [...new Set(rooms.map((r) => r.lane.person.id))];
   const [known, skills, usual, estimates] = [
     await readKnownTravel(db),
     await readLevels(db, ids),
@@ -123,7 +123,7 @@ async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[],
   const found: Found[] = [];
   for (const room of rooms)
     for (const work of all) {
-      const personId = room.lane.person['id'] as string;
+      const personId = room.lane.person.id;
       const level = work.skill ? (skills.get(`${personId} ${work.skill.id}`) ?? 0) : undefined;
       if (level === 0) continue;
       const place: Place | null = work.needsVisit ? work.place : null;
@@ -141,7 +141,7 @@ async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[],
         ticketsOfClient: usual.get(`${personId} ${work.clientId}`) ?? 0,
         load: room.load,
       });
-      found.push({ work, personId, person: room.lane.person['name'], minutes: takes, slot, fit });
+      found.push({ work, personId, person: room.lane.person.name, minutes: takes, slot, fit });
     }
   return found.sort((a, b) => b.fit.points - a.fit.points || a.slot.from - b.slot.from || (a.personId < b.personId ? -1 : 1));
 }
@@ -161,7 +161,7 @@ async function readUsual(db: Db, ids: readonly string[], all: readonly Bookable[
     .where('starts_at', '>', at(plusSeconds(now, -LATELY_SECONDS)))
     .groupBy('person_id', 'client_id')
     .select('person_id', 'client_id', db.raw('count(distinct work_id)::int as n'));
-  return new Map(rows.map((r: Columns) => [`${r['person_id']} ${r['client_id']}`, r['n'] as number]));
+  return new Map(rows.map((r) => [`${r.person_id} ${r.client_id}`, r.n as number]));
 }
 
 /** What four fifths of like work of each technician do not exceed, in minutes. */
@@ -170,11 +170,11 @@ async function estimatesBy(db: Db, ids: readonly string[], all: readonly Bookabl
   const estimates = await estimateWork(
     db,
     asked.map(({ personId, w }) => ({
-      kind: w.row['kind'] as string,
-      categoryId: w.row['category_id'] as string | null,
+      kind: w.row.kind,
+      categoryId: w.row.category_id,
       personId,
       clientId: w.clientId,
-      typed: w.row['estimate_minutes'] as number | null,
+      typed: w.row.estimate_minutes,
     })),
   );
   return new Map(asked.map(({ personId, w }, i) => [`${personId} ${w.workId}`, estimates[i]!.p80]));

@@ -1,7 +1,8 @@
 import type { OverrunWire } from '@core/scheduling';
-import { type Instant, type NamedWork, formatInstant, naming, plusSeconds, sayWork } from '@core/ground';
+import { type Instant, formatInstant, naming, plusSeconds, sayWork } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
 import { namedWork } from '../../ground/work/work-facts';
@@ -35,12 +36,12 @@ function overrunning(db: Db, now: Instant) {
 /** Job: warns dispatch of each booking that runs into the next, once. */
 export async function watchBookings(app: App): Promise<void> {
   const now = app.clock.now();
-  const found: Columns[] = await overrunning(app.knex, now)
+  const found: { readonly id: string; readonly next: string }[] = await overrunning(app.knex, now)
     .whereNotExists(app.knex('overrun as o').whereRaw('o.booking_id = b.id').select(app.knex.raw('1')))
     .select('b.id', 'n.id as next');
   if (!found.length) return;
   await transact(app, { now, actor: JOB }, async (work) => {
-    for (const { id, next } of found as { id: string; next: string }[]) {
+    for (const { id, next } of found) {
       const [row] = await work
         .tx('overrun')
         .insert({ booking_id: id, collides_with: next, found_at: at(now) })
@@ -48,24 +49,28 @@ export async function watchBookings(app: App): Promise<void> {
         .ignore()
         .returning('booking_id');
       if (!row) continue;
-      const b: Columns = await work
+      const b: Row<'work_facts', 'number' | 'subject'> & Row<'booking', 'ticket_id'> & Row<'person', 'name'> = await work
         .tx('booking as b')
         .join('work_facts as w', 'w.id', 'b.work_id')
         .join('person as p', 'p.id', 'b.person_id')
         .where('b.id', id)
         .first('w.number', 'w.subject', 'b.ticket_id', 'p.name');
       const people = await work.tx('person').whereIn('role', ['dispatcher', 'service manager']).where({ active: true }).select('id');
-      const text = `${b['name']} is over on ${sayWork(b as NamedWork)}; the next booking begins soon. Dispatch has proposals.`;
-      for (const person of people) await tellPerson(work, person.id, text, b['ticket_id'], true);
+      const text = `${b.name} is over on ${sayWork(b)}; the next booking begins soon. Dispatch has proposals.`;
+      for (const person of people) await tellPerson(work, person.id, text, b.ticket_id, true);
       await work.emit('booking', id);
     }
     return {};
   });
 }
 
+type OverrunRow = Row<'booking', 'id' | 'work_id' | 'work_kind' | 'person_id' | 'ends_at'> &
+  Row<'work_facts', 'number' | 'subject'> &
+  Row<'person', 'name'> & { readonly next: string };
+
 /** What runs into the next booking now and nobody has seen to, each with where the next could go. */
 export async function readOverruns(db: Db, book: HouseBook, now: Instant): Promise<OverrunWire[]> {
-  const rows: Columns[] = await overrunning(db, now)
+  const rows: OverrunRow[] = await overrunning(db, now)
     .join('overrun as o', 'o.booking_id', 'b.id')
     .whereNull('o.settled_at')
     .join('work_facts as w', 'w.id', 'b.work_id')
@@ -76,25 +81,25 @@ export async function readOverruns(db: Db, book: HouseBook, now: Instant): Promi
   return Promise.all(rows.map((row) => overrunWire(db, book, row, now)));
 }
 
-async function overrunWire(db: Db, book: HouseBook, row: Columns, now: Instant): Promise<OverrunWire> {
-  const next: Columns = await db('booking').where({ id: row['next'] }).first();
-  const work = (await readOneBookable(db, next['work_id']))!;
+async function overrunWire(db: Db, book: HouseBook, row: OverrunRow, now: Instant): Promise<OverrunWire> {
+  const next: Row<'booking'> = await db('booking').where({ id: row.next }).first();
+  const work = (await readOneBookable(db, next.work_id))!;
   const fits = await findWorkFits(db, book, work, { days: 2, now, minutes: minutesOf(next) });
-  const own = fits.filter((f) => f.personId === row['person_id']).sort((a, b) => a.slot.from - b.slot.from);
+  const own = fits.filter((f) => f.personId === row.person_id).sort((a, b) => a.slot.from - b.slot.from);
   const others = fits
-    .filter((f) => f.personId !== row['person_id'])
-    .sort((a, b) => Math.abs(a.slot.from - next['starts_at']) - Math.abs(b.slot.from - next['starts_at']) || b.fit.points - a.fit.points);
+    .filter((f) => f.personId !== row.person_id)
+    .sort((a, b) => Math.abs(a.slot.from - next.starts_at) - Math.abs(b.slot.from - next.starts_at) || b.fit.points - a.fit.points);
   return {
-    bookingId: row['id'],
+    bookingId: row.id,
     ...namedWork(row),
-    technician: row['name'],
-    endedAt: formatInstant(row['ends_at']),
+    technician: row.name,
+    endedAt: formatInstant(row.ends_at),
     next: {
-      bookingId: next['id'],
-      version: next['version'],
+      bookingId: next.id,
+      version: next.version,
       ...naming(work),
       client: work.client,
-      startsAt: formatInstant(next['starts_at']),
+      startsAt: formatInstant(next.starts_at),
       minutes: minutesOf(next),
     },
     proposals: [

@@ -1,5 +1,6 @@
 import { refuse, type Outcome } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { keepChange, settleDays } from '../dispatch/booking-store';
@@ -30,7 +31,7 @@ export async function endOpenings(
   const released = await letGo(
     work,
     book,
-    (await heldBy(work, setId)).filter((b) => b['id'] !== keptBookingId),
+    (await heldBy(work, setId)).filter((b) => b.id !== keptBookingId),
     WHY[end],
   );
   if (end !== 'taken') await work.tell('ticket.openings-ended', set.ticket_id, { why: WHY[end] });
@@ -38,24 +39,29 @@ export async function endOpenings(
 }
 
 /** What a set still holds. */
-export async function heldBy(work: Work, setId: string): Promise<Columns[]> {
+export async function heldBy(work: Work, setId: string): Promise<Row<'booking'>[]> {
   return work.tx('booking').where({ opening_set_id: setId, state: 'planned', tentative: true }).orderBy('starts_at').forUpdate();
 }
 
 /** Frees the time of bookings that were only held; the ticket's status never followed them. */
-export async function letGo(work: Work, book: HouseBook, bookings: readonly Columns[], why: string): Promise<number> {
+export async function letGo(
+  work: Work,
+  book: HouseBook,
+  bookings: readonly Row<'booking', 'id' | 'person_id' | 'starts_at'>[],
+  why: string,
+): Promise<number> {
   for (const booking of bookings) {
     await work
       .tx('booking')
-      .where({ id: booking['id'] })
+      .where({ id: booking.id })
       .update({ state: 'cancelled', cancel_reason: why, version: work.tx.raw('version + 1') });
-    await keepChange(work, booking['id'], 'cancelled');
-    await work.tell('booking.let-go', booking['id'], { why });
+    await keepChange(work, booking.id, 'cancelled');
+    await work.tell('booking.let-go', booking.id, { why });
   }
   await settleDays(
     work,
     book,
-    bookings.map((b) => [b['person_id'], b['starts_at']]),
+    bookings.map((b) => [b.person_id, b.starts_at]),
   );
   return bookings.length;
 }

@@ -4,7 +4,7 @@ import { canBeTaken, heldUntil } from '@core/scheduling';
 import { type Instant, isRefusal, type Outcome, parseZone, refuse, sayMoment, type Zone } from '@core/ground';
 import { hashSecret, isSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
-import type { Columns } from '../../app/database';
+import type { Joined, Row, Rows } from '../../app/rows';
 import { escaped, outsidePage } from '../../app/outside-page';
 import { byContact } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
@@ -33,8 +33,17 @@ export function openingsPages(app: App): Router {
   return router;
 }
 
+/** A set of openings with its ticket, its client and whom it was offered to. */
+type OpeningSet = Row<'opening_set'> &
+  Row<'ticket', 'number' | 'subject'> &
+  Joined<'client', 'zone'> & {
+    readonly contact_id: Rows['contact']['id'] | null;
+    readonly contact: Rows['contact']['name'] | null;
+    readonly client: Rows['client']['name'] | null;
+  };
+
 interface Shown {
-  readonly set: Columns;
+  readonly set: OpeningSet;
   readonly zone: Zone;
   /** Who takes one: the ticket's contact, where it has one. */
   readonly client: { readonly id: string | null; readonly name: string };
@@ -49,7 +58,7 @@ interface Shown {
 
 async function read(app: App, token: string): Promise<Shown | undefined> {
   if (!isSecret(token)) return undefined;
-  const set: Columns | undefined = await app
+  const set: OpeningSet | undefined = await app
     .knex('opening_set as o')
     .join('ticket as t', 't.id', 'o.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')
@@ -57,27 +66,23 @@ async function read(app: App, token: string): Promise<Shown | undefined> {
     .where('o.token_hash', hashSecret(token))
     .first('o.*', 't.number', 't.subject', 'c.zone', 'k.id as contact_id', 'k.name as contact', 'c.name as client');
   if (!set) return undefined;
-  const zone = parseZone(set['zone'] ?? app.house.house.zone);
-  const bookings: Columns[] = await app
+  const zone = parseZone(set.zone ?? app.house.house.zone);
+  const bookings: (Row<'booking'> & Joined<'person', 'name'>)[] = await app
     .knex('booking as b')
     .leftJoin('person as p', 'p.id', 'b.person_id')
-    .where({ 'b.opening_set_id': set['id'] })
+    .where({ 'b.opening_set_id': set.id })
     .orderBy(['b.starts_at', 'b.id'])
     .select('b.*', 'p.name');
   const now = app.clock.now();
   return {
     set,
     zone,
-    client: { id: set['contact_id'], name: set['contact'] ?? set['client'] ?? 'The client' },
+    client: { id: set.contact_id, name: set.contact ?? set.client ?? 'The client' },
     openings: bookings.map((b) => ({
-      id: b['id'],
+      id: b.id,
       says: says(b, zone),
-      canBe:
-        set['state'] === 'open' &&
-        b['state'] === 'planned' &&
-        b['tentative'] &&
-        canBeTaken(set['held_until'], b['starts_at'] as Instant, now),
-      lastCall: lastCall(set['held_until'], b['starts_at'], zone),
+      canBe: set.state === 'open' && b.state === 'planned' && b.tentative && canBeTaken(set.held_until, b.starts_at, now),
+      lastCall: lastCall(set.held_until, b.starts_at, zone),
     })),
   };
 }
@@ -87,8 +92,8 @@ function lastCall(setUntil: Instant, begins: Instant, zone: Zone): string | null
   return until < setUntil ? sayMoment(until, zone) : null;
 }
 
-function says(b: Columns, zone: Zone): string {
-  return sayOpening({ from: b['starts_at'], to: b['ends_at'] }, b['name'] ?? 'one of us', zone);
+function says(b: Row<'booking', 'starts_at' | 'ends_at'> & { readonly name: string | null }, zone: Zone): string {
+  return sayOpening({ from: b.starts_at, to: b.ends_at }, b.name ?? 'one of us', zone);
 }
 
 async function show(app: App, req: Request<{ token: string }>, res: Response, trouble = ''): Promise<void> {
@@ -101,18 +106,18 @@ async function show(app: App, req: Request<{ token: string }>, res: Response, tr
       '<h1>There is no such page</h1><p>Perhaps the address is not whole. Answer our mail, and we will help.</p>',
     );
   const { set, zone } = shown;
-  const head = `<p class="soft">Your request #${set['number']}</p><h1>${escaped(set['subject'])}</h1>${trouble && `<p class="note" role="alert">${escaped(trouble)}</p>`}`;
-  outsidePage(app, res, trouble ? 409 : 200, head + (await body(app, shown, sayMoment(set['held_until'], zone))));
+  const head = `<p class="soft">Your request #${set.number}</p><h1>${escaped(set.subject)}</h1>${trouble && `<p class="note" role="alert">${escaped(trouble)}</p>`}`;
+  outsidePage(app, res, trouble ? 409 : 200, head + (await body(app, shown, sayMoment(set.held_until, zone))));
 }
 
 async function body(app: App, { set, zone, openings }: Shown, until: string): Promise<string> {
-  if (set['state'] === 'taken') {
-    const booked: Columns | undefined = await app
+  if (set.state === 'taken') {
+    const booked: (Row<'booking'> & Joined<'person', 'name'>) | undefined = await app
       .knex('booking as b')
       .leftJoin('person as p', 'p.id', 'b.person_id')
-      .where({ 'b.ticket_id': set['ticket_id'], 'b.tentative': false })
+      .where({ 'b.ticket_id': set.ticket_id, 'b.tentative': false })
       .whereIn('b.state', ['planned', 'underway', 'done'])
-      .orderByRaw('b.opening_set_id = ? desc nulls last, b.starts_at desc', [set['id']])
+      .orderByRaw('b.opening_set_id = ? desc nulls last, b.starts_at desc', [set.id])
       .first('b.*', 'p.name');
     const when = booked ? `<p class="status met">Booked: ${escaped(says(booked, zone))}</p>` : '';
     return `${when}<p>Should that no longer suit you, answer our mail and we will find another time.</p>`;
@@ -131,7 +136,7 @@ async function body(app: App, { set, zone, openings }: Shown, until: string): Pr
 async function take(app: App, req: Request<{ token: string }>, res: Response): Promise<void> {
   const shown = await read(app, req.params.token);
   if (!shown) return show(app, req, res);
-  const asked = String((req.body as Record<string, unknown> | undefined)?.['take'] ?? '');
+  const asked = String((req.body as Record<string, unknown> | undefined)?.take ?? '');
   const done = await transact(app, { now: app.clock.now(), actor: byContact(shown.client, 'page') }, (work) =>
     asked === NONE ? decline(app, work, shown) : takeOne(app, work, shown, asked),
   );
@@ -143,30 +148,30 @@ async function take(app: App, req: Request<{ token: string }>, res: Response): P
 
 /** Books the opening that the client chose; of two presses at once the first one counts. */
 async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId: string): Promise<Outcome<{ id: string }>> {
-  await work.tx('opening_set').where({ id: set['id'] }).forUpdate().first('id');
-  const booking = (await heldBy(work, set['id'])).find((b) => b['id'] === bookingId);
-  const state = await work.tx('opening_set').where({ id: set['id'] }).first('state');
+  await work.tx('opening_set').where({ id: set.id }).forUpdate().first('id');
+  const booking = (await heldBy(work, set.id)).find((b) => b.id === bookingId);
+  const state = await work.tx('opening_set').where({ id: set.id }).first('state');
   if (state.state === 'taken') return refuse('not-possible-now', 'A time is taken already.');
   const known = openings.find((o) => o.id === bookingId);
   if (!known) return refuse('invalid', 'Choose one of the times below.');
-  if (!booking || state.state !== 'open' || !canBeTaken(set['held_until'], booking['starts_at'], work.now))
+  if (!booking || state.state !== 'open' || !canBeTaken(set.held_until, booking.starts_at, work.now))
     return refuse('not-possible-now', 'That time is no longer free.');
   await work
     .tx('booking')
     .where({ id: bookingId })
     .update({ tentative: false, fixed: true, version: work.tx.raw('version + 1') });
   await keepChange(work, bookingId, 'taken by the client');
-  await becomeBooked(work, set['ticket_id'], { personId: booking['person_id'], bookingId });
+  await becomeBooked(work, set.ticket_id, { personId: booking.person_id, bookingId });
   await work.tell('booking.taken-by-client', bookingId, {});
-  await work.tell('ticket.opening-taken', set['ticket_id'], { opening: known.says });
-  await tellPerson(work, set['made_by'], `#${set['number']}: the client took ${known.says}`, set['ticket_id']);
+  await work.tell('ticket.opening-taken', set.ticket_id, { opening: known.says });
+  await tellPerson(work, set.made_by, `#${set.number}: the client took ${known.says}`, set.ticket_id);
   await tellClient(app, work, bookingId);
   return { id: bookingId };
 }
 
 async function decline(app: App, work: Work, { set }: Shown): Promise<Outcome<unknown>> {
-  const ended = await endOpenings(work, app.house, set['id'], 'declined');
+  const ended = await endOpenings(work, app.house, set.id, 'declined');
   if (isRefusal(ended)) return ended;
-  await tellPerson(work, set['made_by'], `#${set['number']}: none of the openings suits the client`, set['ticket_id'], true);
+  await tellPerson(work, set.made_by, `#${set.number}: none of the openings suits the client`, set.ticket_id, true);
   return ended;
 }

@@ -1,7 +1,8 @@
 import { LAST_CALL_SECONDS } from '@core/scheduling';
 import { plusSeconds } from '@core/ground';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
 import { endOpenings, letGo } from './end-openings';
@@ -24,16 +25,19 @@ export async function releaseOpenings(app: App): Promise<void> {
       .join('opening_set as o', 'o.id', 'b.opening_set_id')
       .where({ 'o.state': 'open', 'b.state': 'planned', 'b.tentative': true })
       .where('b.starts_at', '<', at(plusSeconds(now, LAST_CALL_SECONDS)));
-  const near: Columns[] = await tooNear().select('b.id', 'o.id as set_id');
-  for (const { id, set_id } of near as { id: string; set_id: string }[])
+  const near: { readonly id: string; readonly set_id: string }[] = await tooNear().select('b.id', 'o.id as set_id');
+  for (const { id, set_id } of near)
     await transact(app, { now, actor: JOB }, async (work) => {
-      const held: Columns[] = await work.tx('booking').where({ opening_set_id: set_id, state: 'planned', tentative: true }).forUpdate();
+      const held: Row<'booking'>[] = await work
+        .tx('booking')
+        .where({ opening_set_id: set_id, state: 'planned', tentative: true })
+        .forUpdate();
       if (held.length <= 1) return endOpenings(work, app.house, set_id, 'lapsed');
       return {
         released: await letGo(
           work,
           app.house,
-          held.filter((b) => b['id'] === id),
+          held.filter((b) => b.id === id),
           'no opening was taken in time',
         ),
       };

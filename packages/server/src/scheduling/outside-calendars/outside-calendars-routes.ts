@@ -2,7 +2,8 @@ import { outsideCalendarRoutes } from '@core/scheduling';
 import { formatInstant, isRefusal, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes, prepared } from '../../app/bind-routes';
-import { at, wireAt, type Columns } from '../../app/database';
+import { at, wireAt } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { keepAppointments, readText, saidOfCut } from './read-calendars';
 
 const NEXT_SHOWN = 3;
@@ -11,29 +12,29 @@ const MOST_CALENDARS = 10;
 export function bindOutsideCalendars(app: App) {
   return bindRoutes(app, outsideCalendarRoutes, {
     listOutsideCalendars: async ({ db, actor, now }) => {
-      const calendars: Columns[] = await db('outside_calendar').where({ person_id: actor.personId }).orderBy('made_at');
-      const ahead: Columns[] = await db('outside_appointment')
+      const calendars: Row<'outside_calendar'>[] = await db('outside_calendar').where({ person_id: actor.personId }).orderBy('made_at');
+      const ahead: Row<'outside_appointment'>[] = await db('outside_appointment')
         .whereIn(
           'calendar_id',
-          calendars.map((c) => c['id']),
+          calendars.map((c) => c.id),
         )
         .where('ends_at', '>', at(now))
         .orderBy('starts_at');
       return {
         calendars: calendars.map((c) => {
-          const own = ahead.filter((a) => a['calendar_id'] === c['id']);
+          const own = ahead.filter((a) => a.calendar_id === c.id);
           return {
-            id: c['id'] as string,
-            name: c['name'] as string,
-            address: c['address'] as string | null,
+            id: c.id,
+            name: c.name,
+            address: c.address,
             ahead: own.length,
             next: own.slice(0, NEXT_SHOWN).map((a) => ({
-              startsAt: formatInstant(a['starts_at']),
-              endsAt: formatInstant(a['ends_at']),
-              summary: a['summary'] as string,
+              startsAt: formatInstant(a.starts_at),
+              endsAt: formatInstant(a.ends_at),
+              summary: a.summary,
             })),
-            readAt: wireAt(c['read_at']),
-            trouble: c['trouble'] as string | null,
+            readAt: wireAt(c.read_at),
+            trouble: c.trouble,
           };
         }),
       };
@@ -48,7 +49,7 @@ export function bindOutsideCalendars(app: App) {
       },
       async ({ work, body, actor, now }, { read }) => {
         const mine = await work.tx('outside_calendar').where({ person_id: actor.personId }).count('* as n').first();
-        if (Number(mine?.['n']) >= MOST_CALENDARS)
+        if (Number(mine?.n) >= MOST_CALENDARS)
           return refuse('not-possible-now', `You have ${MOST_CALENDARS} calendars read in; remove one first.`);
         const [row] = await work
           .tx('outside_calendar')
@@ -64,7 +65,7 @@ export function bindOutsideCalendars(app: App) {
         if (read) await keepAppointments(work, row.id, read);
         else await work.enqueue('read-calendars', { calendarId: row.id }, `read-calendars:${row.id}`);
         await work.tell('person.calendar-read-in', actor.personId!, { name: body.name });
-        await work.emit('booking', null);
+        await work.emit('booking', null, { personId: actor.personId });
         return { id: row.id as string };
       },
     ),
@@ -78,7 +79,7 @@ export function bindOutsideCalendars(app: App) {
     removeOutsideCalendar: async ({ work, params, actor }) => {
       const removed = await work.tx('outside_calendar').where({ id: params.calendarId, person_id: actor.personId }).delete();
       if (removed) await work.tell('person.calendar-removed', actor.personId!, {});
-      await work.emit('booking', null);
+      await work.emit('booking', null, { personId: actor.personId });
       return { removed };
     },
   });

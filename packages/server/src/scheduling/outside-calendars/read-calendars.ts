@@ -1,7 +1,8 @@
 import { clipText, type Instant, isRefusal, type Outcome, plusSeconds, type ReadCalendar, storableText } from '@core/ground';
 import { fetchCalendar } from '../../adapters/calendars/fetch-calendar';
 import type { App } from '../../app/app';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
 
@@ -22,12 +23,12 @@ export async function readCalendars(app: App, { calendarId }: { readonly calenda
 }
 
 async function readOne(app: App, id: string): Promise<void> {
-  const calendar: Columns | undefined = await app.knex('outside_calendar').where({ id }).first();
+  const calendar: Row<'outside_calendar'> | undefined = await app.knex('outside_calendar').where({ id }).first();
   if (!calendar) return;
   const now = app.clock.now();
   // Asking and reading happen before the transaction: both may take their time.
   const fresh = await ask(app, calendar);
-  const read = fresh instanceof Error ? fresh : await readText(app, now, fresh?.text ?? calendar['body'], !calendar['address']);
+  const read = fresh instanceof Error ? fresh : await readText(app, now, fresh?.text ?? calendar.body ?? '', !calendar.address);
   await transact(app, { now, actor: JOB }, async (work) => {
     // Removed meanwhile, or read by another process: the row says.
     if (!(await work.tx('outside_calendar').where({ id }).forUpdate().first('id'))) return {};
@@ -39,16 +40,19 @@ async function readOne(app: App, id: string): Promise<void> {
       const kept = fresh && !(fresh instanceof Error) ? { body: storableText(fresh.text), etag: fresh.etag } : {};
       await row.update({ ...kept, trouble: saidOfCut(read), read_at: at(now) });
     }
-    await work.emit('outside-calendar', id);
-    await work.emit('booking', null);
+    await work.emit('outside-calendar', id, { personId: calendar.person_id });
+    await work.emit('booking', null, { personId: calendar.person_id });
     return {};
   });
 }
 
 /** @returns undefined where nothing changed since, or what went wrong */
-async function ask(app: App, calendar: Columns): Promise<{ text: string; etag: string | null } | undefined | Error> {
-  if (!calendar['address']) return undefined;
-  const got = await fetchCalendar(calendar['address'], calendar['body'] ? calendar['etag'] : null, app.outsideAllowed).catch(
+async function ask(
+  app: App,
+  calendar: Row<'outside_calendar', 'address' | 'body' | 'etag'>,
+): Promise<{ text: string; etag: string | null } | undefined | Error> {
+  if (!calendar.address) return undefined;
+  const got = await fetchCalendar(calendar.address, calendar.body ? calendar.etag : null, app.outsideAllowed).catch(
     (fault: Error) => fault,
   );
   return got === 'unchanged' ? undefined : got;

@@ -24,7 +24,7 @@ export interface ReadProblem {
 export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: Instant): Promise<ReadProblem> {
   const first = parseLocalDate(ask.day);
   const people = await readTechnicians(db, ask.teamIds);
-  const ids = people.map((p) => p['id'] as string);
+  const ids = people.map((p) => p['id']);
   const [lanes, known, starts, levels, work] = [
     await readLaneFacts(db, book, people, [first, plusDays(first, ask.days)]),
     await readKnownTravel(db),
@@ -35,7 +35,7 @@ export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: In
   const bookings = lanes.flatMap((l) => l.bookings);
   const tickets = work.filter((w) => !bookings.some((b) => b.workId === w.workId && b.state !== 'done'));
   const technicians = lanes.map((lane): PlanTechnician => {
-    const id = lane.person['id'] as string;
+    const id = lane.person['id'];
     const own = levels.filter((s) => s.person_id === id);
     const skills = Object.fromEntries(own.map((s) => [s.skill_id as string, s.level as number]));
     return { id, available: available(lane), start: starts.has(id) ? id : null, skills };
@@ -55,7 +55,7 @@ export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: In
     },
     bookings: new Map(bookings.map((b) => [`booking ${b.id}`, b])),
     tickets: new Map(tickets.map((t) => [`ticket ${t.workId}`, t])),
-    people: new Map(people.map((p) => [p['id'] as string, p['name'] as string])),
+    people: new Map(people.map((p) => [p['id'], p['name']])),
   };
 }
 

@@ -80,7 +80,7 @@ describe('a plan', () => {
     const theirs = (await world
       .knex('booking')
       .where({ person_id: sick.id, state: 'planned' })
-      .where('starts_at', '>', '2026-11-24T10:45:00Z')
+      .where('starts_at', '>=', '2026-11-24T10:45:00Z')
       .where('starts_at', '<', '2026-11-25T00:00:00Z')
       .pluck('id')) as string[];
     expect(theirs.length).toBeGreaterThan(0);

@@ -1,6 +1,7 @@
 import { pairOf, travelOfDay, type KnownTravel, type Place } from '@core/scheduling';
 import { dateOf, instantAt, plusDays, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { degrees } from '../../clients/clients/coordinates';
@@ -25,18 +26,19 @@ export async function readStarts(db: Db, personIds: readonly string[]): Promise<
 
 /** Where the work of a ticket is. */
 export async function readPlaceOfTicket(db: Db, workId: string): Promise<Place | null> {
-  const row: Columns | undefined = await db('ticket as t')
+  const row: Row<'site', 'id' | 'latitude' | 'longitude'> | undefined = await db('ticket as t')
     .joinRaw(`join site as s on s.id = ${siteOf('t')}`)
     .where('t.id', workId)
     .first('s.id', 's.latitude', 's.longitude');
-  return row ? placeOf(row['id'], row['latitude'], row['longitude']) : null;
+  return row ? placeOf(row.id, row.latitude, row.longitude) : null;
 }
 
 /** Lays the ways of a technician's day anew, after a booking of it came, went or moved. */
 export async function settleTravel(work: Work, book: HouseBook, personId: string | null, day: LocalDate): Promise<void> {
   if (!personId) return;
   const { zone } = book.house;
-  const rows: Columns[] = await work
+  const rows: (Row<'booking', 'id' | 'travel_before' | 'travel_after'> &
+    Joined<'site', 'latitude' | 'longitude'> & { readonly site: string | null })[] = await work
     .tx('booking as b')
     .join('work_facts as w', 'w.id', 'b.work_id')
     .joinRaw('left join site as s on b.on_site and s.id = w.site_id')
@@ -47,18 +49,18 @@ export async function settleTravel(work: Work, book: HouseBook, personId: string
     .orderBy(['b.starts_at', 'b.id'])
     .select('b.id', 'b.travel_before', 'b.travel_after', 's.id as site', 's.latitude', 's.longitude');
   const [known, starts] = [await readKnownTravel(work.tx), await readStarts(work.tx, [personId])];
-  const stops = rows.map((r) => ({ id: r['id'] as string, place: placeOf(r['site'], r['latitude'], r['longitude']) }));
+  const stops = rows.map((r) => ({ id: r.id, place: placeOf(r.site, r.latitude, r.longitude) }));
   const travel = travelOfDay(stops, starts.get(personId) ?? null, known);
   for (const r of rows) {
-    const { before, after } = travel.get(r['id'])!;
-    if (before !== r['travel_before'] || after !== r['travel_after'])
-      await work.tx('booking').where({ id: r['id'] }).update({ travel_before: before, travel_after: after });
+    const { before, after } = travel.get(r.id)!;
+    if (before !== r.travel_before || after !== r.travel_after)
+      await work.tx('booking').where({ id: r.id }).update({ travel_before: before, travel_after: after });
   }
 }
 
 /** Lays the ways anew of all days to come that lead to or from some places. */
 export async function settlePlaces(work: Work, book: HouseBook, placeIds: readonly string[]): Promise<void> {
-  const rows: Columns[] = await work
+  const rows: Row<'booking', 'person_id' | 'starts_at'>[] = await work
     .tx('booking as b')
     .join('work_facts as w', 'w.id', 'b.work_id')
     .where('b.on_site', true)
@@ -67,7 +69,13 @@ export async function settlePlaces(work: Work, book: HouseBook, placeIds: readon
     .whereNotNull('b.person_id')
     .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw('w.site_id = any(?::uuid[])', [[...placeIds]]))
     .select('b.person_id', 'b.starts_at');
-  const days = new Map(rows.map((r) => [`${r['person_id']} ${dateOf(r['starts_at'], book.house.zone)}`, r]));
-  for (const r of days.values()) await settleTravel(work, book, r['person_id'], dateOf(r['starts_at'], book.house.zone));
-  await work.emit('booking', null);
+  const days = new Map(rows.map((r) => [`${r.person_id} ${dateOf(r.starts_at, book.house.zone)}`, r]));
+  for (const r of days.values()) await settleTravel(work, book, r.person_id, dateOf(r.starts_at, book.house.zone));
+  const whose = [...new Set(rows.map((r) => r.person_id as string))];
+  if (whose.length)
+    await work.emit(
+      'booking',
+      null,
+      whose.map((personId) => ({ personId })),
+    );
 }

@@ -3,7 +3,8 @@ import { dateOf, holds, type Interval, type LocalDate, parseLocalDate, plusDays,
 import type { Actor } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
 import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
 import { publicHolidays } from '../../house/people/public-holidays';
@@ -65,7 +66,7 @@ export function bindAbsences(app: App) {
       const people = await readTechnicians(db, []);
       const shared = await db('house').first('holiday_region');
       return {
-        people: people.map((p) => ({ id: p['id'] as string, name: p['name'] as string, team: p['team'] as string | null })),
+        people: people.map((p) => ({ id: p.id, name: p.name, team: p.team })),
         missing: await readMissing(db, spanOfDates(house, from, plusDays(to, 1)), { zone: house.house.zone, tells: tells(actor) }),
         holidays: Object.entries(publicHolidays(shared.holiday_region, from, to))
           .filter(([day]) => day >= from && day <= to)
@@ -88,11 +89,13 @@ export function bindAbsences(app: App) {
         id: string;
         name: string;
       }[],
-      grants: (await db('absence_grant').where({ year: query.year })).map((g: Columns) => ({
-        personId: g['person_id'] as string,
-        kindId: g['kind_id'] as string,
-        halves: g['halves'] as number,
-      })),
+      grants: (await db('absence_grant').where({ year: query.year })).map(
+        (g: Row<'absence_grant', 'person_id' | 'kind_id' | 'halves'>) => ({
+          personId: g.person_id,
+          kindId: g.kind_id,
+          halves: g.halves,
+        }),
+      ),
     }),
     addAbsenceKind: ({ work, body }) => addHouseRecord(work, KIND, columnsOf(body)),
     editAbsenceKind: ({ work, params, version, body }) => editHouseRecord(work, KIND, params.kindId, version, columnsOf(body)),
@@ -136,8 +139,8 @@ async function judged(
   { absence, kinds, today }: { absence: AbsenceWire; kinds: readonly AbsenceKindWire[]; today: LocalDate },
 ) {
   const kind = kinds.find((k) => k.id === absence.kindId && k.hasBalance);
-  const row: Columns = await db('absence').where({ id: absence.id }).first('starts_at', 'ends_at');
-  const span = { from: row['starts_at'], to: row['ends_at'] };
+  const row: Row<'absence', 'starts_at' | 'ends_at'> = await db('absence').where({ id: absence.id }).first('starts_at', 'ends_at');
+  const span = { from: row.starts_at, to: row.ends_at };
   const taken = kind && (await readTaken(db, absence.personId, kind.id));
   return {
     absence,

@@ -1,6 +1,7 @@
 import { absenceAfter, type AbsenceDecision, type AbsenceForm, type AbsenceMove, sayDays, type TimeEvents, timeWords } from '@core/time';
 import { holds, isRefusal, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -50,7 +51,7 @@ function noWork(from: LocalDate, to: LocalDate): Refusal {
 }
 
 async function overlapping(work: Work, personId: string, { from, to }: CountedAbsence): Promise<Refusal | undefined> {
-  const other: Columns | undefined = await work
+  const other: Row<'absence'> | undefined = await work
     .tx('absence')
     .where({ person_id: personId })
     .whereIn('state', ['requested', 'approved'])
@@ -58,8 +59,8 @@ async function overlapping(work: Work, personId: string, { from, to }: CountedAb
     .where('ends_at', '>', at(from))
     .first();
   if (!other) return undefined;
-  const span = `${other['from_day']} to ${other['to_day']}`;
-  return refuse('invalid', `It lies over time off from ${span}, which is ${other['state']}.`, { from: `${span} is taken already` });
+  const span = `${other.from_day} to ${other.to_day}`;
+  return refuse('invalid', `It lies over time off from ${span}, which is ${other.state}.`, { from: `${span} is taken already` });
 }
 
 function columnsOf({ from, to, days }: CountedAbsence) {
@@ -79,21 +80,20 @@ export async function decideAbsence(
 ): Promise<Done> {
   const absence = await moving(work, id, decision);
   if (isRefusal(absence)) return absence;
-  if (absence['person_id'] === work.actor.personId) return refuse('not-allowed', 'Your own time off is decided by somebody else.');
-  const to = absenceAfter(absence['state'], decision)!;
+  if (absence.person_id === work.actor.personId) return refuse('not-allowed', 'Your own time off is decided by somebody else.');
+  const to = absenceAfter(absence.state, decision)!;
   // The pattern may have changed since it was asked for.
-  const counted = await countAbsence(work.tx, book, absence['person_id'], daysOffOf(absence));
-  const again =
-    decision === 'take back' && absence['state'] === 'refused' ? await overlapping(work, absence['person_id'], counted) : undefined;
+  const counted = await countAbsence(work.tx, book, absence.person_id, daysOffOf(absence));
+  const again = decision === 'take back' && absence.state === 'refused' ? await overlapping(work, absence.person_id, counted) : undefined;
   if (again) return again;
   const decided = { state: to, decided_by: work.actor.personId, decided_at: at(work.now), remark };
   const changed = await changeRow(work, { table: 'absence', id, version, set: { ...decided, ...columnsOf(counted) } });
   if (isRefusal(changed)) return changed;
-  if (decision === 'approve') await putOff(work, { id, person_id: absence['person_id'], kind: absence['kind'] }, counted);
+  if (decision === 'approve') await putOff(work, { id, person_id: absence.person_id, kind: absence.kind }, counted);
   else await takeOff(work, id);
   const told = { ...toldOf(absence), move: SAYS[decision] };
   const words = `${work.actor.name} ${timeWords['absence.moved'](told, 'own') as string}${remark ? `: ${remark}` : ''}`;
-  await tellPerson(work, absence['person_id'], words, null);
+  await tellPerson(work, absence.person_id, words, null);
   return tell(work, changed, told);
 }
 
@@ -107,8 +107,8 @@ const SAYS: Readonly<Record<AbsenceDecision, Told['move']>> = {
 export async function withdrawAbsence(work: Work, { id, version }: { readonly id: string; readonly version: number }): Promise<Done> {
   const absence = await moving(work, id, 'withdraw');
   if (isRefusal(absence)) return absence;
-  if (absence['person_id'] !== work.actor.personId) return refuse('not-allowed', 'Time off is withdrawn by the one who asked for it.');
-  if (absence['state'] === 'approved' && absence['starts_at'] <= work.now)
+  if (absence.person_id !== work.actor.personId) return refuse('not-allowed', 'Time off is withdrawn by the one who asked for it.');
+  if (absence.state === 'approved' && absence.starts_at <= work.now)
     return refuse('not-possible-now', 'It has begun already. Ask who approved it to take that back.');
   const changed = await changeRow(work, { table: 'absence', id, version, set: { state: 'withdrawn' } });
   if (isRefusal(changed)) return changed;
@@ -116,28 +116,27 @@ export async function withdrawAbsence(work: Work, { id, version }: { readonly id
   return tell(work, changed, { ...toldOf(absence), move: 'withdrew' });
 }
 
+type AbsenceOfKind = Row<'absence'> & { readonly kind: string };
 type Told = TimeEvents['absence.moved'];
 
-function toldOf(absence: Columns): Omit<Told, 'move'> {
+function toldOf(absence: AbsenceOfKind): Omit<Told, 'move'> {
   const { person_id: personId, kind, from_day: from, to_day: to } = absence;
   return { personId, kind, from, to, length: null };
 }
 
-async function moving(work: Work, id: string, move: AbsenceMove): Promise<Outcome<Columns>> {
-  const absence: Columns | undefined = await work
+async function moving(work: Work, id: string, move: AbsenceMove): Promise<Outcome<AbsenceOfKind>> {
+  const absence: AbsenceOfKind | undefined = await work
     .tx('absence as a')
     .join('absence_kind as k', 'k.id', 'a.kind_id')
     .where('a.id', id)
     .forUpdate('a')
     .first('a.*', 'k.name as kind');
   if (!absence) return refuse('not-found', 'There is no such absence.');
-  return absenceAfter(absence['state'], move)
-    ? absence
-    : refuse('not-possible-now', `It is ${absence['state']}, so it cannot take "${move}".`);
+  return absenceAfter(absence.state, move) ? absence : refuse('not-possible-now', `It is ${absence.state}, so it cannot take "${move}".`);
 }
 
-export function daysOffOf(absence: Columns) {
-  return { from: absence['from_day'], to: absence['to_day'], fromMiddle: absence['from_middle'], toMiddle: absence['to_middle'] };
+export function daysOffOf(absence: Row<'absence', 'from_day' | 'to_day' | 'from_middle' | 'to_middle'>) {
+  return { from: absence.from_day, to: absence.to_day, fromMiddle: absence.from_middle, toMiddle: absence.to_middle };
 }
 
 async function putOff(work: Work, absence: { id: string; person_id: string; kind: string }, { from, to }: CountedAbsence): Promise<void> {
@@ -154,7 +153,7 @@ async function takeOff(work: Work, absenceId: string): Promise<void> {
 async function tell(work: Work, done: { id: string; version: number }, told: Told): Promise<{ id: string; version: number }> {
   await work.tell('absence.moved', done.id, told);
   await work.emit('person', told.personId);
-  await work.emit('booking', null);
-  await work.emit('entry', null);
+  await work.emit('booking', null, { personId: told.personId });
+  await work.emit('entry', null, { personId: told.personId });
   return done;
 }

@@ -1,8 +1,12 @@
 import { balanceOfYear, type AbsenceKindWire, type AbsenceWire, type BalanceWire, type MissingWire, type Taken } from '@core/time';
 import { dateOf, formatInstant, plusSeconds, type Interval, type LocalDate, type Zone } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row, Rows } from '../../app/rows';
 
 type Narrow = (query: ReturnType<Db>) => unknown;
+
+/** An absence with whose it is, its kind and who decided. */
+type AbsenceShown = Row<'absence'> & { readonly person: string; readonly kind: string; readonly decider: string | null };
 
 export function readAbsences(db: Db, narrow: Narrow): Promise<AbsenceWire[]> {
   const query = db('absence as a')
@@ -12,57 +16,54 @@ export function readAbsences(db: Db, narrow: Narrow): Promise<AbsenceWire[]> {
     .orderBy(['a.from_day', 'a.id'])
     .select('a.*', 'p.name as person', 'k.name as kind', 'd.name as decider');
   narrow(query as never);
-  return query.then((rows: Columns[]) => rows.map(absenceWire));
+  return query.then((rows: AbsenceShown[]) => rows.map(absenceWire));
 }
 
-function absenceWire(a: Columns): AbsenceWire {
+function absenceWire(a: AbsenceShown): AbsenceWire {
   return {
-    id: a['id'],
-    version: a['version'],
-    personId: a['person_id'],
-    person: a['person'],
-    kindId: a['kind_id'],
-    kind: a['kind'],
-    from: a['from_day'],
-    to: a['to_day'],
-    fromMiddle: a['from_middle'],
-    toMiddle: a['to_middle'],
-    note: a['note'],
-    state: a['state'],
-    halves: Object.values(a['days'] as Record<string, number>).reduce((sum, n) => sum + n, 0),
-    requestedAt: formatInstant(a['requested_at']),
-    decidedBy: a['decider'],
-    remark: a['remark'],
+    id: a.id,
+    version: a.version,
+    personId: a.person_id,
+    person: a.person,
+    kindId: a.kind_id,
+    kind: a.kind,
+    from: a.from_day,
+    to: a.to_day,
+    fromMiddle: a.from_middle,
+    toMiddle: a.to_middle,
+    note: a.note,
+    state: a.state,
+    halves: Object.values(a.days).reduce((sum, n) => sum + n, 0),
+    requestedAt: formatInstant(a.requested_at),
+    decidedBy: a.decider,
+    remark: a.remark,
   };
 }
 
 export async function readKinds(db: Db): Promise<AbsenceKindWire[]> {
-  const rows: Columns[] = await db('absence_kind').whereNull('archived_at').orderByRaw('position, lower(name)');
+  const rows: Row<'absence_kind'>[] = await db('absence_kind').whereNull('archived_at').orderByRaw('position, lower(name)');
   return rows.map((k) => ({
-    id: k['id'],
-    version: k['version'],
-    name: k['name'],
-    hasBalance: k['has_balance'],
-    yearHalves: k['year_halves'],
-    carryHalves: k['carry_halves'],
-    carryUntil: k['carry_until'],
+    id: k.id,
+    version: k.version,
+    name: k.name,
+    hasBalance: k.has_balance,
+    yearHalves: k.year_halves,
+    carryHalves: k.carry_halves,
+    carryUntil: k.carry_until,
   }));
 }
 
 /** What somebody was granted and took of one kind, all years; save one absence that is judged anew. */
 export async function readTaken(db: Db, personId: string, kindId: string, except?: string): Promise<Taken> {
   const own = { person_id: personId, kind_id: kindId };
-  const absences: Columns[] = await db('absence')
+  const absences: Row<'absence'>[] = await db('absence')
     .where(own)
     .whereIn('state', ['approved', 'requested'])
     .modify((q) => except && void q.whereNot({ id: except }));
   const granted = new Map<number, number>((await db('absence_grant').where(own)).map((g) => [g.year, g.halves]));
   const of = (state: string) =>
-    new Map(absences.filter((a) => a['state'] === state).flatMap((a) => Object.entries(a['days'] as Record<LocalDate, number>))) as Map<
-      LocalDate,
-      number
-    >;
-  const years = [...granted.keys(), ...absences.map((a) => Number((a['from_day'] as string).slice(0, 4)))];
+    new Map(absences.filter((a) => a.state === state).flatMap((a) => Object.entries(a.days))) as Map<LocalDate, number>;
+  const years = [...granted.keys(), ...absences.map((a) => Number((a.from_day as string).slice(0, 4)))];
   return { granted, approved: of('approved'), requested: of('requested'), firstYear: Math.min(...years) };
 }
 
@@ -83,7 +84,8 @@ export async function readMissing(
   span: Interval,
   { zone, tells, except }: { readonly zone: Zone; readonly tells: boolean; readonly except?: string },
 ): Promise<MissingWire[]> {
-  const asked: Columns[] = await db('absence as a')
+  const asked: (Row<'absence', 'person_id' | 'from_day' | 'to_day' | 'state'> &
+    Row<'person', 'name'> & { readonly kind: Rows['absence_kind']['name'] })[] = await db('absence as a')
     .join('person as p', 'p.id', 'a.person_id')
     .join('absence_kind as k', 'k.id', 'a.kind_id')
     .whereIn('a.state', ['requested', 'approved'])
@@ -93,7 +95,7 @@ export async function readMissing(
     .modify((q) => except && void q.whereNot('a.person_id', except))
     .orderBy(['a.starts_at', 'p.name'])
     .select('a.person_id', 'p.name', 'a.from_day', 'a.to_day', 'k.name as kind', 'a.state');
-  const noted: Columns[] = await db('time_off as o')
+  const noted: (Row<'time_off'> & Row<'person', 'name'>)[] = await db('time_off as o')
     .join('person as p', 'p.id', 'o.person_id')
     .whereNull('o.absence_id')
     .where('p.active', true)
@@ -105,19 +107,19 @@ export async function readMissing(
   const what = (kind: string) => (tells ? kind : 'away');
   return [
     ...asked.map((a): MissingWire => ({
-      personId: a['person_id'],
-      person: a['name'],
-      from: a['from_day'],
-      to: a['to_day'],
-      what: what(a['kind']),
-      decided: a['state'] === 'approved',
+      personId: a.person_id,
+      person: a.name,
+      from: a.from_day,
+      to: a.to_day,
+      what: what(a.kind),
+      decided: a.state === 'approved',
     })),
     ...noted.map((o): MissingWire => ({
-      personId: o['person_id'],
-      person: o['name'],
-      from: dateOf(o['starts_at'], zone),
-      to: dateOf(plusSeconds(o['ends_at'], -1), zone),
-      what: what(o['reason']),
+      personId: o.person_id,
+      person: o.name,
+      from: dateOf(o.starts_at, zone),
+      to: dateOf(plusSeconds(o.ends_at, -1), zone),
+      what: what(o.reason),
       decided: true,
     })),
   ];

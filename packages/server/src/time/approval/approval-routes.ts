@@ -3,7 +3,8 @@ import { dateOf, formatMinutes, isRefusal, parseInstant, parseLocalDate, parseMi
 import { whoColumns } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { effectsOfRows } from '../time-entries/effects-of-rows';
 import { previewAddedAmounts, readVisit, visitOf } from '../time-entries/added-amounts';
 import { sentEffect } from '../time-entries/preview-entry';
@@ -50,7 +51,7 @@ export function bindApproval(app: App) {
       return changed;
     },
     previewChangeOf: async ({ db, params, body }) => {
-      const entry: Columns | undefined = await db('time_entry as e')
+      const entry: (Row<'time_entry'> & Row<'work_facts', 'ticket_kind'>) | undefined = await db('time_entry as e')
         .join('work_facts as w', 'w.id', 'e.work_id')
         .where({ 'e.id': params.entryId })
         .whereNull('e.removed_at')

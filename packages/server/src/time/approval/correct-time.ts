@@ -1,6 +1,7 @@
 import { correctTo, type Effect } from '@core/time';
 import { holds, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { type Actor, whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -8,9 +9,11 @@ import { readCorrection } from '../time-entries/effects-of-rows';
 
 type Done = Outcome<{ id: string; version: number }>;
 
+type EntryOfWork = Row<'time_entry'> & Row<'work_facts', 'ticket_kind'>;
+
 interface Standing {
   /** The entry that was approved first, with its work's ticket kind. */
-  readonly entry: Columns;
+  readonly entry: EntryOfWork;
   /** Its minutes with all corrections so far. */
   readonly standing: number;
   readonly approver: boolean;
@@ -18,7 +21,7 @@ interface Standing {
 
 /** What a correction starts from, and whether it may be made. @param entryId the entry, or a correction of it */
 async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked' | 'read'): Promise<Outcome<Standing>> {
-  const read = (id: string): Promise<Columns | undefined> =>
+  const read = (id: string): Promise<EntryOfWork | undefined> =>
     db('time_entry as e')
       .join('work_facts as w', 'w.id', 'e.work_id')
       .where({ 'e.id': id })
@@ -26,13 +29,13 @@ async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked'
       .modify((q) => how === 'locked' && void q.forUpdate('e'))
       .first('e.*', 'w.ticket_kind');
   const named = await read(entryId);
-  const entry = named?.['corrects'] ? await read(named['corrects']) : named;
+  const entry = named?.corrects ? await read(named.corrects) : named;
   if (!entry) return refuse('not-found', 'There is no such time entry.');
-  const approver = actor.role !== null && holds(actor.role, 'time.approve') && entry['person_id'] !== actor.personId;
-  if (!approver && entry['person_id'] !== actor.personId) return refuse('not-allowed', 'Time is corrected by the one who recorded it.');
-  if (entry['approval'] !== 'approved') return refuse('not-possible-now', 'It is not approved, so it can be changed itself.');
-  const earlier = await db('time_entry').where({ corrects: entry['id'] }).whereNull('removed_at').sum('minutes as n').first();
-  return { entry, standing: entry['minutes'] + Number(earlier?.['n'] ?? 0), approver };
+  const approver = actor.role !== null && holds(actor.role, 'time.approve') && entry.person_id !== actor.personId;
+  if (!approver && entry.person_id !== actor.personId) return refuse('not-allowed', 'Time is corrected by the one who recorded it.');
+  if (entry.approval !== 'approved') return refuse('not-possible-now', 'It is not approved, so it can be changed itself.');
+  const earlier = await db('time_entry').where({ corrects: entry.id }).whereNull('removed_at').sum('minutes as n').first();
+  return { entry, standing: entry.minutes + Number(earlier?.n ?? 0), approver };
 }
 
 /** What a correction would do, before it is made. */
@@ -62,22 +65,22 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
   if (correction.is === 'nothing to correct')
     return refuse('invalid', `It stands at ${standing} min already.`, { duration: 'another time' });
   const { minutes } = correction;
-  const from = minutes > 0 ? plusSeconds(entry['starts_at'], standing * 60) : entry['starts_at'];
+  const from = minutes > 0 ? plusSeconds(entry.starts_at, standing * 60) : entry.starts_at;
   const [row] = await work
     .tx('time_entry')
     .insert({
-      person_id: entry['person_id'],
-      work_id: entry['work_id'],
-      client_id: entry['client_id'],
-      grade_id: entry['grade_id'],
-      activity_id: entry['activity_id'],
-      billable: entry['billable'],
-      reason: entry['reason'],
+      person_id: entry.person_id,
+      work_id: entry.work_id,
+      client_id: entry.client_id,
+      grade_id: entry.grade_id,
+      activity_id: entry.activity_id,
+      billable: entry.billable,
+      reason: entry.reason,
       starts_at: at(from),
       ends_at: at(plusSeconds(from, Math.max(0, minutes) * 60)),
       minutes,
       note: form.reason,
-      corrects: entry['id'],
+      corrects: entry.id,
       corrected_at: at(work.now),
       // What stood before it, so that what it does never depends on others.
       corrected_from: standing,
@@ -87,6 +90,6 @@ export async function correctTime(work: Work, book: HouseBook, entryId: string, 
   if (approver)
     await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), ...whoColumns(work.actor), decision: 'approve' });
   const told = { minutes: [standing, standing + minutes], reason: form.reason } as const;
-  await work.tell('entry.corrected', entry['id'], { ...told, byEntryId: row.id });
+  await work.tell('entry.corrected', entry.id, { ...told, byEntryId: row.id });
   return row;
 }

@@ -1,6 +1,7 @@
 import { markOdd, type JudgedEntryWire } from '@core/time';
-import { dateOf, formatInstant, parseInstant, plusDays, type LocalDate } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { dateOf, formatInstant, parseInstant, plusDays, type LocalDate, type Instant } from '@core/ground';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
 import { readExpenses } from '../expenses/read-expenses';
 import type { HouseBook } from '../../house/house/house-book';
@@ -52,7 +53,7 @@ const dayOf = (book: HouseBook, startsAt: string) => dateOf(parseInstant(startsA
 /** Corrections are not judged: who made them says why in their note. */
 async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWire['entry'][]) {
   const judged = entries.filter((e) => !e.corrects);
-  const closed = new Map<string, Columns>(
+  const closed = new Map<string, Instant>(
     (
       await db('work_facts')
         .whereIn(
@@ -69,7 +70,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
       from: parseInstant(e.startsAt),
       to: parseInstant(e.endsAt),
       note: e.note ?? e.insideNote,
-      closedAt: (closed.get(e.workId) as never) ?? null,
+      closedAt: closed.get(e.workId) ?? null,
     })),
     { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
   );
@@ -84,12 +85,13 @@ const SAYS: Readonly<Record<string, string>> = {
 };
 
 async function readTraces(db: Db, column: 'entry_id' | 'expense_id', ids: readonly string[]): Promise<Map<string, Trace[]>> {
-  const rows: Columns[] = await db('time_decision as d').whereIn(`d.${column}`, ids).orderBy('d.id').select('d.*');
+  const rows: Row<'time_decision'>[] = await db('time_decision as d').whereIn(`d.${column}`, ids).orderBy('d.id').select('d.*');
   const traces = new Map<string, Trace[]>();
   for (const d of rows) {
-    const was = d['was'] ? `, was ${d['was']}` : '';
-    const trace = { at: formatInstant(d['at']), who: d['who_name'], what: `${SAYS[d['decision']]}${was}`, remark: d['remark'] };
-    traces.set(d[column], [...(traces.get(d[column]) ?? []), trace]);
+    const was = d.was ? `, was ${d.was}` : '';
+    const trace = { at: formatInstant(d.at), who: d.who_name, what: `${SAYS[d.decision]}${was}`, remark: d.remark };
+    const judged = d[column]!;
+    traces.set(judged, [...(traces.get(judged) ?? []), trace]);
   }
   return traces;
 }

@@ -2,7 +2,8 @@ import { expenseRoutes, type ExpenseCategoryWire } from '@core/time';
 import { holds, isRefusal, parseLocalDate, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
 import { HOUSE_STORY } from '../../house/house/house-story';
@@ -34,10 +35,10 @@ export function bindExpenses(app: App) {
     removeExpense: ({ work, params, version }) => removeExpense(work, params.expenseId, version),
     putReceipt: ({ work, params, query, upload }) => putReceipt({ work, blobs }, params.expenseId, { ...query, bytes: upload }),
     getReceipt: async ({ db, params, actor }) => {
-      const x: Columns | undefined = await db('expense').where({ id: params.expenseId }).whereNotNull('receipt_blob').first();
-      const may = x && (x['person_id'] === actor.personId || (actor.role && holds(actor.role, 'expenses.pay')));
+      const x: Row<'expense'> | undefined = await db('expense').where({ id: params.expenseId }).whereNotNull('receipt_blob').first();
+      const may = x && (x.person_id === actor.personId || (actor.role && holds(actor.role, 'expenses.pay')));
       if (!x || !may) return refuse('not-found', 'There is no such receipt.');
-      return { bytes: await blobs.get(x['receipt_blob']), name: x['receipt_name'], mediaType: x['receipt_type'] };
+      return { bytes: await blobs.get(x.receipt_blob!), name: x.receipt_name!, mediaType: x.receipt_type! };
     },
     addExpenseCategory: ({ work, body }) => addHouseRecord(work, CATEGORY, columnsOf(body)),
     editExpenseCategory: ({ work, params, version, body }) => editHouseRecord(work, CATEGORY, params.categoryId, version, columnsOf(body)),
@@ -57,13 +58,13 @@ export function bindExpenses(app: App) {
 }
 
 async function readCategories(db: Db): Promise<ExpenseCategoryWire[]> {
-  const rows: Columns[] = await db('expense_category').whereNull('archived_at').orderByRaw('lower(name)');
+  const rows: Row<'expense_category'>[] = await db('expense_category').whereNull('archived_at').orderByRaw('lower(name)');
   return rows.map((k) => ({
-    id: k['id'],
-    version: k['version'],
-    name: k['name'],
-    taxPercent: plainDecimal(k['tax_percent']),
-    billable: k['billable'],
-    markupPercent: plainDecimal(k['markup_percent']),
+    id: k.id,
+    version: k.version,
+    name: k.name,
+    taxPercent: plainDecimal(k.tax_percent),
+    billable: k.billable,
+    markupPercent: plainDecimal(k.markup_percent),
   }));
 }

@@ -4,7 +4,8 @@ import { CURRENCY_DECIMALS, dateOf, isRefusal, type Outcome, parseLocalDate, ref
 import { Big } from 'big.js';
 import type { BlobStore } from '../../app/blob-store';
 import { changeRow } from '../../app/change-row';
-import { at, type Columns } from '../../app/database';
+import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
@@ -13,7 +14,7 @@ import { isExpenseFrozen } from './is-expense-frozen';
 
 type Done = Outcome<{ id: string; version: number }>;
 
-async function readForm(work: Work, book: HouseBook, form: ExpenseForm): Promise<Outcome<Columns>> {
+async function readForm(work: Work, book: HouseBook, form: ExpenseForm) {
   const { currency: house, zone } = book.house;
   const day = parseLocalDate(form.day);
   if (day > dateOf(work.now, zone)) return refuse('invalid', 'An expense is written down once it was spent.', { day: 'not in the future' });
@@ -104,17 +105,17 @@ type Told = 'expense.added' | 'expense.changed' | 'expense.removed' | 'expense.r
 
 async function settled(work: Work, done: { id: string; version: number }, told: Told): Promise<Done> {
   await work.tell(told, done.id, {});
-  await work.emit('entry', null);
+  const { person_id: personId, ticket_id: ticketId } = await work.tx('expense').where({ id: done.id }).first('person_id', 'ticket_id');
+  await work.emit('entry', null, { personId, ticketId });
   return done;
 }
 
-async function changeable(work: Work, id: string): Promise<Outcome<Columns>> {
-  const row: Columns | undefined = await work.tx('expense').where({ id }).whereNull('removed_at').first();
+async function changeable(work: Work, id: string): Promise<Outcome<Row<'expense'>>> {
+  const row: Row<'expense'> | undefined = await work.tx('expense').where({ id }).whereNull('removed_at').first();
   if (!row) return refuse('not-found', 'There is no such expense.');
-  if (row['person_id'] !== work.actor.personId) return refuse('not-allowed', 'An expense is changed by the one who wrote it down.');
-  if (row['approval'] === 'approved')
-    return refuse('not-possible-now', 'It is approved and locked. Ask who approved it to take that back.');
-  const closed = await refuseClosed(work, [row['day']]);
+  if (row.person_id !== work.actor.personId) return refuse('not-allowed', 'An expense is changed by the one who wrote it down.');
+  if (row.approval === 'approved') return refuse('not-possible-now', 'It is approved and locked. Ask who approved it to take that back.');
+  const closed = await refuseClosed(work, [row.day]);
   if (closed) return closed;
   return (await isExpenseFrozen(work, id)) ? refuse('not-possible-now', 'Its charge was decided on already.') : row;
 }

@@ -1,6 +1,7 @@
 import { worthOfDistance, type ReimbursementWire } from '@core/time';
 import { dateOf, formatMinutes, type LocalDate, money, type Outcome, plusDays, refuse, sumMoney } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
@@ -35,7 +36,10 @@ export async function readReimbursements(db: Db, book: HouseBook, from: LocalDat
   return { rows, open: sumMoney(open, book.house.currency) };
 }
 
-function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate): Promise<Columns[]> {
+/** An entry with a way, whose it is, and what for. */
+type DistanceRow = Row<'time_entry'> & Row<'work_facts', 'number'> & { readonly person: string; readonly client: string | null };
+
+function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate): Promise<DistanceRow[]> {
   const span = spanOfDates(book, from, plusDays(to, 1));
   return db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')
@@ -49,19 +53,19 @@ function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate):
     .select('e.*', 'p.name as person', 'w.number', 'c.name as client') as never;
 }
 
-function distanceWire(book: HouseBook, e: Columns): ReimbursementWire {
+function distanceWire(book: HouseBook, e: DistanceRow): ReimbursementWire {
   const { distance, unit, paidBack } = wayOf(e)!;
   return {
-    id: e['id'],
+    id: e.id,
     what: 'distance',
-    personId: e['person_id'],
-    person: e['person'],
-    day: dateOf(e['starts_at'], book.house.zone),
-    says: `${distance} ${unit} at ${paidBack}, ${formatMinutes(e['minutes'])}`,
-    number: e['number'],
-    client: e['client'],
+    personId: e.person_id,
+    person: e.person,
+    day: dateOf(e.starts_at, book.house.zone),
+    says: `${distance} ${unit} at ${paidBack}, ${formatMinutes(e.minutes)}`,
+    number: e.number,
+    client: e.client,
     amount: worthOfDistance(distance, paidBack, { unit, currency: book.house.currency }).net,
-    reimbursedOn: e['reimbursed_on'],
+    reimbursedOn: e.reimbursed_on,
   };
 }
 

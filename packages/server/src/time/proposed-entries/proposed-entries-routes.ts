@@ -29,7 +29,7 @@ export function bindProposedEntries(app: App) {
         .insert({ person_id: actor.personId, key: body.key, at: at(now) })
         .onConflict(['person_id', 'key'])
         .ignore();
-      await work.emit('entry', null);
+      await work.emit('entry', null, { personId: actor.personId });
       return { key: body.key };
     },
   });

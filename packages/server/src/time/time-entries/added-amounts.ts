@@ -1,11 +1,12 @@
 import { chargeAmount } from '@core/billing';
 import { type AddedAmount, callOutFeesDue, type DistanceUnit, isChargedByTime, type VisitEntry, worthOfDistance } from '@core/time';
 import { dateOf, formatMoney, type Instant, type LocalDate, money, plusDays, step } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
-import { wayOf, type Way } from './distance-terms';
+import { wayOf, type Way, type WayRow } from './distance-terms';
 
 const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: 'SMI' };
 
@@ -27,7 +28,9 @@ export function wayThere(book: HouseBook, way: Way | null): AddedAmount | undefi
 
 /** What stored entries charge besides their time, by their ids. */
 export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly AddedAmount[]>> {
-  const rows: Columns[] = await db('charge')
+  const rows: Row<'charge', 'time_entry_id' | 'cause' | 'quantity' | 'unit' | 'net_minor' | 'currency' | 'explanation'>[] = await db(
+    'charge',
+  )
     .whereIn('time_entry_id', entryIds)
     .whereIn('cause', ['call-out', 'distance'])
     .whereNot('state', 'withdrawn')
@@ -35,10 +38,10 @@ export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Pro
     .select('time_entry_id', 'cause', 'quantity', 'unit', 'net_minor', 'currency', 'explanation');
   const found = new Map<string, AddedAmount[]>();
   for (const c of rows) {
-    const unit = (Object.keys(UNIT_CODES) as DistanceUnit[]).find((u) => UNIT_CODES[u] === c['unit']);
-    const what = c['cause'] === 'call-out' ? 'call-out' : `${plainDecimal(c['quantity'])} ${unit}`;
-    const added = { what, net: money(Number(c['net_minor']), c['currency']), why: c['explanation'] };
-    found.set(c['time_entry_id'], [...(found.get(c['time_entry_id']) ?? []), added]);
+    const unit = (Object.keys(UNIT_CODES) as DistanceUnit[]).find((u) => UNIT_CODES[u] === c.unit);
+    const what = c.cause === 'call-out' ? 'call-out' : `${plainDecimal(c.quantity)} ${unit}`;
+    const added = { what, net: money(Number(c.net_minor), c.currency), why: c.explanation };
+    found.set(c.time_entry_id!, [...(found.get(c.time_entry_id!) ?? []), added]);
   }
   return found;
 }
@@ -57,17 +60,21 @@ export interface VisitFacts {
   readonly way: Way | null;
 }
 
-/** @param row an entry with its work's ticket kind */
-export function visitOf(row: Columns): VisitFacts {
+/** An entry of a visit with its work's ticket kind; one that is not stored yet has no id. */
+export type VisitRow = Row<'time_entry', 'person_id' | 'work_id' | 'client_id' | 'activity_id' | 'billable' | 'starts_at'> &
+  Row<'work_facts', 'ticket_kind'> &
+  WayRow & { readonly id: string | undefined };
+
+export function visitOf(row: VisitRow): VisitFacts {
   return {
-    id: row['id'],
-    personId: row['person_id'],
-    workId: row['work_id'],
-    clientId: row['client_id'],
-    ticketKind: row['ticket_kind'],
-    activityId: row['activity_id'],
-    billable: row['billable'],
-    startsAt: row['starts_at'],
+    id: row.id,
+    personId: row.person_id,
+    workId: row.work_id,
+    clientId: row.client_id,
+    ticketKind: row.ticket_kind,
+    activityId: row.activity_id,
+    billable: row.billable,
+    startsAt: row.starts_at,
     way: wayOf(row),
   };
 }
@@ -101,7 +108,7 @@ function isFirst(book: HouseBook, entry: VisitFacts, others: readonly VisitFacts
 export async function readVisit(db: Db, book: HouseBook, entry: VisitFacts): Promise<VisitFacts[]> {
   const { on } = visitOn(book, entry);
   const span = spanOfDates(book, on, plusDays(on, 1));
-  const rows: Columns[] = await db('time_entry as e')
+  const rows: (Row<'time_entry'> & Row<'work_facts', 'ticket_kind'>)[] = await db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': entry.personId, 'e.work_id': entry.workId, 'e.activity_id': entry.activityId })
     .whereNull('e.removed_at')

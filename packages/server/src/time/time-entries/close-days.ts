@@ -1,5 +1,6 @@
 import { dateOf, type Instant, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 
@@ -44,7 +45,7 @@ export async function closeDay(work: Work, book: HouseBook, day: string): Promis
     .onConflict(['person_id', 'day'])
     .ignore();
   await work.tell('person.day-closed', work.actor.personId!, { day: date });
-  await work.emit('entry', null);
+  await work.emit('entry', null, { personId: work.actor.personId });
   return { day };
 }
 
@@ -58,7 +59,7 @@ export async function openDay(work: Work, day: string): Promise<Outcome<{ day: s
     });
   await work.tx('day_closed').where({ person_id: work.actor.personId, day: date }).delete();
   await work.tell('person.day-opened', work.actor.personId!, { day: date });
-  await work.emit('entry', null);
+  await work.emit('entry', null, { personId: work.actor.personId });
   return { day };
 }
 
@@ -74,13 +75,13 @@ export async function declareComplete(work: Work, book: HouseBook, upTo: string 
       .onConflict('person_id')
       .merge();
   await work.tell('person.time-declared', personId, { upTo });
-  await work.emit('entry', null);
+  await work.emit('entry', null, { personId: work.actor.personId });
   return { upTo };
 }
 
 /** Counts a minute of a date once, however often it is told. @returns the minutes of the date */
 export async function beHere(work: Work, book: HouseBook): Promise<{ minutes: number }> {
-  const [row]: Columns[] = await work
+  const [row]: Row<'minutes_here', 'minutes'>[] = await work
     .tx('minutes_here')
     .insert({
       person_id: work.actor.personId,
@@ -94,5 +95,5 @@ export async function beHere(work: Work, book: HouseBook): Promise<{ minutes: nu
       last_minute: work.tx.raw('greatest(excluded.last_minute, minutes_here.last_minute)'),
     })
     .returning('minutes');
-  return { minutes: row!['minutes'] };
+  return { minutes: row!.minutes };
 }

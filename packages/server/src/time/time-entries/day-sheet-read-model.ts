@@ -13,12 +13,13 @@ import {
   type LocalDate,
 } from '@core/ground';
 import { likelyWork, openTime, overlapsOf, withAddedAmounts, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time';
-import { at, wireAt, type Columns, type Db } from '../../app/database';
+import { at, wireAt, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { shownSpan, spanWire } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork } from '../../house/people/read-work';
-import { namedWork } from '../../ground/work/work-facts';
+import { type WorkedRow, namedWork } from '../../ground/work/work-facts';
 import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
 import { readEffects } from './stored-effects';
@@ -125,12 +126,16 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
 }
 
 /** The work that a gap was likely spent on. */
-function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly EntryWire[]): DaySheetWire['open'][number]['likely'] {
+function likelyOf(
+  gap: Interval,
+  bookings: readonly (WorkedRow & Row<'booking', 'starts_at' | 'ends_at'>)[],
+  entries: readonly EntryWire[],
+): DaySheetWire['open'][number]['likely'] {
   const found = likelyWork(
     gap,
     bookings.map((b) => ({
-      from: b['starts_at'],
-      to: b['ends_at'],
+      from: b.starts_at,
+      to: b.ends_at,
       work: namedWork(b),
     })),
     entries
@@ -142,7 +147,7 @@ function likelyOf(gap: Interval, bookings: readonly Columns[], entries: readonly
 
 /** Other recorded time of somebody that a span would lie over. */
 export async function readOver(db: Db, { personId, except }: { personId: string; except?: string | undefined }, span: Interval) {
-  const rows: Columns[] = await db('time_entry as e')
+  const rows: (Row<'time_entry', 'starts_at' | 'ends_at'> & Row<'work_facts', 'number' | 'subject'>)[] = await db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': personId })
     .whereNull('e.removed_at')
@@ -152,10 +157,10 @@ export async function readOver(db: Db, { personId, except }: { personId: string;
     .orderBy('e.starts_at')
     .select('e.starts_at', 'e.ends_at', 'w.number', 'w.subject');
   return rows.map((e) => ({
-    from: formatInstant(e['starts_at']),
-    to: formatInstant(e['ends_at']),
-    number: e['number'] as number | null,
-    what: e['subject'] as string,
+    from: formatInstant(e.starts_at),
+    to: formatInstant(e.ends_at),
+    number: e.number,
+    what: e.subject,
   }));
 }
 

@@ -1,5 +1,5 @@
 import type { DistanceSettings } from '@core/time';
-import type { Columns } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
 
@@ -9,14 +9,17 @@ export interface Way extends DistanceSettings {
   readonly distance: string;
 }
 
+/** A way as an entry keeps it. */
+export type WayRow = Row<'time_entry', 'distance' | 'distance_unit' | 'distance_rate' | 'distance_paid_back'>;
+
 /** The way of a stored entry; null where it has none. */
-export function wayOf(row: Columns): Way | null {
-  if (row['distance'] === null) return null;
+export function wayOf(row: WayRow): Way | null {
+  if (row.distance === null) return null;
   return {
-    distance: plainDecimal(row['distance']),
-    unit: row['distance_unit'],
-    rate: plainDecimal(row['distance_rate']),
-    paidBack: plainDecimal(row['distance_paid_back']),
+    distance: plainDecimal(row.distance),
+    unit: row.distance_unit!,
+    rate: plainDecimal(row.distance_rate!),
+    paidBack: plainDecimal(row.distance_paid_back!),
   };
 }
 

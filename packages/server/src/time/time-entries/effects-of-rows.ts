@@ -1,25 +1,33 @@
 import { plusSeconds } from '@core/ground';
 import { effectOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import { type RateBooks, readRateBooks } from './rate-books';
+
+/** What an entry is rated by, with its work's ticket kind. */
+export type RatedRow = Row<
+  'time_entry',
+  'client_id' | 'starts_at' | 'grade_id' | 'activity_id' | 'billable' | 'minutes' | 'corrects' | 'corrected_from'
+> &
+  Row<'work_facts', 'ticket_kind'>;
 
 /**
  * What stored entries do, in their order; a correction does the difference it makes. Two reads, however many they are.
  * @param rows entries with their work's ticket kind
  */
-export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Columns[]): Promise<EntryEffect[]> {
-  const corrected = rows.flatMap((row) => row['corrects'] ?? []);
-  const firsts: Columns[] = corrected.length ? await db('time_entry').whereIn('id', corrected) : [];
+export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly RatedRow[]): Promise<EntryEffect[]> {
+  const corrected = rows.flatMap((row) => row.corrects ?? []);
+  const firsts: Row<'time_entry'>[] = corrected.length ? await db('time_entry').whereIn('id', corrected) : [];
   const rates = await readRateBooks(
     db,
     book,
-    [...rows, ...firsts].map((row) => row['client_id']),
+    [...rows, ...firsts].map((row) => row.client_id),
   );
   return rows.map((row) => {
-    if (!row['corrects']) return rated(rates, book, row, row['minutes']);
-    const first = { ...firsts.find((f) => f['id'] === row['corrects'])!, ticket_kind: row['ticket_kind'] };
-    return corrects(rates, book, first, [row['corrected_from'], row['corrected_from'] + row['minutes']]);
+    if (!row.corrects) return rated(rates, book, row, row.minutes);
+    const first = { ...firsts.find((f) => f.id === row.corrects)!, ticket_kind: row.ticket_kind };
+    return corrects(rates, book, first, [row.corrected_from!, row.corrected_from! + row.minutes]);
   });
 }
 
@@ -27,29 +35,29 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Colu
 export async function readCorrection(
   db: Db,
   book: HouseBook,
-  first: Columns,
+  first: RatedRow,
   minutes: readonly [before: number, after: number],
 ): Promise<EntryEffect> {
-  return corrects(await readRateBooks(db, book, [first['client_id']]), book, first, minutes);
+  return corrects(await readRateBooks(db, book, [first.client_id]), book, first, minutes);
 }
 
-function corrects(rates: RateBooks, book: HouseBook, first: Columns, [before, after]: readonly [number, number]): EntryEffect {
+function corrects(rates: RateBooks, book: HouseBook, first: RatedRow, [before, after]: readonly [number, number]): EntryEffect {
   const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated(rates, book, first, minutes) });
   return effectOfCorrection(worth(before), worth(after));
 }
 
-function rated(rates: RateBooks, book: HouseBook, row: Columns, minutes: number): EntryEffect {
+function rated(rates: RateBooks, book: HouseBook, row: RatedRow, minutes: number): EntryEffect {
   return effectOfEntry(
     {
-      from: row['starts_at'],
-      to: plusSeconds(row['starts_at'], minutes * 60),
+      from: row.starts_at,
+      to: plusSeconds(row.starts_at, minutes * 60),
       minutes,
-      gradeId: row['grade_id'],
-      activity: book.activity(row['activity_id']),
-      billable: row['billable'],
-      clientId: row['client_id'],
-      ticketKind: row['ticket_kind'],
+      gradeId: row.grade_id,
+      activity: book.activity(row.activity_id),
+      billable: row.billable,
+      clientId: row.client_id,
+      ticketKind: row.ticket_kind,
     },
-    rates(row['client_id']),
+    rates(row.client_id),
   );
 }

@@ -1,5 +1,6 @@
 import type { RateBook, RateRule } from '@core/time';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
 
@@ -9,8 +10,8 @@ export type RateBooks = (clientId: string | null) => RateBook;
 /** Reads the rates of the house and of some clients, all at once. */
 export async function readRateBooks(db: Db, book: HouseBook, clientIds: readonly (string | null)[]): Promise<RateBooks> {
   const own = [...new Set(clientIds)].filter((id) => id !== null);
-  const rows: Columns[] = await db('rate_rule').where({ level: 'default' }).orWhereIn('client_id', own);
-  const rules = rows.map((row) => ({ clientId: row['client_id'] as string | null, rule: ruleOf(row) }));
+  const rows: Row<'rate_rule'>[] = await db('rate_rule').where({ level: 'default' }).orWhereIn('client_id', own);
+  const rules = rows.map((row) => ({ clientId: row.client_id, rule: ruleOf(row) }));
   const { calendar, currency, bands, zone } = book.house;
   return (clientId) => ({
     calendar,
@@ -21,15 +22,17 @@ export async function readRateBooks(db: Db, book: HouseBook, clientIds: readonly
   });
 }
 
-function ruleOf(row: Columns): RateRule {
+function ruleOf(
+  row: Row<'rate_rule', 'id' | 'level' | 'grade_id' | 'activity_id' | 'band' | 'rate' | 'valid_from' | 'valid_to'>,
+): RateRule {
   return {
-    id: row['id'],
-    level: row['level'],
-    gradeId: row['grade_id'],
-    activityId: row['activity_id'],
-    band: row['band'],
-    rate: plainDecimal(row['rate']),
-    from: row['valid_from'],
-    to: row['valid_to'],
+    id: row.id,
+    level: row.level,
+    gradeId: row.grade_id,
+    activityId: row.activity_id,
+    band: row.band,
+    rate: plainDecimal(row.rate),
+    from: row.valid_from,
+    to: row.valid_to,
   };
 }

@@ -52,19 +52,20 @@ export async function pauseTimer(work: Work, timerId: string): Promise<Outcome<{
 }
 
 export async function discardTimer(work: Work, timerId: string): Promise<Outcome<Record<string, never>>> {
-  const gone = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).delete();
+  const [gone] = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).delete().returning('ticket_id');
   if (!gone) return refuse('not-found', 'You have no such timer.');
-  await work.emit('timer', timerId);
+  await work.emit('timer', timerId, { personId: work.actor.personId, ticketId: gone.ticket_id });
   return {};
 }
 
 /** Ends a timer of whoever acts, whose time is recorded by then; nothing happens where there is none. */
 export async function endTimer(work: Work, which: { readonly id: string } | { readonly work_id: string }): Promise<void> {
-  const gone = await work
+  const [gone] = await work
     .tx('timer')
     .where({ ...which, person_id: work.actor.personId })
-    .delete();
-  if (gone) await work.emit('timer', 'id' in which ? which.id : null);
+    .delete()
+    .returning('ticket_id');
+  if (gone) await work.emit('timer', 'id' in which ? which.id : null, { personId: work.actor.personId, ticketId: gone.ticket_id });
 }
 
 /** What a timer counted goes to other work, and to what stands there; it runs on if it ran. */
@@ -89,6 +90,8 @@ export async function moveTimer(work: Work, timerId: string, workId: string): Pr
         started_at: at(Math.min(timer.started_at, there.started_at) as Instant),
       });
   } else await work.tx('timer').where({ id: timerId }).update({ work_id: workId });
+  // Where it was, and where it is.
+  await work.emit('timer', timerId, [{ personId: timer.person_id, ticketId: timer.ticket_id }]);
   await work.emit('timer', there?.id ?? timerId);
   return { id: there?.id ?? timerId };
 }

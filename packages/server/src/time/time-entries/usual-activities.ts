@@ -1,5 +1,6 @@
 import { plusSeconds, type Instant } from '@core/ground';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 
 const HISTORY_SECONDS = 60 * 86_400;
 
@@ -12,7 +13,7 @@ export interface UsualActivities {
 /** What somebody mostly does, by their last two months, and what a visit is. */
 export async function readUsualActivities(db: Db, personId: string, now: Instant): Promise<UsualActivities> {
   const since = at(plusSeconds(now, -HISTORY_SECONDS));
-  const rows: Columns[] = await db('activity as a')
+  const rows: Row<'activity', 'id' | 'visit'>[] = await db('activity as a')
     .leftJoin(
       'time_entry as e',
       (j) =>
@@ -24,6 +25,6 @@ export async function readUsualActivities(db: Db, personId: string, now: Instant
     .groupBy('a.id', 'a.visit', 'a.position')
     .orderByRaw('count(e.id) desc, a.position')
     .select('a.id', 'a.visit');
-  const usual: string = (rows.find((a) => !a['visit']) ?? rows[0])!['id'];
-  return { usual, onSite: rows.find((a) => a['visit'])?.['id'] ?? usual };
+  const usual: string = (rows.find((a) => !a.visit) ?? rows[0])!.id;
+  return { usual, onSite: rows.find((a) => a.visit)?.id ?? usual };
 }

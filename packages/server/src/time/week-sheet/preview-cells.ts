@@ -9,15 +9,16 @@ import {
   type TypedCell,
   withAddedAmounts,
 } from '@core/time';
-import type { Columns, Db } from '../../app/database';
+import type { Db } from '../../app/database';
 import { rulesOf } from '../../app/work-rules';
 import { readMeantWork } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
-import { effectsOfRows } from '../time-entries/effects-of-rows';
+import { effectsOfRows, type RatedRow } from '../time-entries/effects-of-rows';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
-import { previewAddedAmounts, readAddedAmounts, visitOf } from '../time-entries/added-amounts';
+import { previewAddedAmounts, readAddedAmounts, visitOf, type VisitRow } from '../time-entries/added-amounts';
 import { saidOf } from './cell-said';
+import type { WeekRow } from './read-week-sheet';
 import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './plan-typed';
 
 /** What typing into cells would do, cell by cell in their order, worked out by the plan that storing carries out. */
@@ -39,6 +40,9 @@ export async function previewCells(
   }
   return effects;
 }
+
+/** An entry of a cell: one that stays, or one that is to be stored, which has no id. */
+type CellRow = RatedRow & VisitRow & { readonly frozen: boolean };
 
 async function effectOfCell(
   db: Db,
@@ -63,22 +67,24 @@ async function effectOfCell(
     grade_id: gradeId,
     activity_id: activityId,
     corrects: null,
+    corrected_from: null,
+    frozen: false,
     starts_at: plan.add.startsAt,
     minutes: plan.add.minutes,
     ...saidOf(cell, facts.kind),
     ...wayColumns(wayTyped(book, saidOf(cell, facts.kind).distance)),
   };
-  const rows: Columns[] = [...stay, ...(fresh ? [fresh] : [])];
+  const rows: CellRow[] = [...stay, ...(fresh ? [fresh] : [])];
   // All of a cell is one visit, so its fee is due once, and with the first of it that is charged.
   const visits = rows.filter((r) => !r['corrects']).map(visitOf);
   const stored = await readAddedAmounts(
     db,
     rows.filter(isDecided).map((r) => r['id']),
   );
-  const addedAmountsOf = async (row: Columns): Promise<readonly AddedAmount[]> => {
+  const addedAmountsOf = async (row: CellRow): Promise<readonly AddedAmount[]> => {
     if (row['corrects']) return [];
     // What money was decided on stays as it was decided.
-    if (isDecided(row)) return stored.get(row['id']) ?? [];
+    if (isDecided(row)) return stored.get(row.id) ?? [];
     return previewAddedAmounts(
       db,
       book,
@@ -95,10 +101,10 @@ async function effectOfCell(
   return whole(named);
 }
 
-const isDecided = (row: Columns): boolean => row['frozen'] === true;
+const isDecided = (row: CellRow): row is WeekRow => row.frozen;
 
 /** The entries of a cell that stay, as they stand once the plan is carried out. */
-function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): Columns[] {
+function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): WeekRow[] {
   const own = entriesOf(cell, day);
   const lastOpen = own.filter((e) => !e.frozen).at(-1);
   const says = plan.change[0]?.id ?? (plan.add ? undefined : lastOpen?.id);

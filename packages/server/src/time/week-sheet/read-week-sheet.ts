@@ -1,6 +1,7 @@
 import { dateOf, plusDays, type Instant, type LocalDate } from '@core/ground';
 import type { WeekRowWire, WeekSheetWire } from '@core/time';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
@@ -26,8 +27,17 @@ export interface WeekEntry {
   readonly billable: boolean;
   readonly reason: string | null;
   readonly frozen: boolean;
-  readonly row: Columns;
+  readonly row: WeekRow;
 }
+
+/** An entry with its activity, work and client; `frozen` where money was decided on. */
+export type WeekRow = Row<'time_entry'> &
+  Row<'work_facts', 'number' | 'subject' | 'ended' | 'ticket_kind'> & {
+    readonly activity: string;
+    readonly client: string | null;
+    readonly remark: string | null;
+    readonly frozen: boolean;
+  };
 
 /** What somebody recorded on dates from the first up to but not including `to`, in order of time. */
 export async function readWeekEntries(
@@ -37,7 +47,7 @@ export async function readWeekEntries(
   [from, to]: readonly [LocalDate, LocalDate],
 ): Promise<WeekEntry[]> {
   const span = spanOfDates(book, from, to);
-  const rows: Columns[] = await db('time_entry as e')
+  const rows: WeekRow[] = await db('time_entry as e')
     .join('activity as a', 'a.id', 'e.activity_id')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .leftJoin('client as c', 'c.id', 'e.client_id')
@@ -60,20 +70,20 @@ export async function readWeekEntries(
       ),
     );
   return rows.map((e) => ({
-    id: e['id'],
-    version: e['version'],
-    day: dateOf(e['starts_at'], book.house.zone),
-    workId: e['work_id'],
-    activityId: e['activity_id'],
-    startsAt: e['starts_at'],
-    endsAt: e['ends_at'],
-    minutes: e['minutes'],
-    note: e['note'],
-    insideNote: e['inside_note'],
-    distance: e['distance'] && plainDecimal(e['distance']),
-    billable: e['billable'],
-    reason: e['reason'],
-    frozen: e['frozen'] || e['approval'] === 'approved' || e['corrects'] !== null,
+    id: e.id,
+    version: e.version,
+    day: dateOf(e.starts_at, book.house.zone),
+    workId: e.work_id,
+    activityId: e.activity_id,
+    startsAt: e.starts_at,
+    endsAt: e.ends_at,
+    minutes: e.minutes,
+    note: e.note,
+    insideNote: e.inside_note,
+    distance: e.distance && plainDecimal(e.distance),
+    billable: e.billable,
+    reason: e.reason,
+    frozen: e.frozen || e.approval === 'approved' || e.corrects !== null,
     row: e,
   }));
 }
@@ -84,9 +94,9 @@ export const rowKey = (e: { readonly workId: string; readonly activityId: string
 export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
   return {
     ...namedWork(e.row),
-    client: e.row['client'] ?? null,
+    client: e.row.client ?? null,
     activityId: e.activityId,
-    activity: e.row['activity'],
+    activity: e.row.activity,
   };
 }
 
@@ -127,12 +137,12 @@ function rowWire(own: readonly WeekEntry[], dates: readonly LocalDate[]): WeekRo
         day,
         minutes: sum(cell),
         frozenMinutes: sum(cell.filter((e) => e.frozen)),
-        approvedMinutes: sum(cell.filter((e) => e.row['approval'] === 'approved')),
-        returned: cell.find((e) => e.row['approval'] === 'returned')?.row['remark'] ?? null,
+        approvedMinutes: sum(cell.filter((e) => e.row.approval === 'approved')),
+        returned: cell.find((e) => e.row.approval === 'returned')?.row.remark ?? null,
         note: cell.at(-1)?.note ?? null,
         insideNote: cell.at(-1)?.insideNote ?? null,
         distance: cell.at(-1)?.distance ?? null,
-        distanceUnit: cell.at(-1)?.row['distance_unit'] ?? null,
+        distanceUnit: cell.at(-1)?.row.distance_unit ?? null,
         billable: cell.at(-1)?.billable ?? true,
         reason: cell.at(-1)?.reason ?? null,
         entries: cell.length,

@@ -1,6 +1,7 @@
 import { dateOf, formatMinutes, plusDays, type Instant, type LocalDate } from '@core/ground';
 import { type SuggestedRowWire, usualActivity } from '@core/time';
-import { at, type Columns, type Db } from '../../app/database';
+import { at, type Db } from '../../app/database';
+import type { Joined, Row, Rows } from '../../app/rows';
 import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
@@ -35,7 +36,9 @@ async function bookedRows(
   now: Instant,
 ): Promise<SuggestedRowWire[]> {
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));
-  const bookings: Columns[] = await db('booking as b')
+  const bookings: (Row<'booking'> &
+    Row<'work_facts', 'number' | 'subject' | 'ticket_kind'> &
+    Joined<'desk', 'usual_activity_id'> & { readonly client: Rows['client']['name'] | null })[] = await db('booking as b')
     .join('work_facts as w', 'w.id', 'b.work_id')
     .leftJoin('client as c', 'c.id', 'w.client_id')
     .leftJoin('desk as d', 'd.id', 'w.desk_id')
@@ -46,26 +49,26 @@ async function bookedRows(
     .orderBy('b.starts_at')
     .select('b.*', 'w.number', 'w.subject', 'w.ticket_kind', 'c.name as client', 'd.usual_activity_id');
   const mine = await readUsualActivities(db, personId, now);
-  return [...new Set(bookings.map((b) => b['work_id'] as string))].map((workId) => {
-    const own = bookings.filter((b) => b['work_id'] === workId);
+  return [...new Set(bookings.map((b) => b.work_id))].map((workId) => {
+    const own = bookings.filter((b) => b.work_id === workId);
     const activityId = usualActivity({
-      onSite: own.some((b) => b['on_site']),
-      allowed: own[0]!['ticket_kind'] ? book.activitiesOf(own[0]!['ticket_kind']) : [],
-      deskUsual: own[0]!['usual_activity_id'],
+      onSite: own.some((b) => b.on_site),
+      allowed: own[0]!.ticket_kind ? book.activitiesOf(own[0]!.ticket_kind) : [],
+      deskUsual: own[0]!.usual_activity_id,
       own: mine,
     });
-    const worked = own.filter((b) => b['starts_at'] < now);
+    const worked = own.filter((b) => b.starts_at < now);
     return {
       ...namedWork(own[0]!),
-      client: own[0]!['client'],
+      client: own[0]!.client,
       activityId,
       activity: book.activity(activityId)!.name,
       from: 'booked',
       says: own.length === 1 ? 'booked once this week' : `booked ${own.length} times this week`,
       minutes: dates.map((day) =>
         worked
-          .filter((b) => dateOf(b['starts_at'], book.house.zone) === day)
-          .reduce((sum, b) => sum + Math.round((b['ends_at'] - b['starts_at']) / 60), 0),
+          .filter((b) => dateOf(b.starts_at, book.house.zone) === day)
+          .reduce((sum, b) => sum + Math.round((b.ends_at - b.starts_at) / 60), 0),
       ),
       note: null,
     };
@@ -74,7 +77,7 @@ async function bookedRows(
 
 function lastWeekRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[]): SuggestedRowWire[] {
   const before = dates.map((d) => plusDays(d, -7));
-  const own = earlier.filter((e) => e.day >= before[0]! && !e.row['ended']);
+  const own = earlier.filter((e) => e.day >= before[0]! && !e.row.ended);
   return [...new Set(own.map(rowKey))].map((key) => {
     const row = own.filter((e) => rowKey(e) === key);
     const total = row.reduce((sum, e) => sum + e.minutes, 0);
@@ -95,7 +98,7 @@ function habitRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[], n
   return [...new Set(earlier.map(rowKey))].flatMap((key): SuggestedRowWire[] => {
     const row = earlier.filter((e) => rowKey(e) === key);
     const had = weeks.filter((monday) => row.some((e) => e.day >= monday && e.day < plusDays(monday, 7)));
-    if (had.length < HABIT_LEAST || row[0]!.row['ended']) return [];
+    if (had.length < HABIT_LEAST || row[0]!.row.ended) return [];
     return [
       {
         ...rowHead(row[0]!),

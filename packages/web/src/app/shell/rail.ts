@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
-import { catchError, of, startWith, switchMap } from 'rxjs';
+import { catchError, mergeWith, of, startWith, switchMap, takeUntil } from 'rxjs';
 import type { Permission } from '@core/ground';
 import { ticketRoutes } from '@core/desk';
 import { Api } from './api';
@@ -183,8 +183,16 @@ export class Rail {
   protected readonly parts = RAIL.map((p) => ({ ...p, entries: p.entries.filter((e) => this.session.may(e.permission)) })).filter(
     (p) => p.entries.length,
   );
-  protected readonly counts$ = this.live.about('ticket', 'charge', 'invoice', 'booking', 'mail-aside').pipe(
+  /** Read once; from then on the server sends them as they change. */
+  protected readonly counts$ = this.live.again$.pipe(
     startWith(undefined),
-    switchMap(() => this.api.call(ticketRoutes.getCounts, {}).pipe(catchError(() => of(undefined)))),
+    switchMap(() =>
+      this.api.call(ticketRoutes.getCounts, {}).pipe(
+        catchError(() => of(undefined)),
+        // What was sent meanwhile is newer than the answer.
+        takeUntil(this.live.counts$),
+        mergeWith(this.live.counts$),
+      ),
+    ),
   );
 }

@@ -15,7 +15,7 @@ export const routes: Routes = [
     loadComponent: () => import('./frame').then((m) => m.Frame),
     children: [
       { path: '', pathMatch: 'full', loadComponent: () => import('./home').then((m) => m.Home) },
-      { path: 'intake', title: 'Intake · Drumline', loadComponent: () => import('../desk/tickets/intake.page').then((m) => m.IntakePage) },
+      { path: 'intake', title: 'Intake · Drumline', loadComponent: () => import('../desk/intake/intake.page').then((m) => m.IntakePage) },
       {
         path: 'tickets',
         title: 'Tickets · Drumline',
@@ -164,7 +164,7 @@ export const routes: Routes = [
       {
         path: 'setup/time',
         title: 'What time is asked for · Drumline',
-        loadComponent: () => import('../desk/action-time/time-rules.page').then((m) => m.TimeRulesPage),
+        loadComponent: () => import('../time/internal-work/time-rules.page').then((m) => m.TimeRulesPage),
       },
       {
         path: 'setup/calendars',
@@ -173,8 +173,8 @@ export const routes: Routes = [
       },
       {
         path: 'setup/tickets',
-        title: 'What tickets are asked for · Drumline',
-        loadComponent: () => import('../house/house/ticket-rules.page').then((m) => m.TicketRulesPage),
+        title: 'Own fields and rules of tickets · Drumline',
+        loadComponent: () => import('../desk/own-conditions/ticket-rules.page').then((m) => m.TicketRulesPage),
       },
       {
         path: 'setup/flat-fees',
@@ -196,7 +196,7 @@ export const routes: Routes = [
         title: 'Desks and categories · Drumline',
         loadComponent: () => import('../desk/intake/routing.page').then((m) => m.RoutingPage),
       },
-      { path: 'setup', title: 'Setup · Drumline', loadComponent: () => import('../house/house/setup.page').then((m) => m.SetupPage) },
+      { path: 'setup', title: 'Setup · Drumline', loadComponent: () => import('./setup.page').then((m) => m.SetupPage) },
       { path: '**', title: 'Not here · Drumline', loadComponent: () => import('./not-here').then((m) => m.NotHere) },
     ],
   },

@@ -15,7 +15,7 @@ export class Timers {
   /** When the figures were read, by the machine's clock. */
   readAt = 0;
   readonly timers$ = inject(Live)
-    .about('timer')
+    .mine(['timer'])
     .pipe(
       startWith(undefined),
       switchMap(() =>

@@ -232,7 +232,7 @@ export class TopBar {
       };
     }),
   );
-  protected readonly notices$ = this.live.about('notice').pipe(
+  protected readonly notices$ = this.live.mine(['notice']).pipe(
     startWith(undefined),
     switchMap(() => this.api.call(noticeRoutes.listNotices, {}).pipe(catchError(() => of(undefined)))),
   );
@@ -247,7 +247,7 @@ export class TopBar {
     if (unseen) this.api.call(noticeRoutes.seeNotices, {}).subscribe({ error: () => undefined });
   }
 
-  protected readonly day$ = this.live.about('entry', 'booking').pipe(
+  protected readonly day$ = this.live.mine(['entry', 'booking']).pipe(
     startWith(undefined),
     switchMap(() =>
       this.session.may('time.own') ? this.api.call(timeRoutes.getDaySheet, {}).pipe(catchError(() => of(undefined))) : of(undefined),

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { Rule } from '@core/ground';
+import type { FieldRecord } from '@core/desk';
 import { ContactFinder } from '../clients/clients/contact-finder';
 import { RuleBuilder } from '../ground/conditions/rule-builder';
 import { Session } from '../shell/session';
@@ -73,7 +74,7 @@ let count = 0;
           </div>
         }
         @case ('rule') {
-          <dl-rule-builder [label]="label()" [rule]="rule()" (changed)="changed.emit($event)" />
+          <dl-rule-builder [label]="label()" [on]="on()" [rule]="rule()" (changed)="changed.emit($event)" />
         }
         @case ('date') {
           <dl-date
@@ -160,6 +161,8 @@ export class Field {
   readonly options = input<readonly Option[]>([]);
   readonly none = input('choose …');
   readonly placeholder = input('');
+  /** Of a rule: the kind of record it looks at. */
+  readonly on = input<FieldRecord>('ticket');
   readonly changed = output<unknown>();
   /** What stands in it now, of a field that holds one text; empty where nothing does. */
   readonly said = output<string>();

@@ -2,6 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { afterNextRender, ChangeDetectionStrategy, Component, ElementRef, inject, input, output, type OnInit } from '@angular/core';
 import type { Observable } from 'rxjs';
 import type { AnySchema, InferType } from 'yup';
+import type { FieldRecord } from '@core/desk';
 import { problemOf } from '../shell/problem';
 import { Toasts } from '../shell/toasts';
 import { Field, type FieldKind, type Option } from './field';
@@ -22,7 +23,9 @@ export interface Line {
   /** Shown only while this holds; what was typed stays. */
   readonly when?: (values: Values) => boolean;
   readonly read?: (values: Values) => unknown;
-  readonly write?: (value: unknown) => Values;
+  readonly write?: (value: unknown, values: Values) => Values;
+  /** Of a rule: the kind of record it looks at. */
+  readonly on?: (values: Values) => FieldRecord;
 }
 
 /** What a form adds or changes: the route's own schema, and how it is saved. */
@@ -85,7 +88,8 @@ export class RecordFormPanel<S extends AnySchema> implements OnInit {
   }
 
   protected change(line: Line, value: unknown): void {
-    for (const [name, part] of Object.entries(line.write ? line.write(value) : { [line.name]: value })) this.state!.set(name, part);
+    for (const [name, part] of Object.entries(line.write ? line.write(value, this.state!.values) : { [line.name]: value }))
+      this.state!.set(name, part);
     this.values.emit(this.state!.values);
   }
 

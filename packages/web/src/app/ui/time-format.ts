@@ -43,6 +43,15 @@ export function nearTime(at: number, now: number, zone: string): string {
   return `${format(zone, { day: 'numeric', month: 'short' }).format(at)} ${time}`;
 }
 
+/** A time away: its dates where it is of whole days, such as "from 30 Nov 2026 to 1 Dec 2026", else with the times of day. */
+export function sayAway(from: number, to: number, zone: string): string {
+  const [begins, ends] = [clockTime(from, zone), clockTime(to, zone)];
+  const day = (at: number) => plainDate(isoDay(at, zone));
+  if (begins !== '00:00' || ends !== '00:00') return `from ${day(from)}, ${begins} to ${day(to)}, ${ends}`;
+  const [first, last] = [day(from), day(to - 1)];
+  return first === last ? `on ${first}` : `from ${first} to ${last}`;
+}
+
 /** A date without a zone, such as 2026-11-24, as "24 Nov 2026". */
 export function plainDate(date: string): string {
   return format('UTC', { day: 'numeric', month: 'short', year: 'numeric' }).format(noon(date));

@@ -10,8 +10,8 @@ import { csvText } from './csv';
 import { Field } from './field';
 import { FormState } from './form-state';
 import { loading } from './loading';
-import { isoDay, longDay, nearTime, plainDate, saySpan, shortDay } from './time-format';
-import { splitQuoted } from '../desk/tickets/message-body';
+import { isoDay, longDay, nearTime, plainDate, sayAway, saySpan, shortDay } from './time-format';
+import { splitQuoted } from '../desk/messages/message-body';
 
 const clock = (more: Partial<ClockWire>): ClockWire => ({
   clock: 'resolution',
@@ -38,6 +38,13 @@ describe('dates in words', () => {
     expect(shortDay('2026-11-24')).toBe('Tue 24');
     expect(saySpan('2026-11-23', '2026-11-29')).toBe('23 to 29 November');
     expect(saySpan('2026-11-30', '2026-12-06')).toBe('30 November to 6 December');
+  });
+
+  it('name whole days away by their dates, the last one included, and others with their times', () => {
+    const away = (from: string, to: string) => sayAway(Date.parse(from), Date.parse(to), 'Europe/Dublin');
+    expect(away('2026-11-24T00:00:00Z', '2026-11-26T00:00:00Z')).toBe('from 24 Nov 2026 to 25 Nov 2026');
+    expect(away('2026-06-30T23:00:00Z', '2026-07-01T23:00:00Z')).toBe('on 1 Jul 2026');
+    expect(away('2026-11-24T12:00:00Z', '2026-11-25T00:00:00Z')).toBe('from 24 Nov 2026, 12:00 to 25 Nov 2026, 00:00');
   });
 });
 

@@ -1,14 +1,12 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { invoiceRoutes, type InvoiceWire, paymentRoutes, sayQuantity, type SettlementWire } from '@core/billing';
 import { Api, urlOf } from '../../shell/api';
-import { Live } from '../../shell/live';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { loading } from '../../ui/loading';
+import { showRecord } from '../../ui/shown-record';
 import { AtPipe, DatePipe, MoneyPipe, UnitPricePipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
@@ -34,26 +32,14 @@ export class InvoicePage {
   protected readonly takingBack = signal<string | undefined>(undefined);
   protected readonly whyNot = signal('');
   protected readonly acting = signal<'payment' | 'credit' | undefined>(undefined);
-  private readonly id = new BehaviorSubject('');
-  protected readonly again = new Subject<void>();
-  protected readonly invoice$ = loading(
-    combineLatest([this.id, merge(inject(Live).about('invoice'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([id]) => id),
-      filter(Boolean),
-    ),
-    (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } }),
-  ).pipe(
-    tap(
-      (i) =>
-        i.is === 'there' &&
-        this.address.show({ under: '/billing', param: 'invoiceId', number: i.value.number, name: `${i.value.number} ${i.value.client}` }),
-    ),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-
-  constructor() {
-    effect(() => this.id.next(this.invoiceId()));
-  }
+  protected readonly earlier = (before: string) =>
+    this.api.call(invoiceRoutes.getInvoiceStory, { params: { invoiceId: this.invoiceId() }, query: { before } });
+  protected readonly invoice = showRecord({
+    id: this.invoiceId,
+    topics: ['invoice'],
+    read: (invoiceId) => this.api.call(invoiceRoutes.getInvoice, { params: { invoiceId } }),
+    take: (i) => this.address.show({ under: '/billing', param: 'invoiceId', number: i.number, name: `${i.number} ${i.client}` }),
+  });
 
   protected pdf(invoiceId: string): string {
     return urlOf(invoiceRoutes.getInvoicePdf, { invoiceId });
@@ -73,7 +59,7 @@ export class InvoicePage {
 
   protected done(): void {
     this.acting.set(undefined);
-    this.again.next();
+    this.invoice.again();
   }
 
   protected canCredit(i: InvoiceWire): boolean {
@@ -87,7 +73,7 @@ export class InvoicePage {
       next: () => {
         this.toasts.done('Taken back: it is owed again, and their credit again');
         this.takingBack.set(undefined);
-        this.again.next();
+        this.invoice.again();
       },
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of, switchMap } from 'rxjs';
-import { assetFormSchema, assetRoutes, type AssetWire, clientRoutes } from '@core/clients';
+import { assetFacts, type AssetForm, assetFormSchema, assetRoutes, type AssetWire, clientRoutes } from '@core/clients';
+import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
+import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
@@ -27,6 +29,11 @@ export class AssetFormPanel {
   readonly closed = output<void>();
   private readonly api = inject(Api);
   private readonly clientId = signal('');
+  private readonly ownFields = fieldsOn('asset');
+  private readonly choices = fieldChoices(
+    this.ownFields,
+    computed(() => this.clientId() || null),
+  );
 
   protected typed({ clientId }: { readonly clientId?: unknown }): void {
     this.clientId.set(typeof clientId === 'string' ? clientId : '');
@@ -71,13 +78,18 @@ export class AssetFormPanel {
       none: 'nobody',
       options: this.client()?.contacts.map((k) => ({ value: k.id, label: k.name })) ?? [],
     },
+    ...recordLines(this.ownFields(), {
+      on: 'asset',
+      factsOf: (values) => assetFacts(values as unknown as AssetForm),
+      choices: this.choices(),
+    }),
   ]);
   protected readonly form = computed((): RecordForm<typeof assetFormSchema> => {
     const asset = this.asset();
     if (!asset)
       return {
         schema: assetFormSchema,
-        initial: { make: null, clientId: this.of() ?? '', siteId: null, contactId: null },
+        initial: { make: null, clientId: this.of() ?? '', siteId: null, contactId: null, fields: [] },
         draft: 'new-asset',
         does: 'Add the asset',
         save: (body) => this.api.call(assetRoutes.createAsset, { body }),
@@ -85,12 +97,12 @@ export class AssetFormPanel {
     const params = { assetId: asset.id };
     return {
       schema: assetFormSchema,
-      initial: { ...asset },
+      initial: withFieldValues(asset),
       draft: `asset.${asset.id}`,
       does: 'Save',
       version: asset.version,
       save: (body, version) => this.api.call(assetRoutes.editAsset, { params, version: version!, body }),
-      stored: () => this.api.call(assetRoutes.getAsset, { params }),
+      stored: () => this.api.call(assetRoutes.getAsset, { params }).pipe(map(withFieldValues)),
     };
   });
 }

@@ -1,25 +1,24 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { assetRoutes } from '@core/clients';
+import { OwnValuePipe } from '../../desk/own-fields/own-value';
 import { Api } from '../../shell/api';
-import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
 import { PageAddress } from '../../shell/page-address';
-import { loading } from '../../ui/loading';
+import { showRecord } from '../../ui/shown-record';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
 import { AssetFormPanel } from './asset-form';
 
 @Component({
   selector: 'dl-asset-page',
-  imports: [AsyncPipe, RouterLink, StateNote, Story, AssetFormPanel],
+  imports: [AsyncPipe, RouterLink, StateNote, Story, AssetFormPanel, OwnValuePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let now = asset$ | async;
+    @let now = asset.state$ | async;
     @if (now && now.is !== 'there') {
-      <dl-state-note [state]="now" (again)="again.next()" />
+      <dl-state-note [state]="now" (again)="asset.again()" />
     } @else if (now) {
       @let a = now.value;
       <div class="page">
@@ -36,7 +35,7 @@ import { AssetFormPanel } from './asset-form';
         </header>
         <div class="page-body">
           @if (editing) {
-            <dl-asset-form [asset]="a" (saved)="editing = false; again.next()" (closed)="editing = false; again.next()" />
+            <dl-asset-form [asset]="a" (saved)="editing = false; asset.again()" (closed)="editing = false; asset.again()" />
           }
           <dl class="facts" style="max-width: 560px">
             <dt>Client</dt>
@@ -47,12 +46,16 @@ import { AssetFormPanel } from './asset-form';
             <dd>{{ a.site ?? 'none' }}</dd>
             <dt>Used by</dt>
             <dd>{{ a.contact ?? 'nobody' }}</dd>
+            @for (f of a.fields; track f.id) {
+              <dt>{{ f.name }}</dt>
+              <dd [class.soft]="f.words === null">{{ f | ownValue }}</dd>
+            }
             <dt>Open tickets</dt>
             <dd>
               <a [routerLink]="['/tickets']" [queryParams]="{ assetId: a.id }">{{ a.openTickets }} on this asset</a>
             </dd>
           </dl>
-          <div class="story"><dl-story [story]="a.story" /></div>
+          <div class="story"><dl-story [story]="a.story" [earlier]="earlier" /></div>
         </div>
       </div>
     }
@@ -68,25 +71,13 @@ export class AssetPage {
   private readonly api = inject(Api);
   private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);
-  private readonly id = new BehaviorSubject('');
-  protected readonly again = new Subject<void>();
   protected editing = false;
-  protected readonly asset$ = loading(
-    combineLatest([this.id, merge(inject(Live).about('asset'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([id]) => id),
-      filter(Boolean),
-    ),
-    (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } }),
-  ).pipe(
-    tap(
-      (a) =>
-        a.is === 'there' &&
-        this.address.show({ under: '/assets', param: 'assetId', number: a.value.number, name: `${a.value.number} ${a.value.name}` }),
-    ),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-
-  constructor() {
-    effect(() => this.id.next(this.assetId()));
-  }
+  protected readonly earlier = (before: string) =>
+    this.api.call(assetRoutes.getAssetStory, { params: { assetId: this.assetId() }, query: { before } });
+  protected readonly asset = showRecord({
+    id: this.assetId,
+    topics: ['asset'],
+    read: (assetId) => this.api.call(assetRoutes.getAsset, { params: { assetId } }),
+    take: (a) => this.address.show({ under: '/assets', param: 'assetId', number: a.number, name: `${a.number} ${a.name}` }),
+  });
 }

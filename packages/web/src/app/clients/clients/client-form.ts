@@ -1,8 +1,8 @@
-import { inject } from '@angular/core';
-import { forkJoin, map, type Observable } from 'rxjs';
-import { calendarRoutes } from '@core/ground';
-import { clientFormSchema, clientRoutes, newClientSchema, promiseSchema, type ClientWire } from '@core/clients';
-import { policyRoutes } from '@core/desk';
+import { computed, inject, type Signal } from '@angular/core';
+import { map } from 'rxjs';
+import { clientFacts, type ClientForm, clientFormSchema, clientRoutes, newClientSchema, type ClientWire } from '@core/clients';
+import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
+import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import type { Line, RecordForm } from '../../ui/record-form';
@@ -20,23 +20,28 @@ export const CLIENT_LINES: readonly Line[] = [
   { name: 'taxNumber', label: 'Tax number' },
   { name: 'taxExempt', label: 'Exempt from tax', kind: 'yes' },
 ];
-const FRESH = { zone: 'Europe/Dublin', country: 'IE', paymentDays: 30, taxExempt: false, taxNumber: null };
+const FRESH = { zone: 'Europe/Dublin', country: 'IE', paymentDays: 30, taxExempt: false, taxNumber: null, fields: [] };
 
-export interface PromiseForm {
-  readonly form: RecordForm<typeof promiseSchema>;
-  readonly lines: readonly Line[];
-}
-
-/** The forms that add and change clients; called where injection is possible. */
-export function clientForms() {
+/**
+ * The forms that add and change clients; called where injection is possible.
+ * @param clientId the client whose assets own fields may name
+ */
+export function clientForms(clientId: Signal<string | null>) {
   const [api, session] = [inject(Api), inject(Session)];
+  const fields = fieldsOn('client');
+  const choices = fieldChoices(fields, clientId);
+  const lines = computed((): readonly Line[] => [
+    ...CLIENT_LINES,
+    ...recordLines(fields(), { on: 'client', factsOf: (values) => clientFacts(values as unknown as ClientForm), choices: choices() }),
+  ]);
   return {
+    lines,
     /** Who works for several divisions says whose client it is. */
-    addLines: (): readonly Line[] => {
+    addLines: computed((): readonly Line[] => {
       const divisions = session.current?.divisions ?? [];
       const options = divisions.map((d) => ({ value: d.id, label: d.name }));
-      return divisions.length < 2 ? CLIENT_LINES : [...CLIENT_LINES, { name: 'divisionId', label: 'Division', kind: 'choice', options }];
-    },
+      return divisions.length < 2 ? lines() : [...lines(), { name: 'divisionId', label: 'Division', kind: 'choice', options }];
+    }),
     add: (): RecordForm<typeof newClientSchema> => ({
       schema: newClientSchema,
       initial: { ...FRESH, divisionId: session.current?.divisions[0]?.id ?? null },
@@ -44,45 +49,17 @@ export function clientForms() {
       does: 'Add the client',
       save: (body) => api.call(clientRoutes.createClient, { body }),
     }),
-    /** Which promise holds for them, and on which calendar. */
-    promise: (client: ClientWire): Observable<PromiseForm> =>
-      forkJoin([api.call(policyRoutes.listPolicies, {}), api.call(calendarRoutes.listCalendars, {})]).pipe(
-        map(([{ policies }, { calendars }]) => ({
-          lines: [
-            {
-              name: 'policyId',
-              label: 'Promise',
-              kind: 'choice',
-              none: 'that of the kind, else of the house',
-              options: policies.map((p) => ({ value: p.id, label: p.name })),
-            },
-            {
-              name: 'calendarId',
-              label: 'Their working time',
-              kind: 'choice',
-              none: 'ours',
-              options: calendars.map((c) => ({ value: c.id, label: c.name })),
-            },
-            { name: 'applyToOpen', label: 'Also for their open tickets: time counted stays', kind: 'yes' },
-          ],
-          form: {
-            schema: promiseSchema,
-            initial: { policyId: client.policyId, calendarId: client.calendarId, applyToOpen: false },
-            draft: `promise.${client.id}`,
-            does: 'Let it hold from now on',
-            version: client.version,
-            save: (body, version) => api.call(clientRoutes.setPromise, { params: { clientId: client.id }, version: version!, body }),
-          },
-        })),
-      ),
     change: (client: ClientWire): RecordForm<typeof clientFormSchema> => ({
       schema: clientFormSchema,
-      initial: Object.fromEntries(CLIENT_LINES.map(({ name }) => [name, client[name as keyof ClientWire]])),
+      initial: {
+        ...Object.fromEntries(CLIENT_LINES.map(({ name }) => [name, client[name as keyof ClientWire]])),
+        fields: withFieldValues(client).fields,
+      },
       draft: `client.${client.id}`,
       does: 'Save',
       version: client.version,
       save: (body, version) => api.call(clientRoutes.editClient, { params: { clientId: client.id }, version: version!, body }),
-      stored: () => api.call(clientRoutes.getClient, { params: { clientId: client.id } }),
+      stored: () => api.call(clientRoutes.getClient, { params: { clientId: client.id } }).pipe(map(withFieldValues)),
     }),
   };
 }

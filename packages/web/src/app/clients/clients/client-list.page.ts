@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { clientRoutes, type ClientFilter, type ClientRowWire } from '@core/clients';
 import { Api } from '../../shell/api';
@@ -38,7 +38,7 @@ const COLUMNS: readonly Column<ClientRowWire>[] = [
         }
       </dl-list-head>
       @if (adding) {
-        <dl-record-form [form]="form" [lines]="lines" (saved)="opened($event)" (closed)="adding = false; list.retry()" />
+        <dl-record-form [form]="form" [lines]="lines()" (saved)="opened($event)" (closed)="adding = false; list.retry()" />
       }
       <dl-archive-bar [list]="list" [archive]="archive" />
       <dl-list
@@ -58,9 +58,9 @@ export class ClientListPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   protected readonly session = inject(Session);
-  private readonly forms = clientForms();
+  private readonly forms = clientForms(signal(null));
   protected readonly form = this.forms.add();
-  protected readonly lines = this.forms.addLines();
+  protected readonly lines = this.forms.addLines;
   protected readonly columns = COLUMNS;
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (c: ClientRowWire): string => c.name;

@@ -3,7 +3,7 @@ import type { ClientWire } from '@core/clients';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { RecordFormPanel } from '../../ui/record-form';
-import { clientForms, type PromiseForm } from './client-form';
+import { type PromiseForm, promiseForms } from './promise-form';
 
 /** By which policy and on which calendar a client is promised what; changed in place from now on. */
 @Component({
@@ -29,14 +29,12 @@ export class ClientPromise {
   readonly client = input.required<ClientWire>();
   readonly changed = output<void>();
   private readonly toasts = inject(Toasts);
-  private readonly forms = clientForms();
+  private readonly formOf = promiseForms();
   protected readonly session = inject(Session);
   protected readonly form = signal<PromiseForm | undefined>(undefined);
 
   protected open(): void {
-    this.forms
-      .promise(this.client())
-      .subscribe({ next: (form) => this.form.set(form), error: (fault: unknown) => this.toasts.trouble(fault) });
+    this.formOf(this.client()).subscribe({ next: (form) => this.form.set(form), error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   protected close(): void {

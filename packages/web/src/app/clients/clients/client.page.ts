@@ -1,41 +1,47 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BehaviorSubject, catchError, combineLatest, filter, map, merge, of, shareReplay, startWith, Subject, switchMap, tap } from 'rxjs';
-import {
-  assetRoutes,
-  clientFormSchema,
-  clientRoutes,
-  contactFormSchema,
-  type ContactWire,
-  siteFormSchema,
-  type SiteWire,
-} from '@core/clients';
+import { catchError, map, of, switchMap, tap } from 'rxjs';
+import { assetRoutes, clientFormSchema, clientRoutes, type ClientWire, siteFormSchema } from '@core/clients';
 import { invoiceRoutes } from '@core/billing';
 import { ticketRoutes } from '@core/desk';
 import { ClientPrices } from '../../goods/catalogue/client-prices';
+import { OwnValuePipe } from '../../desk/own-fields/own-value';
 import { Api } from '../../shell/api';
-import { Live } from '../../shell/live';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
-import { Toasts } from '../../shell/toasts';
 import { ArrowRows } from '../../ui/arrow-rows';
-import { loading } from '../../ui/loading';
+import { showRecord } from '../../ui/shown-record';
 import { AtPipe, DatePipe, MoneyPipe } from '../../ui/pipes';
-import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
+import { RecordFormPanel, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
-import { CLIENT_LINES, clientForms } from './client-form';
+import { clientForms } from './client-form';
 import { ClientPromise } from './client-promise';
-import { contactForms, contactLines, SITE_LINES } from './contact-form';
+import { ClientContacts } from './client-contacts';
+import { SITE_LINES, siteForms } from './site-form';
 
 /** Who they are, what is open, what they have and what they were billed. */
 @Component({
   selector: 'dl-client-page',
-  imports: [AsyncPipe, ClientPrices, ClientPromise, RouterLink, ArrowRows, AtPipe, DatePipe, MoneyPipe, RecordFormPanel, StateNote, Story],
+  imports: [
+    AsyncPipe,
+    ClientContacts,
+    ClientPrices,
+    ClientPromise,
+    RouterLink,
+    ArrowRows,
+    AtPipe,
+    DatePipe,
+    MoneyPipe,
+    RecordFormPanel,
+    StateNote,
+    Story,
+    OwnValuePipe,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let now = client$ | async;
+    @let now = client.state$ | async;
     @if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="retry()" />
     } @else if (now) {
@@ -57,7 +63,7 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
           @if (editing) {
             <dl-record-form
               [form]="editing"
-              [lines]="lines"
+              [lines]="forms.lines()"
               (saved)="editing = undefined; retry()"
               (closed)="editing = undefined; retry()"
             />
@@ -75,12 +81,16 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
                 <dd>{{ c.domains }}</dd>
                 <dt>Invoices to</dt>
                 <dd>{{ c.invoiceEmail }}, {{ c.paymentDays }} days{{ c.taxExempt ? ', exempt from tax' : '' }}</dd>
+                @for (f of c.fields; track f.id) {
+                  <dt>{{ f.name }}</dt>
+                  <dd [class.soft]="f.words === null">{{ f | ownValue }}</dd>
+                }
               </dl>
               <dl-client-promise [client]="c" (changed)="retry()" />
               <h2>
                 Sites
                 @if (session.may('clients.edit')) {
-                  <button type="button" class="btn-link small" (click)="site = { id: 'new', form: contacts.addSite(c) }">add one</button>
+                  <button type="button" class="btn-link small" (click)="site = { id: 'new', form: sites.addSite(c) }">add one</button>
                 }
               </h2>
               @if (site?.id === 'new') {
@@ -91,7 +101,7 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
                   <b>{{ s.name }}</b> <span class="soft small">{{ s.street }}, {{ s.city }}</span>
                   <span class="grow"></span>
                   @if (session.may('clients.edit')) {
-                    <button type="button" class="btn-link small" (click)="site = { id: s.id, form: contacts.changeSite(c, s) }">
+                    <button type="button" class="btn-link small" (click)="site = { id: s.id, form: sites.changeSite(c, s) }">
                       change<span class="visually-hidden"> {{ s.name }}</span>
                     </button>
                   }
@@ -126,42 +136,12 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
               } @empty {
                 <p class="soft small">nothing is open</p>
               }
-              <h2>
-                Contacts
-                @if (session.may('tickets.work')) {
-                  <button type="button" class="btn-link small" (click)="person = { id: 'new', form: contacts.addContact(c) }">
-                    add one
-                  </button>
-                }
-              </h2>
-              @if (person?.id === 'new') {
-                <dl-record-form [form]="person!.form" [lines]="linesOf(c.sites)" (saved)="done()" (closed)="done()" />
-              }
-              <div class="people" tabindex="0" role="group" aria-label="Contacts">
-                @for (k of c.contacts; track k.id) {
-                  <p class="line">
-                    <span class="clip"
-                      ><b>{{ k.name }}</b> <span class="soft small">{{ k.title }}{{ k.priority ? ' · priority contact' : '' }}</span></span
-                    ><span class="grow"></span><span class="soft small clip">{{ k.email }}</span>
-                    @if (session.may('tickets.work')) {
-                      <button type="button" class="btn-link small" (click)="person = { id: k.id, form: contacts.changeContact(c, k) }">
-                        change<span class="visually-hidden"> {{ k.name }}</span>
-                      </button>
-                      <button type="button" class="btn-link small" (click)="archive(k)">
-                        put away<span class="visually-hidden"> {{ k.name }}</span>
-                      </button>
-                    }
-                  </p>
-                  @if (person?.id === k.id) {
-                    <dl-record-form [form]="person!.form" [lines]="linesOf(c.sites)" (saved)="done()" (closed)="done()" />
-                  }
-                }
-              </div>
+              <dl-client-contacts [client]="c" (changed)="retry()" />
               <h2>Assets</h2>
               <p>
                 <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async) ?? 0 }} assets</a>
               </p>
-              <dl-story [story]="c.story" />
+              <dl-story [story]="c.story" [earlier]="earlier" />
             </section>
           </div>
         </div>
@@ -190,10 +170,6 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
       padding: 5px 0;
       min-width: 0;
     }
-    .people {
-      max-height: 320px;
-      overflow: auto;
-    }
     .nowrap {
       white-space: nowrap;
     }
@@ -202,40 +178,32 @@ import { contactForms, contactLines, SITE_LINES } from './contact-form';
 export class ClientPage {
   readonly clientId = input.required<string>();
   private readonly api = inject(Api);
-  private readonly toasts = inject(Toasts);
   private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);
-  private readonly id = new BehaviorSubject<string>('');
-  private readonly again = new Subject<void>();
   protected editing: RecordForm<typeof clientFormSchema> | undefined;
-  /** Which site and which contact is open for change; 'new' for one that is added. */
+  /** Which site is open for change; 'new' for one that is added. */
   protected site: { readonly id: string; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
-  protected person: { readonly id: string; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
-  protected readonly forms = clientForms();
-  protected readonly lines = CLIENT_LINES;
-  protected readonly contacts = contactForms();
+  private readonly read = signal<string | null>(null);
+  protected readonly forms = clientForms(this.read);
+  protected readonly sites = siteForms();
   protected readonly siteLines = SITE_LINES;
-  private lastLines: { readonly sites: readonly SiteWire[]; readonly lines: readonly Line[] } = { sites: [], lines: [] };
-  private readonly which$ = combineLatest([
-    this.id,
-    merge(inject(Live).about('client', 'ticket', 'invoice'), this.again).pipe(startWith(undefined)),
-  ]).pipe(
-    map(([id]) => id),
-    filter(Boolean),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
-  protected readonly client$ = loading(this.which$, (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } })).pipe(
-    tap(
-      (c) =>
-        c.is === 'there' && this.address.show({ under: '/clients', param: 'clientId', number: String(c.value.number), name: c.value.name }),
-    ),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
+  private tickets: unknown;
+  private invoices: unknown;
+  protected readonly earlier = (before: string) =>
+    this.api.call(clientRoutes.getClientStory, { params: { clientId: this.clientId() }, query: { before } });
+  protected readonly client = showRecord<ClientWire>({
+    id: this.clientId,
+    topics: ['client', 'ticket', 'invoice'],
+    clientId: (c) => c.id,
+    beside: () => [this.tickets, this.invoices],
+    read: (clientId) => this.api.call(clientRoutes.getClient, { params: { clientId } }),
+    take: (c) => {
+      this.read.set(c.id);
+      this.address.show({ under: '/clients', param: 'clientId', number: String(c.number), name: c.name });
+    },
+  });
   /** The address may name it by its number; what is read about it goes by its id. */
-  private readonly read$ = this.client$.pipe(
-    filter((c) => c.is === 'there'),
-    map((c) => c.value.id),
-  );
+  private readonly read$ = this.client.record$.pipe(map((c) => c.id));
   protected readonly tickets$ = this.read$.pipe(
     switchMap((clientId) =>
       this.api.call(ticketRoutes.listTickets, { query: { clientId } }).pipe(
@@ -243,6 +211,7 @@ export class ClientPage {
         catchError(() => of([])),
       ),
     ),
+    tap((rows) => (this.tickets = rows)),
   );
   protected readonly invoices$ = this.read$.pipe(
     switchMap((clientId) =>
@@ -253,6 +222,7 @@ export class ClientPage {
           )
         : of([]),
     ),
+    tap((rows) => (this.invoices = rows)),
   );
   protected readonly assets$ = this.read$.pipe(
     switchMap((clientId) =>
@@ -263,37 +233,12 @@ export class ClientPage {
     ),
   );
 
-  constructor() {
-    effect(() => this.id.next(this.clientId()));
-  }
-
   protected retry(): void {
-    this.again.next();
-  }
-
-  /** The same lines for the same sites, so that a form that is open is not drawn anew. */
-  protected linesOf(sites: readonly SiteWire[]): readonly Line[] {
-    if (this.lastLines.sites !== sites) this.lastLines = { sites, lines: contactLines(sites) };
-    return this.lastLines.lines;
+    this.client.again();
   }
 
   protected done(): void {
     this.site = undefined;
-    this.person = undefined;
-    this.again.next();
-  }
-
-  protected archive(contact: ContactWire & { readonly version: number }): void {
-    const put = (version: number, archived: boolean) =>
-      this.api.call(clientRoutes.archiveContact, { params: { contactId: contact.id }, version, body: { archived } });
-    put(contact.version, true).subscribe({
-      next: (done) => {
-        this.toasts.done(`${contact.name} is put away`, () =>
-          put(done.version, false).subscribe({ next: () => this.again.next(), error: (fault: unknown) => this.toasts.trouble(fault) }),
-        );
-        this.again.next();
-      },
-      error: (fault: unknown) => this.toasts.trouble(fault),
-    });
+    this.client.again();
   }
 }

@@ -1,18 +1,18 @@
-import { inject } from '@angular/core';
+import { computed, inject, type Signal } from '@angular/core';
 import { map } from 'rxjs';
-import { clientRoutes, contactFormSchema, siteFormSchema, type ClientWire, type ContactWire, type SiteWire } from '@core/clients';
+import {
+  clientRoutes,
+  contactFacts,
+  type ContactForm,
+  contactFormSchema,
+  type ClientWire,
+  type ContactWire,
+  type SiteWire,
+} from '@core/clients';
+import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
+import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
 import { Api } from '../../shell/api';
 import type { Line, RecordForm } from '../../ui/record-form';
-
-export const SITE_LINES: readonly Line[] = [
-  { name: 'name', label: 'Name' },
-  { name: 'street', label: 'Street' },
-  { name: 'city', label: 'City' },
-  { name: 'postcode', label: 'Postcode' },
-  { name: 'latitude', label: 'Degrees north', placeholder: '52.26' },
-  { name: 'longitude', label: 'Degrees east', placeholder: '-7.11' },
-  { name: 'directions', label: 'How to get in', placeholder: 'ring at the side door', wide: true },
-];
 
 export function contactLines(sites: readonly SiteWire[]): readonly Line[] {
   return [
@@ -25,13 +25,23 @@ export function contactLines(sites: readonly SiteWire[]): readonly Line[] {
   ];
 }
 
-const FRESH = { priority: false, phone: null, title: null, siteId: null };
+const FRESH = { priority: false, phone: null, title: null, siteId: null, fields: [] };
 
-/** The forms that add and change a client's contacts and sites; called where injection is possible. */
-export function contactForms() {
+/** The forms that add and change a client's contacts; called where injection is possible. */
+export function contactForms(clientId: Signal<string | null>) {
   const api = inject(Api);
+  const fields = fieldsOn('contact');
+  const choices = fieldChoices(fields, clientId);
   const read = (clientId: string) => api.call(clientRoutes.getClient, { params: { clientId } });
   return {
+    /** Own fields of contacts, as lines after those that every contact has. */
+    ownLines: computed((): readonly Line[] =>
+      recordLines(fields(), {
+        on: 'contact',
+        factsOf: (values) => contactFacts({ ...(values as unknown as ContactForm), clientId: clientId() ?? '' }),
+        choices: choices(),
+      }),
+    ),
     addContact: (client: ClientWire): RecordForm<typeof contactFormSchema> => ({
       schema: contactFormSchema,
       initial: FRESH,
@@ -41,28 +51,12 @@ export function contactForms() {
     }),
     changeContact: (client: ClientWire, contact: ContactWire): RecordForm<typeof contactFormSchema> => ({
       schema: contactFormSchema,
-      initial: { ...contact },
+      initial: withFieldValues(contact),
       draft: `contact.${contact.id}`,
       does: 'Save',
       version: contact.version,
       save: (body, version) => api.call(clientRoutes.editContact, { params: { contactId: contact.id }, version: version!, body }),
-      stored: () => read(client.id).pipe(map((c) => c.contacts.find((k) => k.id === contact.id) ?? contact)),
-    }),
-    addSite: (client: ClientWire): RecordForm<typeof siteFormSchema> => ({
-      schema: siteFormSchema,
-      initial: {},
-      draft: `new-site.${client.id}`,
-      does: 'Add the site',
-      save: (body) => api.call(clientRoutes.addSite, { params: { clientId: client.id }, body }),
-    }),
-    changeSite: (client: ClientWire, site: SiteWire): RecordForm<typeof siteFormSchema> => ({
-      schema: siteFormSchema,
-      initial: { ...site },
-      draft: `site.${site.id}`,
-      does: 'Save',
-      version: site.version,
-      save: (body, version) => api.call(clientRoutes.editSite, { params: { siteId: site.id }, version: version!, body }),
-      stored: () => read(client.id).pipe(map((c) => c.sites.find((s) => s.id === site.id) ?? site)),
+      stored: () => read(client.id).pipe(map((c) => withFieldValues(c.contacts.find((k) => k.id === contact.id) ?? contact))),
     }),
   };
 }

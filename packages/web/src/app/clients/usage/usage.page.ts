@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
-import { combineLatest, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { usageRoutes } from '@core/clients';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -122,13 +122,18 @@ export class UsagePage {
     map((q) => ({ from: String(q['from'] ?? this.thisMonth.from), to: String(q['to'] ?? this.thisMonth.to) })),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
+  /** The address may name the client by number. */
+  private shown: string | undefined;
   protected readonly report$ = loading(
     combineLatest([
       toObservable(this.clientId),
       this.span$,
-      merge(inject(Live).about('entry', 'charge'), this.again).pipe(startWith(undefined)),
+      merge(
+        inject(Live).touching(() => ({ topics: ['entry', 'charge'], clientId: this.shown ?? null })),
+        this.again,
+      ).pipe(startWith(undefined)),
     ]),
-    ([clientId, query]) => this.api.call(usageRoutes.getUsage, { params: { clientId }, query }),
+    ([clientId, query]) => this.api.call(usageRoutes.getUsage, { params: { clientId }, query }).pipe(tap((u) => (this.shown = u.clientId))),
   );
 
   protected choose(part: Partial<{ from: string; to: string }>): void {

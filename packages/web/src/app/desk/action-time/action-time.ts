@@ -132,7 +132,7 @@ export class ActionTimeStrip {
   protected readonly proposed$ = combineLatest([
     toObservable(this.workId),
     this.again.pipe(startWith(undefined)),
-    inject(Live).about('timer').pipe(startWith(undefined)),
+    inject(Live).mine(['timer']).pipe(startWith(undefined)),
   ]).pipe(
     switchMap(([workId]) => this.api.call(actionTimeRoutes.getProposedTime, { params: { workId } }).pipe(catchError(() => of(undefined)))),
     tap((p) => p && (this.proposed.set(p), this.propose(p))),

@@ -1,6 +1,5 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { forkJoin, map, startWith, Subject, type Observable } from 'rxjs';
 import { accessRoutes } from '@core/house';
 import { escalationRoutes, escalationSettingsSchema, onCallFormSchema, thirdPartyFormSchema, type EscalationSettings } from '@core/desk';
@@ -11,6 +10,7 @@ import { loading } from '../../ui/loading';
 import { AtPipe } from '../../ui/pipes';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
+import { SetupPart } from '../../ui/setup-part';
 
 interface Opened {
   readonly name: 'settings' | 'on call' | 'third party';
@@ -21,7 +21,7 @@ interface Opened {
 /** Who is rung at night, when, and whose mail owes a look and no reply. */
 @Component({
   selector: 'dl-on-call-page',
-  imports: [AsyncPipe, RouterLink, AtPipe, RecordFormPanel, StateNote],
+  imports: [SetupPart, AsyncPipe, AtPipe, RecordFormPanel, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './on-call.page.html',
   styles: `

@@ -1,6 +1,5 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { forkJoin, map, startWith, Subject } from 'rxjs';
 import { catalogueRoutes } from '@core/goods';
 import { feeFormSchema, type FeeWire, flatFeeRoutes, intakeRoutes } from '@core/desk';
@@ -13,6 +12,7 @@ import type { Option } from '../../ui/field';
 import { loading } from '../../ui/loading';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
+import { SetupPart } from '../../ui/setup-part';
 
 interface Fees {
   readonly fees: readonly FeeWire[];
@@ -23,67 +23,62 @@ interface Fees {
 /** The whole jobs that are done at a flat fee, and what speaks of one. */
 @Component({
   selector: 'dl-fees-page',
-  imports: [AsyncPipe, RouterLink, RecordFormPanel, StateNote],
+  imports: [SetupPart, AsyncPipe, RecordFormPanel, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = now$ | async;
     @let may = session.may('setup.edit');
-    <div class="page">
-      <header class="page-head">
-        <p class="small"><a routerLink="/setup">Setup</a></p>
-        <h1>Flat-fee jobs</h1>
-        <span class="grow"></span>
+    <dl-setup-part heading="Flat-fee jobs">
+      <ng-container ngProjectAs="[setupAct]">
         @if (may && now && now.is === 'there') {
           <button type="button" class="btn-main" (click)="open(now.value, undefined)">Add a fee</button>
         }
-      </header>
-      <div class="page-body">
-        @if (now && now.is !== 'there') {
-          <dl-state-note [state]="now" (again)="again.next()" />
-        } @else if (now) {
-          @if (opened(); as o) {
-            @for (one of [o]; track one.key) {
-              <dl-record-form [form]="one.form" [lines]="one.lines" (saved)="done()" (closed)="done()" />
-            }
+      </ng-container>
+      @if (now && now.is !== 'there') {
+        <dl-state-note [state]="now" (again)="again.next()" />
+      } @else if (now) {
+        @if (opened(); as o) {
+          @for (one of [o]; track one.key) {
+            <dl-record-form [form]="one.form" [lines]="one.lines" (saved)="done()" (closed)="done()" />
           }
-          <table class="rows">
-            <thead>
-              <tr>
-                <th>Job</th>
-                <th>Fee before tax</th>
-                <th>The client</th>
-                <th>What speaks of it</th>
-                <th><span class="visually-hidden">To do</span></th>
-              </tr>
-            </thead>
-            @for (f of now.value.fees; track f.id) {
-              <tr>
-                <td>
-                  <b>{{ f.name }}</b>
-                </td>
-                <td class="mono">{{ money(f.price) }}</td>
-                <td>{{ f.asksClient ? 'is asked first' : 'need not be asked' }}</td>
-                <td class="small">{{ speaks(f, now.value) }}</td>
-                <td>
-                  @if (may) {
-                    <button type="button" class="btn-link" (click)="open(now.value, f)">
-                      change<span class="visually-hidden"> {{ f.name }}</span>
-                    </button>
-                    <button type="button" class="btn-link" (click)="archive(f)">
-                      put away<span class="visually-hidden"> {{ f.name }}</span>
-                    </button>
-                  }
-                </td>
-              </tr>
-            } @empty {
-              <tr>
-                <td colspan="5" class="soft">No job has a flat fee yet. Add the first: its price is that of an item of the catalogue.</td>
-              </tr>
-            }
-          </table>
         }
-      </div>
-    </div>
+        <table class="rows">
+          <thead>
+            <tr>
+              <th>Job</th>
+              <th>Fee before tax</th>
+              <th>The client</th>
+              <th>What speaks of it</th>
+              <th><span class="visually-hidden">To do</span></th>
+            </tr>
+          </thead>
+          @for (f of now.value.fees; track f.id) {
+            <tr>
+              <td>
+                <b>{{ f.name }}</b>
+              </td>
+              <td class="mono">{{ money(f.price) }}</td>
+              <td>{{ f.asksClient ? 'is asked first' : 'need not be asked' }}</td>
+              <td class="small">{{ speaks(f, now.value) }}</td>
+              <td>
+                @if (may) {
+                  <button type="button" class="btn-link" (click)="open(now.value, f)">
+                    change<span class="visually-hidden"> {{ f.name }}</span>
+                  </button>
+                  <button type="button" class="btn-link" (click)="archive(f)">
+                    put away<span class="visually-hidden"> {{ f.name }}</span>
+                  </button>
+                }
+              </td>
+            </tr>
+          } @empty {
+            <tr>
+              <td colspan="5" class="soft">No job has a flat fee yet. Add the first: its price is that of an item of the catalogue.</td>
+            </tr>
+          }
+        </table>
+      }
+    </dl-setup-part>
   `,
 })
 export class FeesPage {

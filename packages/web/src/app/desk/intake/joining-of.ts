@@ -1,5 +1,5 @@
 import type { Proposals, TicketWire } from '@core/desk';
-import type { Choice } from '../tickets/intake-choice';
+import type { Choice } from './intake-choice';
 import type { Joining } from '../umbrellas/under-umbrella';
 
 /** The reports that perhaps have one cause, this one first; for putting under an umbrella. */

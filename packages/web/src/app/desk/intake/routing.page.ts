@@ -1,6 +1,5 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { forkJoin, startWith, Subject, map } from 'rxjs';
 import { houseRoutes, type HouseWire } from '@core/house';
 import {
@@ -23,6 +22,7 @@ import { loading } from '../../ui/loading';
 import { RecordFormPanel, type Line as FormLine, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
 import { picked } from '../../ui/picked';
+import { SetupPart } from '../../ui/setup-part';
 
 interface Routing {
   readonly desks: HouseWire['desks'];
@@ -35,7 +35,7 @@ interface Routing {
 /** What tickets are about, who works which line of a desk, and whom routing assigns. */
 @Component({
   selector: 'dl-routing-page',
-  imports: [AsyncPipe, RouterLink, RecordFormPanel, StateNote],
+  imports: [SetupPart, AsyncPipe, RecordFormPanel, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './routing.page.html',
   styleUrl: './routing.page.css',

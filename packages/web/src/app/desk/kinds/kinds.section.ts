@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import { kindRoutes, ownKindFormSchema, type OwnKindWire, SORTED_KINDS } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 
 /** Kinds under the house's own names, in Setup; called where injection is possible. */

@@ -12,7 +12,7 @@ import {
   SORTED_KINDS,
   URGENCIES,
 } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';

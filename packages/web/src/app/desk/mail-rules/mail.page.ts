@@ -1,25 +1,19 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
-import { RouterLink } from '@angular/router';
-import { SetupList } from '../../house/house/setup-list';
+import { SetupList } from '../../ui/setup-list';
 import { AsideList } from './aside-list';
 import { mailRulesSection } from './mail-rules.section';
+import { SetupPart } from '../../ui/setup-part';
 
 /** Where mail goes that opens no ticket by itself, and what was put aside. */
 @Component({
   selector: 'dl-mail-page',
-  imports: [AsideList, RouterLink, SetupList],
+  imports: [SetupPart, AsideList, SetupList],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <div class="page">
-      <header class="page-head">
-        <p class="small"><a routerLink="/setup">Setup</a></p>
-        <h1>Mail</h1>
-      </header>
-      <div class="page-body">
-        <dl-aside-list />
-        <dl-setup-list [section]="rules" />
-      </div>
-    </div>
+    <dl-setup-part heading="Mail">
+      <dl-aside-list />
+      <dl-setup-list [section]="rules" />
+    </dl-setup-part>
   `,
   styles: `
     dl-aside-list {

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { forkJoin, map } from 'rxjs';
-import { intakeRoutes, ownFieldRoutes, requestFormFormSchema, requestFormRoutes, type RequestFormWire, SORTED_KINDS } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import { intakeRoutes, requestFormFormSchema, requestFormRoutes, type RequestFormWire, SORTED_KINDS, ownFieldRoutes } from '@core/desk';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 import type { Option } from '../../ui/field';
 
@@ -21,7 +21,7 @@ export function requestFormsSection(): SetupSection<Row, typeof requestFormFormS
     rows: () =>
       forkJoin([
         api.call(requestFormRoutes.listRequestForms, {}),
-        api.call(ownFieldRoutes.listOwnFields, {}),
+        api.call(ownFieldRoutes.listOwnFields, { query: { on: 'ticket' } }),
         api.call(intakeRoutes.listCategories, {}),
       ]).pipe(
         map(([{ forms }, own, all]) => {

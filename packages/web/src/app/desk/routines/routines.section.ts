@@ -1,8 +1,8 @@
 import { inject } from '@angular/core';
 import { forkJoin, map } from 'rxjs';
 import { routineFormSchema, routineRoutes, type RoutineWire, templateRoutes } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
-import { CONTACT_LINE } from '../../clients/clients/contact-line';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
+import { CONTACT_LINE } from '../../ui/contact-line';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import type { Option } from '../../ui/field';

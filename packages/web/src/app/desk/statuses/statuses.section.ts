@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import { clockEffectWords, NAMED_STATUSES, ownStatusFormSchema, statusRoutes, WAITS_FOR, type OwnStatusWire } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 
 type Row = OwnStatusWire & SetupRow;

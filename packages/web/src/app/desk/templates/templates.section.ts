@@ -14,7 +14,7 @@ import {
   type TemplateWire,
   URGENCIES,
 } from '@core/desk';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 import type { Option } from '../../ui/field';
 import { linesOf, textOf } from '../../ui/one-a-line';

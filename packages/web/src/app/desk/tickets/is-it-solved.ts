@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
-import { combineLatest, map, merge, startWith, Subject } from 'rxjs';
+import { combineLatest, map, merge, startWith, Subject, tap } from 'rxjs';
 import { isEnded, ticketRoutes, type TicketWire } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -64,10 +64,14 @@ export class IsItSolved {
   protected readonly again = new Subject<void>();
   protected readonly resolving = signal(false);
   protected readonly ended = (t: TicketWire) => isEnded(t.status);
-  private readonly changes$ = merge(inject(Live).about('ticket', 'booking', 'charge', 'entry', 'timer'), this.again);
+  private shown: TicketWire | undefined;
+  private readonly changes$ = merge(
+    inject(Live).of(['ticket', 'booking', 'charge', 'entry', 'timer'], () => [this.ticketId(), this.shown]),
+    this.again,
+  );
   protected readonly ticket$ = loading(
     combineLatest([toObservable(this.ticketId), this.changes$.pipe(startWith(undefined))]).pipe(map(([id]) => id)),
-    (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } }),
+    (ticketId) => this.api.call(ticketRoutes.getTicket, { params: { ticketId } }).pipe(tap((t) => (this.shown = t))),
   );
 
   protected barred(t: TicketWire): boolean {

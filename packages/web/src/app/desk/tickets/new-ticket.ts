@@ -1,22 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, of, switchMap } from 'rxjs';
-import { accessRoutes } from '@core/house';
-import { assetRoutes } from '@core/clients';
-import {
-  type FieldValues,
-  flatFeeRoutes,
-  isSorted,
-  newTicketSchema,
-  ownFieldRoutes,
-  type OwnFieldWire,
-  templateRoutes,
-  ticketRoutes,
-} from '@core/desk';
-import { CONTACT_LINE } from '../../clients/clients/contact-line';
-import { fieldLines, valuesById } from '../own-fields/field-lines';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of } from 'rxjs';
+import { flatFeeRoutes, isSorted, newTicketSchema, templateRoutes, ticketRoutes, type FieldValues, valuesById } from '@core/desk';
+import { CONTACT_LINE } from '../../ui/contact-line';
+import { openingLines } from '../own-fields/field-lines';
+import { fieldChoices, fieldsOn } from '../own-fields/fields-on';
 import { Api } from '../../shell/api';
-import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 
 /** Opens a ticket by hand, for somebody on the phone. */
@@ -50,35 +39,10 @@ export class NewTicket {
     ),
     { initialValue: [] },
   );
-  private readonly ownFields = toSignal(
-    this.api.call(ownFieldRoutes.listOwnFields, {}).pipe(
-      map((a): readonly OwnFieldWire[] => a.fields),
-      catchError(() => of<readonly OwnFieldWire[]>([])),
-    ),
-    { initialValue: [] },
-  );
-  private readonly people = toSignal(
-    this.api.call(accessRoutes.listPeople, {}).pipe(
-      map((a) => a.people.map((p) => ({ value: p.id, label: p.name }))),
-      catchError(() => of([])),
-    ),
-    { initialValue: [] },
-  );
+  private readonly ownFields = fieldsOn('ticket');
   protected readonly values = signal<Readonly<Record<string, unknown>>>({});
-  private readonly clientId = computed(() => String(this.values()['clientId'] ?? ''));
-  private readonly assets = toSignal(
-    toObservable(this.clientId).pipe(
-      switchMap((clientId) =>
-        clientId
-          ? everyPage((page) => this.api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
-              map((a) => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
-              catchError(() => of([])),
-            )
-          : of([]),
-      ),
-    ),
-    { initialValue: [] },
-  );
+  private readonly clientId = computed(() => String(this.values()['clientId'] ?? '') || null);
+  private readonly choices = fieldChoices(this.ownFields, this.clientId);
 
   /** A template that routes asks for what routing asks for; other tickets are asked in intake. */
   private readonly asked = computed((): readonly Line[] => {
@@ -93,13 +57,13 @@ export class NewTicket {
       category: t.categoryId,
       desk: t.deskId,
       line: t.line,
-      client: this.clientId() || null,
+      client: this.clientId(),
       subject: String(this.values()['subject'] ?? ''),
       asset: false,
       umbrella: false,
       minutes: 0,
     };
-    return fieldLines(this.ownFields(), { ticket, field: valuesById(filled) }, filled, { people: this.people(), assets: this.assets() });
+    return openingLines(this.ownFields(), { ticket, field: valuesById(filled) }, this.choices());
   });
   protected readonly lines = computed((): readonly Line[] => [
     CONTACT_LINE,

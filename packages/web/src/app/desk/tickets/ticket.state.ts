@@ -29,6 +29,7 @@ import {
   type TimedAction,
   umbrellaRoutes,
 } from '@core/desk';
+import { idsIn, type Interest } from '@core/ground';
 import { categoryGroups } from '../intake/category-groups';
 import type { ChosenKind } from '../kinds/kind-choice';
 import { Api } from '../../shell/api';
@@ -51,10 +52,15 @@ export class TicketState {
   private readonly again = new Subject<void>();
   private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
   private now: TicketWire | undefined;
+  private entries: unknown;
   readonly conflict$ = this.conflict.asObservable();
+  private readonly live = inject(Live);
   private readonly changes$ = combineLatest([
     this.id,
-    merge(inject(Live).about('ticket', 'booking', 'charge', 'entry'), this.again).pipe(startWith(undefined)),
+    merge(
+      this.live.touching(() => this.interest()),
+      this.again,
+    ).pipe(startWith(undefined)),
   ]).pipe(
     map(([id]) => id),
     filter((id): id is string => !!id),
@@ -71,6 +77,7 @@ export class TicketState {
   readonly entries$ = this.changes$.pipe(
     switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })),
     map((a) => a.entries),
+    tap((entries) => (this.entries = entries)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
   readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
@@ -88,6 +95,12 @@ export class TicketState {
     shareReplay(1),
   );
   readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+
+  /** The ticket with all that it names; of an umbrella every ticket, as its members stand on its page. */
+  private interest(): Interest {
+    const topics = ['ticket', 'booking', 'charge', 'entry'];
+    return this.now?.isUmbrella ? { topics } : { topics, records: idsIn([this.id.value, this.now, this.entries]) };
+  }
 
   private take(ticket: TicketWire): void {
     this.now = ticket;

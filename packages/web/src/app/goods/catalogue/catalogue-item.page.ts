@@ -1,11 +1,9 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input } from '@angular/core';
-import { BehaviorSubject, combineLatest, filter, map, merge, shareReplay, startWith, Subject } from 'rxjs';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { catalogueRoutes } from '@core/goods';
 import { Api } from '../../shell/api';
-import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
-import { loading } from '../../ui/loading';
+import { showRecord } from '../../ui/shown-record';
 import { UnitPricePipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
@@ -16,9 +14,9 @@ import { CatalogueForm } from './catalogue-form';
   imports: [AsyncPipe, StateNote, Story, UnitPricePipe, CatalogueForm],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let now = item$ | async;
+    @let now = item.state$ | async;
     @if (now && now.is !== 'there') {
-      <dl-state-note [state]="now" (again)="again.next()" />
+      <dl-state-note [state]="now" (again)="item.again()" />
     } @else if (now) {
       @let i = now.value;
       <div class="page">
@@ -35,7 +33,7 @@ import { CatalogueForm } from './catalogue-form';
         </header>
         <div class="page-body">
           @if (editing) {
-            <dl-catalogue-form [item]="i" (saved)="editing = false; again.next()" (closed)="editing = false; again.next()" />
+            <dl-catalogue-form [item]="i" (saved)="editing = false; item.again()" (closed)="editing = false; item.again()" />
           }
           <dl class="facts" style="max-width: 560px">
             <dt>Category</dt>
@@ -59,7 +57,7 @@ import { CatalogueForm } from './catalogue-form';
               </dd>
             }
           </dl>
-          <div class="story"><dl-story [story]="i.story" /></div>
+          <div class="story"><dl-story [story]="i.story" [earlier]="earlier" /></div>
         </div>
       </div>
     }
@@ -74,18 +72,12 @@ export class CatalogueItemPage {
   readonly itemId = input.required<string>();
   private readonly api = inject(Api);
   protected readonly session = inject(Session);
-  private readonly id = new BehaviorSubject('');
-  protected readonly again = new Subject<void>();
   protected editing = false;
-  protected readonly item$ = loading(
-    combineLatest([this.id, merge(inject(Live).about('item'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([id]) => id),
-      filter(Boolean),
-    ),
-    (itemId) => this.api.call(catalogueRoutes.getItem, { params: { itemId } }),
-  ).pipe(shareReplay({ bufferSize: 1, refCount: true }));
-
-  constructor() {
-    effect(() => this.id.next(this.itemId()));
-  }
+  protected readonly earlier = (before: string) =>
+    this.api.call(catalogueRoutes.getItemStory, { params: { itemId: this.itemId() }, query: { before } });
+  protected readonly item = showRecord({
+    id: this.itemId,
+    topics: ['item'],
+    read: (itemId) => this.api.call(catalogueRoutes.getItem, { params: { itemId } }),
+  });
 }

@@ -1,6 +1,5 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { map, startWith, Subject } from 'rxjs';
 import { calendarFormSchema, calendarRoutes, type CalendarForm, type CalendarWire } from '@core/ground';
 import { Api } from '../../shell/api';
@@ -12,6 +11,7 @@ import { FormState, type FormView } from '../../ui/form-state';
 import { loading } from '../../ui/loading';
 import { StateNote } from '../../ui/state-note';
 import { HolidayFinder } from './holiday-finder';
+import { SetupPart } from '../../ui/setup-part';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
@@ -24,7 +24,7 @@ interface Draft {
 /** When work is done: the hours of the week, holidays, closures and other hours. A change holds from now on. */
 @Component({
   selector: 'dl-calendars-page',
-  imports: [AsyncPipe, DateInput, Field, HolidayFinder, RouterLink, StateNote],
+  imports: [SetupPart, AsyncPipe, DateInput, Field, HolidayFinder, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './calendars.page.html',
   styleUrl: './calendars.page.css',

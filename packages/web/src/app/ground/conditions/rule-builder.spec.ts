@@ -51,7 +51,7 @@ describe('the builder of conditions', () => {
   };
   const rule = () => fixture.componentInstance.rule();
   beforeEach(async () => {
-    TestBed.configureTestingModule({ providers: [{ provide: KnownFacts, useValue: { facts$: of(FACTS) } }] });
+    TestBed.configureTestingModule({ providers: [{ provide: KnownFacts, useValue: { of: () => of(FACTS) } }] });
     fixture = TestBed.createComponent(Host);
     await fixture.whenStable();
   });

@@ -1,5 +1,6 @@
-import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { switchMap } from 'rxjs';
 import {
   COMPARISON_NAMES,
   COMPARISONS,
@@ -11,22 +12,22 @@ import {
   type Rule,
   type Test,
 } from '@core/ground';
+import type { FieldRecord } from '@core/desk';
 import { KnownFacts, type KnownFact } from './known-facts';
 
 type Mode = 'always' | 'never' | 'all' | 'any' | 'json';
-const MODES: readonly { readonly mode: Mode; readonly words: string }[] = [
+/** Those of tests are there once it is known what tests can speak of. */
+const MODES: readonly { readonly mode: Mode; readonly words: string; readonly tests?: true }[] = [
   { mode: 'always', words: 'always' },
   { mode: 'never', words: 'never' },
-  { mode: 'all', words: 'when all of these hold' },
-  { mode: 'any', words: 'when any of these holds' },
+  { mode: 'all', words: 'when all of these hold', tests: true },
+  { mode: 'any', words: 'when any of these holds', tests: true },
   { mode: 'json', words: 'as JSON Logic' },
 ];
-const EMPTY: Test = { fact: 'ticket.kind', is: 'is', value: 'incident' };
 
 /** Builds a condition: tests of which all or any must hold; what it cannot show is written as JSON Logic. */
 @Component({
   selector: 'dl-rule-builder',
-  imports: [AsyncPipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './rule-builder.html',
   styleUrl: './rule-builder.css',
@@ -36,7 +37,10 @@ export class RuleBuilder {
   readonly rule = input.required<Rule>();
   /** The rule; or, while what is typed does not read, the text, which no form takes. */
   readonly changed = output<Rule>();
-  protected readonly facts$ = inject(KnownFacts).facts$;
+  /** The kind of record that the condition looks at. */
+  readonly on = input<FieldRecord>('ticket');
+  private readonly known = inject(KnownFacts);
+  protected readonly facts = toSignal(toObservable(this.on).pipe(switchMap((on) => this.known.of(on))), { initialValue: [] });
   protected readonly modes = MODES;
   /** JSON was asked for, or is typed and does not read yet. */
   private readonly asJson = signal(false);
@@ -58,7 +62,7 @@ export class RuleBuilder {
     if (mode === 'always' || mode === 'never') this.changed.emit(mode === 'always');
     if (mode !== 'all' && mode !== 'any') return;
     const { tests } = this.condition();
-    this.changed.emit(ruleOf({ join: mode, tests: tests.length ? tests : [EMPTY] }));
+    this.changed.emit(ruleOf({ join: mode, tests: tests.length ? tests : this.fresh() }));
   }
 
   protected write(text: string): void {
@@ -79,16 +83,26 @@ export class RuleBuilder {
 
   protected readonly takesValue = takesValue;
 
-  protected fact(facts: readonly KnownFact[], path: string): KnownFact | undefined {
-    return facts.find((f) => f.path === path);
+  protected fact(path: string): KnownFact | undefined {
+    return this.facts().find((f) => f.path === path);
+  }
+
+  /** A test of the first fact there is; none while nothing is known. */
+  private fresh(): Test[] {
+    return this.facts()
+      .slice(0, 1)
+      .map((f) => this.testOf(f));
+  }
+
+  private testOf(fact: KnownFact): Test {
+    const is = this.comparisons(fact.shape)[0]!;
+    const first = fact.shape === 'yes/no' ? true : fact.shape === 'number' ? 0 : (fact.options[0]?.value ?? '');
+    return { fact: fact.path, is, value: first };
   }
 
   /** A test of another fact starts anew, with what that fact can be. */
-  protected setFact(facts: readonly KnownFact[], at: number, path: string): void {
-    const fact = this.fact(facts, path)!;
-    const is = this.comparisons(fact.shape)[0]!;
-    const first = fact.shape === 'yes/no' ? true : fact.shape === 'number' ? 0 : (fact.options[0]?.value ?? '');
-    this.set(at, { fact: path, is, value: first });
+  protected setFact(at: number, path: string): void {
+    this.set(at, this.testOf(this.fact(path)!));
   }
 
   protected setValue(at: number, shape: FactShape, typed: string): void {
@@ -103,7 +117,7 @@ export class RuleBuilder {
   }
 
   protected add(): void {
-    this.emit([...this.condition().tests, EMPTY]);
+    this.emit([...this.condition().tests, ...this.fresh()]);
   }
 
   protected remove(at: number): void {

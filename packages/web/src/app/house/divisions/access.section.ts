@@ -4,7 +4,7 @@ import { accessFormSchema, divisionRoutes, type PersonAccessWire } from '@core/h
 import { ACCESS_ROLES, type AccessRole } from '@core/ground';
 import { Api } from '../../shell/api';
 import type { Line } from '../../ui/record-form';
-import type { SetupRow, SetupSection } from '../house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 
 type Row = PersonAccessWire & SetupRow;
 type Exceptions = PersonAccessWire['exceptions'];

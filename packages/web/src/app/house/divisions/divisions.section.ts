@@ -2,7 +2,7 @@ import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import { divisionFormSchema, divisionRoutes, type DivisionWire } from '@core/house';
 import { Api } from '../../shell/api';
-import type { SetupRow, SetupSection } from '../house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 
 type Row = DivisionWire & SetupRow;
 

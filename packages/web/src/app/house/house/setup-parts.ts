@@ -23,9 +23,9 @@ export const SETUP_PARTS: readonly Part[] = [
     says: 'See and change who is on call, when they are rung, and who is no client',
   },
   {
-    heading: 'What tickets are asked for',
+    heading: 'Own fields and rules of tickets',
     link: '/setup/tickets',
-    says: 'See and change own fields, conditions before moves, kinds, statuses and hold reasons',
+    says: 'See and change own fields of tickets, assets, clients and contacts; conditions before moves, kinds, statuses and hold reasons',
   },
   {
     heading: 'Mail',

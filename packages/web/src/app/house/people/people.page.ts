@@ -1,6 +1,5 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
 import { startWith, Subject, type Observable } from 'rxjs';
 import { peopleRoutes, SKILL_LEVELS, type PersonTimeWire } from '@core/house';
 import { Api } from '../../shell/api';
@@ -9,11 +8,12 @@ import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { Field } from '../../ui/field';
 import { loading, type Loading } from '../../ui/loading';
-import { AtPipe } from '../../ui/pipes';
+import { sayAway } from '../../ui/time-format';
 import { RecordFormPanel } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
 import { longDay } from '../../ui/time-format';
 import { placeForm, shiftForm, type PersonForm } from './people-forms';
+import { SetupPart } from '../../ui/setup-part';
 
 const DAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
@@ -26,7 +26,7 @@ interface Away {
 /** When each technician works, what they know, and when they are away. */
 @Component({
   selector: 'dl-people-page',
-  imports: [AsyncPipe, AtPipe, Field, RecordFormPanel, RouterLink, StateNote],
+  imports: [SetupPart, AsyncPipe, Field, RecordFormPanel, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './people.page.html',
   styleUrl: './people.page.css',
@@ -35,6 +35,8 @@ export class PeoplePage {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
+  protected readonly awayWhen = ({ startsAt, endsAt }: { readonly startsAt: string; readonly endsAt: string }) =>
+    sayAway(Date.parse(startsAt), Date.parse(endsAt), this.session.zone);
   protected readonly again = new Subject<void>();
   protected readonly days = DAYS;
   protected readonly levels = SKILL_LEVELS;

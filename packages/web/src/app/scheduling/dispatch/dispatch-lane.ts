@@ -108,7 +108,9 @@ export class DispatchLane {
     return new Date(Date.parse(b.endsAt) + b.travelAfter * 60_000).toISOString();
   }
 
+  /** Why a booking cannot stand as it is; what is over cannot be put right any more. */
   protected conflict(b: BookingWire): string {
+    if (b.state === 'done' || b.state === 'cancelled') return '';
     return this.lane()
       .conflicts.filter((c) => c.bookingId === b.id)
       .map((c) => c.why)

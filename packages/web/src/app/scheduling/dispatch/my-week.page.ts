@@ -45,7 +45,10 @@ export class MyWeekPage {
   protected readonly week$ = loading(
     combineLatest([
       this.which,
-      merge(inject(Live).about('entry', 'booking', 'ticket', 'outside-calendar'), this.again).pipe(startWith(undefined)),
+      merge(
+        inject(Live).mine(['entry', 'booking', 'ticket', 'outside-calendar'], () => this.now),
+        this.again,
+      ).pipe(startWith(undefined)),
     ]).pipe(map(([day]) => day)),
     (day) => this.api.call(dispatchRoutes.getMyWeek, { query: day ? { day } : {} }),
   ).pipe(tap((w) => w.is === 'there' && (this.now = w.value)));

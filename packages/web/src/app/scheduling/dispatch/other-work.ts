@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, output } from '@angular/core';
 import type { NamedWork } from '@core/ground';
-import { WorkFinder } from '../../time/time-entries/work-finder';
+import { WorkFinder } from '../../ui/work-finder';
 
 /** Finds what is to be booked where it is not among the unbooked: internal work, or any ticket. */
 @Component({

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import { absenceKindFormSchema, absenceRoutes, sayDays, type AbsenceKindWire } from '@core/time';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { isoDay } from '../../ui/time-format';

@@ -36,7 +36,7 @@ export class AbsencesPage {
   protected readonly asking = signal(false);
   protected readonly days = sayDays;
   protected readonly now$ = loading(
-    combineLatest([toObservable(this.year), merge(inject(Live).about('booking', 'entry'), this.again).pipe(startWith(undefined))]).pipe(
+    combineLatest([toObservable(this.year), merge(inject(Live).mine(['booking', 'entry']), this.again).pipe(startWith(undefined))]).pipe(
       map(() => this.shown()),
     ),
     (year) => this.api.call(absenceRoutes.listAbsences, { query: { year } }),

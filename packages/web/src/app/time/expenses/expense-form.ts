@@ -5,7 +5,7 @@ import { type Currency, CURRENCY_DECIMALS, majorOf, money, sayWork } from '@core
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { WorkFinder, workOf, type WorkedOn } from '../time-entries/work-finder';
+import { WorkFinder, workOf, type WorkedOn } from '../../ui/work-finder';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { isoDay } from '../../ui/time-format';
 

@@ -38,7 +38,7 @@ export class ExpensesPage {
   protected readonly dayName = shortDay;
   protected readonly span$ = toObservable(this.day).pipe(map((day) => monthOf(day ?? isoDay(this.session.now(), this.session.zone), 0)));
   protected readonly now$ = loading(
-    combineLatest([this.span$, merge(inject(Live).about('entry'), this.again).pipe(startWith(undefined))]),
+    combineLatest([this.span$, merge(inject(Live).mine(['entry']), this.again).pipe(startWith(undefined))]),
     ([query]) => this.api.call(expenseRoutes.listExpenses, { query }).pipe(map((a) => ({ ...a, span: query }))),
   );
 

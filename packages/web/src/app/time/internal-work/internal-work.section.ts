@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { map } from 'rxjs';
 import { internalWorkFormSchema, internalWorkRoutes, type InternalWorkWire } from '@core/time';
-import type { SetupRow, SetupSection } from '../../house/house/setup-list';
+import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 
 type Row = InternalWorkWire & SetupRow;

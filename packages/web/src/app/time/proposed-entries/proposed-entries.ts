@@ -48,7 +48,7 @@ export class ProposedEntries {
   protected readonly proposed$ = loading(
     combineLatest([
       toObservable(this.day),
-      merge(inject(Live).about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined)),
+      merge(inject(Live).mine(['entry', 'booking', 'timer', 'ticket']), this.again).pipe(startWith(undefined)),
     ]).pipe(map(([day]) => day)),
     (day) => this.api.call(proposedEntryRoutes.listProposedEntries, { query: { day } }),
   );

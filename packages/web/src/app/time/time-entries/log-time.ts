@@ -25,7 +25,7 @@ import { Field, type Option } from '../../ui/field';
 import { FormState } from '../../ui/form-state';
 import { AtPipe } from '../../ui/pipes';
 import { EffectNote } from '../../ui/effect-note';
-import { WorkFinder, workOf, type WorkedOn } from './work-finder';
+import { WorkFinder, workOf, type WorkedOn } from '../../ui/work-finder';
 import { clockTime } from '../../ui/time-format';
 
 const WAIT_MS = 150;

@@ -41,7 +41,7 @@ import { WorkLink } from '../../ui/work-link';
 import { LogTime } from './log-time';
 import { MyTimers } from './my-timers';
 import { RecordedEntries } from './recorded-entries';
-import { workOf, type WorkedOn } from './work-finder';
+import { workOf, type WorkedOn } from '../../ui/work-finder';
 
 /** So many gaps are offered to be filled; the sentence tells of all. */
 const MOST_GAPS = 4;
@@ -97,9 +97,13 @@ export class MyTimePage {
   /** The ticket whose booking was just done: whether it is solved is asked. */
   protected readonly solving = signal<string | undefined>(undefined);
   protected readonly sheet$ = loading(
-    combineLatest([this.which, merge(this.live.about('entry', 'booking', 'timer', 'ticket'), this.again).pipe(startWith(undefined))]).pipe(
-      map(([day]) => day),
-    ),
+    combineLatest([
+      this.which,
+      merge(
+        this.live.mine(['entry', 'booking', 'timer', 'ticket'], () => this.now),
+        this.again,
+      ).pipe(startWith(undefined)),
+    ]).pipe(map(([day]) => day)),
     (day) => this.api.call(timeRoutes.getDaySheet, { query: day ? { day } : {} }),
   ).pipe(
     tap((s) => s.is === 'there' && (this.now = s.value)),
@@ -160,7 +164,7 @@ export class MyTimePage {
     });
   }
 
-  protected readonly questions$ = merge(this.live.about('entry', 'booking'), this.again).pipe(
+  protected readonly questions$ = merge(this.live.mine(['entry', 'booking']), this.again).pipe(
     startWith(undefined),
     switchMap(() =>
       this.api.call(dispatchRoutes.listQuestions, {}).pipe(

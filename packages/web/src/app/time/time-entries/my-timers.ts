@@ -6,7 +6,7 @@ import { Timers } from '../../shell/timers';
 import { SecondsPipe } from '../../ui/pipes';
 import { WorkLink } from '../../ui/work-link';
 import { LogTime } from './log-time';
-import { WorkFinder, type WorkedOn } from './work-finder';
+import { WorkFinder, type WorkedOn } from '../../ui/work-finder';
 
 /** One running timer and several paused ones: each paused, resumed, logged, moved to other work or thrown away. */
 @Component({

@@ -10,7 +10,7 @@ import { ExpenseFormPanel } from '../expenses/expense-form';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
-import { workOf } from '../time-entries/work-finder';
+import { workOf } from '../../ui/work-finder';
 import { MoneyPipe } from '../../ui/pipes';
 import { EffectNote } from '../../ui/effect-note';
 import type { GridCell, RowOfWeek } from './grid';
@@ -59,7 +59,10 @@ export class CellDetails {
     map((h) => h.distanceUnit),
     catchError(() => of('km')),
   );
-  private readonly changes$ = merge(inject(Live).about('entry', 'ticket'), this.changed).pipe(startWith(undefined));
+  private readonly changes$ = merge(
+    inject(Live).mine(['entry', 'ticket'], () => this.row()),
+    this.changed,
+  ).pipe(startWith(undefined));
   private readonly asked = computed(() => {
     const { billable, reason } = this.stands();
     return typedCell(

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import { WorkFinder, type WorkedOn } from '../time-entries/work-finder';
+import { WorkFinder, type WorkedOn } from '../../ui/work-finder';
 import type { RowHead } from './kept-cells';
 
 /** Picks work, and how it was done. */

@@ -31,7 +31,7 @@ export class WeekSheetState {
   /** Rows that had something in this week, by their keys; one that is emptied stays under who types until the week is left. */
   private readonly seen = new Map<string, RowHead>();
   /** What is typed is told of here too; many such are one reason to read the week again. */
-  private readonly changes$ = merge(inject(Live).about('entry').pipe(debounceTime(QUIET_MS)), this.again).pipe(startWith(undefined));
+  private readonly changes$ = merge(inject(Live).mine(['entry']).pipe(debounceTime(QUIET_MS)), this.again).pipe(startWith(undefined));
   readonly sheet$ = loading(combineLatest([this.which, this.changes$]).pipe(map(([day]) => day)), (day) =>
     this.api.call(weekSheetRoutes.getWeekSheet, { query: day ? { day } : {} }),
   ).pipe(

@@ -1,0 +1,24 @@
+import { isRefusal, type Outcome, refuse } from '@core/ground';
+import type { FieldValues } from '@core/desk';
+import { changeRow } from '../../app/change-row';
+import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house/house/house-book';
+import { fieldChanges, readFields } from '../own-fields/record-fields';
+
+/** Fills own fields of a ticket; those not named stay. */
+export async function setTicketFields(
+  work: Work,
+  book: HouseBook,
+  ticketId: string,
+  version: number | undefined,
+  given: FieldValues,
+): Promise<Outcome<{ id: string; version: number }>> {
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('fields', 'client_id');
+  if (!ticket) return refuse('not-found', 'There is no such ticket.');
+  const values = await readFields(work, book, { on: 'ticket', given, was: ticket.fields, clientId: ticket.client_id });
+  if (isRefusal(values)) return values;
+  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { fields: JSON.stringify(values) } });
+  if (isRefusal(changed)) return changed;
+  await work.tell('ticket.fields-filled', ticketId, { values: fieldChanges(book, 'ticket', ticket.fields, values) });
+  return changed;
+}

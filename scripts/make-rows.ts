@@ -1,0 +1,172 @@
+// Writes packages/server/src/app/rows.ts: what the migrated schema says of every table's columns.
+import { readFileSync, writeFileSync } from 'node:fs';
+import type { Knex } from 'knex';
+import { format, resolveConfig } from 'prettier';
+
+const FILE = 'packages/server/src/app/rows.ts';
+
+/** How the driver hands each type over, as `database.ts` sets it up. */
+const TYPES: Readonly<Record<string, string>> = {
+  bool: 'boolean',
+  bytea: 'Buffer',
+  date: 'LocalDate',
+  daterange: 'string',
+  int4: 'number',
+  int8: 'number',
+  json: 'unknown',
+  jsonb: 'unknown',
+  numeric: 'string',
+  text: 'string',
+  timestamp: 'Instant',
+  timestamptz: 'Instant',
+  tsvector: 'string',
+  uuid: 'string',
+  varchar: 'string',
+  xid8: 'string',
+  _text: 'readonly string[]',
+  _uuid: 'readonly string[]',
+};
+
+/** What stands in the columns that PostgreSQL knows as JSON alone: the type, and where it is from. */
+const CURRENCY = ['Currency', '@core/ground'] as const;
+const KIND = ["Kind | 'unsorted'", '@core/desk'] as const;
+const SHAPES: Readonly<Record<string, readonly [type: string, from?: string]>> = {
+  'activity.pricing': ['Pricing', '@core/time'],
+  'activity.rounding': ['Rounding', '@core/time'],
+  'absence.days': ['Readonly<Record<LocalDate, number>>'],
+  'booking.state': ["'planned' | 'underway' | 'done' | 'cancelled'"],
+  'catalogue_item.currency': CURRENCY,
+  'catalogue_item.tax_category': ['TaxCategory', '@core/goods'],
+  'charge.currency': CURRENCY,
+  'charge.kind': ["ChargeWire['kind']", '@core/billing'],
+  'charge.odd': ["ChargeWire['odd']", '@core/billing'],
+  'charge.standing': ['ChargeStanding', '@core/billing'],
+  'charge.unit': ['ChargeUnit', '@core/billing'],
+  'charge.tax_category': ['TaxCategory', '@core/goods'],
+  'charge.explanation': ['Explanation', '@core/ground'],
+  'client_price.currency': CURRENCY,
+  'division.labour_tax': ['Tax', '@core/goods'],
+  'entry_effect.effect': ['EntryEffect', '@core/time'],
+  'expense.currency': CURRENCY,
+  'house.currency': CURRENCY,
+  'invoice.buyer': ['Party', '@core/billing'],
+  'invoice.currency': CURRENCY,
+  'invoice.kind': ['DocumentKind', '@core/billing'],
+  'invoice.seller': ['Seller', '@core/billing'],
+  'mail_source.headers': ['Readonly<Record<string, string>>'],
+  'invoice_line.tax_category': ['TaxCategory', '@core/goods'],
+  'invoice_line.unit': ['ChargeUnit', '@core/billing'],
+  'invoice_tax.tax_category': ['TaxCategory', '@core/goods'],
+  'mail_rule.impact': ["MailRuleForm['impact']", '@core/desk'],
+  'mail_rule.kind': ["MailRuleForm['kind']", '@core/desk'],
+  'mail_rule.line': ["MailRuleForm['line']", '@core/desk'],
+  'mail_rule.urgency': ["MailRuleForm['urgency']", '@core/desk'],
+  'message.call_outcome': ['CallOutcome', '@core/desk'],
+  'message.notice': ["MessageWire['notice']", '@core/desk'],
+  'message.left_out': ["MessageWire['leftOut']", '@core/desk'],
+  'payment.currency': CURRENCY,
+  'allocation.currency': CURRENCY,
+  'ticket.hold_reason': ['HoldReason', '@core/desk'],
+  'ticket.impact': ['Impact', '@core/desk'],
+  'ticket.kind': KIND,
+  'ticket.outcome': ['TicketOutcome', '@core/desk'],
+  'ticket.priority': ['Priority', '@core/desk'],
+  'ticket.status': ['Status', '@core/desk'],
+  'ticket.urgency': ['Urgency', '@core/desk'],
+  'work_facts.kind': ["Rows['work']['kind']"],
+  'work_facts.priority': ['Priority', '@core/desk'],
+  'work_facts.ticket_kind': KIND,
+  'booking.work_kind': ["Rows['work']['kind']"],
+  'time_entry.work_kind': ["Rows['work']['kind']"],
+  'expense.work_kind': ["Rows['work']['kind']"],
+  'checklist_item.work_kind': ["Rows['work']['kind']"],
+  'timer.work_kind': ["Rows['work']['kind']"],
+  'person.role': ['AccessRole', '@core/ground'],
+  'rate_rule.band': ['TimeBand', '@core/time'],
+};
+
+/** Columns of views that are never null, which PostgreSQL does not know. */
+const NEVER_NULL = new Set(['charge.standing', 'work_facts.id', 'work_facts.kind', 'work_facts.subject']);
+
+interface Column {
+  readonly table: string;
+  readonly column: string;
+  readonly type: string;
+  readonly nullable: boolean;
+}
+
+/** The columns that a check lets be some words alone. */
+async function readWords(knex: Knex): Promise<ReadonlyMap<string, readonly string[]>> {
+  const { rows } = await knex.raw(`
+    select c.relname as table, a.attname as column, pg_get_constraintdef(k.oid) as says
+    from pg_constraint k join pg_class c on c.oid = k.conrelid join pg_attribute a on a.attrelid = c.oid and k.conkey = array[a.attnum]
+    where k.contype = 'c' and c.relnamespace = 'public'::regnamespace order by k.conname`);
+  const words = new Map<string, readonly string[]>();
+  for (const { table, column, says } of rows as { table: string; column: string; says: string }[]) {
+    const one = /^CHECK \(\((?:\(?\w+ IS NULL\)? OR \()?\(?"?\w+"? = ANY \((?:\()?ARRAY\[([^\]]+)\]/.exec(says);
+    if (one)
+      words.set(
+        `${table}.${column}`,
+        [...one[1]!.matchAll(/'((?:[^']|'')*)'::/g)].map((m) => m[1]!.replaceAll("''", "'")),
+      );
+  }
+  return words;
+}
+
+async function readColumns(knex: Knex): Promise<readonly Column[]> {
+  const { rows } = await knex.raw(`
+    select table_name as table, column_name as column, udt_name as type, is_nullable = 'YES' as nullable
+    from information_schema.columns where table_schema = 'public' and table_name not like 'knex\\_%'
+    order by table_name collate "C", ordinal_position`);
+  return rows;
+}
+
+/** The text of the file for the schema of this database. */
+export async function rowsOf(knex: Knex): Promise<string> {
+  const words = await readWords(knex);
+  const tables = new Map<string, string[]>();
+  const imports = new Map<string, Set<string>>([['@core/ground', new Set(['Instant', 'LocalDate'])]]);
+  for (const { table, column, type, nullable } of await readColumns(knex)) {
+    const [shape, from] = SHAPES[`${table}.${column}`] ?? [];
+    if (shape && from) imports.set(from, (imports.get(from) ?? new Set()).add(/\w+/.exec(shape.replace('readonly ', ''))![0]));
+    const plain = TYPES[type];
+    if (!plain) throw new Error(`${table}.${column} is of type ${type}, of which scripts/make-rows.ts knows nothing`);
+    const is =
+      shape ??
+      words
+        .get(`${table}.${column}`)
+        ?.map((w) => `'${w.replaceAll("'", "\\'")}'`)
+        .join(' | ') ??
+      plain;
+    const maybe = nullable && is !== 'unknown' && !NEVER_NULL.has(`${table}.${column}`);
+    tables.set(table, [...(tables.get(table) ?? []), `    ${column}: ${is}${maybe ? ' | null' : ''};`]);
+  }
+  const text = [
+    '// Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.',
+    ...[...imports].sort().map(([from, names]) => `import type { ${[...names].sort().join(', ')} } from '${from}';`),
+    '',
+    '/** The columns of each table and view, as the driver hands them over. */',
+    'export interface Rows {',
+    ...[...tables].map(([table, columns]) => `  ${table}: {\n${columns.join('\n')}\n  };`),
+    '}',
+    '',
+    '/** A row of a table, or some of its columns. */',
+    'export type Row<Table extends keyof Rows, Column extends keyof Rows[Table] = keyof Rows[Table]> = Readonly<Pick<Rows[Table], Column>>;',
+    '',
+    '/** Columns of a table that is joined where it has such a row: each may be null. */',
+    'export type Joined<Table extends keyof Rows, Column extends keyof Rows[Table]> = {',
+    '  readonly [C in Column]: Rows[Table][C] | null;',
+    '};',
+    '',
+  ].join('\n');
+  return format(text, { ...(await resolveConfig(FILE)), filepath: FILE });
+}
+
+export async function writeRows(knex: Knex): Promise<void> {
+  writeFileSync(FILE, await rowsOf(knex));
+}
+
+/** @throws Error where the file says another thing than the schema */
+export async function refuseStaleRows(knex: Knex): Promise<void> {
+  if (readFileSync(FILE, 'utf8') !== (await rowsOf(knex))) throw new Error(`${FILE} is not what the schema says: npm run rows`);
+}

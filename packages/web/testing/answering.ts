@@ -1,6 +1,6 @@
 import type { EnvironmentProviders, Provider } from '@angular/core';
 import { provideRouter } from '@angular/router';
-import { EMPTY, of, throwError, type Observable } from 'rxjs';
+import { EMPTY, isObservable, of, throwError, type Observable } from 'rxjs';
 import type { MeWire } from '@core/house';
 import { Api } from '../src/app/shell/api';
 import { Live } from '../src/app/shell/live';
@@ -28,6 +28,7 @@ export class Answering {
       this.calls.push({ name: route.name, input });
       const answer = this.answers[route.name];
       if (answer instanceof ProblemError) return throwError(() => answer);
+      if (isObservable(answer)) return answer;
       if (answer === undefined) throw new Error(`${route.name} was asked for and has no answer here`);
       return of(typeof answer === 'function' ? (answer as (input: Call['input']) => unknown)(input) : answer);
     };

@@ -1,3 +1,4 @@
+import { Subject } from 'rxjs';
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { Answering, settle } from '../../../../testing/answering';
 import { ActionTimeStrip } from './action-time';
@@ -38,6 +39,20 @@ describe('the time of what is done', () => {
     await settle();
     await fixture.whenStable();
   };
+
+  it('is not taken before it is known, as it would be left out', async () => {
+    const unanswered = new Subject<object>();
+    api = new Answering({ getProposedTime: unanswered, previewEntry: effect });
+    TestBed.configureTestingModule({ providers: api.providers() });
+    fixture = TestBed.createComponent(ActionTimeStrip);
+    fixture.componentRef.setInput('workId', 'ticket');
+    fixture.componentRef.setInput('action', 'visit');
+    await fixture.whenStable();
+    expect(fixture.componentInstance.ready()).toBe(false);
+    unanswered.next(proposed({}));
+    await fixture.whenStable();
+    expect([fixture.componentInstance.ready(), fixture.componentInstance.take()?.duration]).toEqual([true, '26 min']);
+  });
 
   it('is only offered in the middle of work, and taken with one press', async () => {
     await open('note');

@@ -119,6 +119,9 @@ export class ActionTimeStrip {
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   protected readonly records = !!this.session.current?.person.gradeId;
+  /** What is proposed stands there, or could not be read: before that, the time would be left out unseen. */
+  private readonly known = signal(!this.records);
+  readonly ready = this.known.asReadonly();
   protected readonly duration = signal('');
   protected readonly typed = signal(false);
   protected readonly activityId = signal('');
@@ -135,7 +138,7 @@ export class ActionTimeStrip {
     inject(Live).mine(['timer']).pipe(startWith(undefined)),
   ]).pipe(
     switchMap(([workId]) => this.api.call(actionTimeRoutes.getProposedTime, { params: { workId } }).pipe(catchError(() => of(undefined)))),
-    tap((p) => p && (this.proposed.set(p), this.propose(p))),
+    tap((p) => (this.known.set(true), p && (this.proposed.set(p), this.propose(p)))),
     map((p) => p ?? null),
   );
   protected readonly wrong = computed(() => this.refusal());

@@ -10,8 +10,8 @@ import { ActionTimeStrip } from './action-time';
   template: `
     <section class="panel" aria-label="Time of resolving">
       <b>How long did it take?</b>
-      <dl-action-time [workId]="ticketId()" action="resolve" />
-      <button type="button" class="btn-main" (click)="go()">Resolve it</button>
+      <dl-action-time #took [workId]="ticketId()" action="resolve" />
+      <button type="button" class="btn-main" [disabled]="!took.ready()" (click)="go()">Resolve it</button>
       <button type="button" class="btn-link" (click)="closed.emit()">Leave it</button>
     </section>
   `,

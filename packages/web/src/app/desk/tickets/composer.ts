@@ -221,6 +221,7 @@ export class Composer {
     const { mode, text, busy } = this.view.value;
     if (busy || !text.trim()) return;
     if (this.files()?.waiting()) return this.patch({ trouble: 'A file is still on the way. Send it in a moment.' });
+    if (this.time() && !this.time()!.ready()) return this.patch({ trouble: 'The time of it is still being read. Send it in a moment.' });
     const time = this.time() ? this.time()!.take() : null;
     if (time === undefined) return;
     this.patch({ busy: true, trouble: '' });

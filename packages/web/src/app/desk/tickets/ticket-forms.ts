@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { forkJoin, map, type Observable } from 'rxjs';
+import { forkJoin, map, throwError, type Observable } from 'rxjs';
 import { houseRoutes, type PersonWire } from '@core/house';
 import {
   type ActionTime,
@@ -19,6 +19,7 @@ import {
 } from '@core/desk';
 import { assetRoutes, clientRoutes } from '@core/clients';
 import { Api } from '../../shell/api';
+import { ProblemError, type Problem } from '../../shell/problem';
 import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 import type { Line, RecordForm } from '../../ui/record-form';
@@ -27,6 +28,13 @@ export interface TicketForm {
   readonly form: RecordForm;
   readonly lines: readonly Line[];
 }
+
+const TIME_IS_WRONG: Problem = {
+  type: 'urn:drumline:problem:web',
+  title: 'The time of the call',
+  status: -1,
+  detail: 'The call is not written down yet: its time is not right, and says why. Put it right, or leave it empty.',
+};
 
 const CALL_LINES: readonly Line[] = [
   {
@@ -56,14 +64,19 @@ export function ticketForms() {
   });
   return {
     /** A call carries its time, which stands beside the form. */
-    call: (t: TicketWire, time: () => ActionTime | null = () => null): TicketForm => ({
+    call: (t: TicketWire, time: () => ActionTime | null | undefined): TicketForm => ({
       lines: CALL_LINES,
       form: {
         schema: callSchema,
         initial: { way: 'out', outcome: 'spoke', text: '', at: null, callBackAt: null },
         draft: `call.${t.id}`,
         does: 'Write it down',
-        save: (body) => api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body: { ...body, time: time() } }),
+        save: (body) => {
+          const took = time();
+          return took === undefined
+            ? throwError(() => new ProblemError(TIME_IS_WRONG))
+            : api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body: { ...body, time: took } });
+        },
       },
     }),
     handOver: (t: TicketWire): TicketForm => ({

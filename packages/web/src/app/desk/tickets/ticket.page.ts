@@ -169,7 +169,7 @@ export class TicketPage {
   }
 
   protected open(name: 'call' | 'waive' | 'resolution' | 'handOver', t: TicketWire): void {
-    const form = name === 'call' ? this.forms.call(t, () => this.callTime()?.take() ?? null) : this.forms[name](t);
+    const form = name === 'call' ? this.forms.call(t, () => (this.callTime() ? this.callTime()!.take() : null)) : this.forms[name](t);
     this.small = this.small?.name === name ? undefined : { name, ...form };
   }
 

@@ -62,7 +62,7 @@ describe('a mail becomes a line on a paid invoice', () => {
     await manager.go(ticketPath);
     await manager.sees('aside', 'Resolution');
     await manager.press('aside .clock button', 'Why: Resolution');
-    await manager.sees('.why-pop', 'policy House promise, version 1');
+    await manager.sees('.why-pop', 'promise Standard, version 1');
     await manager.sees('.why-pop', 'due: the earliest instant with the target worked');
     await manager.keys('Escape');
   });

@@ -15,7 +15,7 @@ describe('promises', () => {
     await aoife.press('dl-try-out button', 'Why: Resolution');
     await aoife.sees('.why-pop', 'on hold: client');
     await aoife.keys('Escape');
-    const { n } = (await stage.world.knex('policy_version').count('* as n').first()) as { n: number };
+    const { n } = (await stage.world.knex('promise_version').count('* as n').first()) as { n: number };
     expect(n).toBe(3);
   });
 
@@ -31,19 +31,19 @@ describe('promises', () => {
   });
 
   it('become the next version, for open tickets only on purpose', async () => {
-    const policy = await stage.world.knex('policy').where({ name: 'House promise' }).first('id');
+    const promise = await stage.world.knex('promise').where({ name: 'Standard' }).first('id');
     const open = () =>
       stage.world
         .knex('ticket as t')
-        .join('policy_version as v', 'v.id', 't.policy_version_id')
-        .where({ 'v.policy_id': policy.id, 'v.version': 1 })
+        .join('promise_version as v', 'v.id', 't.promise_version_id')
+        .where({ 'v.promise_id': promise.id, 'v.version': 1 })
         .whereNotIn('t.status', ['resolved', 'closed'])
         .count('* as n')
         .first()
         .then((r) => Number(r!['n']));
     const before = await open();
     await aoife.press('button', 'Save as version 2');
-    await aoife.sees('dl-toast-list', 'House promise, version 2, holds for new tickets');
+    await aoife.sees('dl-toast-list', 'Standard, version 2, holds for new tickets');
     await aoife.sees('.who', 'version 2');
     expect([before > 0, await open()]).toEqual([true, before]);
     await aoife.change('Resolution P4', '60h');

@@ -4,7 +4,7 @@ import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
 import { chargeAmount } from './billing/charges';
 import { creditNote, type EarlierCredit, type InvoiceLine, invoiceTotals } from './billing/invoices';
-import { replayClock, type ClockFact, type Policy } from './desk/clocks';
+import { replayClock, type ClockFact, type PromiseVersion } from './desk/clocks';
 import { DEFAULT_PRIORITY_MATRIX, PRIORITIES, priorityOf, type Impact, type Priority, type Urgency } from './desk/priority';
 import { closesAt } from './desk/tickets';
 import { addWorkingSeconds, parseCalendar, workingSeconds } from './ground/calendars';
@@ -43,7 +43,7 @@ const hours = (seconds: number): string => formatMinutes(seconds / 60);
 
 const SIXTEEN_HOURS = { seconds: 16 * 3600, calendar: HOURS };
 const ALL = Object.fromEntries(PRIORITIES.map((p) => [p, SIXTEEN_HOURS])) as Record<Priority, typeof SIXTEEN_HOURS>;
-const POLICY: Policy = {
+const PROMISE: PromiseVersion = {
   name: 'example',
   version: 1,
   defaultPriority: 'P3',
@@ -65,7 +65,7 @@ function resolution(line: string): string {
     const [, is, when] = /^\s*(\D+?) (\d.*)$/.exec(part)!;
     return FACTS[is!]!(at(when!));
   });
-  const { state, elapsed } = replayClock('resolution', POLICY, facts, facts.at(-1)!.at)!;
+  const { state, elapsed } = replayClock('resolution', PROMISE, facts, facts.at(-1)!.at)!;
   return state.is === 'met' ? `met after ${hours(elapsed)}` : 'missedAt' in state ? `missed at ${say(state.missedAt)}` : state.is;
 }
 

@@ -66,7 +66,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['mail-rule.changed', { name: 'Backups' }, 'changed the mail rule Backups'],
   ['mail-rule.moved', { name: 'Backups', position: 2 }, 'asks the mail rule Backups at place 2'],
   ['mail-rule.put-away', { name: 'Backups' }, 'took off the mail rule Backups'],
-  ['policy.version-made', { name: 'Gold', version: 3 }, 'made version 3 of the policy Gold'],
+  ['promise.version-made', { name: 'Gold', version: 3 }, 'made version 3 of the promise Gold'],
   ['desk.usual-activity-set', { name: 'Support', activityId: ID, activity: 'remote' }, 'set what work of Support usually is to remote'],
   [
     'desk.usual-activity-set',
@@ -121,7 +121,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['ticket.fields-filled', { values: { Floor: [null, '3'], Room: [null, 'b'] } }, 'filled Floor, Room'],
   ['ticket.resolution-written', {}, 'wrote what was done'],
   ['ticket.moved-to-client', { clientId: [null, ID], client: 'Hollin', effects: ['a', 'b'] }, 'moved to Hollin | a; b'],
-  ['ticket.policy-version-taken', { versionId: [null, ID] }, 'took the new version of its policy'],
+  ['ticket.promise-version-taken', { versionId: [null, ID] }, 'took the new version of its promise'],
   ['ticket.checklist-put', { checklist: 'Leaver', items: 4 }, 'put the checklist Leaver on it, 4 items'],
   ['ticket.checklist-item-added', { item: 'Label it', owner: null }, 'added "Label it" to the checklist'],
   ['ticket.checklist-item-added', { item: 'Label it', owner: 'Sora' }, 'added "Label it" to the checklist for Sora'],

@@ -23,7 +23,7 @@ create table division (id uuid primary key default gen_random_uuid(), name text 
 create table house (
   id int primary key default 1 check (id = 1),
   provider text not null, zone text not null, currency text not null,
-  seller jsonb not null, calendar_id uuid, policy_version_id uuid,
+  seller jsonb not null, calendar_id uuid, promise_version_id uuid,
   mail_from text not null, priority_matrix jsonb not null, band_pricing jsonb not null,
   clock_offset_seconds bigint not null default 0, is_demo boolean not null default false
 );
@@ -47,12 +47,12 @@ create table api_token (id uuid primary key default gen_random_uuid(), person_id
 create table sign_in (id bigserial primary key, at timestamptz not null, email text not null, person_id uuid references person, way text not null, ok boolean not null, address text);
 
 create table calendar (id uuid primary key default gen_random_uuid(), name text not null unique, written jsonb not null);
-create table policy (id uuid primary key default gen_random_uuid(), name text not null unique);
-create table policy_version (id uuid primary key default gen_random_uuid(), policy_id uuid not null references policy, version int not null, targets jsonb not null, created_at timestamptz not null, unique (policy_id, version));
+create table promise (id uuid primary key default gen_random_uuid(), name text not null unique);
+create table promise_version (id uuid primary key default gen_random_uuid(), promise_id uuid not null references promise, version int not null, targets jsonb not null, created_at timestamptz not null, unique (promise_id, version));
 
 create table client (
   id uuid primary key default gen_random_uuid(), division_id uuid not null references division, number int not null unique, name text not null,
-  domains text[] not null default '{}', zone text not null, calendar_id uuid references calendar, policy_id uuid references policy,
+  domains text[] not null default '{}', zone text not null, calendar_id uuid references calendar, promise_id uuid references promise,
   street text not null, city text not null, postcode text not null, country text not null, tax_number text, tax_exempt boolean not null default false,
   invoice_email text not null, payment_days int not null, since date not null, archived_at timestamptz, version int not null default 1
 );
@@ -94,7 +94,7 @@ create table ticket (
   id uuid primary key default gen_random_uuid(), division_id uuid not null references division, number int not null unique, secret text not null,
   subject text not null, kind text not null, status text not null, hold_reason text, outcome text, impact text, urgency text, priority text,
   client_id uuid references client, contact_id uuid references contact, asset_id uuid references asset, desk_id uuid references desk, assignee_id uuid references person,
-  sender_email text, sender_name text, threading_why jsonb, linked_ticket_id uuid references ticket, policy_version_id uuid not null references policy_version,
+  sender_email text, sender_name text, threading_why jsonb, linked_ticket_id uuid references ticket, promise_version_id uuid not null references promise_version,
   estimate_minutes int, received_at timestamptz not null, changed_at timestamptz not null, resolved_at timestamptz, closed_at timestamptz,
   reply_owed_since timestamptz, due_at timestamptz, version int not null default 1,
   search tsvector generated always as (setweight(to_tsvector('english', subject), 'A')) stored

@@ -18,7 +18,7 @@ export async function up(knex: Knex): Promise<void> {
       add column runs_met int not null default 0, add column runs_missed int not null default 0,
       add column warn_at timestamptz, add column warn_percent int;
     create index ticket_clock_warn on ticket_clock (warn_at) where warn_at is not null;
-    update policy_version set targets = targets || '{"warnAt": [75], "update": {
+    update promise_version set targets = targets || '{"warnAt": [75], "update": {
       "P1": {"minutes": 60, "on": "provider"}, "P2": {"minutes": 120, "on": "provider"},
       "P3": {"minutes": 480, "on": "provider"}, "P4": {"minutes": 960, "on": "provider"}}}';
 

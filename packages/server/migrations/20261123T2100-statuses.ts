@@ -9,7 +9,7 @@ export async function up(knex: Knex): Promise<void> {
       check ((stands_for = 'on hold') = (waits_for is not null))
     );
     alter table ticket add column own_status_id uuid references own_status;
-    create table kind_rule (kind text primary key, offered boolean not null default true, policy_id uuid references policy);
+    create table kind_rule (kind text primary key, offered boolean not null default true, promise_id uuid references promise);
   `);
 }
 

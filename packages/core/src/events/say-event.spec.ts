@@ -170,12 +170,12 @@ const CASES: Cases = {
   ],
   'client.promise-set': [
     [
-      { policyId: [null, ID], policy: 'Gold', calendarId: [null, null], calendar: null, openTicketsToo: true },
+      { promiseId: [null, ID], promise: 'Gold', calendarId: [null, null], calendar: null, openTicketsToo: true },
       ['set the promise to Gold on our calendar from now on, open tickets too'],
     ],
     [
-      { policyId: [ID, null], policy: null, calendarId: [null, ID], calendar: 'Round the clock', openTicketsToo: false },
-      ['set the promise to the policy of the house on Round the clock from now on'],
+      { promiseId: [ID, null], promise: null, calendarId: [null, ID], calendar: 'Round the clock', openTicketsToo: false },
+      ['set the promise to that of the house on Round the clock from now on'],
     ],
   ],
   'client.price-set': [

@@ -23,7 +23,7 @@ import { bindCanned } from '../desk/canned/canned-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
 import { bindCharges } from '../billing/charges/charges-routes';
 import { bindClients } from '../clients/clients/clients-routes';
-import { bindPolicies } from '../desk/clocks/policies-routes';
+import { bindPromises } from '../desk/clocks/promises-routes';
 import { bindDispatch } from '../scheduling/dispatch/dispatch-routes';
 import { bindFitting } from '../scheduling/fitting/fitting-routes';
 import { bindPlanning } from '../scheduling/planning/planning-routes';
@@ -96,7 +96,7 @@ const BIND = [
   bindJobs,
   bindViews,
   bindNotices,
-  bindPolicies,
+  bindPromises,
   bindUmbrellas,
   bindIntake,
   bindEscalation,

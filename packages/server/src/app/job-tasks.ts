@@ -1,7 +1,7 @@
 import type { TaskList } from 'graphile-worker';
 import { clipText } from '@core/ground';
 import { applyCalendar } from '../desk/clocks/apply-calendar';
-import { applyPolicy } from '../desk/clocks/take-policy';
+import { applyPromise } from '../desk/clocks/take-promise';
 import { mailReset } from '../house/access/password-routes';
 import { mailEscalation } from '../desk/escalation/mail-escalation';
 import { ringAgain } from '../desk/escalation/ring-again';
@@ -32,7 +32,7 @@ const PROMPT: Readonly<Record<string, Job>> = {
   'ring-again': ringAgain,
   'sweep-tickets': sweepTickets,
   'apply-calendar': applyCalendar,
-  'apply-policy': applyPolicy,
+  'apply-promise': applyPromise,
   'release-openings': releaseOpenings,
   'watch-bookings': watchBookings,
   'open-routines': openRoutines,

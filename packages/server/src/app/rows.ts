@@ -280,7 +280,7 @@ export interface Rows {
     domains: readonly string[];
     zone: string;
     calendar_id: string | null;
-    policy_id: string | null;
+    promise_id: string | null;
     street: string;
     city: string;
     postcode: string;
@@ -477,7 +477,7 @@ export interface Rows {
     currency: Currency;
     seller: unknown;
     calendar_id: string | null;
-    policy_version_id: string | null;
+    promise_version_id: string | null;
     mail_from: string;
     priority_matrix: unknown;
     band_pricing: unknown;
@@ -581,7 +581,7 @@ export interface Rows {
   kind_rule: {
     kind: string;
     offered: boolean;
-    policy_id: string | null;
+    promise_id: string | null;
     asks_time: readonly string[];
     activity_ids: readonly string[];
   };
@@ -860,22 +860,22 @@ export interface Rows {
     skill_id: string;
     level: number;
   };
-  policy: {
-    id: string;
-    name: string;
-  };
-  policy_version: {
-    id: string;
-    policy_id: string;
-    version: number;
-    targets: unknown;
-    created_at: Instant;
-  };
   presence: {
     ticket_id: string;
     person_id: string;
     seen_at: Instant;
     writing: boolean;
+  };
+  promise: {
+    id: string;
+    name: string;
+  };
+  promise_version: {
+    id: string;
+    promise_id: string;
+    version: number;
+    targets: unknown;
+    created_at: Instant;
   };
   proposed_dismissed: {
     person_id: string;
@@ -1013,7 +1013,7 @@ export interface Rows {
     sender_name: string | null;
     threading_why: unknown;
     linked_ticket_id: string | null;
-    policy_version_id: string;
+    promise_version_id: string;
     estimate_minutes: number | null;
     received_at: Instant;
     changed_at: Instant;

@@ -101,8 +101,8 @@ export const clientSchema = record({
   number: count(),
   ...clientFields,
   division: text(),
-  policyId: optionalId(),
-  policy: optionalText(),
+  promiseId: optionalId(),
+  promise: optionalText(),
   calendarId: optionalId(),
   calendar: optionalText(),
   sites: list(siteSchema),
@@ -116,7 +116,7 @@ export type ClientWire = Wire<typeof clientSchema>;
 
 export const promiseSchema = record({
   /** None takes the promise of the kind, else of the house. */
-  policyId: optionalId(),
+  promiseId: optionalId(),
   /** Their own working time; none takes ours. */
   calendarId: optionalId(),
   /** Also for tickets that are open now: time counted stays, the targets change from now on. */
@@ -189,7 +189,7 @@ export const clientRoutes = defineRoutes({
   setPromise: {
     method: 'PUT',
     path: '/clients/:clientId/promise',
-    summary: 'Set the policy and the calendar of a client; what was counted stays',
+    summary: 'Set the promise and the calendar of a client; what was counted stays',
     permission: 'setup.edit',
     versioned: true,
     body: promiseSchema,

@@ -20,9 +20,9 @@ export interface ClientEvents {
   'contact.put-away': Nothing;
   'contact.brought-back': Nothing;
   'client.promise-set': {
-    /** Null is the policy of the house, and our calendar. */
-    readonly policyId: Was<string | null>;
-    readonly policy: string | null;
+    /** Null is the promise of the house, and our calendar. */
+    readonly promiseId: Was<string | null>;
+    readonly promise: string | null;
     readonly calendarId: Was<string | null>;
     readonly calendar: string | null;
     readonly openTicketsToo: boolean;
@@ -44,8 +44,8 @@ export const clientWords: WordsOf<ClientEvents> = {
   'client.contact-changed': ({ name, fields }) => `changed the contact ${name}${filled(fields)}`,
   'contact.put-away': () => 'put away',
   'contact.brought-back': () => 'brought back',
-  'client.promise-set': ({ policy, calendar, openTicketsToo }) =>
-    `set the promise to ${policy ?? 'the policy of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
+  'client.promise-set': ({ promise, calendar, openTicketsToo }) =>
+    `set the promise to ${promise ?? 'that of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
 };
 
 function filled(fields: OwnFields): string {

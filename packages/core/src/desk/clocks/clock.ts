@@ -12,7 +12,7 @@ export interface Target {
 }
 
 /** One version of a promise. Triage has a target of its own, whatever the priority. */
-export interface Policy {
+export interface PromiseVersion {
   readonly name: string;
   readonly version: number;
   /** The priority that clocks use until triage. */
@@ -35,7 +35,7 @@ export type ClockFact = { readonly at: Instant } & (
   | { readonly is: 'routed' }
   | { readonly is: 'public-contact' }
   | { readonly is: 'priority'; readonly priority: Priority }
-  | { readonly is: 'policy'; readonly policy: Policy }
+  | { readonly is: 'promise'; readonly promise: PromiseVersion }
   /** With the reason of an umbrella every clock holds; else only update and resolution do. */
   | { readonly is: 'held'; readonly reason: string }
   /** Of an umbrella: a report that was received before all others joined. */

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { formatInstant, type Instant, parseCalendar, parseInstant, plusSeconds, ROUND_THE_CLOCK, workingSeconds } from '../../ground';
 import type { Priority } from '../priority';
-import { drawClock, replayClock, type ClockFact, type Policy } from '.';
+import { drawClock, replayClock, type ClockFact, type PromiseVersion } from '.';
 
 const office = parseCalendar({ name: 'office hours', zone: 'Europe/Dublin', week: [...Array(5).fill(['08:00-18:00']), [], []] });
-const minutes = (n: number, calendar: Policy['triage']['calendar'] = office) => ({ seconds: n * 60, calendar });
-const policy: Policy = {
+const minutes = (n: number, calendar: PromiseVersion['triage']['calendar'] = office) => ({ seconds: n * 60, calendar });
+const promise: PromiseVersion = {
   name: 'House',
   version: 1,
   defaultPriority: 'P3',
@@ -17,7 +17,7 @@ const policy: Policy = {
 };
 const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
 const read = (clock: 'triage' | 'response' | 'update' | 'resolution', facts: ClockFact[], now: Instant) =>
-  replayClock(clock, policy, facts, now)!;
+  replayClock(clock, promise, facts, now)!;
 
 describe('clocks', () => {
   const received: ClockFact = { at: at('24T09:00'), is: 'received' };
@@ -82,7 +82,7 @@ describe('clocks', () => {
     })
     .map(({ n, is, priority }) => ({ at: plusSeconds(received.at, n), is, priority, reason: 'client' }) as ClockFact);
 
-  it('warns at each percentage of the policy before the miss, and not after', () => {
+  it('warns at each percentage of the promise before the miss, and not after', () => {
     // P3 response: 240 working minutes from 09:00.
     expect(read('response', [received], at('24T09:30')).warns).toEqual({ percent: 50, at: at('24T11:00') });
     expect(read('response', [received], at('24T11:00')).warns).toEqual({ percent: 75, at: at('24T12:00') });
@@ -106,7 +106,7 @@ describe('clocks', () => {
     const contact = (time: string): ClockFact => ({ at: at(time), is: 'public-contact' });
 
     it('is not there before the first public contact, restarts at each, and ends with the ticket', () => {
-      expect(replayClock('update', policy, [received], at('25T09:00'))).toBeUndefined();
+      expect(replayClock('update', promise, [received], at('25T09:00'))).toBeUndefined();
       const first = read('update', [received, contact('24T10:00')], at('24T11:00'));
       expect([first.state, first.elapsed, first.past]).toEqual([{ is: 'running', due: at('24T18:00') }, 3600, []]);
       const second = read('update', [received, contact('24T10:00'), contact('24T15:00')], at('24T15:30'));
@@ -140,7 +140,7 @@ describe('clocks', () => {
       ];
       const again = read('update', [received, contact('24T10:00'), ...ends], at('24T14:00'));
       expect([again.elapsed, again.past.length, again.state.is]).toEqual([3600, 1, 'running']);
-      expect(replayClock('update', policy, [received, ...ends], at('24T14:00'))).toBeUndefined();
+      expect(replayClock('update', promise, [received, ...ends], at('24T14:00'))).toBeUndefined();
       const told = [received, ends[0]!, contact('24T12:30'), ends[1]!];
       expect(read('update', told, at('24T14:00')).elapsed).toBe(3600);
     });
@@ -149,7 +149,7 @@ describe('clocks', () => {
       fc.assert(
         fc.property(fc.uniqueArray(fact, { maxLength: 12, selector: (f) => f.at }), fc.nat(500_000), (facts, n) => {
           const now = plusSeconds(received.at, n);
-          const reading = replayClock('update', policy, [received, ...facts.filter((f) => f.at > received.at)], now);
+          const reading = replayClock('update', promise, [received, ...facts.filter((f) => f.at > received.at)], now);
           const known = facts.filter((f) => f.at <= now && f.at > received.at);
           if (!reading) return expect(known.some((f) => f.is === 'public-contact') && !known.some((f) => f.is === 'resolved')).toBe(false);
           let last = received.at;
@@ -180,7 +180,7 @@ describe('clocks', () => {
           priority = f.priority;
           if (!ended && !missed) {
             frozen = undefined;
-            if (mode === 'ran' && elapsed > policy.resolution[priority].seconds) {
+            if (mode === 'ran' && elapsed > promise.resolution[priority].seconds) {
               missed = true;
               frozen = priority;
             }
@@ -189,7 +189,7 @@ describe('clocks', () => {
         if (f.is === 'held' && mode === 'ran' && !ended) mode = 'held';
         if (f.is === 'runs' && mode === 'held' && !ended) {
           mode = 'ran';
-          if (!missed && elapsed > policy.resolution[frozen ?? priority].seconds) {
+          if (!missed && elapsed > promise.resolution[frozen ?? priority].seconds) {
             missed = true;
             frozen = priority;
           }
@@ -206,7 +206,7 @@ describe('clocks', () => {
       }
       const next = times[i + 1];
       if (next === undefined || ended || mode !== 'ran') return;
-      const target = policy.resolution[frozen ?? priority];
+      const target = promise.resolution[frozen ?? priority];
       const worked = workingSeconds(target.calendar, t, next);
       elapsed += worked;
       const overByNext =
@@ -248,23 +248,23 @@ describe('clocks', () => {
       { at: at('24T16:00'), is: 'held', reason: 'client' },
     ];
     expect(read('resolution', onto, at('24T17:00')).state).toEqual({ is: 'holding', reason: 'client' });
-    // A policy and a priority changed together: only what holds after both is judged.
-    const strict: Policy = {
-      ...policy,
+    // A promise and a priority changed together: only what holds after both is judged.
+    const strict: PromiseVersion = {
+      ...promise,
       name: 'Strict',
       triage: minutes(5),
-      response: { ...policy.response, P3: minutes(10), P4: minutes(600) },
+      response: { ...promise.response, P3: minutes(10), P4: minutes(600) },
     };
     const both: ClockFact[] = [
       received,
-      { at: at('24T11:00'), is: 'policy', policy: strict },
+      { at: at('24T11:00'), is: 'promise', promise: strict },
       { at: at('24T11:00'), is: 'priority', priority: 'P4' },
     ];
     expect(read('response', both, at('24T11:30')).state.is).toBe('running');
     expect(read('response', both.slice(0, 2), at('24T11:30')).state).toEqual({ is: 'missed and running', missedAt: at('24T11:00') });
-    // A change of policy moves triage too; a change of priority does not.
+    // A change of promise moves triage too; a change of priority does not.
     const early = at('24T09:07');
-    expect(read('triage', [received, { at: early, is: 'policy', policy: strict }], early).state).toEqual({
+    expect(read('triage', [received, { at: early, is: 'promise', promise: strict }], early).state).toEqual({
       is: 'missed and running',
       missedAt: early,
     });
@@ -300,7 +300,7 @@ describe('clocks', () => {
 
   it('explains itself with the instants that decided', () => {
     const steps = read('resolution', [received], at('24T10:00')).explanation;
-    expect(steps[0]!.rule).toBe('policy House, version 1');
+    expect(steps[0]!.rule).toBe('promise House, version 1');
     expect(steps.at(-1)).toEqual({
       rule: 'due: the earliest instant with the target worked',
       figure: { unit: 'instant', value: at('25T15:00') },

@@ -2,4 +2,4 @@ export * from './clock';
 export * from './replay-clock';
 export * from './draw-clock';
 export * from './clock-wire';
-export * from './policy-wire';
+export * from './promise-wire';

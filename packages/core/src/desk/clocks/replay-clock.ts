@@ -6,15 +6,15 @@ import {
   type ClockReading,
   type ClockState,
   type PastRun,
-  type Policy,
+  type PromiseVersion,
   type Segment,
   type Target,
 } from './clock';
 
 interface Running {
   readonly clock: ClockName;
-  policy: Policy;
-  priority: keyof Policy['response'];
+  promise: PromiseVersion;
+  priority: keyof PromiseVersion['response'];
   target: Target;
   mode: 'waiting' | 'ran' | 'held' | 'ended';
   reason: string;
@@ -40,19 +40,24 @@ interface Running {
  * Replays what happened to a ticket and reads one clock at `now`. Facts may come in any order; they take
  * their place by the time they happened, and what happened after `now` is left out.
  * Source: docs/calculations.md, Clocks.
- * @param policy the one the ticket was opened with
+ * @param promise the one the ticket was opened with
  * @returns undefined where nothing was received by `now`, and for update before the first public contact
  */
-export function replayClock(clock: ClockName, policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading | undefined {
+export function replayClock(
+  clock: ClockName,
+  promise: PromiseVersion,
+  facts: readonly ClockFact[],
+  now: Instant,
+): ClockReading | undefined {
   const inOrder = facts.filter((fact) => fact.at <= now).sort((a, b) => a.at - b.at);
   const received = inOrder.find((fact) => fact.is === 'received');
   if (!received) return undefined;
-  const priority = policy.defaultPriority;
+  const priority = promise.defaultPriority;
   const run: Running = {
     clock,
-    policy,
+    promise,
     priority,
-    target: targetOf(clock, policy, priority),
+    target: targetOf(clock, promise, priority),
     mode: 'waiting',
     reason: '',
     since: received.at,
@@ -60,7 +65,7 @@ export function replayClock(clock: ClockName, policy: Policy, facts: readonly Cl
     missedAt: undefined,
     endedAt: undefined,
     segments: [],
-    steps: [step(`policy ${policy.name}, version ${policy.version}`)],
+    steps: [step(`promise ${promise.name}, version ${promise.version}`)],
     received: received.at,
     began: received.at,
     past: [],
@@ -76,8 +81,8 @@ export function replayClock(clock: ClockName, policy: Policy, facts: readonly Cl
   return run.mode === 'waiting' ? undefined : read(run);
 }
 
-function targetOf(clock: ClockName, policy: Policy, priority: Running['priority']): Target {
-  return clock === 'triage' ? policy.triage : policy[clock][priority];
+function targetOf(clock: ClockName, promise: PromiseVersion, priority: Running['priority']): Target {
+  return clock === 'triage' ? promise.triage : promise[clock][priority];
 }
 
 /** Counts up to `to`, and notes the miss where the due instant has passed. */
@@ -131,9 +136,9 @@ function apply(run: Running, fact: ClockFact): void {
       // A priority is decided with the triage, and leaves its own clock alone.
       if (run.clock !== 'triage') retarget(run, fact.at, `priority ${fact.priority}`);
       return;
-    case 'policy':
-      run.policy = fact.policy;
-      retarget(run, fact.at, `policy ${fact.policy.name}, version ${fact.policy.version}`);
+    case 'promise':
+      run.promise = fact.promise;
+      retarget(run, fact.at, `promise ${fact.promise.name}, version ${fact.promise.version}`);
       return;
     case 'held':
       run.ticketHeld = fact.reason;
@@ -179,7 +184,7 @@ function start(run: Running, at: Instant): void {
 function restart(run: Running, at: Instant, what: string): void {
   if (run.mode === 'ran' || run.mode === 'held') end(run, at, what);
   if (run.mode === 'ended') run.past.push({ from: run.began, endedAt: run.endedAt!, missedAt: run.missedAt });
-  run.target = targetOf(run.clock, run.policy, run.priority);
+  run.target = targetOf(run.clock, run.promise, run.priority);
   run.began = at;
   run.since = at;
   run.elapsed = 0;
@@ -187,7 +192,7 @@ function restart(run: Running, at: Instant, what: string): void {
   run.endedAt = undefined;
   run.segments = [];
   run.steps = [
-    step(`policy ${run.policy.name}, version ${run.policy.version}`),
+    step(`promise ${run.promise.name}, version ${run.promise.version}`),
     moment(what, at),
     { rule: `target on ${run.target.calendar.name}`, figure: { unit: 'seconds', value: run.target.seconds } },
   ];
@@ -205,14 +210,14 @@ function end(run: Running, at: Instant, what: string): void {
 function reopen(run: Running, at: Instant): void {
   run.mode = 'ran';
   run.endedAt = undefined;
-  if (run.missedAt === undefined) run.target = targetOf(run.clock, run.policy, run.priority);
+  if (run.missedAt === undefined) run.target = targetOf(run.clock, run.promise, run.priority);
   run.steps.push(moment('reopened, goes on from what was counted', at));
 }
 
 function retarget(run: Running, at: Instant, why: string): void {
   // One that ended in this very act takes the target that holds after it.
   if ((run.mode === 'ended' && run.endedAt !== at) || run.missedAt !== undefined) return;
-  run.target = targetOf(run.clock, run.policy, run.priority);
+  run.target = targetOf(run.clock, run.promise, run.priority);
   run.steps.push(moment(`${why}: time counted stays, target changes`, at), {
     rule: `target on ${run.target.calendar.name}`,
     figure: { unit: 'seconds', value: run.target.seconds },
@@ -258,7 +263,7 @@ function read(run: Running): ClockReading {
 
 /** The next percentage that is not reached yet, and the earliest instant at which it will be. */
 function warnsNext(run: Running): ClockReading['warns'] {
-  for (const percent of run.policy.warnAt) {
+  for (const percent of run.promise.warnAt) {
     const left = Math.ceil((run.target.seconds * percent) / 100) - run.elapsed;
     if (left <= 0) continue;
     const at = addWorkingSeconds(run.target.calendar, run.since, left);

@@ -17,7 +17,7 @@ export interface DeskSetupEvents {
   'mail-rule.changed': Named;
   'mail-rule.moved': Named & { readonly position: number };
   'mail-rule.put-away': Named;
-  'policy.version-made': Named & { readonly version: number };
+  'promise.version-made': Named & { readonly version: number };
   'desk.usual-activity-set': Named & { readonly activityId: string | null; readonly activity: string | null };
   'desk.inside-reach-set': Named & { readonly reach: InsideReach };
   'desk.lines-changed': Nothing;
@@ -39,7 +39,7 @@ export const deskSetupWords: WordsOf<DeskSetupEvents> = {
   'mail-rule.changed': ({ name }) => `changed the mail rule ${name}`,
   'mail-rule.moved': ({ name, position }) => `asks the mail rule ${name} at place ${position}`,
   'mail-rule.put-away': ({ name }) => `took off the mail rule ${name}`,
-  'policy.version-made': ({ name, version }) => `made version ${version} of the policy ${name}`,
+  'promise.version-made': ({ name, version }) => `made version ${version} of the promise ${name}`,
   'desk.usual-activity-set': ({ name, activity }) => `set what work of ${name} usually is to ${activity ?? 'what each person does'}`,
   'desk.inside-reach-set': ({ name, reach }) =>
     `opened what is inside of ${name}'s tickets to ${reach === 'team' ? 'its team' : 'the house'}`,

@@ -69,7 +69,7 @@ export interface TicketEvents {
   'ticket.fields-filled': { readonly values: Readonly<Record<string, Was<unknown>>> };
   'ticket.resolution-written': Nothing;
   'ticket.moved-to-client': { readonly clientId: Was<string | null>; readonly client: string; readonly effects: readonly string[] };
-  'ticket.policy-version-taken': { readonly versionId: Was<string | null> };
+  'ticket.promise-version-taken': { readonly versionId: Was<string | null> };
   'ticket.due-soon': { readonly clock: string; readonly left: string; readonly percent: number };
   'ticket.checklist-put': { readonly checklist: string; readonly items: number };
   'ticket.checklist-item-added': { readonly item: string; readonly owner: string | null };
@@ -127,7 +127,7 @@ export const ticketWords: WordsOf<TicketEvents> = {
   'ticket.fields-filled': ({ values }) => `filled ${Object.keys(values).join(', ')}`,
   'ticket.resolution-written': () => 'wrote what was done',
   'ticket.moved-to-client': ({ client, effects }) => ({ what: `moved to ${client}`, detail: effects.join('; ') }),
-  'ticket.policy-version-taken': () => 'took the new version of its policy',
+  'ticket.promise-version-taken': () => 'took the new version of its promise',
   'ticket.due-soon': (data) => sayDueSoon(data),
   'ticket.checklist-put': ({ checklist, items }) => `put the checklist ${checklist} on it, ${plural(items, 'item')}`,
   'ticket.checklist-item-added': ({ item, owner }) => `added "${item}" to the checklist${owner === null ? '' : ` for ${owner}`}`,

@@ -1,13 +1,13 @@
 import fc from 'fast-check';
 import { type Instant, parseCalendar, parseInstant, plusSeconds, workingSeconds } from '../../ground';
-import { replayClock, type ClockFact, type Policy } from '../clocks';
+import { replayClock, type ClockFact, type PromiseVersion } from '../clocks';
 import { HOLD_REASONS, memberStandsInTheWay, STATUSES, type ClosingFacts } from '../tickets';
 import { namesOthers, publicStatus } from '.';
 
 const office = parseCalendar({ name: 'office hours', zone: 'Europe/Dublin', week: [...Array(5).fill(['08:00-18:00']), [], []] });
 const minutes = (n: number) => ({ seconds: n * 60, calendar: office });
 const each = (n: number) => ({ P1: minutes(n), P2: minutes(n * 2), P3: minutes(n * 4), P4: minutes(n * 8) });
-const policy: Policy = {
+const promise: PromiseVersion = {
   name: 'House',
   version: 1,
   defaultPriority: 'P3',
@@ -19,7 +19,7 @@ const policy: Policy = {
 };
 const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
 const read = (clock: 'triage' | 'response' | 'update' | 'resolution', facts: ClockFact[], now: Instant) =>
-  replayClock(clock, policy, facts, now)!;
+  replayClock(clock, promise, facts, now)!;
 const received: ClockFact = { at: at('24T09:00'), is: 'received' };
 const joined = (time: Instant): ClockFact => ({ at: time, is: 'held', reason: 'umbrella' });
 

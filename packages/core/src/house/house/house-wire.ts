@@ -17,8 +17,8 @@ export const kindRuleSchema = record({
   kind: oneOf(SORTED_KINDS),
   /** Whether it can be chosen. */
   offered: yes(),
-  /** The promise of its tickets where the client has no policy of their own; none takes the house's. */
-  policyId: optionalId(),
+  /** The promise of its tickets where the client has no promise of their own; none takes the house's. */
+  promiseId: optionalId(),
   /** Actions that ask for their time. */
   asksTime: listOf(oneOf(TIMED_ACTIONS), 50),
   /** What may be chosen for time on it; all where none is named. */
@@ -36,7 +36,7 @@ export const houseSchema = record({
   longMinutes: count(),
   grades: list(record({ id: id(), name: text() })),
   calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
-  policies: list(record({ name: text(), version: count(), targets: list(target) })),
+  promises: list(record({ name: text(), version: count(), targets: list(target) })),
   closing: closingSettingsSchema,
   kinds: list(kindRuleSchema),
   /** Not there for who may not see rates. */
@@ -48,7 +48,7 @@ export const houseRoutes = defineRoutes({
   getHouse: {
     method: 'GET',
     path: '/house',
-    summary: 'Desks, activities, grades, calendars, policies and rates of the provider',
+    summary: 'Desks, activities, grades, calendars, promises and rates of the provider',
     permission: 'signed in',
     hides: [{ path: 'rates', needs: 'costs.read' }],
     answer: houseSchema,

@@ -14,7 +14,7 @@ export interface DemoClient {
   /** How often they write, against the others. */
   readonly weight: number;
   readonly taxExempt?: boolean;
-  readonly policy?: 'Strict replies' | 'Round the clock';
+  readonly promise?: 'Strict replies' | 'Round the clock';
   readonly paymentDays: number;
   /** An engineer's rate an hour of their own. */
   readonly rate?: string;
@@ -51,7 +51,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     assets: 96,
     weight: 22,
     paymentDays: 30,
-    policy: 'Round the clock',
+    promise: 'Round the clock',
     titles: ['port clerk', 'terminal lead', 'purser', 'operations manager'],
   },
   {
@@ -139,7 +139,7 @@ export const DEMO_CLIENTS: readonly DemoClient[] = [
     assets: 18,
     weight: 7,
     taxExempt: true,
-    policy: 'Strict replies',
+    promise: 'Strict replies',
     paymentDays: 30,
     titles: ['dentist', 'hygienist', 'front desk'],
   },

@@ -18,7 +18,7 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
   const random = new DemoRandom(SEED);
   const divisions = await tx('division').select('id', 'name');
   const ostrand = await tx('calendar').where({ name: 'Ostrand hours' }).first('id');
-  const policies = await tx('policy').select('id', 'name');
+  const promises = await tx('promise').select('id', 'name');
   const engineer = await tx('grade').where({ name: 'engineer' }).first('id');
   for (const [index, client] of DEMO_CLIENTS.entries()) {
     const [row] = await tx('client')
@@ -29,7 +29,7 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
         domains: [client.domain],
         zone: client.zone,
         calendar_id: client.zone === 'America/New_York' ? ostrand.id : null,
-        policy_id: policies.find((p) => p.name === client.policy)?.id ?? null,
+        promise_id: promises.find((p) => p.name === client.promise)?.id ?? null,
         street: `${index + 2} ${client.sites[0]}`,
         city: client.city,
         postcode: `${client.prefix}${index + 1} ${10 + index}${client.prefix}`,

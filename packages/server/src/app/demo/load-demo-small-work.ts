@@ -93,7 +93,7 @@ export class SmallTickets {
       sender_email: contact.email,
       sender_name: contact.name,
       threading_why: JSON.stringify([{ rule: 'no message or token of ours: a new ticket' }]),
-      policy_version_id: book.house.policyVersionId,
+      promise_version_id: book.house.promiseVersionId,
       received_at: at(receivedAt),
       changed_at: at(closedAt ?? to),
       resolution: topic.note,
@@ -170,9 +170,9 @@ export class SmallTickets {
   private keepClocks(ticketId: string, clientId: string, facts: readonly ClockFact[]): void {
     for (const { at: when, is, ...detail } of facts)
       this.facts.push({ ticket_id: ticketId, at: at(when), fact: is, detail: JSON.stringify(detail), written_at: at(when) });
-    const policy = this.book.policy(this.book.house.policyVersionId, this.clients.find((c) => c.id === clientId)!.calendar_id);
+    const promise = this.book.promise(this.book.house.promiseVersionId, this.clients.find((c) => c.id === clientId)!.calendar_id);
     for (const name of CLOCK_NAMES) {
-      const reading = replayClock(name, policy, facts, this.story);
+      const reading = replayClock(name, promise, facts, this.story);
       if (reading) this.clocks.push(clockRow(ticketId, reading));
     }
   }

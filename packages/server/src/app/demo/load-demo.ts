@@ -97,7 +97,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     name: 'Ostrand hours',
     written: JSON.stringify({ name: 'Ostrand hours', zone: 'America/New_York', week: week('09:00-17:00'), dates: {} }),
   });
-  const versionId = await loadPolicies(tx, story);
+  const versionId = await loadPromises(tx, story);
   await tx('grade').insert([
     { name: 'engineer', position: 1 },
     { name: 'senior engineer', position: 2 },
@@ -123,7 +123,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     distance_paid_back: '0.42',
     labour_tax: JSON.stringify({ category: 'S', percent: '23' }),
     calendar_id: calendar.id,
-    policy_version_id: versionId,
+    promise_version_id: versionId,
     mail_from: 'desk@pellworth.example',
     priority_matrix: JSON.stringify(DEFAULT_PRIORITY_MATRIX),
     band_pricing: JSON.stringify({ 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } }),
@@ -153,12 +153,12 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
   ]);
 }
 
-async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<string> {
+async function loadPromises(tx: Knex.Transaction, story: Instant): Promise<string> {
   const on = (calendar: string) => (minutes: number) => ({ minutes, on: calendar });
   const [own, always] = [on('provider'), on('round the clock')];
   const kinds = [
     {
-      name: 'House promise',
+      name: 'Standard',
       targets: {
         defaultPriority: 'P3',
         warnAt: [75],
@@ -193,9 +193,9 @@ async function loadPolicies(tx: Knex.Transaction, story: Instant): Promise<strin
   ];
   let house = '';
   for (const { name, targets } of kinds) {
-    const [policy] = await tx('policy').insert({ name }).returning('id');
-    const [version] = await tx('policy_version')
-      .insert({ policy_id: policy.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) })
+    const [promise] = await tx('promise').insert({ name }).returning('id');
+    const [version] = await tx('promise_version')
+      .insert({ promise_id: promise.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) })
       .returning('id');
     house ||= version.id;
   }

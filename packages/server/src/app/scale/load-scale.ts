@@ -67,7 +67,7 @@ async function readCast(knex: Knex, book: HouseBook, now: Instant): Promise<Scal
   return {
     now,
     divisionId: division.id,
-    policyVersionId: book.house.policyVersionId,
+    promiseVersionId: book.house.promiseVersionId,
     clients: clients.map((c) => ({ id: c.id, calendarId: c.calendar_id, contacts: contacts.filter((k) => k.client_id === c.id) })),
     desks: await knex('desk').orderBy('position').pluck('id'),
     people: await knex('person').where({ technician: true }).orderBy('name').pluck('id'),
@@ -77,7 +77,7 @@ async function readCast(knex: Knex, book: HouseBook, now: Instant): Promise<Scal
 }
 
 const TICKET_COLUMNS =
-  'id division_id number secret subject kind status hold_reason outcome impact urgency priority client_id contact_id desk_id line category_id assignee_id sender_email sender_name policy_version_id received_at changed_at resolved_at closed_at reply_owed_since reply_owed_by due_at'.split(
+  'id division_id number secret subject kind status hold_reason outcome impact urgency priority client_id contact_id desk_id line category_id assignee_id sender_email sender_name promise_version_id received_at changed_at resolved_at closed_at reply_owed_since reply_owed_by due_at'.split(
     ' ',
   );
 const MESSAGE_COLUMNS =
@@ -108,8 +108,8 @@ async function copyBatch(client: PoolClient, book: HouseBook, cast: ScaleCast, b
 }
 
 function readingsOf(book: HouseBook, cast: ScaleCast, t: ScaleTicket): ClockReading[] {
-  const policy = book.policy(cast.policyVersionId, t.client.calendarId);
-  return CLOCK_NAMES.map((name) => replayClock(name, policy, t.facts, cast.now)).filter((r): r is ClockReading => r !== undefined);
+  const promise = book.promise(cast.promiseVersionId, t.client.calendarId);
+  return CLOCK_NAMES.map((name) => replayClock(name, promise, t.facts, cast.now)).filter((r): r is ClockReading => r !== undefined);
 }
 
 function ticketRow(cast: ScaleCast, t: ScaleTicket, readings: readonly ClockReading[]) {
@@ -135,7 +135,7 @@ function ticketRow(cast: ScaleCast, t: ScaleTicket, readings: readonly ClockRead
     assignee_id: t.assigneeId,
     sender_email: t.contact.email,
     sender_name: t.contact.name,
-    policy_version_id: cast.policyVersionId,
+    promise_version_id: cast.promiseVersionId,
     received_at: at(t.receivedAt),
     changed_at: at(t.changedAt),
     resolved_at: ended,

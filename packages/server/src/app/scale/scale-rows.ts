@@ -8,7 +8,7 @@ import { DEMO_TOPICS, type DemoTopic } from '../demo/demo-topics';
 export interface ScaleCast {
   readonly now: Instant;
   readonly divisionId: string;
-  readonly policyVersionId: string;
+  readonly promiseVersionId: string;
   readonly clients: readonly { id: string; calendarId: string | null; contacts: readonly { id: string; name: string; email: string }[] }[];
   readonly desks: readonly string[];
   readonly people: readonly string[];

@@ -49,11 +49,11 @@ function rowWire(c: ClientShown): ClientRowWire {
 /** A client as the page shows it: sites, the contacts who are still there, and what happened. */
 export async function readClient(db: Db, book: HouseBook, clientId: string): Promise<Outcome<ClientWire>> {
   const c = await db('client as c')
-    .leftJoin('policy as p', 'p.id', 'c.policy_id')
+    .leftJoin('promise as p', 'p.id', 'c.promise_id')
     .leftJoin('calendar as k', 'k.id', 'c.calendar_id')
     .join('division as d', 'd.id', 'c.division_id')
     .where('c.id', clientId)
-    .first('c.*', 'p.name as policy', 'k.name as calendar', 'd.name as division');
+    .first('c.*', 'p.name as promise', 'k.name as calendar', 'd.name as division');
   if (!c) return refuse('not-found', 'There is no such client.');
   const [sites, contacts, story] = await Promise.all([
     db('site')
@@ -87,8 +87,8 @@ export async function readClient(db: Db, book: HouseBook, clientId: string): Pro
     postcode: c.postcode,
     taxNumber: c.tax_number,
     invoiceEmail: c.invoice_email,
-    policyId: c.policy_id,
-    policy: c.policy,
+    promiseId: c.promise_id,
+    promise: c.promise,
     calendarId: c.calendar_id,
     calendar: c.calendar,
     since: c.since,

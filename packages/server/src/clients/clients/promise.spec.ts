@@ -29,23 +29,23 @@ describe("a client's promise", () => {
     const made = await aoife.do('addCalendar', {
       body: { name: 'Nights', zone: 'Europe/Dublin', week: ['', '', '00:00-04:00', '00:00-04:00', '00:00-04:00', '', ''], dates: [] },
     });
-    const policy = await aoife.do('createPolicy', {
+    const promise = await aoife.do('createPromise', {
       body: {
         name: 'On their hours',
         applyToOpen: false,
         targets: {
-          ...(await aoife.do('listPolicies')).policies.find((p) => p.isHouseDefault)!.targets,
+          ...(await aoife.do('listPromises')).promises.find((p) => p.isHouseDefault)!.targets,
           resolution: Object.fromEntries(['P1', 'P2', 'P3', 'P4'].map((p) => [p, { minutes: 6000, on: 'client' }])) as never,
         },
       },
     });
-    const policyId = (await aoife.do('listPolicies')).policies.find((p) => p.name === 'On their hours')!.id;
+    const promiseId = (await aoife.do('listPromises')).promises.find((p) => p.name === 'On their hours')!.id;
     const client = await aoife.do('getClient', { params: { clientId: open.client_id } });
     const [before, beforeOver] = [await resolution(open.id), await resolution(over.id)];
-    const body = { policyId, calendarId: made.id, applyToOpen: true };
+    const body = { promiseId, calendarId: made.id, applyToOpen: true };
     await aoife.do('setPromise', { params: { clientId: client.id }, version: client.version, body });
     const [after, afterOver] = [await resolution(open.id), await resolution(over.id)];
-    expect([after.elapsed, afterOver, policy.version]).toEqual([before.elapsed, beforeOver, 1]);
+    expect([after.elapsed, afterOver, promise.version]).toEqual([before.elapsed, beforeOver, 1]);
     expect(after.dueAt).not.toBe(before.dueAt);
     // At noon nothing counts on their calendar; a night later four hours do.
     world.clock.forward(3600);
@@ -54,7 +54,7 @@ describe("a client's promise", () => {
     expect((await resolution(open.id)).elapsed).toBe(before.elapsed + 4 * 3600);
     const now = await aoife.do('getClient', { params: { clientId: client.id } });
     expect([
-      now.policy,
+      now.promise,
       now.calendar,
       now.story[0]!.what.includes('open tickets too') || now.story.at(-1)!.what.includes('open tickets too'),
     ]).toEqual(['On their hours', 'Nights', true]);
@@ -62,12 +62,12 @@ describe("a client's promise", () => {
 
   it('is refused with what there is not, by those who may not, and over what somebody else set', async () => {
     const client = (await aoife.do('listClients')).rows[0]!;
-    const body = { policyId: client.id, calendarId: null, applyToOpen: false };
+    const body = { promiseId: client.id, calendarId: null, applyToOpen: false };
     const { version } = await aoife.do('getClient', { params: { clientId: client.id } });
     const ask = (by: Script, seen: number, more: object = {}) =>
       by.ask('setPromise', { params: { clientId: client.id }, version: seen, body: { ...body, ...more } });
-    expect(detailOf(await ask(aoife, version))).toBe('There is no such policy.');
-    expect((await ask(await world.as('Deepa'), version, { policyId: null })).status).toBe(403);
-    expect((await ask(aoife, version + 5, { policyId: null })).status).toBe(412);
+    expect(detailOf(await ask(aoife, version))).toBe('There is no such promise.');
+    expect((await ask(await world.as('Deepa'), version, { promiseId: null })).status).toBe(403);
+    expect((await ask(aoife, version + 5, { promiseId: null })).status).toBe(412);
   });
 });

@@ -3,29 +3,34 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { changePolicy, policyVersionOf } from '../../desk/clocks/take-policy';
+import { changePromise, promiseVersionOf } from '../../desk/clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../../desk/tickets/ticket-clock-store';
 
 /**
- * Gives a client a policy and a calendar. A new calendar counts from now on for each of their tickets, also
+ * Gives a client a promise and a calendar. A new calendar counts from now on for each of their tickets, also
  * for those that have ended and may reopen: every one keeps what it had until now. Open tickets keep their
- * policy unless asked.
+ * promise unless asked.
  */
 export async function setPromise(
   work: Work,
   book: HouseBook,
   clientId: string,
   version: number,
-  { policyId, calendarId, applyToOpen }: ClientPromise,
+  { promiseId, calendarId, applyToOpen }: ClientPromise,
 ): Promise<Outcome<{ id: string; version: number }>> {
-  const was = await work.tx('client').where({ id: clientId }).forUpdate().first('name', 'calendar_id', 'policy_id');
+  const was = await work.tx('client').where({ id: clientId }).forUpdate().first('name', 'calendar_id', 'promise_id');
   if (!was) return refuse('not-found', 'There is no such client.');
-  const policy = policyId ? await work.tx('policy').where({ id: policyId }).first('name') : undefined;
-  if (policyId && !policy) return refuse('invalid', 'There is no such policy.', { policyId: 'choose one of the policies' });
+  const promise = promiseId ? await work.tx('promise').where({ id: promiseId }).first('name') : undefined;
+  if (promiseId && !promise) return refuse('invalid', 'There is no such promise.', { promiseId: 'choose one of the promises' });
   const calendar = calendarId ? await work.tx('calendar').where({ id: calendarId }).first('name') : undefined;
   if (calendarId && !calendar) return refuse('invalid', 'There is no such calendar.', { calendarId: 'choose one of the calendars' });
-  const changed = await changeRow(work, { table: 'client', id: clientId, version, set: { policy_id: policyId, calendar_id: calendarId } });
+  const changed = await changeRow(work, {
+    table: 'client',
+    id: clientId,
+    version,
+    set: { promise_id: promiseId, calendar_id: calendarId },
+  });
   if (isRefusal(changed)) return changed;
   if (was.calendar_id !== calendarId) await countOn(work, clientId, was.calendar_id, calendarId);
   const open = await work
@@ -33,18 +38,18 @@ export async function setPromise(
     .where({ client_id: clientId })
     .whereNotIn('status', ['resolved', 'closed'])
     .orderBy('number')
-    .select('id', 'kind', 'policy_version_id');
+    .select('id', 'kind', 'promise_version_id');
   for (const t of open) {
     if (applyToOpen) {
-      const versionId = await policyVersionOf(work.tx, book, { clientId, kind: t.kind });
-      await changePolicy(work, { ticketId: t.id, was: { versionId: t.policy_version_id, calendarId }, versionId, calendarId });
+      const versionId = await promiseVersionOf(work.tx, book, { clientId, kind: t.kind });
+      await changePromise(work, { ticketId: t.id, was: { versionId: t.promise_version_id, calendarId }, versionId, calendarId });
     }
     await storeClocks(work, book, t.id, { touch: false });
     await work.emit('ticket', t.id);
   }
   await work.tell('client.promise-set', clientId, {
-    policyId: [was.policy_id, policyId],
-    policy: policy?.name ?? null,
+    promiseId: [was.promise_id, promiseId],
+    promise: promise?.name ?? null,
     calendarId: [was.calendar_id, calendarId],
     calendar: calendar?.name ?? null,
     openTicketsToo: applyToOpen,
@@ -52,13 +57,13 @@ export async function setPromise(
   return changed;
 }
 
-/** Every ticket of the client counts on another calendar from now on, under the policy that it has. */
+/** Every ticket of the client counts on another calendar from now on, under the promise that it has. */
 async function countOn(work: Work, clientId: string, from: string | null, to: string | null): Promise<void> {
   await work.tx.raw(
     `insert into ticket_fact (ticket_id, at, fact, detail, written_at)
-     select id, :now, 'policy', jsonb_build_object(
-       'versionId', policy_version_id, 'calendarId', :to::uuid,
-       'was', jsonb_build_object('versionId', policy_version_id, 'calendarId', :from::uuid)), :now
+     select id, :now, 'promise', jsonb_build_object(
+       'versionId', promise_version_id, 'calendarId', :to::uuid,
+       'was', jsonb_build_object('versionId', promise_version_id, 'calendarId', :from::uuid)), :now
      from ticket where client_id = :clientId`,
     { now: at(work.now), from, to, clientId },
   );

@@ -2,7 +2,7 @@ import { isRefusal, refuse, type Outcome } from '@core/ground';
 import type { Kind } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import { followOwner } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-promise';
 import { ownKindOf } from '../kinds/kinds-routes';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
@@ -19,7 +19,7 @@ export async function changeKind(
   kind: Exclude<Kind, 'unsorted'>,
   ownKindId: string | null = null,
 ): Promise<Outcome<{ id: string; version: number }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'policy_version_id', 'own_kind_id');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'promise_version_id', 'own_kind_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');
   const own = await ownKindOf(work, ownKindId, kind);
@@ -34,7 +34,7 @@ export async function changeKind(
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
     ticketId,
-    policyVersionId: ticket.policy_version_id,
+    promiseVersionId: ticket.promise_version_id,
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId: ticket.client_id, kind },
   });

@@ -4,7 +4,7 @@ import { changeRow } from '../../app/change-row';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { followOwner } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
 import { withoutAssets } from '../own-fields/record-fields';
 import { storeClocks } from '../tickets/ticket-clock-store';
@@ -63,7 +63,7 @@ export async function moveToClient(
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
   const mismatch = await wrongOwner(work, clientId, contactId, null);
   if (mismatch) return mismatch;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'policy_version_id', 'umbrella_id', 'fields');
+  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'promise_version_id', 'umbrella_id', 'fields');
   const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
   const changed = await changeRow(work, {
     table: 'ticket',
@@ -80,7 +80,7 @@ export async function moveToClient(
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
     ticketId,
-    policyVersionId: ticket.policy_version_id,
+    promiseVersionId: ticket.promise_version_id,
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId, kind: ticket.kind },
   });

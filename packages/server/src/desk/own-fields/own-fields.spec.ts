@@ -231,24 +231,24 @@ describe("statuses under the house's own names", () => {
 describe('kinds', () => {
   it('have a promise of their own behind that of the client, which a change of kind takes', async () => {
     const { kinds } = await aoife.do('getHouse');
-    const { policies } = await aoife.do('listPolicies');
-    const [house] = policies.filter((p) => p.isHouseDefault);
-    const made = await aoife.do('createPolicy', { body: { name: 'Sales promise', targets: house!.targets, applyToOpen: false } });
+    const { promises } = await aoife.do('listPromises');
+    const [house] = promises.filter((p) => p.isHouseDefault);
+    const made = await aoife.do('createPromise', { body: { name: 'Sales promise', targets: house!.targets, applyToOpen: false } });
     const set = (rule: object) => ({ body: { kinds: kinds.map((k) => (k.kind === 'sales follow-up' ? { ...k, ...rule } : k)) } });
-    await aoife.do('setKinds', set({ policyId: (await aoife.do('listPolicies')).policies.find((p) => p.name === 'Sales promise')!.id }));
+    await aoife.do('setKinds', set({ promiseId: (await aoife.do('listPromises')).promises.find((p) => p.name === 'Sales promise')!.id }));
     const t = await open('They want more lids');
-    await world.knex('client').where({ id: t.clientId }).update({ policy_id: null });
+    await world.knex('client').where({ id: t.clientId }).update({ promise_id: null });
     await route(t, { categoryId: categories['Programs'] });
-    const versionOf = async () => (await world.knex('ticket').where({ id: t.id }).first('policy_version_id')).policy_version_id;
+    const versionOf = async () => (await world.knex('ticket').where({ id: t.id }).first('promise_version_id')).promise_version_id;
     const before = await versionOf();
     await aoife.do('changeKind', { params: { ticketId: t.id }, version: (await read(t.id)).version, body: { kind: 'sales follow-up' } });
     const sales = await world
-      .knex('policy_version as v')
-      .join('policy as p', 'p.id', 'v.policy_id')
+      .knex('promise_version as v')
+      .join('promise as p', 'p.id', 'v.promise_id')
       .where({ 'p.name': 'Sales promise' })
       .first('v.id');
     expect([before === sales.id, await versionOf(), made.version]).toEqual([false, sales.id, 1]);
-    await aoife.do('setKinds', set({ offered: false, policyId: null }));
+    await aoife.do('setKinds', set({ offered: false, promiseId: null }));
     const no = await route(await open(), { kind: 'sales follow-up', categoryId: categories['Programs'] });
     expect(detailOf(no)).toBe('Tickets of the kind sales follow-up are not offered any more.');
     expect((await aoife.ask('setKinds', { body: { kinds: kinds.map((k) => ({ ...k, offered: false })) } })).status).toBe(422);

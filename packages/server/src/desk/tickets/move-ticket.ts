@@ -2,7 +2,7 @@ import { holds, isRefusal, type Outcome, type Refusal, refuse } from '@core/grou
 import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, type TicketEdit } from '@core/desk';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
-import { followOwner } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-promise';
 import { whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -134,7 +134,7 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
     ticketId,
-    policyVersionId: ticket.policy_version_id,
+    promiseVersionId: ticket.promise_version_id,
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId: edit.clientId, kind: ticket.kind },
   });

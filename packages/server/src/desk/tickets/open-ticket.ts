@@ -43,15 +43,15 @@ export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket)
   const owner = ownerFor(work, known ?? (await readOwner(tx, book, ticket.clientId)));
   const facts: ClockFact[] = [{ at: received, is: 'received' }];
   if (ticket.byCall) facts.push({ at: received, is: 'public-contact' });
-  const readings = replayAll(book.policy(owner.policyVersionId, owner.calendarId), facts, now);
+  const readings = replayAll(book.promise(owner.promiseVersionId, owner.calendarId), facts, now);
   const secret = ticketSecret();
   const id = randomUUID();
   const { rows } = await tx.raw(
     `with opened as (
        insert into ticket (id, division_id, number, secret, subject, kind, status, client_id, contact_id, sender_email, sender_name,
-         threading_why, linked_ticket_id, policy_version_id, received_at, changed_at, due_at)
+         threading_why, linked_ticket_id, promise_version_id, received_at, changed_at, due_at)
        values (:id, :division, nextval('ticket_number'), :secret, :subject, 'unsorted', 'new', :clientId, :contactId, :senderEmail, :senderName,
-         :why, :linked, :policyVersionId, :received, :now, :due) returning number),
+         :why, :linked, :promiseVersionId, :received, :now, :due) returning number),
      known as (insert into ticket_fact (ticket_id, at, fact, detail, written_at)
        select :id, f.at, f.fact, f.detail, f.written_at from jsonb_populate_recordset(null::ticket_fact, :facts) f),
      clocks as (insert into ticket_clock select * from jsonb_populate_recordset(null::ticket_clock, :clocks))

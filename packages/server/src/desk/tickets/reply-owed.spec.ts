@@ -216,7 +216,7 @@ describe('a call', () => {
 });
 
 describe('a warning before a miss', () => {
-  it('comes once at the percentage of the policy, to who has the ticket', async () => {
+  it('comes once at the percentage of the promise, to who has the ticket', async () => {
     const t = await sorted('Reader eleven');
     const { target, percent, dueAt } = clock(t, 'response')!;
     expect(percent).toBe(0);

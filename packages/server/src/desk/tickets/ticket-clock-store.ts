@@ -1,4 +1,4 @@
-import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type Policy } from '@core/desk';
+import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type PromiseVersion } from '@core/desk';
 import type { Instant } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -7,7 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 /** What a ticket's clocks need besides its facts. */
 export interface ClockedTicket {
   readonly id: string;
-  readonly policyVersionId: string;
+  readonly promiseVersionId: string;
   readonly clientCalendarId: string | null;
 }
 
@@ -19,10 +19,10 @@ async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
   const [row] = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .where('t.id', ticketId)
-    .select('t.id', 't.policy_version_id', 't.umbrella_id', 'c.calendar_id');
+    .select('t.id', 't.promise_version_id', 't.umbrella_id', 'c.calendar_id');
   return {
     id: row.id,
-    policyVersionId: row.policy_version_id,
+    promiseVersionId: row.promise_version_id,
     clientCalendarId: row.calendar_id,
     isMember: row.umbrella_id !== null,
   };
@@ -79,21 +79,21 @@ async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]
   return rows.filter((row) => row.fact !== 'taken back' && !gone.has(row.id));
 }
 
-interface PolicyAt {
+interface PromiseAt {
   readonly versionId: string;
   readonly calendarId: string | null;
 }
 
 function factOf(book: HouseBook, row: FactRow): ClockFact {
-  if (row.fact !== 'policy') return { at: row.at, is: row.fact, ...row.detail } as ClockFact;
-  const { versionId, calendarId } = row.detail as unknown as PolicyAt;
-  return { at: row.at, is: 'policy', policy: book.policy(versionId, calendarId) };
+  if (row.fact !== 'promise') return { at: row.at, is: row.fact, ...row.detail } as ClockFact;
+  const { versionId, calendarId } = row.detail as unknown as PromiseAt;
+  return { at: row.at, is: 'promise', promise: book.promise(versionId, calendarId) };
 }
 
-/** The policy a ticket was opened with: what the first change of it changed from, else what it has now. */
-function openingPolicy(book: HouseBook, ticket: ClockedTicket, rows: readonly FactRow[]): Policy {
-  const first = rows.find((row) => row.fact === 'policy')?.detail['was'] as PolicyAt | undefined;
-  return first ? book.policy(first.versionId, first.calendarId) : book.policy(ticket.policyVersionId, ticket.clientCalendarId);
+/** The promise a ticket was opened with: what the first change of it changed from, else what it has now. */
+function openingPromise(book: HouseBook, ticket: ClockedTicket, rows: readonly FactRow[]): PromiseVersion {
+  const first = rows.find((row) => row.fact === 'promise')?.detail['was'] as PromiseAt | undefined;
+  return first ? book.promise(first.versionId, first.calendarId) : book.promise(ticket.promiseVersionId, ticket.clientCalendarId);
 }
 
 /** Reads the clocks of many tickets at once, as of `now`. */
@@ -109,15 +109,15 @@ export async function readClocks(
     tickets.map((ticket) => {
       const rows = byTicket.get(ticket.id)!;
       const facts = rows.map((row) => factOf(book, row));
-      const policy = openingPolicy(book, ticket, rows);
-      return [ticket.id, replayAll(policy, facts, now)];
+      const promise = openingPromise(book, ticket, rows);
+      return [ticket.id, replayAll(promise, facts, now)];
     }),
   );
 }
 
 /** Every clock that has begun by what happened. */
-export function replayAll(policy: Policy, facts: readonly ClockFact[], now: Instant): ClockReading[] {
-  return CLOCK_NAMES.map((name) => replayClock(name, policy, facts, now)).filter((r): r is ClockReading => r !== undefined);
+export function replayAll(promise: PromiseVersion, facts: readonly ClockFact[], now: Instant): ClockReading[] {
+  return CLOCK_NAMES.map((name) => replayClock(name, promise, facts, now)).filter((r): r is ClockReading => r !== undefined);
 }
 
 /**

@@ -45,7 +45,7 @@ const ROW_COLUMNS = [
   'look_at',
   'is_umbrella',
   'umbrella_id',
-  'policy_version_id',
+  'promise_version_id',
 ] as const;
 
 /**
@@ -135,7 +135,7 @@ export async function ticketRows(db: Db, book: HouseBook, rows: readonly TicketS
   const clocks = await readClocks(
     db,
     book,
-    rows.map((t) => ({ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id ?? null })),
+    rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id ?? null })),
     now,
   );
   return rows.map((t) => rowWire(book, t, clocks.get(t.id)!.map(clockWire), now));

@@ -5,29 +5,29 @@ import type { HouseBook } from '../../house/house/house-book';
 export interface TicketOwner {
   readonly clientId: string | null;
   readonly division: string;
-  /** The newest version of the policy that holds: the client's, the kind's or the house's. */
-  readonly policyVersionId: string;
+  /** The newest version of the promise that holds: the client's, the kind's or the house's. */
+  readonly promiseVersionId: string;
   readonly calendarId: string | null;
 }
 
 /** Columns of an owner, where `c` is the client or nothing; with `ownerValues`. */
 export const OWNER_COLUMNS = `c.id as owner_client, coalesce(c.division_id, (select id from division order by name limit 1)) as division,
-  c.calendar_id, (select v.id from policy_version v where v.policy_id = coalesce(c.policy_id, :kindPolicy,
-    (select h.policy_id from policy_version h where h.id = :housePolicy)) order by v.version desc limit 1) as policy_version_id`;
+  c.calendar_id, (select v.id from promise_version v where v.promise_id = coalesce(c.promise_id, :kindPromise,
+    (select h.promise_id from promise_version h where h.id = :housePromise)) order by v.version desc limit 1) as promise_version_id`;
 
 export function ownerValues(book: HouseBook) {
-  return { kindPolicy: book.kindRule('unsorted').policyId, housePolicy: book.house.policyVersionId };
+  return { kindPromise: book.kindRule('unsorted').promiseId, housePromise: book.house.promiseVersionId };
 }
 
 export interface OwnerRow {
   readonly owner_client: string | null;
   readonly division: string;
-  readonly policy_version_id: string;
+  readonly promise_version_id: string;
   readonly calendar_id: string | null;
 }
 
 export function ownerOf(row: OwnerRow): TicketOwner {
-  return { clientId: row.owner_client, division: row.division, policyVersionId: row.policy_version_id, calendarId: row.calendar_id };
+  return { clientId: row.owner_client, division: row.division, promiseVersionId: row.promise_version_id, calendarId: row.calendar_id };
 }
 
 export async function readOwner(tx: Work['tx'], book: HouseBook, clientId: string | null): Promise<TicketOwner> {

@@ -9,9 +9,9 @@ export async function readPad(db: Db, book: HouseBook, ticketId: string, now: In
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .where('t.id', ticketId)
-    .first('t.received_at', 't.policy_version_id', 'c.calendar_id', 'k.priority');
+    .first('t.received_at', 't.promise_version_id', 'c.calendar_id', 'k.priority');
   if (!t) return refuse('not-found', 'There is no such ticket.');
-  const policy = book.policy(t.policy_version_id, t.calendar_id);
+  const promise = book.promise(t.promise_version_id, t.calendar_id);
   const cells = IMPACTS.flatMap((impact) =>
     URGENCIES.map((urgency) => {
       const { priority, explanation } = priorityOf(book.house.matrix, impact, urgency, t.priority ?? false);
@@ -19,7 +19,7 @@ export async function readPad(db: Db, book: HouseBook, ticketId: string, now: In
         { at: t.received_at, is: 'received' },
         { at: now, is: 'priority', priority },
       ];
-      const read = (clock: 'response' | 'resolution') => replayClock(clock, policy, facts, now)!;
+      const read = (clock: 'response' | 'resolution') => replayClock(clock, promise, facts, now)!;
       const [response, resolution] = [read('response'), read('resolution')];
       return {
         impact,

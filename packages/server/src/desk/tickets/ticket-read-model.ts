@@ -56,7 +56,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       'gp.name as category_parent',
     );
   if (!t) return refuse('not-found', 'There is no such ticket.');
-  const clocks = await readClocks(db, book, [{ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id }], now);
+  const clocks = await readClocks(db, book, [{ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id }], now);
   const [talk, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
     readMessages(db, ticketId, { inside }),
     readStory(db, 'ticket', ticketId),

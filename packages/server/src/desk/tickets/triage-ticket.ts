@@ -1,7 +1,7 @@
 import { type ClockFact, priorityOf, type Triage } from '@core/desk';
 import { isRefusal, refuse, type Outcome } from '@core/ground';
 import { changeRow } from '../../app/change-row';
-import { followOwner } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-promise';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { assignByLine } from '../intake/assign-by-line';
@@ -99,7 +99,7 @@ export async function triageTicket(
   if (isRefusal(changed)) return changed;
   await followOwner(work, book, {
     ticketId,
-    policyVersionId: ticket.policy_version_id,
+    promiseVersionId: ticket.promise_version_id,
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId, kind: triage.kind },
   });

@@ -51,13 +51,13 @@ async function staleClocks(db: Db, book: HouseBook, now: Instant): Promise<Findi
       .where('t.number', '>', after)
       .orderBy('t.number')
       .limit(AT_ONCE)
-      .select('t.id', 't.number', 't.policy_version_id', 'c.calendar_id');
+      .select('t.id', 't.number', 't.promise_version_id', 'c.calendar_id');
     if (!rows.length) return found;
     after = rows.at(-1).number;
     const readings = await readClocks(
       db,
       book,
-      rows.map((t) => ({ id: t.id, policyVersionId: t.policy_version_id, clientCalendarId: t.calendar_id })),
+      rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id })),
       now,
     );
     const stored = await db('ticket_clock')

@@ -1,5 +1,5 @@
 import type { Work } from '../../app/work';
-import { followOwner } from '../clocks/take-policy';
+import { followOwner } from '../clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../tickets/ticket-clock-store';
 
@@ -8,14 +8,14 @@ import { storeClocks } from '../tickets/ticket-clock-store';
  * internal. Its promises follow. Source: docs/calculations.md, Umbrella.
  */
 export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
-  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'policy_version_id');
+  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'promise_version_id');
   const clients: (string | null)[] = await work.tx('ticket').where({ umbrella_id: umbrellaId }).distinct('client_id').pluck('client_id');
   const to = clients.length === 1 ? clients[0]! : null;
   if (!clients.length || to === umbrella.client_id) return;
   await work.tx('ticket').where({ id: umbrellaId }).update({ client_id: to, contact_id: null, asset_id: null });
   await followOwner(work, book, {
     ticketId: umbrellaId,
-    policyVersionId: umbrella.policy_version_id,
+    promiseVersionId: umbrella.promise_version_id,
     from: { clientId: umbrella.client_id, kind: umbrella.kind },
     to: { clientId: to, kind: umbrella.kind },
   });

@@ -49,15 +49,15 @@ describe('calendars', () => {
       .where({ 't.status': 'closed', 'c.clock': 'resolution', 'c.state': 'met' })
       .orderBy('t.number')
       .first('t.id');
-    const { policy_id: policyId } = await world
+    const { promise_id: promiseId } = await world
       .knex('house as h')
-      .join('policy_version as v', 'v.id', 'h.policy_version_id')
-      .first('v.policy_id');
+      .join('promise_version as v', 'v.id', 'h.promise_version_id')
+      .first('v.promise_id');
     const running = await world
       .knex('ticket as t')
       .join('ticket_clock as c', 'c.ticket_id', 't.id')
-      .join('policy_version as v', 'v.id', 't.policy_version_id')
-      .where({ 't.status': 'queued', 'c.clock': 'resolution', 'c.state': 'running', 'v.policy_id': policyId })
+      .join('promise_version as v', 'v.id', 't.promise_version_id')
+      .where({ 't.status': 'queued', 'c.clock': 'resolution', 'c.state': 'running', 'v.promise_id': promiseId })
       .whereNull('t.umbrella_id')
       .orderBy('t.number', 'desc')
       .first('t.id');

@@ -4,8 +4,8 @@ import {
   type ClosingCheck,
   type Kind,
   type OwnCondition,
-  type Policy,
-  type PolicyTargets,
+  type PromiseVersion,
+  type PromiseTargets,
   PRIORITIES,
   type Priority,
   type PriorityMatrix,
@@ -34,13 +34,13 @@ import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import { type Division, divisionOfHouse, readDivisions } from '../divisions/read-divisions';
 
-/** A version of a policy as it is kept, with its name. */
-export type KeptPolicy = PolicyTargets & { readonly name: string; readonly version: number };
+/** A version of a promise as it is kept, with its name. */
+export type KeptPromise = PromiseTargets & { readonly name: string; readonly version: number };
 
 export interface KindRule {
   readonly kind: Kind;
   readonly offered: boolean;
-  readonly policyId: string | null;
+  readonly promiseId: string | null;
   readonly asksTime: readonly TimedAction[];
   readonly activityIds: readonly string[];
 }
@@ -56,7 +56,7 @@ export interface House {
   /** What labour is taxed at. */
   readonly labourTax: Tax;
   readonly calendar: WeeklyCalendar;
-  readonly policyVersionId: string;
+  readonly promiseVersionId: string;
   /** What is asked before tickets move. */
   readonly closing: ClosingBook;
   readonly fields: readonly OwnField[];
@@ -86,9 +86,9 @@ export interface House {
 export class HouseBook {
   private calendars = new Map<string, WeeklyCalendar>();
   private calendarVersions = new Map<string, number>();
-  private policies = new Map<string, KeptPolicy>();
-  /** Policies on real calendars, made once: a list of tickets asks for the same few again and again. */
-  private policiesOn = new Map<string, Policy>();
+  private promises = new Map<string, KeptPromise>();
+  /** Promises on real calendars, made once: a list of tickets asks for the same few again and again. */
+  private promisesOn = new Map<string, PromiseVersion>();
   private known: House | undefined;
   private acts = new Map<string, Activity>();
   private divisions: ReadonlyMap<string, Division> = new Map();
@@ -96,12 +96,12 @@ export class HouseBook {
   mailRules: readonly Row<'mail_rule'>[] = [];
 
   async load(db: Db): Promise<void> {
-    this.policiesOn = new Map();
+    this.promisesOn = new Map();
     await this.loadCalendars(db);
-    for (const row of await db('policy_version as v')
-      .join('policy as p', 'p.id', 'v.policy_id')
+    for (const row of await db('promise_version as v')
+      .join('promise as p', 'p.id', 'v.promise_id')
       .select('v.id', 'v.version', 'v.targets', 'p.name'))
-      this.policies.set(row.id, { ...(row.targets as PolicyTargets), name: row.name, version: row.version });
+      this.promises.set(row.id, { ...(row.targets as PromiseTargets), name: row.name, version: row.version });
     for (const row of await db('activity'))
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     this.mailRules = await db('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
@@ -118,7 +118,7 @@ export class HouseBook {
     const kinds = await db('kind_rule').select(
       'kind',
       'offered',
-      'policy_id as policyId',
+      'promise_id as promiseId',
       'asks_time as asksTime',
       'activity_ids as activityIds',
     );
@@ -132,7 +132,7 @@ export class HouseBook {
       bands: h.band_pricing,
       labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
-      policyVersionId: h.policy_version_id,
+      promiseVersionId: h.promise_version_id,
       closing: { rules: h.closing_rules, conditions, fields: fields.filter((f) => f.on === 'ticket') },
       fields,
       kinds,
@@ -193,7 +193,7 @@ export class HouseBook {
   }
 
   kindRule(kind: Kind): KindRule {
-    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, policyId: null, asksTime: [], activityIds: [] };
+    return this.house.kinds.find((k) => k.kind === kind) ?? { kind, offered: true, promiseId: null, asksTime: [], activityIds: [] };
   }
 
   calendar(id: string): WeeklyCalendar {
@@ -211,27 +211,27 @@ export class HouseBook {
     return this.acts.get(id);
   }
 
-  /** A policy version as it holds for a client: its targets on real calendars. */
-  policy(versionId: string, clientCalendarId: string | null): Policy {
+  /** A promise version as it holds for a client: its targets on real calendars. */
+  promise(versionId: string, clientCalendarId: string | null): PromiseVersion {
     const key = `${versionId} ${clientCalendarId}`;
-    const known = this.policiesOn.get(key);
+    const known = this.promisesOn.get(key);
     if (known) return known;
-    const stored = this.policies.get(versionId);
-    if (!stored) throw new Error(`unknown policy version ${versionId}`);
-    const policy = this.policyOf(stored, clientCalendarId);
-    this.policiesOn.set(key, policy);
-    return policy;
+    const stored = this.promises.get(versionId);
+    if (!stored) throw new Error(`unknown promise version ${versionId}`);
+    const promise = this.promiseOf(stored, clientCalendarId);
+    this.promisesOn.set(key, promise);
+    return promise;
   }
 
   /** Targets as they are kept, on real calendars. */
-  policyOf(stored: KeptPolicy, clientCalendarId: string | null): Policy {
+  promiseOf(stored: KeptPromise, clientCalendarId: string | null): PromiseVersion {
     const on: Record<(typeof TARGET_CALENDARS)[number], WorkCalendar> = {
       provider: this.house.calendar,
       client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar,
       'round the clock': ROUND_THE_CLOCK,
     };
-    const target = (t: PolicyTargets['triage']): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
-    const each = (by: PolicyTargets['response']) =>
+    const target = (t: PromiseTargets['triage']): Target => ({ seconds: t.minutes * 60, calendar: on[t.on] });
+    const each = (by: PromiseTargets['response']) =>
       Object.fromEntries(PRIORITIES.map((p) => [p, target(by[p])])) as Record<Priority, Target>;
     return {
       name: stored.name,
@@ -245,13 +245,13 @@ export class HouseBook {
     };
   }
 
-  /** For Setup: every policy's targets in rows. */
-  policyRows(): {
+  /** For Setup: every promise's targets in rows. */
+  promiseRows(): {
     name: string;
     version: number;
     targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[];
   }[] {
-    return [...this.policies.values()].map((p) => ({
+    return [...this.promises.values()].map((p) => ({
       name: p.name,
       version: p.version,
       targets: [

@@ -42,7 +42,7 @@ export function bindHouse(app: App) {
             ...Object.entries((c.written.dates ?? {}) as Record<string, string[]>).map(([d, h]) => `${d} ${h.join(', ') || 'closed'}`),
           ],
         })),
-        policies: app.house.policyRows(),
+        promises: app.house.promiseRows(),
         closing: {
           rules: CHECKED_MOVES.flatMap((move) =>
             SORTED_KINDS.map((kind) => ({ move, kind, checks: [...(app.house.house.closing.rules[move]?.[kind] ?? [])] })),
@@ -52,8 +52,8 @@ export function bindHouse(app: App) {
           reopenDays: app.house.house.reopenDays,
         },
         kinds: SORTED_KINDS.map((kind) => {
-          const { offered, policyId, asksTime, activityIds } = app.house.kindRule(kind);
-          return { kind, offered, policyId, asksTime: [...asksTime], activityIds: [...activityIds] };
+          const { offered, promiseId, asksTime, activityIds } = app.house.kindRule(kind);
+          return { kind, offered, promiseId, asksTime: [...asksTime], activityIds: [...activityIds] };
         }),
         rates: rates.map((r) => ({
           level: r.level,
@@ -86,7 +86,7 @@ export function bindHouse(app: App) {
       const rows = body.kinds.map((k) => ({
         kind: k.kind,
         offered: k.offered,
-        policy_id: k.policyId,
+        promise_id: k.promiseId,
         asks_time: k.asksTime,
         activity_ids: k.activityIds,
       }));

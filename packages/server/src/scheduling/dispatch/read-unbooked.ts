@@ -23,7 +23,7 @@ const COLUMNS = [
   't.client_id',
   't.category_id',
   't.assignee_id',
-  't.policy_version_id',
+  't.promise_version_id',
   't.estimate_minutes',
   't.needs_visit',
 ];
@@ -42,7 +42,7 @@ type WorkRow = Row<
   | 'assignee_id'
   | 'estimate_minutes'
   | 'needs_visit'
-> & { readonly version?: number; readonly policy_version_id?: string };
+> & { readonly version?: number; readonly promise_version_id?: string };
 /** What stands around work: whose it is, what skill it asks for, where it is, and by when it is to be done. */
 type WorkAround = Row<'work_facts', 'id'> &
   Joined<'client', 'calendar_id'> &
@@ -153,7 +153,7 @@ export async function listUnbooked(
   const clocks = await readClocks(
     db,
     book,
-    found.work.map(({ row: t }) => ({ id: t.id, policyVersionId: t.policy_version_id!, clientCalendarId: t.calendar_id })),
+    found.work.map(({ row: t }) => ({ id: t.id, promiseVersionId: t.promise_version_id!, clientCalendarId: t.calendar_id })),
     now,
   );
   return {

@@ -149,7 +149,7 @@ export const routes: Routes = [
       {
         path: 'setup/promises',
         title: 'Promises · Drumline',
-        loadComponent: () => import('../desk/clocks/policies.page').then((m) => m.PoliciesPage),
+        loadComponent: () => import('../desk/clocks/promises.page').then((m) => m.PromisesPage),
       },
       {
         path: 'setup/templates',

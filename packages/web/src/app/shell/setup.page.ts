@@ -132,7 +132,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
           }
           <section aria-label="Promises">
             <h2>Promises</h2>
-            @for (p of newest(house.policies); track p.name) {
+            @for (p of newest(house.promises); track p.name) {
               <p class="job">
                 <span
                   ><b>{{ p.name }}</b> <span class="soft small">version {{ p.version }}</span></span
@@ -244,9 +244,9 @@ export class SetupPage {
   );
   protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
 
-  /** Each policy at its newest version. */
-  protected newest(policies: HouseWire['policies']): HouseWire['policies'] {
-    return policies.filter((p) => !policies.some((other) => other.name === p.name && other.version > p.version));
+  /** Each promise at its newest version. */
+  protected newest(promises: HouseWire['promises']): HouseWire['promises'] {
+    return promises.filter((p) => !promises.some((other) => other.name === p.name && other.version > p.version));
   }
 
   protected words(job: JobWire): string {

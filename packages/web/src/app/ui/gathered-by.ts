@@ -15,6 +15,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   styles: `
     :host {
       display: flex;
+      flex-wrap: wrap;
       gap: 8px;
     }
     .on {

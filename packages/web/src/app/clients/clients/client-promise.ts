@@ -5,7 +5,7 @@ import { Toasts } from '../../shell/toasts';
 import { RecordFormPanel } from '../../ui/record-form';
 import { type PromiseForm, promiseForms } from './promise-form';
 
-/** By which policy and on which calendar a client is promised what; changed in place from now on. */
+/** What a client is promised, and on which calendar; changed in place from now on. */
 @Component({
   selector: 'dl-client-promise',
   imports: [RecordFormPanel],
@@ -14,7 +14,7 @@ import { type PromiseForm, promiseForms } from './promise-form';
     <dl class="facts">
       <dt>Promise</dt>
       <dd>
-        {{ client().policy ?? 'that of the house' }}, on {{ client().calendar ?? 'our hours' }}
+        {{ client().promise ?? 'that of the house' }}, on {{ client().calendar ?? 'our hours' }}
         @if (session.may('setup.edit')) {
           <button type="button" class="btn-link small" (click)="open()">change<span class="visually-hidden"> the promise</span></button>
         }

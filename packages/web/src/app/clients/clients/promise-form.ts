@@ -2,7 +2,7 @@ import { inject } from '@angular/core';
 import { forkJoin, map, type Observable } from 'rxjs';
 import { calendarRoutes } from '@core/ground';
 import { clientRoutes, type ClientWire, promiseSchema } from '@core/clients';
-import { policyRoutes } from '@core/desk';
+import { promiseRoutes } from '@core/desk';
 import { Api } from '../../shell/api';
 import type { Line, RecordForm } from '../../ui/record-form';
 
@@ -15,15 +15,15 @@ export interface PromiseForm {
 export function promiseForms(): (client: ClientWire) => Observable<PromiseForm> {
   const api = inject(Api);
   return (client) =>
-    forkJoin([api.call(policyRoutes.listPolicies, {}), api.call(calendarRoutes.listCalendars, {})]).pipe(
-      map(([{ policies }, { calendars }]) => ({
+    forkJoin([api.call(promiseRoutes.listPromises, {}), api.call(calendarRoutes.listCalendars, {})]).pipe(
+      map(([{ promises }, { calendars }]) => ({
         lines: [
           {
-            name: 'policyId',
+            name: 'promiseId',
             label: 'Promise',
             kind: 'choice',
             none: 'that of the kind, else of the house',
-            options: policies.map((p) => ({ value: p.id, label: p.name })),
+            options: promises.map((p) => ({ value: p.id, label: p.name })),
           },
           {
             name: 'calendarId',
@@ -36,7 +36,7 @@ export function promiseForms(): (client: ClientWire) => Observable<PromiseForm> 
         ],
         form: {
           schema: promiseSchema,
-          initial: { policyId: client.policyId, calendarId: client.calendarId, applyToOpen: false },
+          initial: { promiseId: client.promiseId, calendarId: client.calendarId, applyToOpen: false },
           draft: `promise.${client.id}`,
           does: 'Let it hold from now on',
           version: client.version,

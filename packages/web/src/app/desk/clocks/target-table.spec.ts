@@ -1,5 +1,5 @@
 import { TestBed, type ComponentFixture } from '@angular/core/testing';
-import type { PolicyTargets } from '@core/desk';
+import type { PromiseTargets } from '@core/desk';
 import { TargetTable } from './target-table';
 
 const each = (minutes: number) => ({
@@ -8,7 +8,7 @@ const each = (minutes: number) => ({
   P3: { minutes: minutes * 4, on: 'client' as const },
   P4: { minutes: minutes * 8, on: 'round the clock' as const },
 });
-const TARGETS: PolicyTargets = {
+const TARGETS: PromiseTargets = {
   defaultPriority: 'P3',
   warnAt: [75],
   triage: { minutes: 15, on: 'provider' },
@@ -19,7 +19,7 @@ const TARGETS: PolicyTargets = {
 
 describe('the table of targets', () => {
   let fixture: ComponentFixture<TargetTable>;
-  let last: PolicyTargets | undefined;
+  let last: PromiseTargets | undefined;
   const host = (): HTMLElement => fixture.nativeElement;
   const field = (label: string) => host().querySelector<HTMLInputElement>(`[aria-label="${label}"]`)!;
   const type = async (element: HTMLInputElement | HTMLSelectElement, text: string) => {

@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, input, output, signal } from '@angular/core';
-import { MOST_TARGET_MINUTES, type PolicyTargets, PRIORITIES, type Priority, TARGET_CALENDARS } from '@core/desk';
+import { MOST_TARGET_MINUTES, type PromiseTargets, PRIORITIES, type Priority, TARGET_CALENDARS } from '@core/desk';
 import { formatMinutes, parseMinutes } from '@core/ground';
 import { picked } from '../../ui/picked';
 
-type Target = PolicyTargets['triage'];
+type Target = PromiseTargets['triage'];
 const CLOCKS = [
   ['response', 'First reply', 'until a person has told the client something'],
   ['update', 'Next word', 'from each public contact to the next'],
   ['resolution', 'Resolution', 'until it is resolved, holds left out'],
 ] as const;
 
-/** A policy's targets as a table to type in: durations as people say them, and on whose calendar they count. */
+/** A promise's targets as a table to type in: durations as people say them, and on whose calendar they count. */
 @Component({
   selector: 'dl-target-table',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -147,9 +147,9 @@ const CLOCKS = [
   `,
 })
 export class TargetTable {
-  readonly targets = input.required<PolicyTargets>();
+  readonly targets = input.required<PromiseTargets>();
   readonly wrong = input<Readonly<Record<string, string>>>({});
-  readonly changed = output<PolicyTargets>();
+  readonly changed = output<PromiseTargets>();
   protected readonly clocks = CLOCKS;
   protected readonly picked = picked;
   protected readonly priorities = PRIORITIES;

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, combineLatest, debounceTime, switchMap } from 'rxjs';
-import { type ClockWire, policyRoutes, type PolicyTargets, PRIORITIES, TRY_EVENTS, type TryEvent } from '@core/desk';
+import { type ClockWire, promiseRoutes, type PromiseTargets, PRIORITIES, TRY_EVENTS, type TryEvent } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { DateInput } from '../../ui/date-input';
@@ -152,7 +152,7 @@ const MINUTE = 60_000;
   `,
 })
 export class TryOut {
-  readonly targets = input.required<PolicyTargets>();
+  readonly targets = input.required<PromiseTargets>();
   private readonly api = inject(Api);
   private readonly session = inject(Session);
   protected readonly again = new BehaviorSubject(0);
@@ -164,7 +164,7 @@ export class TryOut {
   protected readonly story = new BehaviorSubject(this.opening());
   protected readonly tried$ = loading(
     combineLatest([toObservable(this.targets), this.story, this.again]).pipe(debounceTime(TYPING_MS)),
-    ([targets, { events, now }]) => this.api.call(policyRoutes.tryPolicy, { body: { targets, clientId: null, events, now } }),
+    ([targets, { events, now }]) => this.api.call(promiseRoutes.tryPromise, { body: { targets, clientId: null, events, now } }),
   ).pipe(switchMap((state) => [state]));
 
   /** A morning's ticket: received two hours before now, routed, answered and put on hold for a while. */

@@ -4,9 +4,9 @@ import { Api } from '../../shell/api';
 import { KindChoice, type ChosenKind } from './kind-choice';
 
 const KINDS = [
-  { kind: 'incident', offered: true, policyId: null },
-  { kind: 'service request', offered: true, policyId: null },
-  { kind: 'alert', offered: false, policyId: null },
+  { kind: 'incident', offered: true, promiseId: null },
+  { kind: 'service request', offered: true, promiseId: null },
+  { kind: 'alert', offered: false, promiseId: null },
 ];
 
 describe('the choice of a kind', () => {

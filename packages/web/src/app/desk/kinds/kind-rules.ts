@@ -1,7 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { forkJoin, map, startWith, Subject } from 'rxjs';
-import { policyRoutes } from '@core/desk';
+import { promiseRoutes } from '@core/desk';
 import { houseRoutes, type KindRuleWire } from '@core/house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -19,7 +19,7 @@ import { StateNote } from '../../ui/state-note';
     <section aria-label="Kinds">
       <h2>Kinds</h2>
       <p class="soft small">
-        A kind that is not offered can no longer be chosen. Its promise holds where the client's own policy does not: contract, then client,
+        A kind that is not offered can no longer be chosen. Its promise holds where the client has none of their own: contract, then client,
         then kind, then the house. Closing checks by kind stand in Setup.
       </p>
       @if (now && now.is !== 'there') {
@@ -51,11 +51,11 @@ import { StateNote } from '../../ui/state-note';
                   class="in"
                   [attr.aria-label]="'Promise of ' + k.kind"
                   [disabled]="!session.may('setup.edit')"
-                  (change)="set(now.value.kinds, { ...k, policyId: selectBox.value || null })"
+                  (change)="set(now.value.kinds, { ...k, promiseId: selectBox.value || null })"
                 >
-                  <option value="" [selected]="!k.policyId">that of the house</option>
-                  @for (p of now.value.policies; track p.id) {
-                    <option [value]="p.id" [selected]="p.id === k.policyId">{{ p.name }}</option>
+                  <option value="" [selected]="!k.promiseId">that of the house</option>
+                  @for (p of now.value.promises; track p.id) {
+                    <option [value]="p.id" [selected]="p.id === k.promiseId">{{ p.name }}</option>
                   }
                 </select>
               </td>
@@ -78,8 +78,8 @@ export class KindRules {
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () =>
-    forkJoin([this.api.call(houseRoutes.getHouse, {}), this.api.call(policyRoutes.listPolicies, {})]).pipe(
-      map(([{ kinds }, { policies }]) => ({ kinds, policies })),
+    forkJoin([this.api.call(houseRoutes.getHouse, {}), this.api.call(promiseRoutes.listPromises, {})]).pipe(
+      map(([{ kinds }, { promises }]) => ({ kinds, promises })),
     ),
   );
 

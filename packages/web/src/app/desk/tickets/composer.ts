@@ -89,7 +89,7 @@ interface View {
               [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
               [value]="v.text"
               (input)="type(box.value)"
-              (keydown)="key($event)"
+              (keydown)="mentions()?.key($event)"
               (paste)="takeFiles($event, $event.clipboardData)"
               (keydown.control.enter)="send($event)"
               (keydown.meta.enter)="send($event)"
@@ -134,7 +134,7 @@ export class Composer {
   readonly writing = output<boolean>();
   protected readonly people = toSignal(inject(TicketState).people$, { initialValue: [] });
   private readonly files = viewChild(ComposerFiles);
-  private readonly mentions = viewChild(MentionList);
+  protected readonly mentions = viewChild(MentionList);
   private readonly time = viewChild(ActionTimeStrip);
   /** The text up to the caret, where somebody may be named. */
   protected readonly before = signal('');
@@ -185,10 +185,6 @@ export class Composer {
     this.writing.emit(text.trim() !== '');
   }
 
-  protected key(event: KeyboardEvent): void {
-    this.mentions()?.key(event);
-  }
-
   /** Puts the whole name where the part of one stands. */
   protected mention(name: string): void {
     const start = this.before().replace(/@[^@]*$/, `@${name} `);
@@ -220,8 +216,8 @@ export class Composer {
     event.preventDefault();
     const { mode, text, busy } = this.view.value;
     if (busy || !text.trim()) return;
-    if (this.files()?.waiting()) return this.patch({ trouble: 'A file is still on the way. Send it in a moment.' });
-    if (this.time() && !this.time()!.ready()) return this.patch({ trouble: 'The time of it is still being read. Send it in a moment.' });
+    const late = this.files()?.waiting() ? 'A file' : this.time()?.ready() === false ? 'The time of it' : '';
+    if (late) return this.patch({ trouble: `${late} is still on the way. Send it in a moment.` });
     const time = this.time() ? this.time()!.take() : null;
     if (time === undefined) return;
     this.patch({ busy: true, trouble: '' });

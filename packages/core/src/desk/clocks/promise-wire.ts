@@ -25,7 +25,7 @@ export const MOST_TARGET_MINUTES = 366 * 24 * 60;
 /** A target as it is kept: minutes of working time, and on whose calendar. */
 const target = () => record({ minutes: whole(1, MOST_TARGET_MINUTES), on: oneOf(TARGET_CALENDARS) });
 const each = () => record({ P1: target(), P2: target(), P3: target(), P4: target() });
-export const policyTargetsSchema = record({
+export const promiseTargetsSchema = record({
   defaultPriority: oneOf(PRIORITIES),
   warnAt: array(whole(1, 99))
     .defined()
@@ -36,26 +36,26 @@ export const policyTargetsSchema = record({
   update: each(),
   resolution: each(),
 });
-export type PolicyTargets = Wire<typeof policyTargetsSchema>;
+export type PromiseTargets = Wire<typeof promiseTargetsSchema>;
 
-export const policyFormSchema = record({
+export const promiseFormSchema = record({
   name: text(80),
-  targets: policyTargetsSchema,
+  targets: promiseTargetsSchema,
   /** Also for tickets that are open now: time counted stays, the targets change from now on. */
   applyToOpen: yes(),
 });
-export type PolicyForm = Wire<typeof policyFormSchema>;
-export const policySchema = record({
+export type PromiseForm = Wire<typeof promiseFormSchema>;
+export const promiseSchema = record({
   id: id(),
   /** The newest version; a change names it and makes the next. */
   version: count(),
   name: text(80),
-  targets: policyTargetsSchema,
+  targets: promiseTargetsSchema,
   clients: count(),
   openTickets: count(),
   isHouseDefault: yes(),
 });
-export type PolicyWire = Wire<typeof policySchema>;
+export type PromiseWire = Wire<typeof promiseSchema>;
 
 export const TRY_EVENTS = ['received', 'routed', 'public-contact', 'priority', 'held', 'runs', 'resolved', 'reopened'] as const;
 export const tryEventSchema = record({
@@ -68,7 +68,7 @@ export const tryEventSchema = record({
 });
 export type TryEvent = Wire<typeof tryEventSchema>;
 export const trySchema = record({
-  targets: policyTargetsSchema,
+  targets: promiseTargetsSchema,
   /** Whose calendar "the client's" is; none takes the provider's. */
   clientId: optionalId(),
   events: array(tryEventSchema).defined().min(1, 'at least the receipt').max(100),
@@ -77,34 +77,34 @@ export const trySchema = record({
 export const segmentSchema = record({ from: instant(), to: instant(), did: oneOf(['ran', 'held', 'stopped']), seconds: count() });
 const tried = record({ clock: clockSchema, segments: list(segmentSchema) });
 
-export const policyRoutes = defineRoutes({
-  listPolicies: {
+export const promiseRoutes = defineRoutes({
+  listPromises: {
     method: 'GET',
-    path: '/policies',
-    summary: 'Every policy at its newest version',
+    path: '/promises',
+    summary: 'Every promise at its newest version',
     permission: 'setup.read',
-    answer: record({ policies: list(policySchema) }),
+    answer: record({ promises: list(promiseSchema) }),
   },
-  createPolicy: {
+  createPromise: {
     method: 'POST',
-    path: '/policies',
-    summary: 'Add a policy',
+    path: '/promises',
+    summary: 'Add a promise',
     permission: 'setup.edit',
-    body: policyFormSchema,
+    body: promiseFormSchema,
     answer: record({ id: id(), version: count() }),
   },
-  editPolicy: {
+  editPromise: {
     method: 'PUT',
-    path: '/policies/:policyId',
-    summary: 'Make the next version of a policy; open tickets keep theirs unless asked',
+    path: '/promises/:promiseId',
+    summary: 'Make the next version of a promise; open tickets keep theirs unless asked',
     permission: 'setup.edit',
     versioned: true,
-    body: policyFormSchema,
+    body: promiseFormSchema,
     answer: record({ id: id(), version: count() }),
   },
-  tryPolicy: {
+  tryPromise: {
     method: 'POST',
-    path: '/policies/try',
+    path: '/promises/try',
     summary: 'Events in, clocks with segments out; nothing is stored',
     permission: 'setup.read',
     body: trySchema,

@@ -1,4 +1,4 @@
-import type { PolicyTargets, PolicyWire, TicketWire } from '@core/desk';
+import type { PromiseTargets, PromiseWire, TicketWire } from '@core/desk';
 import { startWorld, until, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -9,28 +9,28 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 
-const policies = async () => (await aoife.do('listPolicies')).policies;
-const named = async (name: string): Promise<PolicyWire> => (await policies()).find((p) => p.name === name)!;
+const promises = async () => (await aoife.do('listPromises')).promises;
+const named = async (name: string): Promise<PromiseWire> => (await promises()).find((p) => p.name === name)!;
 const at = (text: string) => `2026-11-${text}:00Z`;
-const attempt = (targets: PolicyTargets, events: object[], now: string, clientId: string | null = null) =>
-  aoife.do('tryPolicy', { body: { targets, clientId, events: events.map((e) => ({ priority: null, reason: null, ...e })), now } });
-const faster = (targets: PolicyTargets): PolicyTargets => ({
+const attempt = (targets: PromiseTargets, events: object[], now: string, clientId: string | null = null) =>
+  aoife.do('tryPromise', { body: { targets, clientId, events: events.map((e) => ({ priority: null, reason: null, ...e })), now } });
+const faster = (targets: PromiseTargets): PromiseTargets => ({
   ...targets,
   resolution: { ...targets.resolution, P3: { ...targets.resolution.P3, minutes: 60 } },
 });
-const openTicket = (policyId: string) =>
+const openTicket = (promiseId: string) =>
   world
     .knex('ticket as t')
-    .join('policy_version as v', 'v.id', 't.policy_version_id')
-    .where({ 'v.policy_id': policyId, 't.status': 'queued', 't.priority': 'P3' })
+    .join('promise_version as v', 'v.id', 't.promise_version_id')
+    .where({ 'v.promise_id': promiseId, 't.status': 'queued', 't.priority': 'P3' })
     .orderBy('t.number', 'desc')
     .first('t.id');
 const read = (ticketId: string): Promise<TicketWire> => aoife.do('getTicket', { params: { ticketId } });
 const resolution = (t: TicketWire) => t.clocks.find((c) => c.clock === 'resolution')!;
 
-describe('a try-out of a policy', () => {
+describe('a try-out of a promise', () => {
   it('takes events in and gives clocks with their segments out, and stores nothing', async () => {
-    const { targets } = await named('House promise');
+    const { targets } = await named('Standard');
     const before = await world.knex('idempotency_key').count('* as n').first();
     const { clocks } = await attempt(
       targets,
@@ -59,7 +59,7 @@ describe('a try-out of a policy', () => {
   });
 
   it('counts on the calendar of the client that is named', async () => {
-    const { targets } = await named('House promise');
+    const { targets } = await named('Standard');
     const own = { ...targets, response: { ...targets.response, P3: { minutes: 60, on: 'client' as const } } };
     const ostrand = await world.knex('client').where({ name: 'Ostrand Observatory Trust' }).first('id', 'calendar_id');
     const events = [{ at: at('24T09:00'), is: 'received' }];
@@ -71,14 +71,14 @@ describe('a try-out of a policy', () => {
   });
 
   it('names what is wrong in it, by place', async () => {
-    const { targets } = await named('House promise');
+    const { targets } = await named('Standard');
     const body = {
       targets: { ...targets, warnAt: [75, 50], triage: { minutes: 0, on: 'nowhere' } },
       clientId: null,
       events: [{ at: 'today', is: 'received', priority: null, reason: null }],
       now: at('24T10:00'),
     };
-    const { status, body: answer } = await aoife.ask('tryPolicy', { body });
+    const { status, body: answer } = await aoife.ask('tryPromise', { body });
     expect([status, (answer as { fields: object }).fields]).toEqual([
       422,
       {
@@ -91,26 +91,26 @@ describe('a try-out of a policy', () => {
   });
 });
 
-describe('a policy', () => {
+describe('a promise', () => {
   it('gets a next version; tickets that are open keep theirs', async () => {
-    const policy = await named('House promise');
-    const t = await openTicket(policy.id);
+    const promise = await named('Standard');
+    const t = await openTicket(promise.id);
     const before = resolution(await read(t.id));
-    const body = { name: policy.name, targets: faster(policy.targets), applyToOpen: false };
-    const done = await aoife.do('editPolicy', { params: { policyId: policy.id }, version: policy.version, body });
-    expect(done.version).toBe(policy.version + 1);
+    const body = { name: promise.name, targets: faster(promise.targets), applyToOpen: false };
+    const done = await aoife.do('editPromise', { params: { promiseId: promise.id }, version: promise.version, body });
+    expect(done.version).toBe(promise.version + 1);
     expect(resolution(await read(t.id)).target).toBe(before.target);
-    const stale = await aoife.ask('editPolicy', { params: { policyId: policy.id }, version: policy.version, body });
+    const stale = await aoife.ask('editPromise', { params: { promiseId: promise.id }, version: promise.version, body });
     expect(stale.status).toBe(412);
   });
 
   it('gives the new version to open tickets on purpose: what was counted stays, and what is over it is missed then', async () => {
-    const policy = await named('House promise');
-    const t = await openTicket(policy.id);
+    const promise = await named('Standard');
+    const t = await openTicket(promise.id);
     const before = resolution(await read(t.id));
     expect(before.elapsed).toBeGreaterThan(3600);
-    const body = { name: policy.name, targets: faster(policy.targets), applyToOpen: true };
-    await aoife.do('editPolicy', { params: { policyId: policy.id }, version: policy.version, body });
+    const body = { name: promise.name, targets: faster(promise.targets), applyToOpen: true };
+    await aoife.do('editPromise', { params: { promiseId: promise.id }, version: promise.version, body });
     const now = new Date(world.clock.now() * 1000).toISOString().replace('.000', '');
     const after = await until('the ticket took it', async () => {
       const clock = resolution(await read(t.id));
@@ -118,15 +118,15 @@ describe('a policy', () => {
     });
     expect(after.elapsed).toBe(before.elapsed);
     if (before.state === 'running') expect([after.state, after.missedAt]).toEqual(['missed and running', now]);
-    expect(JSON.stringify(after.why)).toContain(`version ${policy.version + 1}: time counted stays, target changes`);
+    expect(JSON.stringify(after.why)).toContain(`version ${promise.version + 1}: time counted stays, target changes`);
     const story = (await read(t.id)).story.at(-1)!;
-    expect(story.what).toBe('took the new version of its policy');
+    expect(story.what).toBe('took the new version of its promise');
     await until('none is left', async () => {
       const left = await world
         .knex('ticket as t')
-        .join('policy_version as v', 'v.id', 't.policy_version_id')
-        .where({ 'v.policy_id': policy.id })
-        .where('v.version', '<', policy.version + 1)
+        .join('promise_version as v', 'v.id', 't.promise_version_id')
+        .where({ 'v.promise_id': promise.id })
+        .where('v.version', '<', promise.version + 1)
         .whereNotIn('t.status', ['resolved', 'closed'])
         .first('t.id');
       return !left;
@@ -135,12 +135,12 @@ describe('a policy', () => {
 
   it('is taken by new tickets at once, also in another process', async () => {
     const other = await world.second();
-    const policy = await named('House promise');
-    const targets = { ...policy.targets, triage: { minutes: 7, on: 'provider' as const } };
-    await aoife.do('editPolicy', {
-      params: { policyId: policy.id },
-      version: policy.version,
-      body: { name: policy.name, targets, applyToOpen: false },
+    const promise = await named('Standard');
+    const targets = { ...promise.targets, triage: { minutes: 7, on: 'provider' as const } };
+    await aoife.do('editPromise', {
+      params: { promiseId: promise.id },
+      version: promise.version,
+      body: { name: promise.name, targets, applyToOpen: false },
     });
     const { createTransport } = await import('nodemailer');
     const sent = async (port: number, id: string) => {
@@ -157,10 +157,10 @@ describe('a policy', () => {
     expect(await sent(other.smtpPort, '<there@nowhere.example>')).toBe(420);
   });
 
-  it('follows the client: a ticket moved to another takes their policy from then on', async () => {
+  it('follows the client: a ticket moved to another takes their promise from then on', async () => {
     const strict = await named('Strict replies');
-    const client = await world.knex('client').where({ policy_id: strict.id }).first('id');
-    const opened = await openTicket((await named('House promise')).id);
+    const client = await world.knex('client').where({ promise_id: strict.id }).first('id');
+    const opened = await openTicket((await named('Standard')).id);
     // Changes of one instant count as one: the move is an act of its own.
     world.clock.forward(60);
     const t = await read(opened.id);
@@ -173,23 +173,23 @@ describe('a policy', () => {
     const moved = await read(t.id);
     const kept = await world
       .knex('ticket as t')
-      .join('policy_version as v', 'v.id', 't.policy_version_id')
+      .join('promise_version as v', 'v.id', 't.promise_version_id')
       .where('t.id', t.id)
-      .first('v.policy_id');
-    expect(kept.policy_id).toBe(strict.id);
+      .first('v.promise_id');
+    expect(kept.promise_id).toBe(strict.id);
     // What was counted stays, and a clock that was missed keeps the target of its time.
     expect(resolution(moved).elapsed).toBe(resolution(t).elapsed);
     if (resolution(t).missedAt) expect(resolution(moved).target).toBe(resolution(t).target);
-    else expect(JSON.stringify(resolution(moved).why)).toContain('policy Strict replies, version');
+    else expect(JSON.stringify(resolution(moved).why)).toContain('promise Strict replies, version');
   });
 
   it('has a name that no other has, and is made only by who may', async () => {
-    const { targets } = await named('House promise');
-    const taken = await aoife.ask('createPolicy', { body: { name: 'strict REPLIES', targets, applyToOpen: false } });
-    expect([taken.status, (taken.body as { fields: object }).fields]).toEqual([409, { name: 'a name that no other policy has' }]);
-    await aoife.do('createPolicy', { body: { name: 'Slow and sure', targets, applyToOpen: false } });
+    const { targets } = await named('Standard');
+    const taken = await aoife.ask('createPromise', { body: { name: 'strict REPLIES', targets, applyToOpen: false } });
+    expect([taken.status, (taken.body as { fields: object }).fields]).toEqual([409, { name: 'a name that no other promise has' }]);
+    await aoife.do('createPromise', { body: { name: 'Slow and sure', targets, applyToOpen: false } });
     expect((await named('Slow and sure')).version).toBe(1);
     const deepa = await world.as('Deepa');
-    expect((await deepa.ask('createPolicy', { body: { name: 'Mine', targets, applyToOpen: false } })).status).toBe(403);
+    expect((await deepa.ask('createPromise', { body: { name: 'Mine', targets, applyToOpen: false } })).status).toBe(403);
   });
 });

@@ -9,24 +9,24 @@ import { storeClocks } from '../tickets/ticket-clock-store';
 const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;
 
-export interface PolicyOwner {
+export interface PromiseOwner {
   readonly clientId: string | null;
   readonly kind: Kind;
 }
 
-/** The newest version of a client's policy, else of the kind's, else of the house's. */
-export async function policyVersionOf(tx: Work['tx'], book: HouseBook, { clientId, kind }: PolicyOwner): Promise<string> {
-  const client = clientId ? await tx('client').where({ id: clientId }).first('policy_id') : undefined;
-  const own: string | undefined = client?.policy_id ?? book.kindRule(kind).policyId ?? undefined;
-  const house = own ? undefined : await tx('policy_version').where({ id: book.house.policyVersionId }).first('policy_id');
-  const newest = await tx('policy_version')
-    .where({ policy_id: own ?? house.policy_id })
+/** The newest version of a client's promise, else of the kind's, else of the house's. */
+export async function promiseVersionOf(tx: Work['tx'], book: HouseBook, { clientId, kind }: PromiseOwner): Promise<string> {
+  const client = clientId ? await tx('client').where({ id: clientId }).first('promise_id') : undefined;
+  const own: string | undefined = client?.promise_id ?? book.kindRule(kind).promiseId ?? undefined;
+  const house = own ? undefined : await tx('promise_version').where({ id: book.house.promiseVersionId }).first('promise_id');
+  const newest = await tx('promise_version')
+    .where({ promise_id: own ?? house.promise_id })
     .orderBy('version', 'desc')
     .first('id');
   return newest.id;
 }
 
-export interface PolicyChange {
+export interface PromiseChange {
   readonly ticketId: string;
   readonly was: { readonly versionId: string; readonly calendarId: string | null };
   readonly versionId: string;
@@ -34,16 +34,16 @@ export interface PolicyChange {
 }
 
 /**
- * A ticket takes another policy, or its policy on another client's calendar: time counted stays, and the
+ * A ticket takes another promise, or its promise on another client's calendar: time counted stays, and the
  * targets change from now on. The clocks are stored by the caller.
  */
-export async function changePolicy(work: Work, { ticketId, was, versionId, calendarId }: PolicyChange): Promise<void> {
+export async function changePromise(work: Work, { ticketId, was, versionId, calendarId }: PromiseChange): Promise<void> {
   if (was.versionId === versionId && was.calendarId === calendarId) return;
-  await work.tx('ticket').where({ id: ticketId }).update({ policy_version_id: versionId });
+  await work.tx('ticket').where({ id: ticketId }).update({ promise_version_id: versionId });
   await work.tx('ticket_fact').insert({
     ticket_id: ticketId,
     at: at(work.now),
-    fact: 'policy',
+    fact: 'promise',
     detail: JSON.stringify({ versionId, calendarId, was }),
     written_at: at(work.now),
   });
@@ -51,48 +51,48 @@ export async function changePolicy(work: Work, { ticketId, was, versionId, calen
 
 export interface OwnerChange {
   readonly ticketId: string;
-  readonly policyVersionId: string;
-  readonly from: PolicyOwner;
-  readonly to: PolicyOwner;
+  readonly promiseVersionId: string;
+  readonly from: PromiseOwner;
+  readonly to: PromiseOwner;
 }
 
-/** A ticket whose client or kind changed takes the policy that is theirs, on the client's calendar. */
+/** A ticket whose client or kind changed takes the promise that is theirs, on the client's calendar. */
 export async function followOwner(work: Work, book: HouseBook, change: OwnerChange): Promise<void> {
   const { from, to } = change;
-  const promised = (kind: Kind) => book.kindRule(kind).policyId;
+  const promised = (kind: Kind) => book.kindRule(kind).promiseId;
   if (from.clientId === to.clientId && promised(from.kind) === promised(to.kind)) return;
   const calendarOf = async (clientId: string | null): Promise<string | null> =>
     clientId ? ((await work.tx('client').where({ id: clientId }).first('calendar_id'))?.calendar_id ?? null) : null;
-  await changePolicy(work, {
+  await changePromise(work, {
     ticketId: change.ticketId,
-    was: { versionId: change.policyVersionId, calendarId: await calendarOf(from.clientId) },
-    versionId: await policyVersionOf(work.tx, book, to),
+    was: { versionId: change.promiseVersionId, calendarId: await calendarOf(from.clientId) },
+    versionId: await promiseVersionOf(work.tx, book, to),
     calendarId: await calendarOf(to.clientId),
   });
 }
 
-/** Job: gives a policy's new version to the tickets that are open; run again, it finds none left. */
-export async function applyPolicy(app: App, { versionId }: { versionId: string }): Promise<void> {
+/** Job: gives a promise's new version to the tickets that are open; run again, it finds none left. */
+export async function applyPromise(app: App, { versionId }: { versionId: string }): Promise<void> {
   await app.house.load(app.knex);
   for (;;) {
     const tickets = await app
       .knex('ticket as t')
-      .join('policy_version as o', 'o.id', 't.policy_version_id')
-      .join('policy_version as n', 'n.policy_id', 'o.policy_id')
+      .join('promise_version as o', 'o.id', 't.promise_version_id')
+      .join('promise_version as n', 'n.promise_id', 'o.promise_id')
       .leftJoin('client as c', 'c.id', 't.client_id')
       .where('n.id', versionId)
       .whereRaw('o.version < n.version')
       .whereNotIn('t.status', ['resolved', 'closed'])
       .orderBy('t.id')
       .limit(AT_ONCE)
-      .select('t.id', 't.policy_version_id', 'c.calendar_id');
+      .select('t.id', 't.promise_version_id', 'c.calendar_id');
     if (!tickets.length) return;
     await transact(app, { now: app.clock.now(), actor: APPLIER }, async (work) => {
       for (const t of tickets) {
-        const was = { versionId: t.policy_version_id, calendarId: t.calendar_id };
-        await changePolicy(work, { ticketId: t.id, was, versionId, calendarId: t.calendar_id });
+        const was = { versionId: t.promise_version_id, calendarId: t.calendar_id };
+        await changePromise(work, { ticketId: t.id, was, versionId, calendarId: t.calendar_id });
         await storeClocks(work, app.house, t.id);
-        await work.tell('ticket.policy-version-taken', t.id, { versionId: [was.versionId, versionId] });
+        await work.tell('ticket.promise-version-taken', t.id, { versionId: [was.versionId, versionId] });
       }
       return {};
     });

@@ -19,7 +19,7 @@ const knex = openDatabase(url, 4);
 await migrate(knex, url);
 await loadDemo(knex, { real: STORY, days: 45 });
 const [manager] = await knex('person').where('name', 'like', 'Aoife%').select('id');
-const token = (await createToken(knex, manager.id, 'bench', STORY)).secret;
+const token = (await createToken(knex, { personId: manager.id, label: 'bench', now: STORY })).secret;
 const [shown, ...others]: string[] = await knex('ticket').where({ status: 'queued' }).orderBy('number').limit(40).pluck('id');
 const { child, port } = await startBuilt(url);
 const base = `http://127.0.0.1:${port}/api`;

@@ -28,7 +28,7 @@ const knex = openDatabase(url, 4);
 await migrate(knex, url);
 await loadDemo(knex, { real: STORY, days: 45 });
 const people: { id: string }[] = await knex('person').where({ active: true }).select('id');
-const tokens = await Promise.all(people.map(async (p) => (await createToken(knex, p.id, 'bench', STORY)).secret));
+const tokens = await Promise.all(people.map(async (p) => (await createToken(knex, { personId: p.id, label: 'bench', now: STORY })).secret));
 const tickets: string[] = await knex('ticket').where({ status: 'queued' }).limit(200).pluck('id');
 const mailbox = await startMailStandIn({
   httpPort: 0,

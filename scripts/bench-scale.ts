@@ -67,7 +67,9 @@ let [worst, slowest] = [0, ''];
 for (const [name, { filter, where }] of Object.entries(LISTS)) {
   const figures: string[] = [];
   for (const [sort, order] of Object.entries(SORTS)) {
-    const ours = await p95(() => listTickets(knex, book, { state: 'open', sort, most: 100, ...filter } as TicketFilter, NOW));
+    const ours = await p95(() =>
+      listTickets(knex, book, { filter: { state: 'open', sort, most: 100, ...filter } as TicketFilter, now: NOW }),
+    );
     const sql = await p95(() =>
       knex.raw(
         `select t.*, c.name as client, p.name as assignee, d.name as desk from ticket t left join client c on c.id = t.client_id

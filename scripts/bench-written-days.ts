@@ -22,7 +22,7 @@ export async function writtenDays(
     for (let n = 1; n <= DAYS; n++) {
       const date = plusDays(parseLocalDate('2026-11-24'), -n);
       const span = spanOfDates(book, date, plusDays(date, 1));
-      const evidence = (await readEvidence(knex, personId, span, STORY)).filter((e) => !without.includes(e.is));
+      const evidence = (await readEvidence(knex, { personId, span, now: STORY })).filter((e) => !without.includes(e.is));
       const swept = proposeEntries(evidence, [], STORY).filter((p) => p.sure);
       const judged = judgeProposals(swept, await readRecorded(knex, personId, span));
       for (const name of ['recordedMinutes', 'coveredMinutes', 'apartMinutes'] as const) sum[name] += judged[name];

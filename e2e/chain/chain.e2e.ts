@@ -6,7 +6,17 @@ const [stage] = await openStage();
 const SUBJECT = 'Door card says no';
 
 /** Writes a mail on the stand-in's page, as a client would in their own program. */
-async function writeMail(client: Person, from: string, subject: string, text: string): Promise<void> {
+async function writeMail({
+  client,
+  from,
+  subject,
+  text,
+}: {
+  readonly client: Person;
+  readonly from: string;
+  readonly subject: string;
+  readonly text: string;
+}): Promise<void> {
   await client.page.goto(`http://127.0.0.1:${stage.world.mail.httpPort}/write`);
   await client.page.type('#from', from);
   await client.page.type('#subject', subject);
@@ -32,12 +42,12 @@ describe('a mail becomes a line on a paid invoice', () => {
   it('comes up in intake by itself, and two presses route it', async () => {
     await manager.enter('Aoife Brannigan', '/intake');
     await manager.sees('.list header', '7 unsorted');
-    await writeMail(
+    await writeMail({
       client,
-      'orla.devane@hollin.example',
-      SUBJECT,
-      'My card opens nothing: the reader at the door of Northgate blinks red and refuses every card since nine.\n\nOrla',
-    );
+      from: 'orla.devane@hollin.example',
+      subject: SUBJECT,
+      text: 'My card opens nothing: the reader at the door of Northgate blinks red and refuses every card since nine.\n\nOrla',
+    });
     await manager.sees('.list', SUBJECT);
     await manager.press('.row', SUBJECT);
     await manager.sees('.message', 'refuses every card');

@@ -12,7 +12,7 @@ beforeAll(async () => {
     ['18', 'Switch replaced'],
     ['19', 'Cable traced'],
   ] as const)
-    await billing.record(t.id, `2026-11-${day}T09:00:00Z`, '1h', { note });
+    await billing.record(t.id, `2026-11-${day}T09:00:00Z`, { duration: '1h', note });
 });
 afterEach(() => expect(ngozi.troubles).toEqual([]));
 

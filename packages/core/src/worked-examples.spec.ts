@@ -65,7 +65,7 @@ function resolution(line: string): string {
     const [, is, when] = /^\s*(\D+?) (\d.*)$/.exec(part)!;
     return FACTS[is!]!(at(when!));
   });
-  const { state, elapsed } = replayClock('resolution', PROMISE, facts, facts.at(-1)!.at)!;
+  const { state, elapsed } = replayClock({ clock: 'resolution', promise: PROMISE, facts, now: facts.at(-1)!.at })!;
   return state.is === 'met' ? `met after ${hours(elapsed)}` : 'missedAt' in state ? `missed at ${say(state.missedAt)}` : state.is;
 }
 
@@ -85,7 +85,7 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
   },
   priority: (given) => {
     const [impact, urgency, raised] = given.split(', ') as [Impact, Urgency, string?];
-    return priorityOf(DEFAULT_PRIORITY_MATRIX, impact, urgency, raised !== undefined).priority;
+    return priorityOf({ matrix: DEFAULT_PRIORITY_MATRIX, impact, urgency, priorityContact: raised !== undefined }).priority;
   },
   resolution,
   closes: (given) => {
@@ -108,7 +108,7 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
   },
   amount: (given) => {
     const [, minutes, rate] = /^(\d+) min at ([\d.]+)$/.exec(given)!;
-    return show(chargeAmount(minutes!, 'MIN', rate!, 'EUR').net);
+    return show(chargeAmount({ quantity: minutes!, unit: 'MIN', unitPrice: rate!, currency: 'EUR' }).net);
   },
   'net-price': (given) => {
     const [price, tax] = given.split(' with ');

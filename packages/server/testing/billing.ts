@@ -19,9 +19,9 @@ export async function startBilling(world: World) {
       .whereNot({ 't.kind': 'flat-fee job' })
       .orderBy('t.number', 'desc')
       .first('t.id', 't.client_id', 't.number');
-  const record = (ticketId: string, startsAt: string, duration: string, more: object = {}) =>
+  const record = (ticketId: string, startsAt: string, did: { duration: string; note?: string }) =>
     technician.do('addEntry', {
-      body: { workId: ticketId, startsAt, duration, activityId: activity('remote'), note: 'worked', billable: true, reason: null, ...more },
+      body: { workId: ticketId, startsAt, activityId: activity('remote'), note: 'worked', billable: true, reason: null, ...did },
     });
   return {
     technician,

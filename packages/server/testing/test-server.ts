@@ -217,7 +217,7 @@ export async function startWorld(more: Partial<Config> = {}): Promise<World> {
     as: async (name) => {
       const person = await database.knex('person').where('name', 'like', `${name}%`).first('id');
       if (!person) throw new Error(`the demo has no ${name}`);
-      return new Script(base, (await createToken(database.knex, person.id, 'test', STORY)).secret);
+      return new Script(base, (await createToken(database.knex, { personId: person.id, label: 'test', now: STORY })).secret);
     },
     second: async (more = {}) => {
       const other = await startServer({ ...config, ...more }, clock);

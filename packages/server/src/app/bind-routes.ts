@@ -147,20 +147,36 @@ function bar(route: Route, req: Request, reach: Reach) {
   const { actor, access } = req;
   if (route.permission === 'open') return undefined;
   if (!actor || !access)
-    return problem(401, 'not-signed-in', 'Not signed in', 'Sign in, or send an API token as "Authorization: Bearer …".');
+    return problem({
+      status: 401,
+      type: 'not-signed-in',
+      title: 'Not signed in',
+      detail: 'Sign in, or send an API token as "Authorization: Bearer …".',
+    });
   if (reach.is === 'nowhere')
-    return problem(
-      403,
-      'not-allowed',
-      'Not allowed',
-      route.permission === 'signed in'
-        ? 'You have no access role in any division.'
-        : `This needs the permission ${route.permission}, which ${access.exceptions.length ? 'your access roles do' : `the access role ${access.role} does`} not hold.`,
-    );
+    return problem({
+      status: 403,
+      type: 'not-allowed',
+      title: 'Not allowed',
+      detail:
+        route.permission === 'signed in'
+          ? 'You have no access role in any division.'
+          : `This needs the permission ${route.permission}, which ${access.exceptions.length ? 'your access roles do' : `the access role ${access.role} does`} not hold.`,
+    });
   if (route.method !== 'GET' && actor.via === 'web' && req.get('x-csrf-token') !== req.session?.csrf)
-    return problem(403, 'csrf', 'Page too old', 'This page was opened under another session. Load it again.');
+    return problem({
+      status: 403,
+      type: 'csrf',
+      title: 'Page too old',
+      detail: 'This page was opened under another session. Load it again.',
+    });
   if (route.versioned && !/^"?\d{1,9}"?$/.test(req.get('if-match') ?? ''))
-    return problem(428, 'no-version', 'No version', 'Name the version you saw in an If-Match header, such as If-Match: "3".');
+    return problem({
+      status: 428,
+      type: 'no-version',
+      title: 'No version',
+      detail: 'Name the version you saw in an If-Match header, such as If-Match: "3".',
+    });
   return undefined;
 }
 

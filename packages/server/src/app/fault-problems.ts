@@ -32,21 +32,26 @@ const OUTSIDE = '42501';
 /** What a fault means to whoever asked; undefined where it is one of ours. */
 export function problemOfFault(fault: unknown): Problem | undefined {
   if (fault instanceof FilesAway)
-    return problem(
-      507,
-      'files-away',
-      'Files cannot be kept',
-      'Nothing was saved: the folder for files is gone or full. Whoever keeps Drumline must look at it.',
-    );
+    return problem({
+      status: 507,
+      type: 'files-away',
+      title: 'Files cannot be kept',
+      detail: 'Nothing was saved: the folder for files is gone or full. Whoever keeps Drumline must look at it.',
+    });
   if (fault instanceof TooManyWait)
-    return problem(503, 'busy', 'Busy', 'Too many sign in just now. Nothing was saved; try again in a moment.');
+    return problem({
+      status: 503,
+      type: 'busy',
+      title: 'Busy',
+      detail: 'Too many sign in just now. Nothing was saved; try again in a moment.',
+    });
   if (databaseIsAway(fault))
-    return problem(
-      503,
-      'database-away',
-      'The database is away',
-      'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.',
-    );
+    return problem({
+      status: 503,
+      type: 'database-away',
+      title: 'The database is away',
+      detail: 'Nothing was saved. Drumline goes on by itself as soon as the database is back; try again then.',
+    });
   const {
     type,
     code,
@@ -55,34 +60,46 @@ export function problemOfFault(fault: unknown): Problem | undefined {
     limit = 0,
   } = fault as { type?: string; code?: string; status?: number; length?: number; limit?: number };
   if (code === OUTSIDE)
-    return problem(
-      403,
-      'not-allowed',
-      'Not allowed',
-      'Nothing was saved: it belongs to a division in which your access role does not allow this.',
-    );
+    return problem({
+      status: 403,
+      type: 'not-allowed',
+      title: 'Not allowed',
+      detail: 'Nothing was saved: it belongs to a division in which your access role does not allow this.',
+    });
   if (type === 'entity.too.large') {
     const given = length ? `${(length / MEGABYTE).toFixed(1)} MB were given; ` : '';
-    return problem(413, 'too-large', 'Too large', `${given}at most ${Math.round(limit / MEGABYTE)} MB are taken.`);
+    return problem({
+      status: 413,
+      type: 'too-large',
+      title: 'Too large',
+      detail: `${given}at most ${Math.round(limit / MEGABYTE)} MB are taken.`,
+    });
   }
   const unreadable = type ? UNREADABLE[type] : undefined;
-  if (unreadable) return problem(unreadable[0], 'not-readable', unreadable[1], unreadable[2]);
+  if (unreadable) return problem({ status: unreadable[0], type: 'not-readable', title: unreadable[1], detail: unreadable[2] });
   if (typeof code === 'string' && /^Z_|ERR_BROTLI|ERR__ERROR/.test(code))
-    return problem(400, 'not-readable', 'Broken compression', 'The body could not be unpacked.');
+    return problem({ status: 400, type: 'not-readable', title: 'Broken compression', detail: 'The body could not be unpacked.' });
   const given = GIVEN.find(([codes]) => typeof code === 'string' && codes.test(code));
   if (given) return problemOfValue(fault as { detail?: string }, given);
-  if (fault instanceof URIError) return problem(400, 'not-readable', 'Not an address', 'The address has a % that stands for nothing.');
-  if (status && status >= 400 && status < 500) return problem(status, 'not-readable', 'Not readable', 'The request could not be read.');
+  if (fault instanceof URIError)
+    return problem({ status: 400, type: 'not-readable', title: 'Not an address', detail: 'The address has a % that stands for nothing.' });
+  if (status && status >= 400 && status < 500)
+    return problem({ status, type: 'not-readable', title: 'Not readable', detail: 'The request could not be read.' });
   return undefined;
 }
 
 /** The field is named after its column; nothing else of the database's words is told. */
 function problemOfValue({ detail }: { detail?: string }, [, status, type, allowed]: (typeof GIVEN)[number]): Problem {
   if (/still referenced/.test(detail ?? ''))
-    return problem(409, 'not-possible-now', 'Not possible now', 'It is used elsewhere and cannot be taken away. Nothing was changed.');
+    return problem({
+      status: 409,
+      type: 'not-possible-now',
+      title: 'Not possible now',
+      detail: 'It is used elsewhere and cannot be taken away. Nothing was changed.',
+    });
   const column = /^Key \((?:lower\()?([a-z_]+)/.exec(detail ?? '')?.[1];
   const field = column?.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
   const words = field ? `${field} needs ${allowed}.` : `A value that was given needs to be ${allowed}.`;
   const title = type === 'invalid' ? 'Something given is not right' : 'Used already';
-  return { ...problem(status, type, title, `${words} Nothing was saved.`), ...(field ? { fields: { [field]: allowed } } : {}) };
+  return { ...problem({ status, type, title, detail: `${words} Nothing was saved.` }), ...(field ? { fields: { [field]: allowed } } : {}) };
 }

@@ -67,9 +67,9 @@ import { bindUsage } from '../clients/usage/usage-routes';
 import { followPages } from '../desk/umbrellas/follow-page';
 import { bindUmbrellas } from '../desk/umbrellas/umbrellas-routes';
 import { bindViews } from '../house/views/views-routes';
+import { answerFault } from './answer-fault';
 import type { App } from './app';
 import { openApi } from './open-api';
-import { problemOfFault } from './fault-problems';
 import { problem, sendProblem } from './problems';
 
 const SESSION_DAYS = 14;
@@ -170,7 +170,15 @@ export function makeHttp(app: App): Http {
   server.get('/metrics', async (req, res) => {
     const key = app.config.METRICS_KEY;
     if (!key || req.get('authorization') !== `Bearer ${key}`)
-      return sendProblem(res, problem(404, 'no-route', 'No such route', 'Figures are given to who shows the key named in the settings.'));
+      return sendProblem(
+        res,
+        problem({
+          status: 404,
+          type: 'no-route',
+          title: 'No such route',
+          detail: 'Figures are given to who shows the key named in the settings.',
+        }),
+      );
     res.type(app.metrics.registry.contentType).send(await app.metrics.registry.metrics());
   });
   server.use('/api', api(app, pool));
@@ -179,7 +187,7 @@ export function makeHttp(app: App): Http {
   server.use('/openings', openingsPages(app));
   server.use('/schedule', feedPages(app));
   serveWeb(server, app);
-  server.use((fault: unknown, req: Request, res: Response, next: NextFunction) => answerFault(app, fault, req, res, next));
+  server.use(answerFault(app));
   return { express: server, close: () => pool.end() };
 }
 
@@ -216,18 +224,20 @@ function api(app: App, pool: pg.Pool) {
   router.use((req, res, next) => (req.get('authorization') ? next() : sessions(req, res, next)));
   router.use(identify(app));
   router.get('/live', (req, res) =>
-    req.actor ? app.live.serve(req, res) : sendProblem(res, problem(401, 'not-signed-in', 'Not signed in', 'Sign in first.')),
+    req.actor
+      ? app.live.serve(req, res)
+      : sendProblem(res, problem({ status: 401, type: 'not-signed-in', title: 'Not signed in', detail: 'Sign in first.' })),
   );
   for (const bind of BIND) router.use(bind(app));
   router.use((req, res) =>
     sendProblem(
       res,
-      problem(
-        404,
-        'no-route',
-        'No such route',
-        `There is no ${req.method} ${req.originalUrl}. The routes are listed at /api/openapi.json.`,
-      ),
+      problem({
+        status: 404,
+        type: 'no-route',
+        title: 'No such route',
+        detail: `There is no ${req.method} ${req.originalUrl}. The routes are listed at /api/openapi.json.`,
+      }),
     ),
   );
   return router;
@@ -266,21 +276,4 @@ function measure(app: App) {
     res.on('finish', () => end({ status: res.statusCode }));
     next();
   };
-}
-
-/** Faults say what a person can do, and never the database's words. */
-function answerFault(app: App, fault: unknown, req: Request, res: Response, next: NextFunction): void {
-  if (res.headersSent) return next(fault);
-  const known = problemOfFault(fault);
-  if (known) return sendProblem(res, known);
-  app.log.error({ fault, requestId: req.id, method: req.method, path: req.path }, 'a fault while answering');
-  return sendProblem(
-    res,
-    problem(
-      500,
-      'fault',
-      'Something broke here',
-      `Nothing was saved. The fault is in the log as request ${req.id}; try again, and tell whoever keeps Drumline if it stays.`,
-    ),
-  );
 }

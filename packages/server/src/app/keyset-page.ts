@@ -53,7 +53,7 @@ export async function keysetPage<Found>(db: Db, source: ListSource, query: PageQ
     return refuse('invalid', 'The place to go on after is not one that this list gave.', { after: 'the "next" of the page before' });
   const counting = countCapped(db, source.matching());
   const finding = source
-    .select(ordered(source.matching(), source.id, sort, place))
+    .select(ordered({ rows: source.matching(), id: source.id, sort, place }))
     .select(db.raw(`(${sort.by})::text as sort_key`), `${source.id} as sort_id`)
     .limit(query.most + 1);
   const [counted, rows]: [Awaited<typeof counting>, (Found & PlaceColumns)[]] = await Promise.all([counting, finding]);
@@ -81,7 +81,17 @@ async function countCapped(db: Db, matching: Knex.QueryBuilder): Promise<{ count
   return { count: Math.min(n as number, COUNT_CAP), countCapped: (n as number) > COUNT_CAP };
 }
 
-function ordered(rows: Knex.QueryBuilder, id: string, { by, way, type }: Sort, place: Place | undefined): Knex.QueryBuilder {
+function ordered({
+  rows,
+  id,
+  sort: { by, way, type },
+  place,
+}: {
+  readonly rows: Knex.QueryBuilder;
+  readonly id: string;
+  readonly sort: Sort;
+  readonly place: Place | undefined;
+}): Knex.QueryBuilder {
   if (place) void rows.whereRaw(`(${by}, ${id}) ${way === 'asc' ? '>' : '<'} (?::${type}, ?::uuid)`, [place.key, place.id]);
   return rows.orderByRaw(`${by} ${way}, ${id} ${way}`);
 }

@@ -80,7 +80,7 @@ describe('a server killed with -9', () => {
 
   it('has issued whole invoices or none, without a gap, whatever it was doing', async () => {
     const billing = await database.knex('person').where({ role: 'billing' }).first('id');
-    const { secret } = await createToken(database.knex, billing.id, 'kill', STORY);
+    const { secret } = await createToken(database.knex, { personId: billing.id, label: 'kill', now: STORY });
     const client = await database.knex('client').where({ name: 'Saltmarsh Ceramics' }).first();
     const ids: string[] = [];
     for (let i = 0; i < 120; i++) {
@@ -152,7 +152,7 @@ describe('a server asked to stop', () => {
   it('finishes what it took, takes nothing new, and ends by itself', async () => {
     const { child, port, smtpPort } = await begin();
     const person = await database.knex('person').where({ role: 'account manager' }).first('id');
-    const { secret } = await createToken(database.knex, person.id, 'stop', STORY);
+    const { secret } = await createToken(database.knex, { personId: person.id, label: 'stop', now: STORY });
     const script = new Script(`http://127.0.0.1:${port}`, secret);
     const client = (n: number) => ({
       name: `Client ${n}`,

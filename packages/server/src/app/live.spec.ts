@@ -16,7 +16,17 @@ interface Seen {
 }
 
 /** A browser's event stream, read as one. */
-async function listen(base: string, token: string, lastEventId?: number, headers?: Record<string, string>) {
+async function listen({
+  base,
+  token,
+  lastEventId,
+  headers,
+}: {
+  readonly base: string;
+  readonly token: string;
+  readonly lastEventId?: number;
+  readonly headers?: Record<string, string>;
+}) {
   const seen: Seen[] = [];
   const counts: TicketCounts[] = [];
   let anew = false;
@@ -50,7 +60,10 @@ describe('live', () => {
     const other = await world.second();
     const manager = await world.as('Aoife');
     const token = (manager as unknown as { token: string }).token;
-    const [here, there] = await Promise.all([listen(world.base, token), listen(`http://127.0.0.1:${other.port}`, token)]);
+    const [here, there] = await Promise.all([
+      listen({ base: world.base, token }),
+      listen({ base: `http://127.0.0.1:${other.port}`, token }),
+    ]);
     const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
     await Promise.all(
       Array.from({ length: 12 }, (_, i) => manager.do('addNote', { params: { ticketId: t!.id }, body: { text: `note ${i}` } })),
@@ -76,13 +89,13 @@ describe('live', () => {
     const manager = await world.as('Aoife');
     const token = (manager as unknown as { token: string }).token;
     const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
-    const first = await listen(world.base, token);
+    const first = await listen({ base: world.base, token });
     await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'seen' } });
     const last = (await until('the first event', async () => first.seen.find((e) => e.id === t!.id && e.by !== null))).seq;
     await first.close();
     for (const text of ['missed one', 'missed two']) await manager.do('addNote', { params: { ticketId: t!.id }, body: { text } });
     await until('the relay numbered them', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
-    const back = await listen(world.base, token, last);
+    const back = await listen({ base: world.base, token, lastEventId: last });
     // A clock that falls due meanwhile tells of the same ticket, with nobody's name.
     const own = () => back.seen.filter((e) => e.id === t!.id && e.by !== null);
     await until('both', async () => own().length === 2);
@@ -119,7 +132,7 @@ describe('live', () => {
   it('listens again after its connection was cut', async () => {
     const manager = await world.as('Aoife');
     const token = (manager as unknown as { token: string }).token;
-    const stream = await listen(world.base, token);
+    const stream = await listen({ base: world.base, token });
     await world.knex.raw(
       `select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen %' and datname = current_database()`,
     );
@@ -137,7 +150,7 @@ describe('live', () => {
       `insert into outbox (topic, subject_id, payload, at) select 'missed', null, '{}', now() from generate_series(1, 4500)`,
     );
     await until('all numbered', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
-    const back = await listen(world.base, token, from);
+    const back = await listen({ base: world.base, token, lastEventId: from });
     await until('all of them', async () => back.seen.filter((e) => e.topic === 'missed').length === 4500);
     await back.close();
     await world.knex.raw(
@@ -145,7 +158,7 @@ describe('live', () => {
     );
     await until('all numbered', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
     const anew = async (last: number) => {
-      const stream = await listen(world.base, token, last);
+      const stream = await listen({ base: world.base, token, lastEventId: last });
       await until('the word to load anew', async () => stream.anew());
       await stream.close();
       return stream.seen.length;
@@ -162,11 +175,11 @@ describe('live', () => {
     const deepa = await world.as('Deepa');
     const manager = await world.as('Aoife');
     const made = await deepa.do('createToken', { body: { label: 'stream' } });
-    const stream = await listen(world.base, made.secret);
+    const stream = await listen({ base: world.base, token: made.secret });
     await deepa.do('revokeToken', { params: { tokenId: made.id } });
     await stream.ended;
     const other = await deepa.do('createToken', { body: { label: 'role' } });
-    const second = await listen(world.base, other.secret);
+    const second = await listen({ base: world.base, token: other.secret });
     await world.knex('person').where('name', 'like', 'Deepa%').update({ role: 'dispatcher' });
     await world.knex('outbox').insert({ topic: 'access', payload: '{}', at: world.knex.fn.now() });
     await second.ended;
@@ -178,7 +191,7 @@ describe('live', () => {
       body: JSON.stringify({ email: 'sora.minegishi@pellworth.example', password: 'drumline-demo' }),
     });
     const cookie = signed.headers.get('set-cookie')!.split(';')[0]!;
-    const third = await listen(world.base, '', undefined, { cookie });
+    const third = await listen({ base: world.base, token: '', lastEventId: undefined, headers: { cookie } });
     const { csrf } = (await (await fetch(`${world.base}/api/session`, { headers: { cookie } })).json()) as { csrf: string };
     await fetch(`${world.base}/api/session`, { method: 'DELETE', headers: { cookie, 'x-csrf-token': csrf } });
     await third.ended;
@@ -191,7 +204,7 @@ describe('what screens are told', () => {
 
   it('names the ticket, client and person of what changed, so that nobody else has to look', async () => {
     const sora = await world.as('Sora');
-    const stream = await listen(world.base, tokenOf(sora));
+    const stream = await listen({ base: world.base, token: tokenOf(sora) });
     const me = (await world.knex('person').where('name', 'like', 'Sora%').first('id')).id;
     const ticket = await world.knex('ticket').where({ status: 'queued' }).whereNotNull('client_id').first('id', 'client_id');
     await sora.do('startTimer', { body: { workId: ticket.id } });
@@ -205,7 +218,10 @@ describe('what screens are told', () => {
 
   it('leaves out what is for one person alone', async () => {
     const [aoife, sora] = [await world.as('Aoife'), await world.as('Sora')];
-    const [hers, other] = [await listen(world.base, tokenOf(aoife)), await listen(world.base, tokenOf(sora))];
+    const [hers, other] = [
+      await listen({ base: world.base, token: tokenOf(aoife) }),
+      await listen({ base: world.base, token: tokenOf(sora) }),
+    ];
     await aoife.do('seeNotices');
     const t = await world.knex('ticket').where({ status: 'queued' }).first('id');
     await aoife.do('addNote', { params: { ticketId: t.id }, body: { text: 'After the notice.' } });
@@ -216,7 +232,7 @@ describe('what screens are told', () => {
 
   it('has the figures of the rail, counted once for all who may see the same, to each what they may see', async () => {
     const [aoife, sora] = [await world.as('Aoife'), await world.as('Sora')];
-    const [one, two, hers] = await Promise.all([aoife, aoife, sora].map((s) => listen(world.base, tokenOf(s))));
+    const [one, two, hers] = await Promise.all([aoife, aoife, sora].map((s) => listen({ base: world.base, token: tokenOf(s) })));
     const [t] = (await aoife.do('listTickets', { query: { state: 'unsorted' } })).rows;
     const before = await aoife.do('getCounts');
     await aoife.do('markNotWork', { params: { ticketId: t!.id }, version: t!.version });

@@ -25,6 +25,15 @@ interface Sent extends LiveEvent {
 /** Topics of what concerns one person alone. */
 const PRIVATE = new Set(['notice']);
 
+/** Where live changes are read from, and whom they are kept apart for. */
+interface LiveFrom {
+  readonly knex: Knex;
+  /** Of the connection that listens. */
+  readonly url: string;
+  readonly log: Logger;
+  readonly divisionIds: () => readonly string[];
+}
+
 /**
  * Live changes. One relay among all server processes numbers what stands in the outbox, in order of commit,
  * and notifies; every process listens, reads what is new and sends it to its browsers. A browser that was
@@ -41,15 +50,10 @@ export class Live {
   private reading: Promise<void> = Promise.resolve();
   private readonly keepAlive: NodeJS.Timeout;
 
-  constructor(
-    private readonly knex: Knex,
-    private readonly url: string,
-    private readonly log: Logger,
-    private readonly divisionIds: () => readonly string[],
-  ) {
+  constructor(private readonly from: LiveFrom) {
     this.keepAlive = setInterval(() => {
       for (const { res } of this.streams) if (!res.writableEnded) res.write(': here\n\n');
-      void this.endStreams().catch((fault: unknown) => this.log.debug({ fault }, 'live: the database is away'));
+      void this.endStreams().catch((fault: unknown) => this.from.log.debug({ fault }, 'live: the database is away'));
     }, 15_000);
     this.handlers.set('access', () => this.endStreams());
   }
@@ -79,7 +83,7 @@ export class Live {
   }
 
   async start(): Promise<void> {
-    const [position] = await this.knex('outbox_position').select('last_seq');
+    const [position] = await this.from.knex('outbox_position').select('last_seq');
     this.last = position.last_seq;
     await new Promise<void>((resolve) => void this.listen(resolve));
     this.timer = setTimeout(() => void this.tick(), TICK_MS);
@@ -101,7 +105,7 @@ export class Live {
     if (this.stopped) return void res.writeHead(503, { connection: 'close' }).end();
     const from = Number(req.get('last-event-id') ?? req.query['after'] ?? NaN);
     res.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
-    const stream: Stream = { res, by: openedBy(req, this.divisionIds()) };
+    const stream: Stream = { res, by: openedBy(req, this.from.divisionIds()) };
     // A browser that goes in the middle of a word is no fault.
     res.on('error', () => this.streams.delete(stream));
     req.on('close', () => this.streams.delete(stream));
@@ -114,13 +118,13 @@ export class Live {
         if (!res.writableEnded) this.streams.add(stream);
       })
       .catch((fault) => {
-        this.log.warn({ fault }, 'live: catch-up failed');
+        this.from.log.warn({ fault }, 'live: catch-up failed');
         res.end();
       });
   };
 
   private async catchUp(stream: Stream, from: number): Promise<void> {
-    const first = await this.knex('outbox').whereNotNull('seq').min('seq as seq').first();
+    const first = await this.from.knex('outbox').whereNotNull('seq').min('seq as seq').first();
     const isKept = first?.seq !== null && first?.seq !== undefined && Number(first.seq) <= from + 1;
     if (!isKept || this.last - from > MOST_MISSED) {
       stream.res.write(`id: ${this.last}\nevent: anew\ndata: {}\n\n`);
@@ -137,7 +141,7 @@ export class Live {
   /** Ends the streams of whoever has signed out meanwhile, whose token was revoked, or who may see something else now. */
   async endStreams(): Promise<void> {
     for (const stream of [...this.streams])
-      if (!(await isGood(this.knex, stream.by))) {
+      if (!(await isGood(this.from.knex, stream.by))) {
         this.streams.delete(stream);
         stream.res.end();
       }
@@ -146,7 +150,7 @@ export class Live {
   /** Holds one listening connection; where it is lost, the next is made after a pause, one at a time. */
   private async listen(first: () => void): Promise<void> {
     while (!this.stopped) {
-      const client = new pg.Client({ connectionString: this.url });
+      const client = new pg.Client({ connectionString: this.from.url });
       const lost = new Promise<void>((resolve) => client.once('end', resolve).on('error', () => resolve()));
       client.on('notification', () => this.forward());
       try {
@@ -157,7 +161,7 @@ export class Live {
         this.forward();
         await lost;
       } catch (fault) {
-        this.log.debug({ fault }, 'live: the database is away');
+        this.from.log.debug({ fault }, 'live: the database is away');
       }
       await client.end().catch(() => undefined);
       if (!this.stopped) await new Promise((resolve) => setTimeout(resolve, RELISTEN_MS));
@@ -176,7 +180,7 @@ export class Live {
           }
       })
       .catch((fault) => {
-        this.log.warn({ fault }, 'live: reading failed, tried again');
+        this.from.log.warn({ fault }, 'live: reading failed, tried again');
         // Not only at the next event: perhaps none comes, and screens would show what is over.
         if (!this.stopped) setTimeout(() => this.forward(), RELISTEN_MS);
       });
@@ -187,7 +191,8 @@ export class Live {
   }
 
   private async read(after: number, upTo: number): Promise<Sent[]> {
-    const rows = await this.knex('outbox')
+    const rows = await this.from
+      .knex('outbox')
       .where('seq', '>', after)
       .andWhere('seq', '<=', upTo)
       .orderBy('seq')
@@ -209,15 +214,15 @@ export class Live {
     try {
       await this.relay();
     } catch (fault) {
-      this.log.debug({ fault }, 'relay: the database is away');
+      this.from.log.debug({ fault }, 'relay: the database is away');
     }
     if (!this.stopped) this.timer = setTimeout(() => void this.tick(), TICK_MS);
   }
 
   private async relay(): Promise<void> {
-    const waiting = await this.knex('outbox').whereNull('seq').first('id');
+    const waiting = await this.from.knex('outbox').whereNull('seq').first('id');
     if (!waiting) return;
-    await this.knex.transaction(async (tx) => {
+    await this.from.knex.transaction(async (tx) => {
       const lock = await tx.raw('select pg_try_advisory_xact_lock(?) as got', [RELAY_LOCK]);
       if (!lock.rows[0].got) return;
       const numbered = await tx.raw(

@@ -19,7 +19,10 @@ form button{margin-top:24px}button.quiet{background:none;color:var(--brass);padd
 `;
 
 /** Writes a page for somebody outside. The body is HTML: what people wrote must be escaped in it. */
-export function outsidePage(app: App, res: Response, status: number, body: string): void {
+export function outsidePage(
+  app: App,
+  { res, status, body }: { readonly res: Response; readonly status: number; readonly body: string },
+): void {
   const { provider } = app.house.house;
   res
     .status(status)

@@ -35,7 +35,17 @@ export function problemOf(refusal: Refusal): Problem {
   return { type: `urn:drumline:problem:${refused}`, title: TITLE[refused], status: STATUS[refused], detail, ...(fields ? { fields } : {}) };
 }
 
-export function problem(status: number, type: string, title: string, detail: string): Problem {
+export function problem({
+  status,
+  type,
+  title,
+  detail,
+}: {
+  readonly status: number;
+  readonly type: string;
+  readonly title: string;
+  readonly detail: string;
+}): Problem {
   return { type: `urn:drumline:problem:${type}`, title, status, detail };
 }
 

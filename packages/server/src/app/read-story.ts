@@ -24,7 +24,10 @@ interface LogRow {
  * What happened to a record, oldest first, as its page shows it; of a ticket also what happened to its bookings, time and charges.
  * @param before the event before which to read on
  */
-export async function readStory(db: Db, subject: string, id: string, before?: string): Promise<StoryWire[]> {
+export async function readStory(
+  db: Db,
+  { subject, id, before }: { readonly subject: string; readonly id: string; readonly before?: string },
+): Promise<StoryWire[]> {
   const rows: LogRow[] = await db('event')
     .where(subject === 'ticket' ? { ticket_id: id } : { subject, subject_id: id })
     .modify((q) => before && void q.where('id', '<', before))

@@ -48,7 +48,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     log,
     house,
     clock: clock ?? makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
-    live: new Live(knex, config.DATABASE_URL, log, () => house.divisionIds),
+    live: new Live({ knex, url: config.DATABASE_URL, log, divisionIds: () => house.divisionIds }),
     blobs: new BlobStore(config.FILES_DIR),
     mail: new MailSender(config.MAIL_OUT, config.SESSION_SECRET),
     ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),

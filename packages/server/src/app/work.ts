@@ -26,7 +26,11 @@ export interface Work {
   /** A live event without a story, for what only concerns screens; one for each of what is touched, where that are several. */
   emit(topic: string, id: string | null, touched?: Touched | readonly Touched[]): Promise<void>;
   /** Queues a job. One key is one job: a second enqueue with it moves the first. */
-  enqueue(task: string, payload: Readonly<Record<string, unknown>>, key: string, afterSeconds?: number): Promise<void>;
+  enqueue(
+    task: string,
+    payload: Readonly<Record<string, unknown>>,
+    job: { readonly key: string; readonly afterSeconds?: number },
+  ): Promise<void>;
   /** Removes a queued job that has not started. */
   dequeue(key: string): Promise<void>;
 }
@@ -53,7 +57,7 @@ export function makeWork({ tx, now, actor, book }: Working): Work {
       await handleEvent({ ...this, cause: event }, { type, id, data });
       return event;
     },
-    async enqueue(task, payload, key, afterSeconds = 0) {
+    async enqueue(task, payload, { key, afterSeconds = 0 }) {
       await tx.raw('select queue_job(?, ?::json, ?, ?)', [task, JSON.stringify(payload), Math.ceil(afterSeconds), key]);
     },
     async dequeue(key) {

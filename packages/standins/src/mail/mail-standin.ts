@@ -69,7 +69,17 @@ export async function startMailStandIn(options: MailStandInOptions) {
   });
   smtp.on('error', () => undefined);
 
-  const write = async (from: string, subject: string, text: string, answers?: string) => {
+  const write = async ({
+    from,
+    subject,
+    text,
+    answers,
+  }: {
+    readonly from: string;
+    readonly subject: string;
+    readonly text: string;
+    readonly answers?: string;
+  }) => {
     const earlier = kept.find((k) => k.id === answers)?.mail;
     const references = earlier
       ? [...(typeof earlier.references === 'string' ? [earlier.references] : (earlier.references ?? [])), earlier.messageId ?? ''].filter(
@@ -133,7 +143,12 @@ export async function startMailStandIn(options: MailStandInOptions) {
   });
   app.post('/write', async (req, res) => {
     try {
-      await write(String(req.body.from), String(req.body.subject ?? ''), String(req.body.text ?? ''), req.body.answers || undefined);
+      await write({
+        from: String(req.body.from),
+        subject: String(req.body.subject ?? ''),
+        text: String(req.body.text ?? ''),
+        answers: req.body.answers || undefined,
+      });
       if (req.is('json')) res.json({ sent: true });
       else res.redirect('/');
     } catch (fault) {

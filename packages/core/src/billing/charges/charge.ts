@@ -81,12 +81,17 @@ export function sayQuantity(quantity: DecimalText, unit: ChargeUnit): string {
 }
 
 /** What a charge is worth: its quantity at its net unit price, rounded once. Source: docs/calculations.md, Conventions. */
-export function chargeAmount(
-  quantity: DecimalText,
-  unit: ChargeUnit,
-  unitPrice: DecimalText,
-  currency: Currency,
-): { net: Money; explanation: Explanation } {
+export function chargeAmount({
+  quantity,
+  unit,
+  unitPrice,
+  currency,
+}: {
+  readonly quantity: DecimalText;
+  readonly unit: ChargeUnit;
+  readonly unitPrice: DecimalText;
+  readonly currency: Currency;
+}): { net: Money; explanation: Explanation } {
   const net = roundToMinor(new Big(quantity).times(unitPrice), UNIT_BASE[unit], currency);
   const rule =
     unit === 'MIN'

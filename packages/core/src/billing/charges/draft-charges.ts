@@ -110,7 +110,12 @@ export function draftCharges(cause: ChargeCause): ChargeDraft[] {
       return share(cause);
     case 'expense':
       return [
-        piece('expense', 'expense', [cause.category, cause.note].filter(Boolean).join(': '), cause, cause.hasReceipt ? [] : ['no receipt']),
+        piece(cause, {
+          cause: 'expense',
+          kind: 'expense',
+          description: [cause.category, cause.note].filter(Boolean).join(': '),
+          marks: cause.hasReceipt ? [] : ['no receipt'],
+        }),
       ];
     case 'item':
     case 'fee':
@@ -150,7 +155,12 @@ function entryMarks({ hasNote, minutes, longMinutes }: EntryCause): ChargeMark[]
 function callOut(cause: EntryCause): ChargeDraft[] {
   if (!cause.callOut) return [];
   const { price, net, why } = cause.callOut;
-  return [{ ...piece('call-out', 'fee', `Call-out, ${cause.person}`, { net, why }, entryMarks(cause)), unitPrice: price }];
+  return [
+    {
+      ...piece({ net, why }, { cause: 'call-out', kind: 'fee', description: `Call-out, ${cause.person}`, marks: entryMarks(cause) }),
+      unitPrice: price,
+    },
+  ];
 }
 
 /** The way there, at its rate for one unit of it. */
@@ -160,7 +170,7 @@ function distance(cause: EntryCause): ChargeDraft[] {
   const described = `Travel, ${cause.person}, ${distance} ${unit}`;
   return [
     {
-      ...piece('distance', 'expense', described, { net, why }, entryMarks(cause)),
+      ...piece({ net, why }, { cause: 'distance', kind: 'expense', description: described, marks: entryMarks(cause) }),
       quantity: distance,
       unit: UNIT_CODES[unit],
       unitPrice: rate,
@@ -170,7 +180,9 @@ function distance(cause: EntryCause): ChargeDraft[] {
 
 function correction({ person, text, effect: { amount, why } }: CorrectionCause): ChargeDraft[] {
   if (!amount || amount.minor === 0) return [];
-  return [piece('entry', 'labour', `Correction, ${person}: ${text}`, { net: amount, why }, ['correction'])];
+  return [
+    piece({ net: amount, why }, { cause: 'entry', kind: 'labour', description: `Correction, ${person}: ${text}`, marks: ['correction'] }),
+  ];
 }
 
 function share({ person, activity, minutes, of, sharedBy, effect, nth }: ShareCause): ChargeDraft[] {
@@ -191,27 +203,19 @@ function share({ person, activity, minutes, of, sharedBy, effect, nth }: ShareCa
 
 function item({ is, name, quantity, price, net, why }: ItemCause): ChargeDraft {
   const kind = is === 'fee' ? 'fee' : 'product';
-  return { ...piece(is, kind, name, { net, why }, []), quantity, unitPrice: price };
+  return { ...piece({ net, why }, { cause: is, kind, description: name, marks: [] }), quantity, unitPrice: price };
 }
 
 /** One piece. A price is never below nothing; what is given back has a quantity below nothing. Source: EN 16931, BR-27. */
-function piece(
-  cause: ChargeCauseName,
-  kind: ChargeKind,
-  description: string,
-  { net, why }: Beside,
-  marks: readonly ChargeMark[],
-): ChargeDraft {
+function piece({ net, why }: Beside, named: Pick<ChargeDraft, 'cause' | 'kind' | 'description' | 'marks'>): ChargeDraft {
   return {
-    cause,
+    ...named,
     part: 0,
-    kind,
-    description: cut(description),
+    description: cut(named.description),
     quantity: net.minor < 0 ? '-1' : '1',
     unit: 'C62',
     unitPrice: majorOf({ ...net, minor: Math.abs(net.minor) }).toFixed(),
     net,
-    marks,
     why,
   };
 }

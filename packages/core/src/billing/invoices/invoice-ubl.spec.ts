@@ -33,7 +33,7 @@ type Asked = readonly [quantity: string, unit: ChargeUnit, unitPrice: string, ta
 function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): IssuedInvoice {
   const lines = invoiceLines(
     asked.map(([quantity, unit, unitPrice, tax], n) => {
-      const { net } = chargeAmount(quantity, unit, unitPrice, 'EUR');
+      const { net } = chargeAmount({ quantity, unit, unitPrice, currency: 'EUR' });
       return { id: `c${n}`, description: `Work ${n}`, quantity, unit, unitPrice, net, open: net, tax };
     }),
     'invoice',

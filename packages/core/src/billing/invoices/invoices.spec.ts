@@ -59,8 +59,8 @@ describe('invoices', () => {
   });
 
   it('rounds a charge once and taxes the exempt at nothing', () => {
-    expect(chargeAmount('0.3333', 'C62', '100.005', 'EUR').net.minor).toBe(3333);
-    expect(chargeAmount('40', 'MIN', '180', 'EUR').net.minor).toBe(12000);
+    expect(chargeAmount({ quantity: '0.3333', unit: 'C62', unitPrice: '100.005', currency: 'EUR' }).net.minor).toBe(3333);
+    expect(chargeAmount({ quantity: '40', unit: 'MIN', unitPrice: '180', currency: 'EUR' }).net.minor).toBe(12000);
     expect(taxOfCharge(taxes[0]!, true)).toEqual({ category: 'E', percent: '0' });
     for (const standing of CHARGE_STANDINGS) expect(allowsDecision(standing, 'approve')).toBe(standing === 'proposed');
     expect(CHARGE_STANDINGS.filter((standing) => allowsDecision(standing, 'reopen'))).toEqual(['approved', 'waived']);

@@ -17,7 +17,7 @@ const promise: PromiseVersion = {
 };
 const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
 const read = (clock: 'triage' | 'response' | 'update' | 'resolution', facts: ClockFact[], now: Instant) =>
-  replayClock(clock, promise, facts, now)!;
+  replayClock({ clock, promise, facts, now })!;
 
 describe('clocks', () => {
   const received: ClockFact = { at: at('24T09:00'), is: 'received' };
@@ -106,7 +106,7 @@ describe('clocks', () => {
     const contact = (time: string): ClockFact => ({ at: at(time), is: 'public-contact' });
 
     it('is not there before the first public contact, restarts at each, and ends with the ticket', () => {
-      expect(replayClock('update', promise, [received], at('25T09:00'))).toBeUndefined();
+      expect(replayClock({ clock: 'update', promise, facts: [received], now: at('25T09:00') })).toBeUndefined();
       const first = read('update', [received, contact('24T10:00')], at('24T11:00'));
       expect([first.state, first.elapsed, first.past]).toEqual([{ is: 'running', due: at('24T18:00') }, 3600, []]);
       const second = read('update', [received, contact('24T10:00'), contact('24T15:00')], at('24T15:30'));
@@ -140,7 +140,7 @@ describe('clocks', () => {
       ];
       const again = read('update', [received, contact('24T10:00'), ...ends], at('24T14:00'));
       expect([again.elapsed, again.past.length, again.state.is]).toEqual([3600, 1, 'running']);
-      expect(replayClock('update', promise, [received, ...ends], at('24T14:00'))).toBeUndefined();
+      expect(replayClock({ clock: 'update', promise, facts: [received, ...ends], now: at('24T14:00') })).toBeUndefined();
       const told = [received, ends[0]!, contact('24T12:30'), ends[1]!];
       expect(read('update', told, at('24T14:00')).elapsed).toBe(3600);
     });
@@ -149,7 +149,7 @@ describe('clocks', () => {
       fc.assert(
         fc.property(fc.uniqueArray(fact, { maxLength: 12, selector: (f) => f.at }), fc.nat(500_000), (facts, n) => {
           const now = plusSeconds(received.at, n);
-          const reading = replayClock('update', promise, [received, ...facts.filter((f) => f.at > received.at)], now);
+          const reading = replayClock({ clock: 'update', promise, facts: [received, ...facts.filter((f) => f.at > received.at)], now });
           const known = facts.filter((f) => f.at <= now && f.at > received.at);
           if (!reading) return expect(known.some((f) => f.is === 'public-contact') && !known.some((f) => f.is === 'resolved')).toBe(false);
           let last = received.at;

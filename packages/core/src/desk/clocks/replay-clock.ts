@@ -43,12 +43,17 @@ interface Running {
  * @param promise the one the ticket was opened with
  * @returns undefined where nothing was received by `now`, and for update before the first public contact
  */
-export function replayClock(
-  clock: ClockName,
-  promise: PromiseVersion,
-  facts: readonly ClockFact[],
-  now: Instant,
-): ClockReading | undefined {
+export function replayClock({
+  clock,
+  promise,
+  facts,
+  now,
+}: {
+  readonly clock: ClockName;
+  readonly promise: PromiseVersion;
+  readonly facts: readonly ClockFact[];
+  readonly now: Instant;
+}): ClockReading | undefined {
   const inOrder = facts.filter((fact) => fact.at <= now).sort((a, b) => a.at - b.at);
   const received = inOrder.find((fact) => fact.is === 'received');
   if (!received) return undefined;

@@ -57,36 +57,54 @@ describe('messages', () => {
   it('joins by reference first, by token second, and only for those who belong', () => {
     const a = { ticketId: 'a', senderBelongs: true, closedForGood: false, worked: false };
     const b = { ...a, ticketId: 'b' };
-    const ask = (kind: MailKind, cited: (typeof a)[] = [], byToken?: typeof a, more: { thanks?: boolean; openedBeside?: typeof a } = {}) =>
-      threadMail({ kind, thanks: more.thanks ?? false, byReference: cited, byToken, openedBeside: more.openedBeside });
+    const ask = ({
+      kind,
+      cited = [],
+      byToken,
+      more = {},
+    }: {
+      readonly kind: MailKind;
+      readonly cited?: (typeof a)[];
+      readonly byToken?: typeof a;
+      readonly more?: { thanks?: boolean; openedBeside?: typeof a };
+    }) => threadMail({ kind, thanks: more.thanks ?? false, byReference: cited, byToken, openedBeside: more.openedBeside });
     const stranger = { ...a, senderBelongs: false };
-    expect(ask('person', [a], b)).toMatchObject({ do: 'join', ticketId: 'a', quiet: false });
-    expect(ask('list', [a])).toMatchObject({ do: 'join', ticketId: 'a', quiet: false });
+    expect(ask({ kind: 'person', cited: [a], byToken: b })).toMatchObject({ do: 'join', ticketId: 'a', quiet: false });
+    expect(ask({ kind: 'list', cited: [a] })).toMatchObject({ do: 'join', ticketId: 'a', quiet: false });
     // Any of what it cites, not only the nearest.
-    expect(ask('person', [stranger, b])).toMatchObject({ do: 'join', ticketId: 'b' });
-    expect(ask('person', [], b)).toMatchObject({ do: 'join', ticketId: 'b' });
-    expect(ask('person', [], { ...b, senderBelongs: false })).toMatchObject({ do: 'open', linkedTicketId: 'b' });
-    expect(ask('person', [stranger])).toMatchObject({ do: 'open', linkedTicketId: 'a' });
+    expect(ask({ kind: 'person', cited: [stranger, b] })).toMatchObject({ do: 'join', ticketId: 'b' });
+    expect(ask({ kind: 'person', cited: [], byToken: b })).toMatchObject({ do: 'join', ticketId: 'b' });
+    expect(ask({ kind: 'person', cited: [], byToken: { ...b, senderBelongs: false } })).toMatchObject({ do: 'open', linkedTicketId: 'b' });
+    expect(ask({ kind: 'person', cited: [stranger] })).toMatchObject({ do: 'open', linkedTicketId: 'a' });
     // Somebody new in a talk goes on in the ticket opened for their first mail.
-    expect(ask('person', [stranger], undefined, { openedBeside: { ...b, ticketId: 'c' } })).toMatchObject({ do: 'join', ticketId: 'c' });
-    expect(ask('person')).toMatchObject({ do: 'open', linkedTicketId: undefined });
-    expect(ask('automatic', [a])).toMatchObject({ do: 'join', quiet: true });
+    expect(ask({ kind: 'person', cited: [stranger], byToken: undefined, more: { openedBeside: { ...b, ticketId: 'c' } } })).toMatchObject({
+      do: 'join',
+      ticketId: 'c',
+    });
+    expect(ask({ kind: 'person' })).toMatchObject({ do: 'open', linkedTicketId: undefined });
+    expect(ask({ kind: 'automatic', cited: [a] })).toMatchObject({ do: 'join', quiet: true });
     // A header makes nobody belong.
-    expect(ask('automatic', [stranger])).toMatchObject({ do: 'open', linkedTicketId: 'a' });
-    expect(ask('automatic')).toMatchObject({ do: 'open' });
-    expect(ask('own loop', [a])).toMatchObject({ do: 'keep aside' });
+    expect(ask({ kind: 'automatic', cited: [stranger] })).toMatchObject({ do: 'open', linkedTicketId: 'a' });
+    expect(ask({ kind: 'automatic' })).toMatchObject({ do: 'open' });
+    expect(ask({ kind: 'own loop', cited: [a] })).toMatchObject({ do: 'keep aside' });
     const closed = { ...a, closedForGood: true };
-    expect(ask('person', [closed])).toMatchObject({ do: 'open', linkedTicketId: 'a' });
-    expect(ask('person', [closed], undefined, { thanks: true })).toMatchObject({ do: 'join', ticketId: 'a' });
-    expect(ask('automatic', [closed])).toMatchObject({ do: 'join', quiet: true });
+    expect(ask({ kind: 'person', cited: [closed] })).toMatchObject({ do: 'open', linkedTicketId: 'a' });
+    expect(ask({ kind: 'person', cited: [closed], byToken: undefined, more: { thanks: true } })).toMatchObject({
+      do: 'join',
+      ticketId: 'a',
+    });
+    expect(ask({ kind: 'automatic', cited: [closed] })).toMatchObject({ do: 'join', quiet: true });
     // A mail that cites both shows that they are one talk; where nobody worked on one, it is a double of the other.
     const worked = { ...b, worked: true };
-    expect(ask('person', [a, b])).toMatchObject({ ticketId: 'a', gathers: [{ ticketId: 'b', as: 'double' }] });
-    expect(ask('person', [a, worked])).toMatchObject({ ticketId: 'b', gathers: [{ ticketId: 'a', as: 'double' }] });
-    expect(ask('person', [{ ...a, worked: true }, worked])).toMatchObject({ ticketId: 'a', gathers: [{ ticketId: 'b', as: 'related' }] });
-    expect(ask('person', [a, { ...worked, closedForGood: true }])).toMatchObject({ ticketId: 'a', gathers: [] });
-    expect(ask('person', [a, { ...b, senderBelongs: false }])).toMatchObject({ ticketId: 'a', gathers: [] });
-    expect(ask('automatic', [a, b])).toMatchObject({ ticketId: 'a', gathers: [] });
+    expect(ask({ kind: 'person', cited: [a, b] })).toMatchObject({ ticketId: 'a', gathers: [{ ticketId: 'b', as: 'double' }] });
+    expect(ask({ kind: 'person', cited: [a, worked] })).toMatchObject({ ticketId: 'b', gathers: [{ ticketId: 'a', as: 'double' }] });
+    expect(ask({ kind: 'person', cited: [{ ...a, worked: true }, worked] })).toMatchObject({
+      ticketId: 'a',
+      gathers: [{ ticketId: 'b', as: 'related' }],
+    });
+    expect(ask({ kind: 'person', cited: [a, { ...worked, closedForGood: true }] })).toMatchObject({ ticketId: 'a', gathers: [] });
+    expect(ask({ kind: 'person', cited: [a, { ...b, senderBelongs: false }] })).toMatchObject({ ticketId: 'a', gathers: [] });
+    expect(ask({ kind: 'automatic', cited: [a, b] })).toMatchObject({ ticketId: 'a', gathers: [] });
   });
 
   it('compares ids without the white space that mail servers fold in, and finds all that are cited, the nearest first', () => {

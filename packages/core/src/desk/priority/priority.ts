@@ -20,12 +20,17 @@ export const DEFAULT_PRIORITY_MATRIX: PriorityMatrix = {
 };
 
 /** A priority contact raises the result one level, never above P1. Source: docs/calculations.md, Priority. */
-export function priorityOf(
-  matrix: PriorityMatrix,
-  impact: Impact,
-  urgency: Urgency,
-  priorityContact: boolean,
-): { priority: Priority; explanation: Explanation } {
+export function priorityOf({
+  matrix,
+  impact,
+  urgency,
+  priorityContact,
+}: {
+  readonly matrix: PriorityMatrix;
+  readonly impact: Impact;
+  readonly urgency: Urgency;
+  readonly priorityContact: boolean;
+}): { priority: Priority; explanation: Explanation } {
   const base = matrix[impact][urgency];
   const explanation = [step(`${impact} × ${urgency}`, base)];
   if (!priorityContact) return { priority: base, explanation };

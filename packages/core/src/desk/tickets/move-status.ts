@@ -14,7 +14,19 @@ export interface StatusMove {
  * @param renamed it stays where it is, under another name of the house's own or for another reason
  * @returns the move with what it means for the clocks, or why it cannot be
  */
-export function moveStatus(from: Status, to: Status, holdReason: HoldReason | null, at: Instant, renamed = false): Outcome<StatusMove> {
+export function moveStatus({
+  from,
+  to,
+  holdReason,
+  at,
+  renamed = false,
+}: {
+  readonly from: Status;
+  readonly to: Status;
+  readonly holdReason: HoldReason | null;
+  readonly at: Instant;
+  readonly renamed?: boolean;
+}): Outcome<StatusMove> {
   if (from === to && !renamed) return refuse('not-possible-now', `The ticket is ${to} already.`);
   if (from !== to && !STATUS_MOVES[from].includes(to))
     return refuse('not-possible-now', `A ticket that is ${from} can become ${STATUS_MOVES[from].join(', ')}, not ${to}.`, {
@@ -22,11 +34,21 @@ export function moveStatus(from: Status, to: Status, holdReason: HoldReason | nu
     });
   if (to === 'on hold' && !holdReason)
     return refuse('invalid', 'Say what it waits for.', { holdReason: 'choose client, supplier or change window' });
-  return { status: to, holdReason: to === 'on hold' ? holdReason : null, facts: factsOfMove(from, to, holdReason, at) };
+  return { status: to, holdReason: to === 'on hold' ? holdReason : null, facts: factsOfMove({ from, to, holdReason, at }) };
 }
 
 /** What a change of status tells the clocks. */
-export function factsOfMove(from: Status, to: Status, holdReason: HoldReason | null, at: Instant): ClockFact[] {
+export function factsOfMove({
+  from,
+  to,
+  holdReason,
+  at,
+}: {
+  readonly from: Status;
+  readonly to: Status;
+  readonly holdReason: HoldReason | null;
+  readonly at: Instant;
+}): ClockFact[] {
   const facts: ClockFact[] = [];
   if (isEnded(from) && !isEnded(to)) facts.push({ at, is: 'reopened' });
   const effect = CLOCK_EFFECT[to];

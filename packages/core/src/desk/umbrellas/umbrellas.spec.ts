@@ -19,7 +19,7 @@ const promise: PromiseVersion = {
 };
 const at = (text: string) => parseInstant(`2026-11-${text}:00Z`);
 const read = (clock: 'triage' | 'response' | 'update' | 'resolution', facts: ClockFact[], now: Instant) =>
-  replayClock(clock, promise, facts, now)!;
+  replayClock({ clock, promise, facts, now })!;
 const received: ClockFact = { at: at('24T09:00'), is: 'received' };
 const joined = (time: Instant): ClockFact => ({ at: time, is: 'held', reason: 'umbrella' });
 

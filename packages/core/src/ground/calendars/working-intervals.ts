@@ -39,8 +39,8 @@ function intervalsOf(calendar: WeeklyCalendar, from: LocalDate, to: LocalDate): 
     const hours = calendar.dates[date] ?? calendar.week[(((day + 3) % 7) + 7) % 7] ?? [];
     for (const { from: a, to: b } of hours)
       found.push({
-        from: onDate(date, a, midnight, nextMidnight, calendar.zone),
-        to: onDate(date, b, midnight, nextMidnight, calendar.zone),
+        from: onDate({ date, minute: a, midnight, nextMidnight, zone: calendar.zone }),
+        to: onDate({ date, minute: b, midnight, nextMidnight, zone: calendar.zone }),
       });
     midnight = nextMidnight;
   }
@@ -48,7 +48,19 @@ function intervalsOf(calendar: WeeklyCalendar, from: LocalDate, to: LocalDate): 
 }
 
 /** On a date of 24 hours the wall clock runs evenly from midnight; only on others must the zone be asked. */
-function onDate(date: LocalDate, minute: number, midnight: Instant, nextMidnight: Instant, zone: Zone): Instant {
+function onDate({
+  date,
+  minute,
+  midnight,
+  nextMidnight,
+  zone,
+}: {
+  readonly date: LocalDate;
+  readonly minute: number;
+  readonly midnight: Instant;
+  readonly nextMidnight: Instant;
+  readonly zone: Zone;
+}): Instant {
   return nextMidnight - midnight === DAY ? ((midnight + minute * 60) as Instant) : instantAt(date, minute, zone);
 }
 

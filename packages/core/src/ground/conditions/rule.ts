@@ -23,12 +23,22 @@ export function ruleHolds(rule: Rule, facts: ConditionFacts): boolean {
  * @returns the rule, or a refusal that names the place in it, what stands there and what is allowed
  */
 export function checkRule(given: unknown, known: ReadonlySet<string>): Outcome<Rule> {
-  const trouble = typeof given === 'boolean' ? undefined : troubleIn(given, known, 'the rule', 0);
+  const trouble = typeof given === 'boolean' ? undefined : troubleIn({ node: given, known, place: 'the rule', depth: 0 });
   if (trouble) return refuse('invalid', trouble, { rule: trouble });
   return given as Rule;
 }
 
-function troubleIn(node: unknown, known: ReadonlySet<string>, place: string, depth: number): string | undefined {
+function troubleIn({
+  node,
+  known,
+  place,
+  depth,
+}: {
+  readonly node: unknown;
+  readonly known: ReadonlySet<string>;
+  readonly place: string;
+  readonly depth: number;
+}): string | undefined {
   if (depth > DEEPEST) return `${place} lies deeper than ${DEEPEST} levels`;
   if (Array.isArray(node))
     return first(
@@ -48,12 +58,12 @@ function troubleIn(node: unknown, known: ReadonlySet<string>, place: string, dep
       ? undefined
       : `${place} speaks of ${say(path)}; known are ${[...known].slice(0, 30).join(', ')}`;
   }
-  return troubleIn(Array.isArray(inside) ? inside : [inside], known, `${place}.${operator}`, depth + 1);
+  return troubleIn({ node: Array.isArray(inside) ? inside : [inside], known, place: `${place}.${operator}`, depth: depth + 1 });
 }
 
 function first(parts: readonly (readonly [unknown, string])[], known: ReadonlySet<string>, depth: number): string | undefined {
   for (const [part, place] of parts) {
-    const trouble = troubleIn(part, known, place, depth + 1);
+    const trouble = troubleIn({ node: part, known, place, depth: depth + 1 });
     if (trouble) return trouble;
   }
   return undefined;

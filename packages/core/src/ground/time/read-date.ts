@@ -15,9 +15,15 @@ const WAYS: readonly (readonly [RegExp, (found: readonly string[], today: LocalD
   [/^(today|tomorrow|yesterday)$/, ([name], today) => plusDays(today, NAMED[name!]!)],
   [/^([+-])\s?(\d{1,4})$/, ([sign, days], today) => plusDays(today, Number(`${sign}${days}`))],
   [/^(last |next )?([a-z]{3,9})$/, ([way, name], today) => weekdayFrom(name!, way === 'last ', today)],
-  [/^(\d{1,2})[./](\d{1,2})(?:[./](\d{4}|\d{2})?)?$/, ([day, month, year], today) => dayOf(day!, Number(month), year, today)],
-  [/^(\d{1,2})\.? ?([a-z]{3,9})(?:,? (\d{4}|\d{2}))?$/, ([day, month, year], today) => dayOf(day!, monthNamed(month!), year, today)],
-  [/^([a-z]{3,9}) (\d{1,2})(?:,? (\d{4}))?$/, ([month, day, year], today) => dayOf(day!, monthNamed(month!), year, today)],
+  [
+    /^(\d{1,2})[./](\d{1,2})(?:[./](\d{4}|\d{2})?)?$/,
+    ([day, month, year], today) => dayOf({ day: day!, month: Number(month), year, today }),
+  ],
+  [
+    /^(\d{1,2})\.? ?([a-z]{3,9})(?:,? (\d{4}|\d{2}))?$/,
+    ([day, month, year], today) => dayOf({ day: day!, month: monthNamed(month!), year, today }),
+  ],
+  [/^([a-z]{3,9}) (\d{1,2})(?:,? (\d{4}))?$/, ([month, day, year], today) => dayOf({ day: day!, month: monthNamed(month!), year, today })],
   [/^(\d{1,2})\.?$/, ([day], today) => nearest(today, monthsAround(today, Number(day)))],
 ];
 
@@ -65,7 +71,17 @@ function begun(names: readonly string[], start: string): number | undefined {
   return at < 0 ? undefined : at + 1;
 }
 
-function dayOf(day: string, month: number, year: string | undefined, today: LocalDate): LocalDate | undefined {
+function dayOf({
+  day,
+  month,
+  year,
+  today,
+}: {
+  readonly day: string;
+  readonly month: number;
+  readonly year: string | undefined;
+  readonly today: LocalDate;
+}): LocalDate | undefined {
   if (year) return dateFrom(Number(year.length === 2 ? `20${year}` : year), month, Number(day));
   const [now] = today.split('-').map(Number) as [number];
   return nearest(

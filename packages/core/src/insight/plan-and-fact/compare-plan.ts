@@ -54,21 +54,31 @@ export function comparePlan(
   for (const booking of bookings) groupOf(booking.key[by], booking.name[by]).own.push(booking);
   if (by === 'technician') for (const [key, { name, minutes }] of lost) if (minutes) groupOf(key, name);
   return [...groups]
-    .map(([key, { name, own }]) => sumUp(key, name, own, by === 'technician' ? (lost.get(key)?.minutes ?? 0) : undefined))
+    .map(([key, { name, own }]) => sumUp({ key, name, own, lostMinutes: by === 'technician' ? (lost.get(key)?.minutes ?? 0) : undefined }))
     .sort((a, b) => planOf(b) - planOf(a) || a.name.localeCompare(b.name));
 }
 
 /** All bookings together, with all time that was lost. */
 export function totalPlan(bookings: readonly PlannedBooking[], lost: ReadonlyMap<string, { readonly minutes: number }>): PlanFact {
   const minutes = [...lost.values()].reduce((sum, l) => sum + l.minutes, 0);
-  return sumUp('', 'all', bookings, minutes);
+  return sumUp({ key: '', name: 'all', own: bookings, lostMinutes: minutes });
 }
 
 function planOf(row: PlanFact): number {
   return row.plannedMinutes + row.aheadMinutes;
 }
 
-function sumUp(key: string, name: string, own: readonly PlannedBooking[], lostMinutes: number | undefined): PlanFact {
+function sumUp({
+  key,
+  name,
+  own,
+  lostMinutes,
+}: {
+  readonly key: string;
+  readonly name: string;
+  readonly own: readonly PlannedBooking[];
+  readonly lostMinutes: number | undefined;
+}): PlanFact {
   const sum = (of: readonly PlannedBooking[], minutes: (b: PlannedBooking) => number) => of.reduce((total, b) => total + minutes(b), 0);
   const stands = own.filter((b) => b.state !== 'cancelled');
   const done = own.filter((b) => b.state === 'done');

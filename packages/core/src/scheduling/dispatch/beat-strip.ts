@@ -6,7 +6,17 @@ const QUARTER = 900;
 export type Beat = 'logged' | 'booked' | 'free' | 'off';
 
 /** The ticks of [span.from, span.to), a quarter hour each; one is filled where most of it was logged. */
-export function beatStrip(span: Interval, working: readonly Interval[], booked: readonly Interval[], logged: readonly Interval[]): Beat[] {
+export function beatStrip({
+  span,
+  working,
+  booked,
+  logged,
+}: {
+  readonly span: Interval;
+  readonly working: readonly Interval[];
+  readonly booked: readonly Interval[];
+  readonly logged: readonly Interval[];
+}): Beat[] {
   const beats: Beat[] = [];
   for (let at: number = span.from; at < span.to; at += QUARTER) {
     const tick = { from: at as Instant, to: (at + QUARTER) as Instant };

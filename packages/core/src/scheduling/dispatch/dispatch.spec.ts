@@ -6,7 +6,17 @@ import { beatStrip, laneDay, slotTroubles, type LaneBooking, type WantedSlot } f
 const at = (hour: number) => (hour * 3600) as Instant;
 const span = (from: number, to: number): Interval => ({ from: at(from), to: at(to) });
 const place = (id: string): Place => ({ id, latitude: null, longitude: null });
-const booking = (id: string, from: number, to: number, travelMinutes = 0): LaneBooking => ({
+const booking = ({
+  id,
+  from,
+  to,
+  travelMinutes = 0,
+}: {
+  readonly id: string;
+  readonly from: number;
+  readonly to: number;
+  readonly travelMinutes?: number;
+}): LaneBooking => ({
   id,
   ...span(from, to),
   travelBefore: travelMinutes,
@@ -15,7 +25,13 @@ const booking = (id: string, from: number, to: number, travelMinutes = 0): LaneB
 
 describe('dispatch', () => {
   it('counts overlaps once, cuts to working time and reports what collides', () => {
-    const lane = laneDay([span(8, 17)], [span(12, 13)], [booking('a', 9, 11), booking('b', 10, 12), booking('c', 16, 18)], [], at(10));
+    const lane = laneDay({
+      working: [span(8, 17)],
+      timeOff: [span(12, 13)],
+      bookings: [booking({ id: 'a', from: 9, to: 11 }), booking({ id: 'b', from: 10, to: 12 }), booking({ id: 'c', from: 16, to: 18 })],
+      recorded: [],
+      now: at(10),
+    });
     expect([lane.available / 3600, lane.booked / 3600, lane.load]).toEqual([8, 4, 50]);
     expect(lane.free / 3600).toBe(3);
     expect(lane.conflicts.map((c) => `${c.bookingId} ${c.why}`)).toEqual([
@@ -26,7 +42,13 @@ describe('dispatch', () => {
   });
 
   it('keeps travel free and says when it is too tight', () => {
-    const lane = laneDay([span(8, 17)], [], [booking('a', 9, 10, 30), booking('b', 10, 11)], [], at(8));
+    const lane = laneDay({
+      working: [span(8, 17)],
+      timeOff: [],
+      bookings: [booking({ id: 'a', from: 9, to: 10, travelMinutes: 30 }), booking({ id: 'b', from: 10, to: 11 })],
+      recorded: [],
+      now: at(8),
+    });
     expect(lane.gaps).toEqual([
       { from: at(8), to: at(8.5) },
       { from: at(11), to: at(17) },
@@ -60,7 +82,7 @@ describe('dispatch', () => {
             else if (q >= now) free += 900;
             else if (!inside(recorded, q)) lost += 900;
           }
-          const lane = laneDay(working, off, bookings, recorded, (now * 900) as Instant);
+          const lane = laneDay({ working, timeOff: off, bookings, recorded, now: (now * 900) as Instant });
           expect([lane.available, lane.booked, lane.free, lane.lost]).toEqual([available, booked, free, lost]);
         },
       ),
@@ -68,7 +90,7 @@ describe('dispatch', () => {
   });
 
   it('draws a day in quarter hours', () => {
-    expect(beatStrip(span(8, 10), [span(8.5, 10)], [span(9, 9.5)], [span(8.5, 9.25)])).toEqual([
+    expect(beatStrip({ span: span(8, 10), working: [span(8.5, 10)], booked: [span(9, 9.5)], logged: [span(8.5, 9.25)] })).toEqual([
       'off',
       'off',
       'logged',
@@ -83,7 +105,7 @@ describe('dispatch', () => {
   const judged = {
     working: [span(8, 12), span(13, 17)],
     timeOff: [span(16, 17)],
-    bookings: [{ ...booking('a', 9, 10), place: null }],
+    bookings: [{ ...booking({ id: 'a', from: 9, to: 10 }), place: null }],
     skills: { networks: 2 },
     hasTechnician: true,
   };
@@ -94,7 +116,7 @@ describe('dispatch', () => {
     dueAt: null,
     ...more,
   });
-  const troubles = (slot: WantedSlot, known = new Map<string, number>()) => slotTroubles(judged, slot, at(8.5), known);
+  const troubles = (slot: WantedSlot, known = new Map<string, number>()) => slotTroubles({ lane: judged, slot, now: at(8.5), known });
 
   it('says all that stands against a slot before it is taken, and nothing against a booking itself', () => {
     expect(troubles(wanted(9.5, 10.5))).toEqual(['overlaps another booking']);
@@ -103,7 +125,7 @@ describe('dispatch', () => {
     expect(troubles(wanted(15.5, 16.5))).toEqual(['not here']);
     expect(troubles(wanted(11.5, 13.5))).toEqual(['outside working hours']);
     expect(troubles(wanted(8, 9))).toEqual(['in the past']);
-    expect(slotTroubles({ ...judged, hasTechnician: false }, wanted(19, 20), at(8), new Map())).toEqual([]);
+    expect(slotTroubles({ lane: { ...judged, hasTechnician: false }, slot: wanted(19, 20), now: at(8), known: new Map() })).toEqual([]);
   });
 
   it('misses skills and promises, and ways that are too tight', () => {
@@ -115,14 +137,16 @@ describe('dispatch', () => {
     const lane = {
       ...judged,
       bookings: [
-        { ...booking('a', 9, 10), place: here },
-        { ...booking('c', 12, 13), place: there },
+        { ...booking({ id: 'a', from: 9, to: 10 }), place: here },
+        { ...booking({ id: 'c', from: 12, to: 13 }), place: there },
       ],
     };
     const tight = (from: number, to: number, minutes: number) =>
-      slotTroubles(lane, wanted(from, to, { place: there }), at(8.5), new Map([['here there', minutes]]));
+      slotTroubles({ lane, slot: wanted(from, to, { place: there }), now: at(8.5), known: new Map([['here there', minutes]]) });
     expect(tight(10, 11, 20)).toEqual(['travel too tight']);
     expect(tight(10.5, 11, 30)).toEqual([]);
-    expect(slotTroubles(lane, wanted(11, 12, { place: here }), at(8.5), new Map([['here there', 20]]))).toEqual(['travel too tight']);
+    expect(slotTroubles({ lane, slot: wanted(11, 12, { place: here }), now: at(8.5), known: new Map([['here there', 20]]) })).toEqual([
+      'travel too tight',
+    ]);
   });
 });

@@ -31,13 +31,19 @@ export interface LaneDay {
  * free = available − booked from now on, with travel time kept free. What passed unused is lost; work that was recorded
  * without a booking is no lost time.
  */
-export function laneDay(
-  working: readonly Interval[],
-  timeOff: readonly Interval[],
-  bookings: readonly LaneBooking[],
-  recorded: readonly Interval[],
-  now: Instant,
-): LaneDay {
+export function laneDay({
+  working,
+  timeOff,
+  bookings,
+  recorded,
+  now,
+}: {
+  readonly working: readonly Interval[];
+  readonly timeOff: readonly Interval[];
+  readonly bookings: readonly LaneBooking[];
+  readonly recorded: readonly Interval[];
+  readonly now: Instant;
+}): LaneDay {
   const available = subtract(unite(working), unite(timeOff));
   const booked = intersect(available, unite(bookings));
   const kept = unite(bookings.map((b) => withTravel(b)));

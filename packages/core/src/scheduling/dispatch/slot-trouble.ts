@@ -27,7 +27,17 @@ export interface WantedSlot extends Interval {
  * All that stands against a slot on a lane, the gravest first; shown before a drop, and can be overruled.
  * @param known travel that is known better than by coordinates
  */
-export function slotTroubles(lane: JudgedLane, slot: WantedSlot, now: Instant, known: KnownTravel): string[] {
+export function slotTroubles({
+  lane,
+  slot,
+  now,
+  known,
+}: {
+  readonly lane: JudgedLane;
+  readonly slot: WantedSlot;
+  readonly now: Instant;
+  readonly known: KnownTravel;
+}): string[] {
   const crosses = (i: Interval) => i.from < slot.to && slot.from < i.to;
   const others = lane.bookings.filter((b) => b.id !== slot.itself);
   const overlaps = others.some(crosses);

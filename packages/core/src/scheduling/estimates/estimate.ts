@@ -27,7 +27,17 @@ export interface TypedRecord {
  * Typed on the ticket; else learned from like work, a step wider where there is too little of it; else 30 minutes.
  * Source: docs/calculations.md, Estimates.
  */
-export function estimateOf(typed: number | null, of: Question, find: FindLearned, typedRecord: TypedRecord): Estimate {
+export function estimateOf({
+  typed,
+  of,
+  find,
+  typedRecord,
+}: {
+  readonly typed: number | null;
+  readonly of: Question;
+  readonly find: FindLearned;
+  readonly typedRecord: TypedRecord;
+}): Estimate {
   if (typed !== null)
     return {
       minutes: typed,

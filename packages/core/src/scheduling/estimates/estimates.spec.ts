@@ -17,7 +17,7 @@ const none = { judged: 0, right: 0 };
 describe('estimates', () => {
   it('are the median and the 80th percentile of like work, worked out by hand', () => {
     const learned = learnEstimates([10, 20, 30, 40, 50, 60, 70, 80, 90, 100].map((m) => past(m)));
-    const e = estimateOf(null, asked, finder(learned), none);
+    const e = estimateOf({ typed: null, of: asked, find: finder(learned), typedRecord: none });
     expect([e.minutes, e.p80, e.from]).toEqual([55, 80, 'learned']);
     expect(e.says).toBe('learned from 10 of the same kind, category, technician and client');
     // The ninth and tenth were judged by those before them, whose 80th percentile was 70 and 80: neither was enough.
@@ -26,13 +26,13 @@ describe('estimates', () => {
 
   it('go one step wider below eight cases, and to the house in the end', () => {
     const few = [...Array(7)].map(() => past(20));
-    expect(estimateOf(null, asked, finder(learnEstimates(few)), none).from).toBe('house');
+    expect(estimateOf({ typed: null, of: asked, find: finder(learnEstimates(few)), typedRecord: none }).from).toBe('house');
     const wider = [...few, ...[...Array(8)].map(() => past(60, { clientId: 'other' }))];
-    const e = estimateOf(null, asked, finder(learnEstimates(wider)), none);
+    const e = estimateOf({ typed: null, of: asked, find: finder(learnEstimates(wider)), typedRecord: none });
     expect([e.says, e.minutes]).toEqual(['learned from 15 of the same kind, category and technician', 60]);
-    const anybody = estimateOf(null, { ...asked, personId: null }, finder(learnEstimates(wider)), none);
+    const anybody = estimateOf({ typed: null, of: { ...asked, personId: null }, find: finder(learnEstimates(wider)), typedRecord: none });
     expect(anybody.says).toBe('learned from 15 of the same kind and category');
-    expect(estimateOf(45, asked, finder(learnEstimates(wider)), { judged: 9, right: 6 })).toMatchObject({
+    expect(estimateOf({ typed: 45, of: asked, find: finder(learnEstimates(wider)), typedRecord: { judged: 9, right: 6 } })).toMatchObject({
       minutes: 45,
       p80: 45,
       from: 'typed',

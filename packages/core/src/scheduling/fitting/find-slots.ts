@@ -31,15 +31,39 @@ export const SLOT_MINUTES = 5;
  * The first room in a gap for work of so many minutes at a place, with the ways to it and on from it within the gap,
  * or undefined where it does not fit. Pure; instants are whole seconds.
  */
-export function slotIn(lane: SlotLane, gap: Interval, minutes: number, place: Place | null, known: KnownTravel): Slot | undefined {
-  const ways = waysBeside(lane, gap, place, known);
+export function slotIn({
+  lane,
+  gap,
+  minutes,
+  place,
+  known,
+}: {
+  readonly lane: SlotLane;
+  readonly gap: Interval;
+  readonly minutes: number;
+  readonly place: Place | null;
+  readonly known: KnownTravel;
+}): Slot | undefined {
+  const ways = waysBeside({ lane, gap, place, known });
   const from = roundedUp(plusSeconds(gap.from, ways.onTheWay * 60));
   return fitted(gap, { from, to: plusSeconds(from, minutes * 60) }, ways);
 }
 
 /** The very span in a gap with its ways, or undefined where it does not fit, or no longer. */
-export function slotAt(lane: SlotLane, gap: Interval, span: Interval, place: Place | null, known: KnownTravel): Slot | undefined {
-  return fitted(gap, span, waysBeside(lane, gap, place, known));
+export function slotAt({
+  lane,
+  gap,
+  span,
+  place,
+  known,
+}: {
+  readonly lane: SlotLane;
+  readonly gap: Interval;
+  readonly span: Interval;
+  readonly place: Place | null;
+  readonly known: KnownTravel;
+}): Slot | undefined {
+  return fitted(gap, span, waysBeside({ lane, gap, place, known }));
 }
 
 interface Ways {
@@ -49,7 +73,17 @@ interface Ways {
   readonly onward: number;
 }
 
-function waysBeside(lane: SlotLane, gap: Interval, place: Place | null, known: KnownTravel): Ways {
+function waysBeside({
+  lane,
+  gap,
+  place,
+  known,
+}: {
+  readonly lane: SlotLane;
+  readonly gap: Interval;
+  readonly place: Place | null;
+  readonly known: KnownTravel;
+}): Ways {
   const before = lane.bookings.filter((b) => b.from < gap.to && b.to <= gap.from && b.place).sort((a, b) => b.to - a.to)[0];
   const after = lane.bookings.filter((b) => b.from >= gap.to && b.place).sort((a, b) => a.from - b.from)[0];
   const travelBefore = place ? travelMinutes(before?.place ?? lane.start, place, known) : 0;

@@ -48,9 +48,18 @@ describe('what fits', () => {
     const lane = { gaps: [], start: home, bookings: [{ ...span(12, 13), place: next, travelBefore: 0, travelAfter: 0 }] };
     // 0.2 degrees of longitude at 52 degrees north are 13.69 km; × 1.3 / 50 × 60 + 5 = 26.4 minutes.
     expect(way).toBe(26);
-    expect(slotIn(lane, span(9, 12), 60, site, none)).toEqual({ from: at(9.5), to: at(10.5), travelBefore: 26, travelAfter: 26 });
-    expect(slotIn(lane, span(9, 12), 125, site, none)).toBeUndefined();
-    expect(slotIn(lane, span(9, 12), 180, null, none)).toEqual({ ...span(9, 12), travelBefore: 0, travelAfter: 0 });
+    expect(slotIn({ lane, gap: span(9, 12), minutes: 60, place: site, known: none })).toEqual({
+      from: at(9.5),
+      to: at(10.5),
+      travelBefore: 26,
+      travelAfter: 26,
+    });
+    expect(slotIn({ lane, gap: span(9, 12), minutes: 125, place: site, known: none })).toBeUndefined();
+    expect(slotIn({ lane, gap: span(9, 12), minutes: 180, place: null, known: none })).toEqual({
+      ...span(9, 12),
+      travelBefore: 0,
+      travelAfter: 0,
+    });
   });
 
   it('lies within the gap with its ways, on five minutes, whatever is around', () => {
@@ -61,13 +70,13 @@ describe('what fits', () => {
         const room = { from: (start * 60) as Instant, to: ((start + length) * 60) as Instant };
         const beside = (i: Interval, p: Place | null): Neighbour => ({ ...i, place: p, travelBefore: 0, travelAfter: 0 });
         const bookings = [beside({ from: at(7), to: room.from }, a), beside({ from: room.to, to: at(24) }, b)];
-        const slot = slotIn({ gaps: [room], bookings, start: home }, room, minutes, here, none);
+        const slot = slotIn({ lane: { gaps: [room], bookings, start: home }, gap: room, minutes, place: here, known: none });
         if (!slot) return;
         const lane = { gaps: [room], bookings, start: home };
         // The same span fits when it is asked for by itself; a minute out of the gap it does not.
-        expect(slotAt(lane, room, slot, here, none)).toEqual(slot);
+        expect(slotAt({ lane, gap: room, span: slot, place: here, known: none })).toEqual(slot);
         const late = (s: Instant) => (s + room.to - slot.to + 60) as Instant;
-        expect(slotAt(lane, room, { from: late(slot.from), to: late(slot.to) }, here, none)).toBeUndefined();
+        expect(slotAt({ lane, gap: room, span: { from: late(slot.from), to: late(slot.to) }, place: here, known: none })).toBeUndefined();
         expect([slot.from % 300, slot.to - slot.from]).toEqual([0, minutes * 60]);
         expect(slot.from - slot.travelBefore * 60).toBeGreaterThanOrEqual(room.from);
         expect(slot.to + slot.travelAfter * 60).toBeLessThanOrEqual(room.to);

@@ -36,7 +36,17 @@ export interface Route {
  * @param upTo cost from which on the caller has no use for the answer
  * @returns undefined where the stops do not fit
  */
-export function layRoute(problem: PlanProblem, technician: PlanTechnician, stops: readonly Stop[], upTo = Infinity): Route | undefined {
+export function layRoute({
+  problem,
+  technician,
+  stops,
+  upTo = Infinity,
+}: {
+  readonly problem: PlanProblem;
+  readonly technician: PlanTechnician;
+  readonly stops: readonly Stop[];
+  readonly upTo?: number;
+}): Route | undefined {
   const laid: LaidStop[] = [];
   let [freeOfLaid, freeOfKept, place, cost, stretch] = [-Infinity, -Infinity, technician.start, 0, 0];
   let wasKept = true;
@@ -52,14 +62,14 @@ export function layRoute(problem: PlanProblem, technician: PlanTechnician, stops
       if (!booking.fixed && booking.from < freeOfKept) return undefined;
       from = booking.from;
     } else {
-      const found = firstFit(
+      const found = firstFit({
         technician,
-        Math.max(freeOfLaid, freeOfKept, problem.from),
-        travelMinutes * 60,
-        work.minutes * 60,
-        problem.grid,
+        free: Math.max(freeOfLaid, freeOfKept, problem.from),
+        travel: travelMinutes * 60,
+        length: work.minutes * 60,
+        grid: problem.grid,
         stretch,
-      );
+      });
       if (!found) return undefined;
       [from, stretch] = [found.from, found.stretch];
     }
@@ -78,14 +88,21 @@ export function layRoute(problem: PlanProblem, technician: PlanTechnician, stops
 }
 
 /** The first begin at which the way and the work lie in one stretch of available time, not before `free`. */
-function firstFit(
-  { available }: PlanTechnician,
-  free: number,
-  travel: number,
-  length: number,
-  grid: number,
-  stretch: number,
-): { from: number; stretch: number } | undefined {
+function firstFit({
+  technician: { available },
+  free,
+  travel,
+  length,
+  grid,
+  stretch,
+}: {
+  readonly technician: PlanTechnician;
+  readonly free: number;
+  readonly travel: number;
+  readonly length: number;
+  readonly grid: number;
+  readonly stretch: number;
+}): { from: number; stretch: number } | undefined {
   for (let i = stretch; i < available.length; i++) {
     const { from, to } = available[i]!;
     const begin = Math.ceil((Math.max(from, free) + travel) / grid) * grid;

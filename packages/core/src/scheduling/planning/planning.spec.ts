@@ -80,7 +80,7 @@ function everyRoute(p: PlanProblem, t: number): { ids: string[]; cost: number }[
   const own = p.technicians[t]!;
   const fixed = p.work.filter((w) => w.booking?.fixed && w.booking.technicianId === own.id);
   const grow = (stops: Stop[]) => {
-    const route = layRoute(p, own, stops);
+    const route = layRoute({ problem: p, technician: own, stops });
     if (!route && stops.length) return;
     if (route && fixed.every((f) => stops.some((s) => s.work.id === f.id)))
       found.push({ ids: stops.map((s) => s.work.id), cost: route.cost });

@@ -59,7 +59,7 @@ export function solvePlan(problem: PlanProblem, options: SolveOptions): Plan {
     if (cost < bestCost - 1e-9) [best, bestCost] = [copied(next), cost];
     else if (round % 200 === 199) [current, currentCost] = [copied(best), bestCost];
   }
-  return asPlan(problem, best, bestCost, costNow);
+  return asPlan({ problem, draft: best, cost: bestCost, costNow });
 }
 
 /** What is there: every booking that fits stays; what collides, lies outside or has nobody is left out of it. */
@@ -73,7 +73,7 @@ function standing(problem: PlanProblem): Draft {
     const i = index.get(work.booking!.technicianId);
     const lane = i === undefined ? undefined : withKept(draft.stops[i]!, work);
     const fits = i !== undefined && lane && (work.booking!.fixed || stands(problem, i, work));
-    const route = fits ? layRoute(problem, problem.technicians[i]!, lane) : undefined;
+    const route = fits ? layRoute({ problem, technician: problem.technicians[i]!, stops: lane }) : undefined;
     if (route) [draft.stops[i!], draft.costs[i!]] = [lane!, route.cost];
     else if (!work.booking!.fixed) draft.out.push(work);
   }
@@ -127,7 +127,7 @@ class Mender {
         loose.push(s.work);
       }
       draft.stops.forEach((lane, i) => {
-        const route = layRoute(this.problem, this.problem.technicians[i]!, lane);
+        const route = layRoute({ problem: this.problem, technician: this.problem.technicians[i]!, stops: lane });
         // Without a stop the rest can be laid, but what stands kept may now need a longer way from where it was.
         if (route) draft.costs[i] = route.cost;
         else this.emptyOut(draft, i, loose);
@@ -143,7 +143,7 @@ class Mender {
     for (const s of draft.stops[i]!) (s.kept && s.work.booking!.fixed ? stay : go).push(s);
     loose.push(...go.map((s) => s.work));
     draft.stops[i] = stay;
-    draft.costs[i] = layRoute(this.problem, this.problem.technicians[i]!, stay)?.cost ?? 0;
+    draft.costs[i] = layRoute({ problem: this.problem, technician: this.problem.technicians[i]!, stops: stay })?.cost ?? 0;
   }
 
   /** Puts each piece where it costs least, or leaves it out where that costs less. */
@@ -162,7 +162,7 @@ class Mender {
             if (kept && !fitsInOrder(lane, position, work)) continue;
             const tried = [...lane.slice(0, position), { work, kept }, ...lane.slice(position)];
             if (kept && !stands(this.problem, i, work)) continue;
-            const route = layRoute(this.problem, technician, tried, was + best.more);
+            const route = layRoute({ problem: this.problem, technician, stops: tried, upTo: was + best.more });
             if (route && route.cost - was < best.more) best = { more: route.cost - was, i, lane: tried, cost: route.cost };
           }
       });
@@ -184,8 +184,18 @@ function swap<T>(list: T[], a: number, b: number): void {
   [list[a], list[b]] = [list[b]!, list[a]!];
 }
 
-function asPlan(problem: PlanProblem, draft: Draft, cost: number, costNow: number): Plan {
-  const lanes = new Map(problem.technicians.map((t, i) => [t.id, layRoute(problem, t, draft.stops[i]!)!.stops]));
+function asPlan({
+  problem,
+  draft,
+  cost,
+  costNow,
+}: {
+  readonly problem: PlanProblem;
+  readonly draft: Draft;
+  readonly cost: number;
+  readonly costNow: number;
+}): Plan {
+  const lanes = new Map(problem.technicians.map((t, i) => [t.id, layRoute({ problem, technician: t, stops: draft.stops[i]! })!.stops]));
   return { cost, costNow, lanes, leftOut: draft.out.map((w) => w.id).sort() };
 }
 

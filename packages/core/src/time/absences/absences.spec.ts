@@ -92,14 +92,14 @@ describe('what is left of a year', () => {
         [day('2026-04-01'), 6],
       ]),
     });
-    expect(balanceOfYear(2026, day('2026-02-01'), rules, one)).toMatchObject({
+    expect(balanceOfYear({ year: 2026, today: day('2026-02-01'), rules, taken: one })).toMatchObject({
       granted: 50,
       carried: 10,
       lapsed: 0,
       approved: 10,
       left: 50,
     });
-    expect(balanceOfYear(2026, day('2026-04-01'), rules, one)).toMatchObject({ carried: 10, lapsed: 6, left: 44 });
+    expect(balanceOfYear({ year: 2026, today: day('2026-04-01'), rules, taken: one })).toMatchObject({ carried: 10, lapsed: 6, left: 44 });
     expect(overdrawnIn(2026, rules, one)).toBe(0);
     expect(overdrawnIn(2026, rules, taken({ approved: new Map([[day('2026-07-01'), 53]]), firstYear: 2026 }))).toBe(3);
   });
@@ -111,13 +111,16 @@ describe('what is left of a year', () => {
       fc.property(some, some, fc.nat(60), fc.nat(30), dates, (approved, requested, yearHalves, carryHalves, today) => {
         const r = { yearHalves, carryHalves, carryUntil: '03-31' };
         const t = taken({ approved, requested });
-        const [first, second] = [balanceOfYear(2025, today, r, t), balanceOfYear(2026, today, r, t)];
+        const [first, second] = [
+          balanceOfYear({ year: 2025, today, rules: r, taken: t }),
+          balanceOfYear({ year: 2026, today, rules: r, taken: t }),
+        ];
         expect(first.carried).toBe(0);
         for (const b of [first, second]) expect(b.granted + b.carried - b.lapsed - b.approved - b.requested).toBe(b.left);
         expect(second.carried).toBe(Math.min(carryHalves, Math.max(0, first.left)));
         expect(second.lapsed).toBeLessThanOrEqual(second.carried);
         // Once the day has passed, what is overdrawn is what is missing in the balance.
-        const later = balanceOfYear(2026, day('2027-01-01'), r, t);
+        const later = balanceOfYear({ year: 2026, today: day('2027-01-01'), rules: r, taken: t });
         expect(overdrawnIn(2026, r, t)).toBe(Math.max(0, -later.left));
       }),
     );

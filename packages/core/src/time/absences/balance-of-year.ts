@@ -32,12 +32,22 @@ export interface Balance {
 }
 
 /** What is left of a year, in halves of a day, with what was carried over from the year before. @param today decides what has lapsed */
-export function balanceOfYear(year: number, today: LocalDate, rules: BalanceRules, taken: Taken): Balance {
+export function balanceOfYear({
+  year,
+  today,
+  rules,
+  taken,
+}: {
+  readonly year: number;
+  readonly today: LocalDate;
+  readonly rules: BalanceRules;
+  readonly taken: Taken;
+}): Balance {
   const granted = taken.granted.get(year) ?? rules.yearHalves;
   const carried = carriedInto(year, rules, taken);
   const until = `${year}-${rules.carryUntil}` as LocalDate;
   const [approved, requested] = [sumIn(taken.approved, year), sumIn(taken.requested, year)];
-  const lapsed = today > until ? carried - carriedUsed(year, carried, rules, taken) : 0;
+  const lapsed = today > until ? carried - carriedUsed({ year, carried, rules, taken }) : 0;
   const left = granted + carried - lapsed - approved - requested;
   const carriedSteps = carried ? [step(`carried over from ${year - 1}, to be used by ${until}`, sayDays(carried))] : [];
   return {
@@ -60,7 +70,7 @@ export function balanceOfYear(year: number, today: LocalDate, rules: BalanceRule
 
 /** How much more was taken in a year than it gives, when days after the carry-over's end do not use what was carried; 0 if it fits. */
 export function overdrawnIn(year: number, rules: BalanceRules, taken: Taken): number {
-  const carried = carriedUsed(year, carriedInto(year, rules, taken), rules, taken);
+  const carried = carriedUsed({ year, carried: carriedInto(year, rules, taken), rules, taken });
   return Math.max(0, sumIn(taken.approved, year) + sumIn(taken.requested, year) - carried - (taken.granted.get(year) ?? rules.yearHalves));
 }
 
@@ -68,13 +78,23 @@ function carriedInto(year: number, rules: BalanceRules, taken: Taken): number {
   let carried = 0;
   for (let y = taken.firstYear; y < year; y++) {
     const used = sumIn(taken.approved, y) + sumIn(taken.requested, y);
-    const left = (taken.granted.get(y) ?? rules.yearHalves) + carriedUsed(y, carried, rules, taken) - used;
+    const left = (taken.granted.get(y) ?? rules.yearHalves) + carriedUsed({ year: y, carried, rules, taken }) - used;
     carried = Math.min(rules.carryHalves, Math.max(0, left));
   }
   return carried;
 }
 
-function carriedUsed(year: number, carried: number, { carryUntil }: BalanceRules, { approved, requested }: Taken): number {
+function carriedUsed({
+  year,
+  carried,
+  rules: { carryUntil },
+  taken: { approved, requested },
+}: {
+  readonly year: number;
+  readonly carried: number;
+  readonly rules: BalanceRules;
+  readonly taken: Taken;
+}): number {
   const until = `${year}-${carryUntil}` as LocalDate;
   return Math.min(carried, sumIn(approved, year, until) + sumIn(requested, year, until));
 }

@@ -10,7 +10,17 @@ const calendar = parseCalendar({
 });
 const rules = { calendar, longMinutes: 240 };
 const morning = parseInstant('2026-11-24T09:00:00Z');
-const entry = (id: string, minute: number, minutes: number, more: Partial<JudgedEntry> = {}): JudgedEntry => ({
+const entry = ({
+  id,
+  minute,
+  minutes,
+  more = {},
+}: {
+  readonly id: string;
+  readonly minute: number;
+  readonly minutes: number;
+  readonly more?: Partial<JudgedEntry>;
+}): JudgedEntry => ({
   id,
   from: plusSeconds(morning, minute * 60),
   to: plusSeconds(morning, (minute + minutes) * 60),
@@ -23,7 +33,12 @@ const marks = (entries: readonly JudgedEntry[]) => new Map([...markOdd(entries, 
 describe('what is odd', () => {
   it('is named with its numbers: long, overlapping, no note, out of hours, on closed work', () => {
     const odd = markOdd(
-      [entry('a', 0, 241), entry('b', 230, 30, { note: ' ' }), entry('c', 520, 60), entry('d', 600, 10, { closedAt: morning })],
+      [
+        entry({ id: 'a', minute: 0, minutes: 241 }),
+        entry({ id: 'b', minute: 230, minutes: 30, more: { note: ' ' } }),
+        entry({ id: 'c', minute: 520, minutes: 60 }),
+        entry({ id: 'd', minute: 600, minutes: 10, more: { closedAt: morning } }),
+      ],
       rules,
     );
     expect(odd.get('a')).toEqual([
@@ -33,7 +48,7 @@ describe('what is odd', () => {
     expect(odd.get('b')!.map((o) => o.mark)).toEqual(['overlapping', 'no note']);
     expect(odd.get('c')).toEqual([{ mark: 'out of hours', says: '40 min out of hours' }]);
     expect(odd.get('d')!.map((o) => o.mark)).toEqual(['out of hours', 'on closed work']);
-    expect(marks([entry('a', 0, 60), entry('b', 60, 60)])).toEqual(
+    expect(marks([entry({ id: 'a', minute: 0, minutes: 60 }), entry({ id: 'b', minute: 60, minutes: 60 })])).toEqual(
       new Map([
         ['a', []],
         ['b', []],
@@ -45,7 +60,7 @@ describe('what is odd', () => {
     const some = fc.array(fc.tuple(fc.nat(200), fc.integer({ min: 1, max: 90 })), { maxLength: 12 });
     fc.assert(
       fc.property(some, (spans) => {
-        const entries = spans.map(([from, length], n) => entry(`${n}`, from, length));
+        const entries = spans.map(([from, length], n) => entry({ id: `${n}`, minute: from, minutes: length }));
         const found = marks([...entries].reverse());
         for (const [n, [from, length]] of spans.entries()) {
           const others = spans.filter((_, m) => m !== n);

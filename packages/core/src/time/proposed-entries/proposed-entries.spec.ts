@@ -6,7 +6,19 @@ const at = (clock: string) => {
   const [h, m] = clock.split(':').map(Number) as [number, number];
   return (h * 3600 + m * 60) as Instant;
 };
-const trace = (is: EvidenceKind, workId: string | null, from: string, to = from, id = `${is}${from}`): Evidence => ({
+const trace = ({
+  is,
+  workId,
+  from,
+  to = from,
+  id = `${is}${from}`,
+}: {
+  readonly is: EvidenceKind;
+  readonly workId: string | null;
+  readonly from: string;
+  readonly to?: string;
+  readonly id?: string;
+}): Evidence => ({
   id,
   is,
   workId,
@@ -21,12 +33,12 @@ const evening = at('23:00');
 describe('a day written from what is left of it', () => {
   it('gathers traces near each other, gives a call its minutes and lets what lies beside a booking join it', () => {
     const day = [
-      trace('message', 'a', '09:10'),
-      trace('change', 'a', '09:25'),
-      trace('call', 'b', '10:00'),
-      trace('booking', 'c', '11:00', '12:00'),
-      trace('message', 'c', '12:10'),
-      trace('message', 'a', '15:00'),
+      trace({ is: 'message', workId: 'a', from: '09:10' }),
+      trace({ is: 'change', workId: 'a', from: '09:25' }),
+      trace({ is: 'call', workId: 'b', from: '10:00' }),
+      trace({ is: 'booking', workId: 'c', from: '11:00', to: '12:00' }),
+      trace({ is: 'message', workId: 'c', from: '12:10' }),
+      trace({ is: 'message', workId: 'a', from: '15:00' }),
     ];
     const found = proposeEntries(day, [], evening);
     expect(says(found)).toEqual(['a 09:00-09:25', 'b 10:00-10:10', 'c 11:00-12:00', 'a 14:50-15:00']);
@@ -38,14 +50,22 @@ describe('a day written from what is left of it', () => {
       { workId: 'a', from: at('09:05'), to: at('09:30') },
       { workId: 'x', from: at('11:00'), to: at('11:20') },
     ];
-    const day = [trace('message', 'a', '09:10'), trace('booking', 'c', '11:00', '12:00'), trace('booking', 'd', '14:00', '15:00')];
+    const day = [
+      trace({ is: 'message', workId: 'a', from: '09:10' }),
+      trace({ is: 'booking', workId: 'c', from: '11:00', to: '12:00' }),
+      trace({ is: 'booking', workId: 'd', from: '14:00', to: '15:00' }),
+    ];
     expect(says(proposeEntries(day, recorded, at('14:30')))).toEqual(['c 11:20-12:00', 'd 14:00-14:30']);
   });
 
   it('takes the surest first: a timer before a booking before a message', () => {
-    const day = [trace('booking', 'b', '09:00', '10:00'), trace('timer', 'a', '09:30', '10:30'), trace('message', 'c', '09:20')];
+    const day = [
+      trace({ is: 'booking', workId: 'b', from: '09:00', to: '10:00' }),
+      trace({ is: 'timer', workId: 'a', from: '09:30', to: '10:30' }),
+      trace({ is: 'message', workId: 'c', from: '09:20' }),
+    ];
     expect(says(proposeEntries(day, [], evening))).toEqual(['b 09:00-09:30', 'a 09:30-10:30']);
-    expect(proposeEntries([trace('appointment', null, '09:00', '10:00')], [], evening)[0]!.sure).toBe(false);
+    expect(proposeEntries([trace({ is: 'appointment', workId: null, from: '09:00', to: '10:00' })], [], evening)[0]!.sure).toBe(false);
   });
 
   it('proposes nothing twice, over recorded time or ahead of now, and nothing again once it is recorded', () => {
@@ -94,7 +114,7 @@ describe('a day written from what is left of it', () => {
       { workId: 'a', from: at('09:00'), to: at('10:00') },
       { workId: 'b', from: at('11:00'), to: at('11:30') },
     ];
-    const found = proposeEntries([trace('booking', 'a', '09:15', '10:15')], [], evening);
+    const found = proposeEntries([trace({ is: 'booking', workId: 'a', from: '09:15', to: '10:15' })], [], evening);
     expect(judgeProposals(found, recorded)).toEqual({ recordedMinutes: 90, coveredMinutes: 45, apartMinutes: 30 });
   });
 });

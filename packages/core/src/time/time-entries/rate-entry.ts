@@ -79,7 +79,7 @@ export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
     });
     if (!rule)
       return { is: 'no rate', explanation: [...explanation, step(`no rate for this grade, ${entry.activity.name}, ${stretch.band}`)] };
-    const { rate, why } = applyFactors(rule, entry.activity, stretch.band, book.bands);
+    const { rate, why } = applyFactors({ rule, activity: entry.activity, band: stretch.band, bands: book.bands });
     const net = roundToMinor(new Big(rate).times(minutes[i]!), 60, book.currency);
     parts.push({ band: stretch.band, minutes: minutes[i]!, rate, net });
     explanation.push(
@@ -92,7 +92,17 @@ export function rateEntry(entry: EntryToRate, book: RateBook): RatedEntry {
 }
 
 /** A rule's rate with the factors of what it does not name; a fixed rate replaces it, the activity's before the band's. */
-function applyFactors(rule: RateRule, activity: Activity, band: TimeBand, bands: BandPricing): { rate: DecimalText; why: Explanation } {
+function applyFactors({
+  rule,
+  activity,
+  band,
+  bands,
+}: {
+  readonly rule: RateRule;
+  readonly activity: Activity;
+  readonly band: TimeBand;
+  readonly bands: BandPricing;
+}): { rate: DecimalText; why: Explanation } {
   const open: [string, Pricing][] = [];
   if (rule.activityId === null) open.push([activity.name, activity.pricing]);
   if (rule.band === null) open.push([band, bands[band]]);

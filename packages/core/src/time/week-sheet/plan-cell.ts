@@ -43,7 +43,12 @@ export function planCell(own: readonly CellEntry[], wanted: number, day: DayOfCe
   if (wanted > has && latest - day.span.from < wanted * 60) return { is: 'no room' };
   return {
     is: 'planned',
-    add: add ? { startsAt: placeEntry(day.working, day.taken, day.span, add, latest as Instant), minutes: add } : undefined,
+    add: add
+      ? {
+          startsAt: placeEntry({ working: day.working, recorded: day.taken, day: day.span, minutes: add, latest: latest as Instant }),
+          minutes: add,
+        }
+      : undefined,
     change: change.map(({ id, minutes }) => ({
       id,
       minutes,
@@ -62,13 +67,19 @@ export function planCell(own: readonly CellEntry[], wanted: number, day: DayOfCe
  * enough, else after all that is recorded, else where work begins. Not later than it can have been worked.
  * @param latest the instant it has to be over by
  */
-export function placeEntry(
-  working: readonly Interval[],
-  recorded: readonly Interval[],
-  day: Interval,
-  minutes: number,
-  latest: Instant,
-): Instant {
+export function placeEntry({
+  working,
+  recorded,
+  day,
+  minutes,
+  latest,
+}: {
+  readonly working: readonly Interval[];
+  readonly recorded: readonly Interval[];
+  readonly day: Interval;
+  readonly minutes: number;
+  readonly latest: Instant;
+}): Instant {
   const seconds = minutes * 60;
   const end = Math.min(day.to, latest);
   const gaps = subtract(unite(working), unite(recorded)).map((g) => ({ from: g.from, to: Math.min(g.to, end) as Instant }));

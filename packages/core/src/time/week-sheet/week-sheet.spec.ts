@@ -37,10 +37,10 @@ describe('a cell of the week', () => {
       { from: at(8), to: at(12) },
       { from: at(13), to: at(17) },
     ];
-    expect(placeEntry(working, [], day, 60, at(24))).toBe(at(8));
-    expect(placeEntry(working, [{ from: at(8), to: at(11.5) }], day, 60, at(24))).toBe(at(13));
-    expect(placeEntry(working, [{ from: at(8), to: at(17) }], day, 60, at(24))).toBe(at(17));
-    expect(placeEntry(working, [], day, 180, at(10))).toBe(at(7));
+    expect(placeEntry({ working, recorded: [], day, minutes: 60, latest: at(24) })).toBe(at(8));
+    expect(placeEntry({ working, recorded: [{ from: at(8), to: at(11.5) }], day, minutes: 60, latest: at(24) })).toBe(at(13));
+    expect(placeEntry({ working, recorded: [{ from: at(8), to: at(17) }], day, minutes: 60, latest: at(24) })).toBe(at(17));
+    expect(placeEntry({ working, recorded: [], day, minutes: 180, latest: at(10) })).toBe(at(7));
     const quarter = fc.tuple(fc.integer({ min: 0, max: 90 }), fc.integer({ min: 1, max: 20 }));
     const of = ([from, n]: [number, number]): Interval => ({
       from: (from * 900) as Instant,
@@ -54,7 +54,7 @@ describe('a cell of the week', () => {
         fc.integer({ min: 600, max: 1440 }),
         (w, r, minutes, now) => {
           const [work, recorded] = [w.map(of).sort((a, b) => a.from - b.from), r.map(of)];
-          const from = placeEntry(work, recorded, day, minutes, (now * 60) as Instant);
+          const from = placeEntry({ working: work, recorded, day, minutes, latest: (now * 60) as Instant });
           expect(from).toBeGreaterThanOrEqual(0);
           expect(from + minutes * 60).toBeLessThanOrEqual(now * 60);
           const room = work.some((g) => secondsIn(intersect([g], recorded)) === 0 && Math.min(g.to, now * 60) - g.from >= minutes * 60);
@@ -73,22 +73,32 @@ describe('a cell of the week', () => {
       taken: taken.map((e) => ({ id: e.id, from: e.startsAt, to: (e.startsAt + e.minutes * 60) as Instant })),
       now: at(now),
     });
-    const startOf = (all: CellEntry[], own: CellEntry, wanted: number, now?: number) => {
+    const startOf = ({
+      all,
+      own,
+      wanted,
+      now,
+    }: {
+      readonly all: CellEntry[];
+      readonly own: CellEntry;
+      readonly wanted: number;
+      readonly now?: number;
+    }) => {
       const plan = planCell([own], wanted, day(all, now));
       return plan.is === 'planned' ? (plan.change[0]?.startsAt ?? plan.add?.startsAt)! / 3600 : plan.is;
     };
     const [nine, ten] = [entry('a', 9, 30), entry('b', 10, 60)];
-    expect(startOf([nine, ten], nine, 60)).toBe(9);
+    expect(startOf({ all: [nine, ten], own: nine, wanted: 60 })).toBe(9);
     // Ten o'clock is taken, so it began earlier; there are two hours before it.
-    expect(startOf([nine, ten], nine, 90)).toBe(8.5);
-    expect(startOf([nine, ten], nine, 120)).toBe(8);
+    expect(startOf({ all: [nine, ten], own: nine, wanted: 90 })).toBe(8.5);
+    expect(startOf({ all: [nine, ten], own: nine, wanted: 120 })).toBe(8);
     // More than the gap between: out of working time, and where there is no gap at all it stays.
-    expect(startOf([nine, ten], nine, 150)).toBe(7.5);
-    expect(startOf([entry('c', 0, 540), nine, ten], nine, 90)).toBe(9);
-    expect(startOf([nine], nine, 120, 10)).toBe(8);
-    expect(startOf([entry('c', 0, 540), nine], nine, 120, 10)).toBe(8);
-    expect(startOf([nine], nine, 660, 10)).toBe('no room');
-    expect(startOf([nine], nine, 15)).toBe(9);
+    expect(startOf({ all: [nine, ten], own: nine, wanted: 150 })).toBe(7.5);
+    expect(startOf({ all: [entry('c', 0, 540), nine, ten], own: nine, wanted: 90 })).toBe(9);
+    expect(startOf({ all: [nine], own: nine, wanted: 120, now: 10 })).toBe(8);
+    expect(startOf({ all: [entry('c', 0, 540), nine], own: nine, wanted: 120, now: 10 })).toBe(8);
+    expect(startOf({ all: [nine], own: nine, wanted: 660, now: 10 })).toBe('no room');
+    expect(startOf({ all: [nine], own: nine, wanted: 15 })).toBe(9);
     const quarters = fc.array(fc.tuple(fc.integer({ min: 0, max: 80 }), fc.integer({ min: 1, max: 16 }), fc.boolean()), { maxLength: 5 });
     fc.assert(
       fc.property(

@@ -36,17 +36,32 @@ export class LedgerClient {
 
   /** Books a sales document; the same key again books nothing more and gives the same id. */
   async bookSale(document: LedgerDocument, idempotencyKey: string): Promise<string> {
-    const answer = await this.ask('POST', '/v1/sales-documents', document, { 'idempotency-key': idempotencyKey });
+    const answer = await this.ask({
+      method: 'POST',
+      path: '/v1/sales-documents',
+      body: document,
+      headers: { 'idempotency-key': idempotencyKey },
+    });
     return object({ id: string().required() }).validateSync(answer).id;
   }
 
   /** What clients paid, in the ledger's order, after the number given. */
   async receiptsAfter(seq: number): Promise<Receipt[]> {
-    return pageSchema.validateSync(await this.ask('GET', `/v1/receipts?after=${seq}`)).receipts;
+    return pageSchema.validateSync(await this.ask({ method: 'GET', path: `/v1/receipts?after=${seq}` })).receipts;
   }
 
   /** @throws where the ledger is away or refuses, with its words */
-  private async ask(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<unknown> {
+  private async ask({
+    method,
+    path,
+    body,
+    headers = {},
+  }: {
+    readonly method: string;
+    readonly path: string;
+    readonly body?: unknown;
+    readonly headers?: Record<string, string>;
+  }): Promise<unknown> {
     const response = await fetch(new URL(path, this.url), {
       method,
       signal: AbortSignal.timeout(WAIT_MS),

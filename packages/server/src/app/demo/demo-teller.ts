@@ -101,11 +101,13 @@ export function fill(text: string, contact: Contact, asset: { number: string } |
 /** A client's mail, as the receiver stores it. */
 export async function clientWrites(
   teller: Teller,
-  ticketId: string,
-  contact: Contact,
-  now: Instant,
-  subject: string,
-  text: string,
+  {
+    ticketId,
+    contact,
+    now,
+    subject,
+    text,
+  }: { readonly ticketId: string; readonly contact: Contact; readonly now: Instant; readonly subject: string; readonly text: string },
 ): Promise<void> {
   await teller.tx('message').insert({
     ticket_id: ticketId,
@@ -152,17 +154,25 @@ export async function personReplies(teller: Teller, { ticket, contact, who, now,
   });
   await addFacts(work, ticket.id, [{ at: now, is: 'public-contact' }]);
   await endOwed(work, ticket.id);
-  await storeClocks(work, teller.book, ticket.id);
+  await storeClocks(work, teller.book, { ticketId: ticket.id });
   await work.tell('ticket.message-sent', ticket.id, { to: [contact.email] });
 }
 
 export async function open(
   teller: Teller,
-  client: Cast['clients'][number] | null,
-  contact: Contact,
-  now: Instant,
-  subject: string,
-  text: string,
+  {
+    client,
+    contact,
+    now,
+    subject,
+    text,
+  }: {
+    readonly client: Cast['clients'][number] | null;
+    readonly contact: Contact;
+    readonly now: Instant;
+    readonly subject: string;
+    readonly text: string;
+  },
 ) {
   const work = {
     ...makeWork({ tx: teller.tx, now, actor: bySystem('mail', 'mail'), book: teller.book }),
@@ -178,7 +188,7 @@ export async function open(
     linkedTicketId: null,
     byCall: false,
   });
-  if (client) await clientWrites(teller, ticket.id, contact, now, subject, text);
+  if (client) await clientWrites(teller, { ticketId: ticket.id, contact, now, subject, text });
   else
     await teller.tx('message').insert({
       ticket_id: ticket.id,

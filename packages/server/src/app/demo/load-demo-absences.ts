@@ -55,7 +55,11 @@ const ABSENCES: readonly Told[] = [
 ];
 
 /** Who was, is and will be away, with what waits for a decision. */
-export async function loadDemoAbsences(tx: Knex.Transaction, book: HouseBook, story: Instant, zone: Zone): Promise<void> {
+export async function loadDemoAbsences(
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, zone }: { readonly story: Instant; readonly zone: Zone },
+): Promise<void> {
   const kinds = await tx('absence_kind').insert(KINDS).returning(['id', 'name']);
   const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id');
   const today = dateOf(story, zone);
@@ -63,7 +67,7 @@ export async function loadDemoAbsences(tx: Knex.Transaction, book: HouseBook, st
   for (const { who, kind, from, to, state, fromMiddle = false, note, remark } of ABSENCES) {
     const person = await tx('person').where({ name: who }).first('id');
     const [first, last]: [LocalDate, LocalDate] = [plusDays(monday, from), plusDays(monday, to)];
-    const counted = await countAbsence(tx, book, person.id, { from: first, to: last, fromMiddle, toMiddle: false });
+    const counted = await countAbsence(tx, book, { personId: person.id, off: { from: first, to: last, fromMiddle, toMiddle: false } });
     const span = { starts_at: at(counted.from), ends_at: at(counted.to) };
     const decided = state === 'requested' ? {} : { decided_by: aoife.id, decided_at: at(plusSeconds(story, -20 * 3600)) };
     const [absence] = await tx('absence')

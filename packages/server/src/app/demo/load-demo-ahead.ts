@@ -59,12 +59,7 @@ export async function loadDemoAhead(tx: Knex.Transaction, book: HouseBook, story
   const internal: string[] = await tx('internal_work').whereIn('name', INTERNAL).orderBy('name').pluck('id');
   const people = teller.cast.people.filter((p) => p.technician && p.role === 'technician');
   const [first, last] = [plusDays(dateOf(story, book.house.zone), 1), plusDays(dateOf(story, book.house.zone), DAYS_AHEAD)];
-  const work = await readWork(
-    tx,
-    book,
-    people.map((p) => p.id),
-    [first, plusDays(last, 1)],
-  );
+  const work = await readWork(tx, book, { personIds: people.map((p) => p.id), dates: [first, plusDays(last, 1)] });
   const shifts: { personId: string; slot: Interval }[] = [];
   for (let day = first; day <= last; day = plusDays(day, 1)) {
     if (weekdayOf(day) > 5) continue;
@@ -80,11 +75,14 @@ export async function loadDemoAhead(tx: Knex.Transaction, book: HouseBook, story
     if (ticket) planned.splice(planned.indexOf(ticket), 1);
     const slot = ticket?.onSite ? { from: plusSeconds(all.from, WAY * MINUTE), to: plusSeconds(all.to, -WAY * MINUTE) } : all;
     must(
-      await bookWork(as(teller, 'Tomasz Wieland', plusSeconds(story, -30 * MINUTE)), book, ticket?.id ?? random.pick(internal), {
-        personId,
-        startsAt: formatInstant(slot.from),
-        minutes: (slot.to - slot.from) / MINUTE,
-        onSite: ticket?.onSite ?? false,
+      await bookWork(as(teller, 'Tomasz Wieland', plusSeconds(story, -30 * MINUTE)), book, {
+        workId: ticket?.id ?? random.pick(internal),
+        asked: {
+          personId,
+          startsAt: formatInstant(slot.from),
+          minutes: (slot.to - slot.from) / MINUTE,
+          onSite: ticket?.onSite ?? false,
+        },
       }),
     );
   }
@@ -122,15 +120,13 @@ async function openPlanned(teller: Teller): Promise<Planned[]> {
     subjects.add(subject);
     const yesterday = instantAt(plusDays(dateOf(story, book.house.zone), -1), 8 * 60 + 20 + n * 11, book.house.zone);
     const text = `Hello,\n\nas agreed on the phone: ${subject}. Any day this week suits us, mornings are best.\n\nKind regards\n${contact.name.split(' ')[0]}`;
-    const ticket = await open(teller, client, contact, yesterday, subject, text);
+    const ticket = await open(teller, { client, contact, now: yesterday, subject, text });
     must(
-      await triageTicket(
-        as(teller, 'Aoife Brannigan', plusSeconds(yesterday, 9 * MINUTE)),
-        book,
-        ticket.id,
-        undefined,
-        planOf(cast, { category, client, contact }),
-      ),
+      await triageTicket(as(teller, 'Aoife Brannigan', plusSeconds(yesterday, 9 * MINUTE)), book, {
+        ticketId: ticket.id,
+        version: undefined,
+        triage: planOf(cast, { category, client, contact }),
+      }),
     );
     await personReplies(teller, {
       ticket,

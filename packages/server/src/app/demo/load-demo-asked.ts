@@ -124,7 +124,17 @@ async function loadTemplates(tx: Knex.Transaction, somebodyNew: string): Promise
 
 /** What some records hold: when an asset was bought, how to get in, when somebody is best rung. */
 async function fillRecords(tx: Knex.Transaction): Promise<void> {
-  const set = (table: string, name: string, value: string, where: string) =>
+  const set = ({
+    table,
+    name,
+    value,
+    where,
+  }: {
+    readonly table: string;
+    readonly name: string;
+    readonly value: string;
+    readonly where: string;
+  }) =>
     tx.raw(
       `update ${table} r set fields = fields || jsonb_build_object(f.id::text, ${value})
        from own_field f where f.on_record = ? and f.name = ? and ${where}`,
@@ -132,8 +142,18 @@ async function fillRecords(tx: Knex.Transaction): Promise<void> {
     );
   // Spread by the number an asset carries, from six years back to last spring.
   const days = `(ascii(right(r.number, 1)) * 41 + ascii(substr(r.number, 1, 1)) * 17 + ascii(left(right(r.number, 2), 1)) * 73) % 1900`;
-  await set('asset', 'Bought on', `to_char(date '2020-11-02' + ${days}, 'YYYY-MM-DD')`, 'true');
-  await set('asset', 'Rack and place', `'rack ' || (1 + ${days} % 2) || ', place ' || (4 + ${days} % 30)`, `r.name ilike '%server%'`);
-  await set('client', 'Way in after hours', `'ring the alarm room first, then the code on the yellow card'`, 'r.number % 3 = 1');
-  await set('contact', 'Best rung', `'mornings'`, 'r.priority');
+  await set({ table: 'asset', name: 'Bought on', value: `to_char(date '2020-11-02' + ${days}, 'YYYY-MM-DD')`, where: 'true' });
+  await set({
+    table: 'asset',
+    name: 'Rack and place',
+    value: `'rack ' || (1 + ${days} % 2) || ', place ' || (4 + ${days} % 30)`,
+    where: `r.name ilike '%server%'`,
+  });
+  await set({
+    table: 'client',
+    name: 'Way in after hours',
+    value: `'ring the alarm room first, then the code on the yellow card'`,
+    where: 'r.number % 3 = 1',
+  });
+  await set({ table: 'contact', name: 'Best rung', value: `'mornings'`, where: 'r.priority' });
 }

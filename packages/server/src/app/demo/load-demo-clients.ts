@@ -49,7 +49,7 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
         rate: client.rate,
         valid_from: '2020-01-01',
       });
-    await loadPeopleAndAssets(tx, random, client, row.id);
+    await loadPeopleAndAssets(tx, { random, client, clientId: row.id });
   }
   await tx('catalogue_item').insert(
     DEMO_ITEMS.map(([number, name, category, price, cost, basis, percent]) => ({
@@ -66,7 +66,10 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
   );
 }
 
-async function loadPeopleAndAssets(tx: Knex.Transaction, random: DemoRandom, client: DemoClient, clientId: string): Promise<void> {
+async function loadPeopleAndAssets(
+  tx: Knex.Transaction,
+  { random, client, clientId }: { readonly random: DemoRandom; readonly client: DemoClient; readonly clientId: string },
+): Promise<void> {
   const sites = await tx('site')
     .insert(
       client.sites.map((name, i) => ({

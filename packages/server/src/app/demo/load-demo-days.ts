@@ -73,12 +73,7 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, { stor
     .orderBy('name')
     .select('id', 'name', 'grade_id');
   const span = spanOfDates(book, first, today);
-  const work = await readWork(
-    tx,
-    book,
-    people.map((p) => p.id),
-    [first, today],
-  );
+  const work = await readWork(tx, book, { personIds: people.map((p) => p.id), dates: [first, today] });
   const taken: { person_id: string; starts_at: Instant; ends_at: Instant }[] = await tx('time_entry')
     .whereNull('removed_at')
     .where('starts_at', '<', at(span.to))
@@ -86,7 +81,7 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, { stor
     .select('person_id', 'starts_at', 'ends_at');
   const clients: ClientOf[] = await tx('client').select('id', 'division_id', 'calendar_id');
   const random = new DemoRandom(61);
-  const tickets = new SmallTickets(book, await readCast(tx), clients, story, random);
+  const tickets = new SmallTickets({ book, cast: await readCast(tx), clients, story, random });
   const internal = await addInternalWork(tx);
   const activities: string[] = await tx('activity').whereIn('name', ['remote', 'workshop']).orderBy('position').pluck('id');
   const rows: object[] = [];

@@ -11,7 +11,11 @@ import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';
 
 /** Reviews and bills the months before this one, as billing would have on the first of the next. */
-export async function billDemoMonths(tx: Knex.Transaction, book: HouseBook, story: Instant, days: number): Promise<void> {
+export async function billDemoMonths(
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, days }: { readonly story: Instant; readonly days: number },
+): Promise<void> {
   const billing = await tx('person').where({ name: 'Ngozi Adeyemi-Clarke' }).first('id', 'name');
   const today = dateOf(story, book.house.zone);
   for (let first = monthStart(plusDays(today, -days)); nextMonth(first) <= today; first = nextMonth(first)) {
@@ -24,7 +28,7 @@ export async function billDemoMonths(tx: Knex.Transaction, book: HouseBook, stor
     };
     await approveUntil(quiet, nextMonth(first));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
-      await billClient(quiet, book, client, story);
+      await billClient(quiet, book, { client, story });
   }
   const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
   await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
@@ -38,11 +42,15 @@ async function approveUntil(work: Work, day: LocalDate): Promise<void> {
     .orderBy('id')
     .select('id', 'version', 'odd')) {
     const goodwill = charge.odd.includes('no rate');
-    await decideCharge(work, charge.id, charge.version, {
-      decision: goodwill ? 'waive' : 'approve',
-      reason: goodwill ? 'no rate agreed' : null,
-      quantity: null,
-      unitPrice: null,
+    await decideCharge(work, {
+      chargeId: charge.id,
+      version: charge.version,
+      form: {
+        decision: goodwill ? 'waive' : 'approve',
+        reason: goodwill ? 'no rate agreed' : null,
+        quantity: null,
+        unitPrice: null,
+      },
     });
   }
 }
@@ -50,8 +58,7 @@ async function approveUntil(work: Work, day: LocalDate): Promise<void> {
 async function billClient(
   work: Work,
   book: HouseBook,
-  client: { id: string; name: string; payment_days: number },
-  story: Instant,
+  { client, story }: { readonly client: { id: string; name: string; payment_days: number }; readonly story: Instant },
 ): Promise<void> {
   const charges = await work.tx('charge as ch').whereRaw(TO_BILL).where({ client_id: client.id }).select('id');
   if (!charges.length) return;

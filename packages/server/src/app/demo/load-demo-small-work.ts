@@ -39,6 +39,15 @@ export interface SmallTicket {
 /** A row as it goes in: what has a default may be left out. */
 type Fresh = Record<string, unknown>;
 
+/** What small work is made up from. */
+interface SmallWorkFrom {
+  readonly book: HouseBook;
+  readonly cast: Cast;
+  readonly clients: readonly ClientOf[];
+  readonly story: Instant;
+  readonly random: DemoRandom;
+}
+
 /** Tickets of small work in the past, each from its mail to its end, written all at once. */
 export class SmallTickets {
   private readonly tickets: Fresh[] = [];
@@ -47,16 +56,10 @@ export class SmallTickets {
   private readonly facts: Fresh[] = [];
   private readonly clocks: Fresh[] = [];
 
-  constructor(
-    private readonly book: HouseBook,
-    private readonly cast: Cast,
-    private readonly clients: readonly ClientOf[],
-    private readonly story: Instant,
-    private readonly random: DemoRandom,
-  ) {}
+  constructor(private readonly from: SmallWorkFrom) {}
 
   add({ person, from, to, number }: SmallWork): SmallTicket {
-    const { random, book, cast } = this;
+    const { random, book, cast } = this.from;
     const client = pickClientOf(cast, random);
     const topic = random.pick(SMALL_TOPICS);
     const [contact, asset] = [random.pick(client.contacts), random.pick(client.assets)];
@@ -67,10 +70,10 @@ export class SmallTickets {
     const routedAt = plusSeconds(receivedAt, MINUTE * random.whole(2, 9));
     const answeredAt = Math.max(routedAt + MINUTE, from - MINUTE * random.whole(1, 5)) as Instant;
     const closes = closesAt(book.house.calendar, to, book.house.closeAfterDates)!;
-    const closedAt = closes < this.story ? closes : null;
+    const closedAt = closes < this.from.story ? closes : null;
     const priority = DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency];
     const desk = cast.desks.find((d) => d.name === 'Support')!;
-    const divisionId = this.clients.find((c) => c.id === client.id)!.division_id;
+    const divisionId = this.from.clients.find((c) => c.id === client.id)!.division_id;
     const ended = { outcome: 'solved', resolved_at: at(to), closed_at: closedAt && at(closedAt), closes_at: closedAt ? null : at(closes) };
     this.tickets.push({
       id,
@@ -107,7 +110,17 @@ export class SmallTickets {
       { at: to, is: 'public-contact' },
       { at: to, is: 'resolved' },
     ]);
-    const mail = (n: number, when: Instant, text: string, own: boolean) => ({
+    const mail = ({
+      n,
+      when,
+      text,
+      own,
+    }: {
+      readonly n: number;
+      readonly when: Instant;
+      readonly text: string;
+      readonly own: boolean;
+    }) => ({
       ticket_id: id,
       at: at(when),
       direction: own ? 'out' : 'in',
@@ -122,11 +135,24 @@ export class SmallTickets {
       message_id: `<small.${number}.${n}@pellworth.example>`,
       left_at: own ? at(when) : null,
     });
-    this.messages.push(mail(0, receivedAt, random.pick(topic.asks), false), mail(1, to, topic.ends, true));
-    if (random.chance(60)) this.messages.splice(-1, 0, mail(2, answeredAt, random.pick(topic.answers), true));
+    this.messages.push(
+      mail({ n: 0, when: receivedAt, text: random.pick(topic.asks), own: false }),
+      mail({ n: 1, when: to, text: topic.ends, own: true }),
+    );
+    if (random.chance(60)) this.messages.splice(-1, 0, mail({ n: 2, when: answeredAt, text: random.pick(topic.answers), own: true }));
     const [them, aoife] = [byContact(contact, 'mail'), cast.people.find((p) => p.name === 'Aoife Brannigan')!];
     const by = byPerson({ id: person.id, name: person.name, role: 'technician' }, 'web');
-    const told = (when: Instant, actor: ReturnType<typeof byPerson>, type: string, data: object) =>
+    const told = ({
+      when,
+      actor,
+      type,
+      data,
+    }: {
+      readonly when: Instant;
+      readonly actor: ReturnType<typeof byPerson>;
+      readonly type: string;
+      readonly data: object;
+    }) =>
       this.events.push({
         type,
         version: 1,
@@ -140,39 +166,47 @@ export class SmallTickets {
         ...whoColumns(actor),
         via: actor.via,
       });
-    told(receivedAt, them, 'ticket.message-received', {});
-    told(routedAt, byPerson({ id: aoife.id, name: aoife.name, role: 'service manager' }, 'web'), 'ticket.routed', {
-      why: [],
-      kind: topic.kind,
-      ownKind: null,
-      desk: desk.name,
-      deskId: desk.id,
-      category: cast.categories.find((c) => c.id === categoryId)!.name,
-      categoryId,
-      priority: [null, priority],
-      assignee: person.name,
-      assigneeId: person.id,
+    told({ when: receivedAt, actor: them, type: 'ticket.message-received', data: {} });
+    told({
+      when: routedAt,
+      actor: byPerson({ id: aoife.id, name: aoife.name, role: 'service manager' }, 'web'),
+      type: 'ticket.routed',
+      data: {
+        why: [],
+        kind: topic.kind,
+        ownKind: null,
+        desk: desk.name,
+        deskId: desk.id,
+        category: cast.categories.find((c) => c.id === categoryId)!.name,
+        categoryId,
+        priority: [null, priority],
+        assignee: person.name,
+        assigneeId: person.id,
+      },
     });
-    told(to, by, 'ticket.message-sent', { to: [contact.email] });
+    told({ when: to, actor: by, type: 'ticket.message-sent', data: { to: [contact.email] } });
     const moved = (status: [string, string], before: object) => ({ status, before, holdReason: null, ownStatus: null, ownStatusId: null });
     const nothing = { factIds: [], outcome: null, closedAt: null, closesAt: null, holdReason: null, resolvedAt: null, ownStatusId: null };
-    told(to, by, 'ticket.moved', moved(['queued', 'resolved'], nothing));
+    told({ when: to, actor: by, type: 'ticket.moved', data: moved(['queued', 'resolved'], nothing) });
     if (closedAt)
-      told(
-        closedAt,
-        by,
-        'ticket.moved',
-        moved(['resolved', 'closed'], { ...nothing, outcome: 'solved', resolvedAt: at(to), closesAt: at(closes) }),
-      );
+      told({
+        when: closedAt,
+        actor: by,
+        type: 'ticket.moved',
+        data: moved(['resolved', 'closed'], { ...nothing, outcome: 'solved', resolvedAt: at(to), closesAt: at(closes) }),
+      });
     return { id, clientId: client.id, note: topic.note };
   }
 
   private keepClocks(ticketId: string, clientId: string, facts: readonly ClockFact[]): void {
     for (const { at: when, is, ...detail } of facts)
       this.facts.push({ ticket_id: ticketId, at: at(when), fact: is, detail: JSON.stringify(detail), written_at: at(when) });
-    const promise = this.book.promise(this.book.house.promiseVersionId, this.clients.find((c) => c.id === clientId)!.calendar_id);
+    const promise = this.from.book.promise(
+      this.from.book.house.promiseVersionId,
+      this.from.clients.find((c) => c.id === clientId)!.calendar_id,
+    );
     for (const name of CLOCK_NAMES) {
-      const reading = replayClock(name, promise, facts, this.story);
+      const reading = replayClock({ clock: name, promise, facts, now: this.from.story });
       if (reading) this.clocks.push(clockRow(ticketId, reading));
     }
   }

@@ -118,7 +118,11 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   }
 }
 
-const quiet = (tx: Knex.Transaction, book: HouseBook, story: Instant, personId: string): Work => ({
+const quiet = (
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, personId }: { readonly story: Instant; readonly personId: string },
+): Work => ({
   ...makeWork({ tx, now: story, actor: byPerson({ id: personId, name: '', role: 'technician' }, 'web'), book }),
   emit: async () => undefined,
   enqueue: async () => undefined,
@@ -141,7 +145,7 @@ async function loadDistances(
     await tx('time_entry')
       .where({ id: visit.id })
       .update(wayColumns(wayTyped(book, `${random.whole(4, 61)}.${random.pick(['0', '5'])}`)));
-    await chargeEntry(quiet(tx, book, story, visit.person_id), book, visit.id);
+    await chargeEntry(quiet(tx, book, { story, personId: visit.person_id }), book, visit.id);
   }
 }
 
@@ -183,7 +187,7 @@ async function loadExpenses(
         own_money: random.chance(70),
       })
       .returning('id');
-    await chargeExpense(quiet(tx, book, story, visit.person_id), expense.id);
+    await chargeExpense(quiet(tx, book, { story, personId: visit.person_id }), expense.id);
   }
 }
 

@@ -25,7 +25,13 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
       email: `${message.first}@${message.last}`,
       site: '',
     };
-    await open(teller, client, contact, plusSeconds(story, -60 * message.minutesAgo), message.subject, message.text);
+    await open(teller, {
+      client,
+      contact,
+      now: plusSeconds(story, -60 * message.minutesAgo),
+      subject: message.subject,
+      text: message.text,
+    });
   }
   for (const late of NEARLY_MISSED) await tellNearlyMissed(teller, late);
   await tellHarbourLink(teller, today);
@@ -64,11 +70,14 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
     if (!ticket) break;
     const person = cast.people.find((p) => p.name === name)!;
     const booking = must(
-      await bookWork(as(teller, 'Tomasz Wieland', clock(7 * 60 + 50)), book, ticket.id, {
-        personId: person.id,
-        startsAt: formatInstant(clock(minute)),
-        minutes: length,
-        onSite: ON_SITE.includes(`${name} ${minute}`),
+      await bookWork(as(teller, 'Tomasz Wieland', clock(7 * 60 + 50)), book, {
+        workId: ticket.id,
+        asked: {
+          personId: person.id,
+          startsAt: formatInstant(clock(minute)),
+          minutes: length,
+          onSite: ON_SITE.includes(`${name} ${minute}`),
+        },
       }),
     );
     const ended = minute + length < 10 * 60 + 40;
@@ -90,34 +99,38 @@ export async function tellToday(teller: Teller, today: LocalDate): Promise<void>
         reason: null,
       }),
     );
-    must(await setBookingState(as(teller, name, clock(minute + worked)), book, booking.id, booking.version, 'done'));
+    must(
+      await setBookingState(as(teller, name, clock(minute + worked)), book, {
+        bookingId: booking.id,
+        version: booking.version,
+        to: 'done',
+      }),
+    );
   }
   for (const [i, ticket] of openTickets.slice(plan.length, plan.length + 1).entries()) {
     const contact = cast.clients.flatMap((c) => c.contacts).find((k) => k.id === ticket.contact_id)!;
     const when = clock(9 * 60 + 5 + i * 23);
-    await clientWrites(
-      teller,
-      ticket.id,
+    await clientWrites(teller, {
+      ticketId: ticket.id,
       contact,
-      when,
-      `Re: ${ticket.subject}`,
-      [
+      now: when,
+      subject: `Re: ${ticket.subject}`,
+      text: [
         'Any news on this? I am here until two.',
         'Hello again, it has just happened once more, at ten past nine.',
         'Could somebody ring me before lunch, please?',
       ][i]!,
-    );
+    });
     await tx('ticket')
       .where({ id: ticket.id })
       .update({ reply_owed_since: at(when), reply_owed_by: contact.name });
     if (i === 0)
       must(
-        await assignTicket(
-          as(teller, 'Aoife Brannigan', when),
-          ticket.id,
-          undefined,
-          cast.people.find((p) => p.name === 'Deepa Raghunathan')!.id,
-        ),
+        await assignTicket(as(teller, 'Aoife Brannigan', when), {
+          ticketId: ticket.id,
+          version: undefined,
+          personId: cast.people.find((p) => p.name === 'Deepa Raghunathan')!.id,
+        }),
       );
   }
 }
@@ -128,7 +141,13 @@ async function tellNearlyMissed(teller: Teller, late: (typeof NEARLY_MISSED)[num
   const client = cast.clients.find((c) => c.name === late.client)!;
   const contact = client.contacts[7]!;
   const receivedAt = plusSeconds(story, 60 * (late.dueInMinutes - late.responseMinutes));
-  const ticket = await open(teller, client, contact, receivedAt, late.subject, `${late.text}\n${contact.name.split(' ')[0]}`);
+  const ticket = await open(teller, {
+    client,
+    contact,
+    now: receivedAt,
+    subject: late.subject,
+    text: `${late.text}\n${contact.name.split(' ')[0]}`,
+  });
   const triage = {
     kind: 'incident',
     impact: late.impact,
@@ -141,5 +160,11 @@ async function tellNearlyMissed(teller: Teller, late: (typeof NEARLY_MISSED)[num
     assetId: null,
     assigneeId: cast.people.find((p) => p.name === late.technician)!.id,
   } as const;
-  must(await triageTicket(as(teller, 'Aoife Brannigan', plusSeconds(receivedAt, 180)), book, ticket.id, undefined, triage));
+  must(
+    await triageTicket(as(teller, 'Aoife Brannigan', plusSeconds(receivedAt, 180)), book, {
+      ticketId: ticket.id,
+      version: undefined,
+      triage,
+    }),
+  );
 }

@@ -28,7 +28,11 @@ export async function tellHarbourLink(teller: Teller, today: LocalDate): Promise
     const contact = client.contacts[report.contact]!;
     const when = clock(8 * 60 + report.minute);
     const text = `${report.text}\n\n${contact.name.split(' ')[0]}`;
-    members.push({ ticket: await open(teller, client, contact, when, report.subject, text), contact, subject: report.subject });
+    members.push({
+      ticket: await open(teller, { client, contact, now: when, subject: report.subject, text }),
+      contact,
+      subject: report.subject,
+    });
   }
   const support = cast.desks.find((d) => d.name === 'Support')!.id;
   const [first] = members;
@@ -43,11 +47,15 @@ export async function tellHarbourLink(teller: Teller, today: LocalDate): Promise
     assigneeId: null,
   } as const;
   must(
-    await triageTicket(as(teller, MANAGER, clock(8 * 60 + 12)), book, first!.ticket.id, undefined, {
-      ...triage,
-      categoryId: cast.categories.find((c) => c.name === 'Connections')!.id,
-      clientId: contactOf(first!.contact.id),
-      contactId: first!.contact.id,
+    await triageTicket(as(teller, MANAGER, clock(8 * 60 + 12)), book, {
+      ticketId: first!.ticket.id,
+      version: undefined,
+      triage: {
+        ...triage,
+        categoryId: cast.categories.find((c) => c.name === 'Connections')!.id,
+        clientId: contactOf(first!.contact.id),
+        contactId: first!.contact.id,
+      },
     }),
   );
   const opened = clock(8 * 60 + HARBOUR_LINK.openedMinute);
@@ -65,11 +73,21 @@ export async function tellHarbourLink(teller: Teller, today: LocalDate): Promise
     }),
   );
   const odalys = cast.people.find((p) => p.name === HARBOUR_LINK.technician)!.id;
-  must(await assignTicket(as(teller, MANAGER, plusSeconds(opened, 60)), umbrella.id, undefined, odalys));
-  await tellAll(teller, umbrella.id, early, clock(8 * 60 + HARBOUR_LINK.firstUpdate.minute), HARBOUR_LINK.firstUpdate.text);
+  must(await assignTicket(as(teller, MANAGER, plusSeconds(opened, 60)), { ticketId: umbrella.id, version: undefined, personId: odalys }));
+  await tellAll(teller, {
+    umbrellaId: umbrella.id,
+    members: early,
+    now: clock(8 * 60 + HARBOUR_LINK.firstUpdate.minute),
+    text: HARBOUR_LINK.firstUpdate.text,
+  });
   const late = members.filter((m) => !early.includes(m));
-  must(await joinUmbrella(as(teller, MANAGER, clock(8 * 60 + 48)), book, umbrella.id, { memberIds: ids(late), moveWork: true }));
-  must(await addNote(as(teller, HARBOUR_LINK.technician, clock(9 * 60 + 20)), umbrella.id, HARBOUR_LINK.note));
+  must(
+    await joinUmbrella(as(teller, MANAGER, clock(8 * 60 + 48)), book, {
+      umbrellaId: umbrella.id,
+      form: { memberIds: ids(late), moveWork: true },
+    }),
+  );
+  must(await addNote(as(teller, HARBOUR_LINK.technician, clock(9 * 60 + 20)), { ticketId: umbrella.id, text: HARBOUR_LINK.note }));
   must(
     await setStatus(as(teller, HARBOUR_LINK.technician, clock(9 * 60 + 25)), book, {
       ticketId: umbrella.id,
@@ -78,11 +96,24 @@ export async function tellHarbourLink(teller: Teller, today: LocalDate): Promise
       holdReason: null,
     }),
   );
-  await tellAll(teller, umbrella.id, members, clock(8 * 60 + HARBOUR_LINK.secondUpdate.minute), HARBOUR_LINK.secondUpdate.text);
+  await tellAll(teller, {
+    umbrellaId: umbrella.id,
+    members,
+    now: clock(8 * 60 + HARBOUR_LINK.secondUpdate.minute),
+    text: HARBOUR_LINK.secondUpdate.text,
+  });
 }
 
 /** An update that left at `now`, to each in their own thread. */
-async function tellAll(teller: Teller, umbrellaId: string, members: readonly Member[], now: Instant, text: (first: string) => string) {
+async function tellAll(
+  teller: Teller,
+  {
+    umbrellaId,
+    members,
+    now,
+    text,
+  }: { readonly umbrellaId: string; readonly members: readonly Member[]; readonly now: Instant; readonly text: (first: string) => string },
+) {
   const { tx, cast } = teller;
   const work = as(teller, HARBOUR_LINK.technician, now);
   const id = randomUUID();
@@ -102,6 +133,6 @@ async function tellAll(teller: Teller, umbrellaId: string, members: readonly Mem
       .update({ update_id: id });
   }
   await addFacts(work, umbrellaId, [{ at: now, is: 'public-contact' }]);
-  await storeClocks(work, teller.book, umbrellaId);
+  await storeClocks(work, teller.book, { ticketId: umbrellaId });
   await work.tell('ticket.members-written-to', umbrellaId, { mails: members.length, asks: false, text: text('{first name}') });
 }

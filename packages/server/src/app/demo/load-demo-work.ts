@@ -55,7 +55,11 @@ export type FreeNumbers = ReadonlyMap<LocalDate, readonly number[]>;
  * Tells about 90 days of work by the commands that the interface uses, each at its own time.
  * @returns the ticket numbers that each day keeps free for its small work
  */
-export async function tellDemoStory(tx: Knex.Transaction, book: HouseBook, story: Instant, days: number): Promise<FreeNumbers> {
+export async function tellDemoStory(
+  tx: Knex.Transaction,
+  book: HouseBook,
+  { story, days }: { readonly story: Instant; readonly days: number },
+): Promise<FreeNumbers> {
   const teller: Teller = {
     tx,
     book,
@@ -83,7 +87,7 @@ export async function tellDemoStory(tx: Knex.Transaction, book: HouseBook, story
     if (weekdayOf(date) === 5) await tx.raw('analyze');
   }
   await tellToday(teller, today);
-  await billDemoMonths(tx, book, story, days);
+  await billDemoMonths(tx, book, { story, days });
   return free;
 }
 
@@ -112,7 +116,7 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   const { topic, pattern } = pickTopic(teller, client.name);
   const [contact, asset] = [random.pick(client.contacts), random.pick(client.assets)];
   const subject = fill(pattern, contact, asset);
-  const ticket = await open(teller, client, contact, receivedAt, subject, fill(random.pick(topic.asks), contact, asset));
+  const ticket = await open(teller, { client, contact, now: receivedAt, subject, text: fill(random.pick(topic.asks), contact, asset) });
   const triagedAt = later(teller, receivedAt, random.whole(2, random.chance(6) ? 40 : 13));
   if (triagedAt > story) return;
   const technician = pickTechnician(teller, topic);
@@ -128,11 +132,16 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     assetId: random.chance(60) ? asset.id : null,
     assigneeId: random.chance(80) ? technician.id : null,
   };
-  must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, undefined, triage));
+  must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, { ticketId: ticket.id, version: undefined, triage }));
   if (topic.kind === 'flat-fee job') {
     const name = FEE_OF_CATEGORY[teller.cast.categories.find((c) => c.id === triage.categoryId)!.name]!;
     const { id } = await teller.tx('flat_fee').where({ name }).first('id');
-    must(await setFee(as(teller, 'Aoife Brannigan', triagedAt), book, ticket.id, { feeId: id, quantity: random.chance(80) ? 1 : 2 }));
+    must(
+      await setFee(as(teller, 'Aoife Brannigan', triagedAt), book, {
+        ticketId: ticket.id,
+        choice: { feeId: id, quantity: random.chance(80) ? 1 : 2 },
+      }),
+    );
   }
   const calm = ['P3', 'P4'].includes(DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency]);
   const lately = calm && story - receivedAt < LATELY_SECONDS;
@@ -147,9 +156,9 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
     text: fill(random.pick(topic.answers), contact, asset),
   });
   if (lately && random.chance(60)) return;
-  const worked = await workOn(teller, ticket.id, technician.name, topic, answeredAt);
+  const worked = await workOn(teller, { ticketId: ticket.id, name: technician.name, topic, from: answeredAt });
   if (!worked) return;
-  if (random.chance(35)) await addNote(as(teller, technician.name, worked), ticket.id, topic.note);
+  if (random.chance(35)) await addNote(as(teller, technician.name, worked), { ticketId: ticket.id, text: topic.note });
   if (lately && random.chance(25)) return;
   if (story - receivedAt < WAITING_SECONDS && random.chance(22)) {
     must(
@@ -184,14 +193,21 @@ async function finish(teller: Teller, { ticket, contact, asset, subject, topic, 
     );
     last = later(teller, last, random.whole(20, 500));
     if (last > story) return;
-    await clientWrites(teller, ticket.id, contact, last, `Re: ${subject}`, fill(topic.back, contact, asset));
+    await clientWrites(teller, {
+      ticketId: ticket.id,
+      contact,
+      now: last,
+      subject: `Re: ${subject}`,
+      text: fill(topic.back, contact, asset),
+    });
     must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'queued', holdReason: null }));
     last = later(teller, last, random.whole(4, 60));
     if (last > story) return;
   }
   await personReplies(teller, { ticket, contact, who: technician, now: last, subject, text: fill(topic.ends, contact, asset) });
   await teller.tx('ticket').where({ id: ticket.id }).update({ resolution: topic.note });
-  if (topic.kind === 'flat-fee job') must(await setFeeResult(as(teller, technician, last), ticket.id, 'success', topic.note));
+  if (topic.kind === 'flat-fee job')
+    must(await setFeeResult(as(teller, technician, last), { ticketId: ticket.id, result: 'success', note: topic.note }));
   must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'resolved', holdReason: null }));
   const closes = closesAt(book.house.calendar, last, book.house.closeAfterDates)!;
   if (closes < story)
@@ -217,7 +233,10 @@ function isAway({ cast, away }: Teller, name: string, span: Interval): boolean {
 }
 
 /** Records the work after `from`, never beside other work of the same person. Answers with when it ended. */
-async function workOn(teller: Teller, ticketId: string, name: string, topic: DemoTopic, from: Instant): Promise<Instant | undefined> {
+async function workOn(
+  teller: Teller,
+  { ticketId, name, topic, from }: { readonly ticketId: string; readonly name: string; readonly topic: DemoTopic; readonly from: Instant },
+): Promise<Instant | undefined> {
   const { random, book, busyUntil, story } = teller;
   const minutes = random.whole(...topic.minutes);
   let start = Math.max(Math.ceil(from / 300) * 300, busyUntil.get(name) ?? 0) as Instant;

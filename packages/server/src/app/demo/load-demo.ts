@@ -52,8 +52,8 @@ export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): 
     await loadDemoFees(tx);
     await loadDemoCanned(tx);
     await book.load(tx);
-    await loadDemoAbsences(tx, book, story, DEMO_ZONE);
-    const free = await tellDemoStory(tx, book, story, days);
+    await loadDemoAbsences(tx, book, { story, zone: DEMO_ZONE });
+    const free = await tellDemoStory(tx, book, { story, days });
     await loadDemoAsked(tx, story, DEMO_ZONE);
     await loadDemoDispatch(tx, story, DEMO_ZONE);
     await loadDemoTime(tx, book, { story, zone: DEMO_ZONE, days, free });

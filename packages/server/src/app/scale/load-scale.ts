@@ -40,8 +40,10 @@ export async function loadScale(knex: Knex, { tickets, open, real }: ScaleOption
     const { rows } = await tx.raw('select coalesce(max(number), 4000)::int as last from ticket');
     let number = rows[0].last as number;
     for (let left = tickets; left > 0; left -= BATCH) {
-      const batch = Array.from({ length: Math.min(left, BATCH) }, (_, i) => scaleTicket(random, cast, ++number, left - i <= open));
-      await copyBatch(client, book, cast, batch);
+      const batch = Array.from({ length: Math.min(left, BATCH) }, (_, i) =>
+        scaleTicket({ random, cast, number: ++number, open: left - i <= open }),
+      );
+      await copyBatch({ client, book, cast, batch });
     }
     await tx.raw(`select setval('ticket_number', ?)`, [number]);
     for (const definition of indexes) await tx.raw(definition);
@@ -85,7 +87,17 @@ const MESSAGE_COLUMNS =
     ' ',
   );
 
-async function copyBatch(client: PoolClient, book: HouseBook, cast: ScaleCast, batch: readonly ScaleTicket[]): Promise<void> {
+async function copyBatch({
+  client,
+  book,
+  cast,
+  batch,
+}: {
+  readonly client: PoolClient;
+  readonly book: HouseBook;
+  readonly cast: ScaleCast;
+  readonly batch: readonly ScaleTicket[];
+}): Promise<void> {
   const clocks = new Map<string, ClockReading[]>();
   for (const t of batch) if (t.facts.length) clocks.set(t.id, readingsOf(book, cast, t));
   const tickets = new CopyRows(client, 'ticket', TICKET_COLUMNS);
@@ -109,7 +121,9 @@ async function copyBatch(client: PoolClient, book: HouseBook, cast: ScaleCast, b
 
 function readingsOf(book: HouseBook, cast: ScaleCast, t: ScaleTicket): ClockReading[] {
   const promise = book.promise(cast.promiseVersionId, t.client.calendarId);
-  return CLOCK_NAMES.map((name) => replayClock(name, promise, t.facts, cast.now)).filter((r): r is ClockReading => r !== undefined);
+  return CLOCK_NAMES.map((name) => replayClock({ clock: name, promise, facts: t.facts, now: cast.now })).filter(
+    (r): r is ClockReading => r !== undefined,
+  );
 }
 
 function ticketRow(cast: ScaleCast, t: ScaleTicket, readings: readonly ClockReading[]) {

@@ -44,7 +44,17 @@ const OPEN_SECONDS = 40 * 86_400;
 const OPEN_STATUSES: readonly Status[] = ['queued', 'queued', 'queued', 'booked', 'underway', 'on hold'];
 
 /** One made-up ticket of the past three years; those that are open came in the last forty days. */
-export function scaleTicket(random: DemoRandom, cast: ScaleCast, number: number, open: boolean): ScaleTicket {
+export function scaleTicket({
+  random,
+  cast,
+  number,
+  open,
+}: {
+  readonly random: DemoRandom;
+  readonly cast: ScaleCast;
+  readonly number: number;
+  readonly open: boolean;
+}): ScaleTicket {
   const topic = random.pick(DEMO_TOPICS);
   const client = random.pick(cast.clients);
   const contact = random.pick(client.contacts);

@@ -73,7 +73,7 @@ async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): 
   const frozen = await frozenAmong(work.tx, ids);
   const free = rows.filter((row) => !frozen.has(row.id));
   const effects = await rateEntries(work.tx, book, free);
-  for (const [i, row] of free.entries()) await chargeRow(work, book, row, { effect: effects[i]!, beginsVisit: fees.has(row.id) });
+  for (const [i, row] of free.entries()) await chargeRow(work, book, { row, does: { effect: effects[i]!, beginsVisit: fees.has(row.id) } });
 }
 
 interface Does {
@@ -81,7 +81,7 @@ interface Does {
   readonly beginsVisit: boolean;
 }
 
-async function chargeRow(work: Work, book: HouseBook, row: EntryRow, does: Does): Promise<void> {
+async function chargeRow(work: Work, book: HouseBook, { row, does }: { readonly row: EntryRow; readonly does: Does }): Promise<void> {
   const isGone = row.removed_at !== null || row.client_id === null;
   const owner = {
     divisionId: row.division_id,
@@ -91,7 +91,7 @@ async function chargeRow(work: Work, book: HouseBook, row: EntryRow, does: Does)
     on: dateOf(row.starts_at, book.house.zone),
     tax: taxOfCharge(book.division(row.division_id).labourTax, row.tax_exempt ?? false),
   };
-  const drafts = isGone ? [] : draftCharges(await causeOf(work, book, row, does));
+  const drafts = isGone ? [] : draftCharges(await causeOf(work, book, { row, does }));
   await storeCharges(
     work,
     { time_entry_id: row.id },
@@ -99,7 +99,11 @@ async function chargeRow(work: Work, book: HouseBook, row: EntryRow, does: Does)
   );
 }
 
-async function causeOf(work: Work, book: HouseBook, row: EntryRow, { effect, beginsVisit }: Does): Promise<ChargeCause> {
+async function causeOf(
+  work: Work,
+  book: HouseBook,
+  { row, does: { effect, beginsVisit } }: { readonly row: EntryRow; readonly does: Does },
+): Promise<ChargeCause> {
   const said = { person: row.person, text: row.note ?? row.subject, effect };
   if (row.corrects) return { is: 'correction', ...said };
   return {

@@ -30,7 +30,7 @@ export async function chargeItem(
   const item = await itemForClient(work.tx, itemId, ticket.client_id);
   if (!item) return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
   const { price, tax: itemTax } = netPriceOf(item);
-  const { net, explanation } = chargeAmount(quantity, 'C62', price, item['currency']);
+  const { net, explanation } = chargeAmount({ quantity, unit: 'C62', unitPrice: price, currency: item['currency'] });
   const source = step(
     `${item['own_price'] ? "the client's own price" : 'catalogue price'} of ${item['number']}, ${item['basis']}`,
     plainDecimal(item['price']),

@@ -16,13 +16,17 @@ export function bindCharges(app: App) {
     undoApproval: ({ work, params }) => undoApproval(work, params.approvalId),
     getCharge: async ({ db, params }) => (await readCharge(db, params.chargeId)) ?? refuse('not-found', 'There is no such charge.'),
     addCharge: ({ work, body }) => chargeItem(work, app.house, body),
-    shareEntry: ({ work, params, body }) => shareEntry(work, app.house, params.entryId, body),
+    shareEntry: ({ work, params, body }) => shareEntry(work, app.house, { entryId: params.entryId, body }),
     decideCharge: ({ work, params, version, body }) =>
-      decideCharge(work, params.chargeId, version, {
-        decision: body.decision,
-        reason: body.reason,
-        quantity: body.quantity ?? null,
-        unitPrice: body.unitPrice ?? null,
+      decideCharge(work, {
+        chargeId: params.chargeId,
+        version,
+        form: {
+          decision: body.decision,
+          reason: body.reason,
+          quantity: body.quantity ?? null,
+          unitPrice: body.unitPrice ?? null,
+        },
       }),
   });
 }

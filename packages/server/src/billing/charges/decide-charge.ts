@@ -29,9 +29,11 @@ const TOLD = { approve: 'charge.approved', waive: 'charge.waived', adjust: 'char
 /** Decides on a charge; who decided what and why is kept for ever. */
 export async function decideCharge(
   work: Work,
-  chargeId: string,
-  version: number,
-  { decision, reason, quantity, unitPrice }: Decision,
+  {
+    chargeId,
+    version,
+    form: { decision, reason, quantity, unitPrice },
+  }: { readonly chargeId: string; readonly version: number; readonly form: Decision },
 ): Promise<Done> {
   const charge = await work.tx('charge').where({ id: chargeId }).forUpdate().first();
   if (!charge) return refuse('not-found', 'There is no such charge.');
@@ -44,7 +46,7 @@ export async function decideCharge(
   const set: Record<string, unknown> = { state: STATE_AFTER[decision] };
   if (decision === 'adjust') {
     const [q, price] = [quantity ?? plainDecimal(charge.quantity), unitPrice ?? plainDecimal(charge.unit_price)];
-    const { net, explanation } = chargeAmount(q, charge.unit, price, charge.currency);
+    const { net, explanation } = chargeAmount({ quantity: q, unit: charge.unit, unitPrice: price, currency: charge.currency });
     Object.assign(set, {
       quantity: q,
       unit_price: price,

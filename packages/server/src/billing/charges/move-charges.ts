@@ -33,7 +33,12 @@ export async function moveCharges(
 
 function repriced(charge: Row<'charge', 'quantity' | 'unit'>, item: ItemOfClient): Record<string, unknown> {
   const { price } = netPriceOf(item);
-  const { net, explanation } = chargeAmount(plainDecimal(charge.quantity), charge.unit, price, item.currency);
+  const { net, explanation } = chargeAmount({
+    quantity: plainDecimal(charge.quantity),
+    unit: charge.unit,
+    unitPrice: price,
+    currency: item.currency,
+  });
   return {
     unit_price: price,
     net_minor: net.minor,

@@ -15,8 +15,7 @@ import { type WantedCharge, storeCharges } from './store-charges';
 export async function shareEntry(
   work: Work,
   book: HouseBook,
-  entryId: string,
-  { parts }: ShareForm,
+  { entryId, body: { parts } }: { readonly entryId: string; readonly body: ShareForm },
 ): Promise<Outcome<{ id: string; charges: number }>> {
   const { tx } = work;
   const entry = await tx('time_entry as e')

@@ -95,11 +95,15 @@ async function openCharges(work: Work, chargeIds: readonly string[], number: str
     .orderBy('id')
     .select('id', 'version', 'time_entry_id');
   for (const charge of free) {
-    const decided = await decideCharge(work, charge.id, charge.version, {
-      decision: 'reopen',
-      reason: `its billing was undone by ${number}`,
-      quantity: null,
-      unitPrice: null,
+    const decided = await decideCharge(work, {
+      chargeId: charge.id,
+      version: charge.version,
+      form: {
+        decision: 'reopen',
+        reason: `its billing was undone by ${number}`,
+        quantity: null,
+        unitPrice: null,
+      },
     });
     if (isRefusal(decided)) return decided;
   }

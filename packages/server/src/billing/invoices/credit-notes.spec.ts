@@ -23,7 +23,7 @@ async function issued(client: string, hours: readonly string[]) {
   const t = await stage.ticketOf(client);
   const entries = [];
   for (const [n, duration] of hours.entries())
-    entries.push(await stage.record(t.id, `2026-11-${String(19 - n).padStart(2, '0')}T09:00:00Z`, duration));
+    entries.push(await stage.record(t.id, `2026-11-${String(19 - n).padStart(2, '0')}T09:00:00Z`, { duration }));
   const { lines, gross } = await stage.clear(t.client_id);
   const { id, number } = await stage.billing.do('issueInvoice', {
     body: { clientId: t.client_id, chargeIds: null, grossMinor: gross.minor },
@@ -219,7 +219,7 @@ describe('credit notes', () => {
 
   it('are what charges below nothing make together', async () => {
     const t = await stage.ticketOf('Brackwater Ferries');
-    const entry = await stage.record(t.id, '2026-11-18T09:00:00Z', '90');
+    const entry = await stage.record(t.id, '2026-11-18T09:00:00Z', { duration: '90' });
     const draft = await stage.clear(t.client_id);
     await stage.billing.do('issueInvoice', { body: { clientId: t.client_id, chargeIds: null, grossMinor: draft.gross.minor } });
     const aoife = await world.as('Aoife');

@@ -59,7 +59,11 @@ const STATES: Readonly<Record<string, string>> = {
   'credit used': `i.kind = 'credit note' and ${LEFT} <= 0`,
 };
 
-export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilter, now: Instant): Promise<Outcome<Page<InvoiceRowWire>>> {
+export async function listInvoices(
+  db: Db,
+  book: HouseBook,
+  { filter, now }: { readonly filter: InvoiceFilter; readonly now: Instant },
+): Promise<Outcome<Page<InvoiceRowWire>>> {
   const matching = () =>
     db('invoice as i')
       .join('invoice_standing as s', 's.invoice_id', 'i.id')
@@ -77,7 +81,11 @@ export async function listInvoices(db: Db, book: HouseBook, filter: InvoiceFilte
 }
 
 /** A document with the trail of each line, what it corrects and is corrected by, and what settled it. */
-export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, now: Instant): Promise<Outcome<InvoiceWire>> {
+export async function readInvoice(
+  db: Db,
+  book: HouseBook,
+  { invoiceId, now }: { readonly invoiceId: string; readonly now: Instant },
+): Promise<Outcome<InvoiceWire>> {
   const row: InvoiceShown | undefined = await rowsQuery(db).where('i.id', invoiceId).first();
   const [document] = await readDocuments(db, [invoiceId]);
   if (!row || !document) return refuse('not-found', 'There is no such invoice.');
@@ -86,7 +94,7 @@ export async function readInvoice(db: Db, book: HouseBook, invoiceId: string, no
     db('invoice').where({ corrects_id: invoiceId }).orderBy(['issued_at', 'number']).select('id', 'number', 'gross_minor', 'undoes'),
     earlierCredits(db, invoiceId),
     readSettlements(db, invoiceId),
-    readStory(db, 'invoice', invoiceId),
+    readStory(db, { subject: 'invoice', id: invoiceId }),
   ]);
   const amount = (minor: number) => money(minor, document.currency);
   const left = row.kind === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];

@@ -12,20 +12,32 @@ import { listInvoices, readInvoice } from './invoice-read-model';
 import { issueInvoice } from './issue-invoice';
 
 export function bindInvoices(app: App) {
-  const document = async (db: Db, invoiceId: string, format: InvoiceFormat, mediaType: string, ending: string) => {
+  const document = async (
+    db: Db,
+    {
+      invoiceId,
+      format,
+      mediaType,
+      ending,
+    }: { readonly invoiceId: string; readonly format: InvoiceFormat; readonly mediaType: string; readonly ending: string },
+  ) => {
     const row = await db('invoice').where({ id: invoiceId }).first('number');
     const bytes = row && (await invoiceDocument(app, { invoiceId, format, db }));
     return bytes ? { bytes, name: `${row.number}.${ending}`, mediaType } : refuse('not-found', 'There is no such invoice.');
   };
   return bindRoutes(app, invoiceRoutes, {
-    listInvoices: ({ db, query, now }) => listInvoices(db, app.house, query, now),
+    listInvoices: ({ db, query, now }) => listInvoices(db, app.house, { filter: query, now }),
     listDrafts: ({ db, query }) => listDrafts(db, app.house, query),
     listDraftLines: ({ db, params, query }) => listDraftLines(db, params.clientId, query),
-    getInvoiceStory: async ({ db, params, query }) => ({ story: await readStory(db, 'invoice', params.invoiceId, query.before) }),
-    getInvoice: ({ db, params, now }) => readInvoice(db, app.house, params.invoiceId, now),
+    getInvoiceStory: async ({ db, params, query }) => ({
+      story: await readStory(db, { subject: 'invoice', id: params.invoiceId, before: query.before }),
+    }),
+    getInvoice: ({ db, params, now }) => readInvoice(db, app.house, { invoiceId: params.invoiceId, now }),
     issueInvoice: ({ work, body }) => issueInvoice(work, body),
     creditInvoice: ({ work, params, body }) => creditInvoice(work, params.invoiceId, body),
-    getInvoicePdf: ({ db, params }) => document(db, params.invoiceId, 'pdf', 'application/pdf', 'pdf'),
-    getInvoiceUbl: ({ db, params }) => document(db, params.invoiceId, 'ubl', 'application/xml', 'xml'),
+    getInvoicePdf: ({ db, params }) =>
+      document(db, { invoiceId: params.invoiceId, format: 'pdf', mediaType: 'application/pdf', ending: 'pdf' }),
+    getInvoiceUbl: ({ db, params }) =>
+      document(db, { invoiceId: params.invoiceId, format: 'ubl', mediaType: 'application/xml', ending: 'xml' }),
   });
 }

@@ -32,7 +32,19 @@ const openTicket = async (client = 'Hollin Veterinary Group') => {
     .first('id', 'client_id', 'number');
 };
 const activity = async (name: string) => (await technician.do('getHouse')).activities.find((a) => a.name === name)!.id;
-const entry = async (ticketId: string, startsAt: string, duration: string, how = 'remote', more: object = {}) =>
+const entry = async ({
+  ticketId,
+  startsAt,
+  duration,
+  how = 'remote',
+  more = {},
+}: {
+  readonly ticketId: string;
+  readonly startsAt: string;
+  readonly duration: string;
+  readonly how?: string;
+  readonly more?: object;
+}) =>
   technician.do('addEntry', {
     body: { workId: ticketId, startsAt, duration, activityId: await activity(how), note: 'worked', billable: true, reason: null, ...more },
   });
@@ -57,7 +69,7 @@ describe('from time to money', () => {
       query: { workId: t.id, startsAt, duration: '0:50', activityId: await activity('remote'), billable: 'true' },
     });
     expect(preview).toMatchObject({ sentence: '€86.67 to the client', billedMinutes: 50 });
-    const { id, version } = await entry(t.id, startsAt, '50');
+    const { id, version } = await entry({ ticketId: t.id, startsAt, duration: '50' });
     const [charge] = await chargesOf(id);
     expect([charge.net_minor, charge.state, Number(charge.quantity), charge.unit]).toEqual([8667, 'proposed', 50, 'MIN']);
     const body = {
@@ -85,30 +97,40 @@ describe('from time to money', () => {
 
   it('splits an evening at the border, rounds the whole entry, and adds one call-out a visit', async () => {
     const t = await openTicket('Mirebank Schools');
-    const evening = await entry(t.id, '2026-11-23T17:30:00Z', '1:00', 'on site');
+    const evening = await entry({ ticketId: t.id, startsAt: '2026-11-23T17:30:00Z', duration: '1:00', how: 'on site' });
     const rows = await chargesOf(evening.id);
     expect(rows.map((c) => [c.kind, Number(c.quantity), Number(c.unit_price), c.net_minor])).toEqual([
       ['labour', 30, 114.4, 5720],
       ['labour', 30, 171.6, 8580],
       ['fee', 1, 45, 4500],
     ]);
-    const second = await entry(t.id, '2026-11-23T19:00:00Z', '15', 'on site');
+    const second = await entry({ ticketId: t.id, startsAt: '2026-11-23T19:00:00Z', duration: '15', how: 'on site' });
     expect((await chargesOf(second.id)).map((c) => c.kind)).toEqual(['labour']);
-    const first = await entry(t.id, '2026-11-23T09:00:00Z', '15', 'on site');
+    const first = await entry({ ticketId: t.id, startsAt: '2026-11-23T09:00:00Z', duration: '15', how: 'on site' });
     expect((await chargesOf(first.id)).map((c) => c.kind)).toEqual(['labour', 'fee']);
     expect((await chargesOf(evening.id)).map((c) => c.kind)).toEqual(['labour', 'labour']);
   });
 
   it('uses the rate of the client where there is one, and taxes the exempt at nothing', async () => {
-    const quill = await entry((await openTicket('Quillfeather Press')).id, '2026-11-24T07:00:00Z', '15', 'remote');
+    const quill = await entry({
+      ticketId: (await openTicket('Quillfeather Press')).id,
+      startsAt: '2026-11-24T07:00:00Z',
+      duration: '15',
+      how: 'remote',
+    });
     expect(Number((await chargesOf(quill.id))[0].unit_price)).toBe(156);
-    const exempt = await entry((await openTicket('Fennimore Dental Rooms')).id, '2026-11-24T08:30:00Z', '15', 'remote');
+    const exempt = await entry({
+      ticketId: (await openTicket('Fennimore Dental Rooms')).id,
+      startsAt: '2026-11-24T08:30:00Z',
+      duration: '15',
+      how: 'remote',
+    });
     expect((await chargesOf(exempt.id))[0]).toMatchObject({ tax_category: 'E', tax_percent: '0.000' });
   });
 
   it('lets nobody change time on which a decision stands, nor the time of others', async () => {
     const t = await openTicket();
-    const { id, version } = await entry(t.id, '2026-11-24T09:00:00Z', '15');
+    const { id, version } = await entry({ ticketId: t.id, startsAt: '2026-11-24T09:00:00Z', duration: '15' });
     await clear(t.client_id);
     const body = {
       workId: t.id,
@@ -132,7 +154,7 @@ describe('from time to money', () => {
 
   it('keeps who decided what and why, and asks for the why', async () => {
     const t = await openTicket();
-    const { id } = await entry(t.id, '2026-11-24T07:15:00Z', '30');
+    const { id } = await entry({ ticketId: t.id, startsAt: '2026-11-24T07:15:00Z', duration: '30' });
     const [charge] = await chargesOf(id);
     const decide = (decision: string, version: number, more: object = {}) =>
       billing.ask('decideCharge', {
@@ -210,7 +232,13 @@ describe('from time to money', () => {
   it('carries a distance, an expense and a correction that gives back, and another reader finds nothing wrong', async () => {
     const aoife = await world.as('Aoife');
     const t = await openTicket('Larkspur Seed Co-op');
-    const done = await entry(t.id, '2026-11-24T08:00:00Z', '90', 'on site', { distance: '18.5' });
+    const done = await entry({
+      ticketId: t.id,
+      startsAt: '2026-11-24T08:00:00Z',
+      duration: '90',
+      how: 'on site',
+      more: { distance: '18.5' },
+    });
     const approved = { entries: [done], expenses: [], decision: 'approve', remark: null };
     await aoife.do('decideTime', { body: approved });
     const less = await technician.do('correctTime', { params: { entryId: done.id }, body: { duration: '60', reason: 'they rang off' } });
@@ -284,7 +312,11 @@ describe('from time to money', () => {
     const t = await openTicket('Brackwater Ferries');
     for (let hour = 8; hour < 10; hour++)
       for (let quarter = 0; quarter < 4; quarter++)
-        await entry(t.id, `2026-11-20T${String(hour).padStart(2, '0')}:${String(quarter * 15).padStart(2, '0')}:00Z`, '15');
+        await entry({
+          ticketId: t.id,
+          startsAt: `2026-11-20T${String(hour).padStart(2, '0')}:${String(quarter * 15).padStart(2, '0')}:00Z`,
+          duration: '15',
+        });
     const draft = await clear(t.client_id);
     const before = (await world.knex('invoice_series').where({ prefix: 'PH-' }).first('last_number')).last_number;
     const half = Math.floor(draft.lines.length / 2);
@@ -307,7 +339,7 @@ describe('from time to money', () => {
 
   it('books once in the ledger though its answer is lost, mails once, and hears once of the money', async () => {
     const t = await openTicket('Larkspur Seed Co-op');
-    await entry(t.id, '2026-11-19T09:00:00Z', '2h');
+    await entry({ ticketId: t.id, startsAt: '2026-11-19T09:00:00Z', duration: '2h' });
     const draft = await clear(t.client_id);
     await post(world.ledger.port, '/switch', { mode: 'lost answer' });
     const { id, number } = await billing.do('issueInvoice', {

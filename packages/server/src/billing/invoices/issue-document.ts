@@ -51,8 +51,8 @@ export async function issueDocument(
     .returning('id');
   await storeLines(work, id, { lines, totals });
   await tx('invoice_standing').insert({ invoice_id: id });
-  await work.enqueue('deliver-invoice', { invoiceId: id }, `deliver-invoice:${id}`);
-  await work.enqueue('push-invoice', { invoiceId: id }, `push-invoice:${id}`);
+  await work.enqueue('deliver-invoice', { invoiceId: id }, { key: `deliver-invoice:${id}` });
+  await work.enqueue('push-invoice', { invoiceId: id }, { key: `push-invoice:${id}` });
   await work.tell('invoice.issued', id, { number, kind });
   await tellBilled(work, id);
   return { id, number };

@@ -23,16 +23,21 @@ export async function readDocuments(db: Db, ids: readonly string[]): Promise<Iss
   const of = <T extends { readonly invoice_id: string }>(all: readonly T[], id: string) => all.filter((r) => r.invoice_id === id);
   return ids.flatMap((id) => {
     const row = rows.find((r) => r.id === id);
-    return row ? [documentOf(row, of(lines, id), of(links, id), of(groups, id))] : [];
+    return row ? [documentOf({ row, lines: of(lines, id), links: of(links, id), groups: of(groups, id) })] : [];
   });
 }
 
-function documentOf(
-  row: DocumentRow,
-  lines: readonly Row<'invoice_line'>[],
-  links: readonly Row<'billing_link', 'position' | 'charge_id' | 'does' | 'net_minor'>[],
-  groups: readonly Row<'invoice_tax'>[],
-): IssuedInvoice {
+function documentOf({
+  row,
+  lines,
+  links,
+  groups,
+}: {
+  readonly row: DocumentRow;
+  readonly lines: readonly Row<'invoice_line'>[];
+  readonly links: readonly Row<'billing_link', 'position' | 'charge_id' | 'does' | 'net_minor'>[];
+  readonly groups: readonly Row<'invoice_tax'>[];
+}): IssuedInvoice {
   const amount = (minor: number) => money(minor, row.currency);
   const tax = (r: Row<'invoice_line', 'tax_category' | 'tax_percent'>) => ({
     category: r.tax_category,

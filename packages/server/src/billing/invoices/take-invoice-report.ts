@@ -35,7 +35,7 @@ export async function takeInvoiceReport(
       .where({ invoice_id: invoice.id })
       .update({ undelivered_at: at(work.now) });
     const words = `${DOCUMENT_NAMES[invoice.kind as DocumentKind]} ${invoice.number} was not delivered to ${failed.map((d) => `${d.address}: ${d.why}`).join('; ')}`;
-    if (invoice.issued_by) await tellPerson(work, invoice.issued_by, words, null);
+    if (invoice.issued_by) await tellPerson(work, { personId: invoice.issued_by, text: words, ticketId: null });
   }
   return { sentTo: invoice.buyer.email };
 }

@@ -13,7 +13,7 @@ const CLIENT = 'Larkspur Seed Co-op';
 let hour = 8;
 async function issued(client = CLIENT, duration = '1h') {
   const t = await stage.ticketOf(client);
-  await stage.record(t.id, `2026-11-19T${String(hour++).padStart(2, '0')}:00:00Z`, duration);
+  await stage.record(t.id, `2026-11-19T${String(hour++).padStart(2, '0')}:00:00Z`, { duration });
   const { gross } = await stage.clear(t.client_id);
   const { id, number } = await stage.billing.do('issueInvoice', {
     body: { clientId: t.client_id, chargeIds: null, grossMinor: gross.minor },
@@ -22,14 +22,23 @@ async function issued(client = CLIENT, duration = '1h') {
 }
 const get = (invoiceId: string) => stage.billing.do('getInvoice', { params: { invoiceId } });
 const major = (minor: number) => (minor / 100).toFixed(2);
-const pay = (clientId: string, minor: number, invoiceId: string | null = null, reference = 'cheque 12') =>
-  stage.billing.do('recordPayment', { body: { clientId, amount: major(minor), receivedOn: '2026-11-24', reference, invoiceId } });
+const pay = ({
+  clientId,
+  minor,
+  invoiceId = null,
+  reference = 'cheque 12',
+}: {
+  readonly clientId: string;
+  readonly minor: number;
+  readonly invoiceId?: string | null;
+  readonly reference?: string;
+}) => stage.billing.do('recordPayment', { body: { clientId, amount: major(minor), receivedOn: '2026-11-24', reference, invoiceId } });
 const credit = async (clientId: string) => (await stage.billing.do('listCredit', { query: { clientId, left: 'true' } })).rows;
 
 describe('payments', () => {
   it('settle an invoice, and what is over is the credit of the client that settles the next', async () => {
     const [first, second] = [await issued(), await issued()];
-    const { id } = await pay(first.clientId, first.gross.minor + 1500, first.id);
+    const { id } = await pay({ clientId: first.clientId, minor: first.gross.minor + 1500, invoiceId: first.id });
     expect((await get(first.id)).state).toBe('paid');
     expect(await credit(first.clientId)).toMatchObject([{ source: 'payment', id, name: 'cheque 12', left: { minor: 1500 } }]);
     const done = await stage.billing.do('settleInvoice', {
@@ -48,7 +57,7 @@ describe('payments', () => {
 
   it('settle with some of a credit note, are taken back with a reason, and can be used again', async () => {
     const [first, second] = [await issued(), await issued()];
-    await pay(first.clientId, first.gross.minor, first.id);
+    await pay({ clientId: first.clientId, minor: first.gross.minor, invoiceId: first.id });
     const note = await stage.billing.do('creditInvoice', {
       params: { invoiceId: first.id },
       body: { lines: null, undoes: false, reason: 'goodwill' },
@@ -109,7 +118,7 @@ describe('payments', () => {
 
   it('used by two at once are used once', async () => {
     const invoices = [await issued(), await issued(), await issued()];
-    const { id } = await pay(invoices[0]!.clientId, 2000);
+    const { id } = await pay({ clientId: invoices[0]!.clientId, minor: 2000 });
     const answers = await Promise.all(
       invoices.map((i) =>
         stage.billing.ask('settleInvoice', { params: { invoiceId: i.id }, body: { source: 'payment', sourceId: id, amount: '15' } }),
@@ -134,7 +143,7 @@ describe('payments', () => {
     expect((await record({ clientId: other.id, invoiceId: mine.id })).body).toMatchObject({
       fields: { invoiceId: 'an invoice of this client' },
     });
-    const { id } = await pay(other.id, 1000);
+    const { id } = await pay({ clientId: other.id, minor: 1000 });
     const settle = { params: { invoiceId: mine.id }, body: { source: 'payment' as const, sourceId: id, amount: null } };
     expect((await stage.billing.ask('settleInvoice', settle)).body).toMatchObject({ detail: expect.stringContaining("another client's") });
     expect((await (await world.as('Sora')).ask('settleInvoice', settle)).status).toBe(403);

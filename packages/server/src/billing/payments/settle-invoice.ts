@@ -26,7 +26,7 @@ export async function settleInvoice(
   if (!asked || asked.minor <= 0 || (typed !== null && asked.minor > most.minor))
     return refuse('invalid', `At most ${formatMoney(most)} goes.`, { amount: `above zero and at most ${formatMoney(most)}` });
   const amount = money(Math.min(asked.minor, most.minor), most.currency);
-  return { id: await allocate(work, invoice.id, source, amount), amount };
+  return { id: await allocate(work, { invoiceId: invoice.id, source, amount }), amount };
 }
 
 /** Settles what is left of an invoice with a credit note of it that was just issued. */
@@ -38,7 +38,7 @@ export async function settleWithCreditNote(work: Work, invoiceId: string, credit
 export async function settleAsFarAsItGoes(work: Work, invoiceId: string, source: Source): Promise<Money> {
   const invoice = (await lockInvoice(work, invoiceId))!;
   const { settled } = allocateMoney(source.left, [invoice]);
-  for (const { amount } of settled) await allocate(work, invoiceId, source, amount);
+  for (const { amount } of settled) await allocate(work, { invoiceId, source, amount });
   return settled[0]?.amount ?? money(0, source.left.currency);
 }
 
@@ -90,7 +90,10 @@ async function lockInvoice({ tx }: Work, invoiceId: string): Promise<OpenInvoice
   );
 }
 
-async function allocate(work: Work, invoiceId: string, source: Source, amount: Money): Promise<string> {
+async function allocate(
+  work: Work,
+  { invoiceId, source, amount }: { readonly invoiceId: string; readonly source: Source; readonly amount: Money },
+): Promise<string> {
   const [{ id }] = await work
     .tx('allocation')
     .insert({

@@ -40,8 +40,8 @@ export async function readAsset(db: Db, book: HouseBook, assetId: string): Promi
   const [row] = await selected(db, db('asset as a').where('a.id', assetId));
   if (!row) return refuse('not-found', 'There is no such asset.');
   const asset = rowWire(row);
-  const [fields] = await shownFields(db, book, 'asset', [{ asset: assetFacts(asset), field: row.fields }]);
-  return { ...asset, fields: fields!, story: await readStory(db, 'asset', assetId) };
+  const [fields] = await shownFields(db, book, { on: 'asset', records: [{ asset: assetFacts(asset), field: row.fields }] });
+  return { ...asset, fields: fields!, story: await readStory(db, { subject: 'asset', id: assetId }) };
 }
 
 function selected(db: Db, rows: ReturnType<Db['queryBuilder']>) {

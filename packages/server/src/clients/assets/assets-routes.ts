@@ -16,7 +16,9 @@ export function bindAssets(app: App) {
     fieldsToSave(work, book, { on: 'asset', given: form.fields, was, clientId: form.clientId, facts: assetFacts(form) });
   return bindRoutes(app, assetRoutes, {
     listAssets: ({ db, query }) => listAssets(db, query),
-    getAssetStory: async ({ db, params, query }) => ({ story: await readStory(db, 'asset', params.assetId, query.before) }),
+    getAssetStory: async ({ db, params, query }) => ({
+      story: await readStory(db, { subject: 'asset', id: params.assetId, before: query.before }),
+    }),
     getAsset: ({ db, params }) => readAsset(db, book, params.assetId),
     createAsset: async ({ work, body }) => {
       const wrong = await check(work, body, undefined);
@@ -44,7 +46,7 @@ export function bindAssets(app: App) {
       const set = { ...columns(body), fields: JSON.stringify(fields) };
       const changed = await changeRow(work, { table: 'asset', id: params.assetId, version, set });
       if (isRefusal(changed)) return changed;
-      await work.tell('asset.changed', params.assetId, { fields: fieldChanges(book, 'asset', asset.fields, fields) });
+      await work.tell('asset.changed', params.assetId, { fields: fieldChanges(book, { on: 'asset', was: asset.fields, now: fields }) });
       return changed;
     },
     archiveAsset: ({ work, params, version, body }) =>

@@ -65,16 +65,14 @@ export async function readClient(db: Db, book: HouseBook, clientId: string): Pro
       .whereNull('archived_at')
       .orderBy('name')
       .select('id', 'version', 'name', 'email', 'phone', 'title', 'site_id as siteId', 'priority', 'fields'),
-    readStory(db, 'client', clientId),
+    readStory(db, { subject: 'client', id: clientId }),
   ]);
   const client = { zone: c.zone, city: c.city, country: c.country, paymentDays: c.payment_days, taxExempt: c.tax_exempt };
-  const [fields] = await shownFields(db, book, 'client', [{ client: clientFacts(client), field: c.fields }]);
-  const contactFields = await shownFields(
-    db,
-    book,
-    'contact',
-    contacts.map((k) => ({ contact: contactFacts({ ...k, clientId }), field: k.fields })),
-  );
+  const [fields] = await shownFields(db, book, { on: 'client', records: [{ client: clientFacts(client), field: c.fields }] });
+  const contactFields = await shownFields(db, book, {
+    on: 'contact',
+    records: contacts.map((k) => ({ contact: contactFacts({ ...k, clientId }), field: k.fields })),
+  });
   return {
     ...client,
     id: c.id,

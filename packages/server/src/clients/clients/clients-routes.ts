@@ -14,18 +14,22 @@ import { addContact, editContact } from './edit-contact';
 
 export function bindClients(app: App) {
   const book = app.house;
-  const ownFields = (work: Work, form: ClientForm, was: OwnValues, clientId: string | null) =>
-    fieldsToSave(work, book, { on: 'client', given: form.fields, was, clientId, facts: clientFacts(form) });
+  const ownFields = (
+    work: Work,
+    { form, was, clientId }: { readonly form: ClientForm; readonly was: OwnValues; readonly clientId: string | null },
+  ) => fieldsToSave(work, book, { on: 'client', given: form.fields, was, clientId, facts: clientFacts(form) });
   return bindRoutes(app, clientRoutes, {
     listClients: ({ db, query }) => listClients(db, query),
     findContacts: async ({ db, query }) => ({ contacts: await findContacts(db, query.q) }),
-    getClientStory: async ({ db, params, query }) => ({ story: await readStory(db, 'client', params.clientId, query.before) }),
+    getClientStory: async ({ db, params, query }) => ({
+      story: await readStory(db, { subject: 'client', id: params.clientId, before: query.before }),
+    }),
     getClient: ({ db, params }) => readClient(db, book, params.clientId),
     createClient: async ({ work, body, now, actor }) => {
       const own = actor.divisions ?? app.house.divisionIds;
       const divisionId = body.divisionId ?? own[0]!;
       if (!own.includes(divisionId)) return refuse('invalid', 'There is no such division.', { divisionId: 'one of your divisions' });
-      const fields = await ownFields(work, body, {}, null);
+      const fields = await ownFields(work, { form: body, was: {}, clientId: null });
       if (isRefusal(fields)) return fields;
       const [row] = await work
         .tx('client')
@@ -40,16 +44,16 @@ export function bindClients(app: App) {
       await work.tell('client.added', row.id, { name: body.name });
       return row;
     },
-    setPromise: ({ work, params, version, body }) => setPromise(work, app.house, params.clientId, version, body),
+    setPromise: ({ work, params, version, body }) => setPromise(work, app.house, { clientId: params.clientId, version, body }),
     editClient: async ({ work, params, version, body }) => {
       const client = await work.tx('client').where({ id: params.clientId }).first('fields');
       if (!client) return refuse('not-found', 'There is no such client.');
-      const fields = await ownFields(work, body, client.fields, params.clientId);
+      const fields = await ownFields(work, { form: body, was: client.fields, clientId: params.clientId });
       if (isRefusal(fields)) return fields;
       const set = { ...columns(body), fields: JSON.stringify(fields) };
       const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set });
       if (isRefusal(changed)) return changed;
-      await work.tell('client.changed', params.clientId, { fields: fieldChanges(book, 'client', client.fields, fields) });
+      await work.tell('client.changed', params.clientId, { fields: fieldChanges(book, { on: 'client', was: client.fields, now: fields }) });
       return changed;
     },
     archiveClient: async ({ work, params, version, body }) => {
@@ -86,7 +90,7 @@ export function bindClients(app: App) {
       await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name });
       return changed;
     },
-    addContact: ({ work, params, body }) => addContact(work, book, params.clientId, body),
+    addContact: ({ work, params, body }) => addContact(work, book, { clientId: params.clientId, form: body }),
     editContact: ({ work, params, version, body }) => editContact(work, book, { contactId: params.contactId, version, form: body }),
     archiveContact: async ({ work, params, version, body }) => {
       const contact = await work.tx('contact').where({ id: params.contactId }).first('client_id', 'email');

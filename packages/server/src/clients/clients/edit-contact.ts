@@ -8,8 +8,12 @@ import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-field
 
 type Done = Outcome<{ id: string; version: number }>;
 
-export async function addContact(work: Work, book: HouseBook, clientId: string, form: ContactForm): Promise<Done> {
-  const wrong = await check(work, clientId, form, undefined);
+export async function addContact(
+  work: Work,
+  book: HouseBook,
+  { clientId, form }: { readonly clientId: string; readonly form: ContactForm },
+): Promise<Done> {
+  const wrong = await check(work, { clientId, form, contactId: undefined });
   if (wrong) return wrong;
   const fields = await ownFields(work, book, { clientId, form, was: {} });
   if (isRefusal(fields)) return fields;
@@ -30,14 +34,14 @@ export interface ContactChange {
 export async function editContact(work: Work, book: HouseBook, { contactId, version, form }: ContactChange): Promise<Done> {
   const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'fields');
   if (!contact) return refuse('not-found', 'There is no such contact.');
-  const wrong = await check(work, contact.client_id, form, contactId);
+  const wrong = await check(work, { clientId: contact.client_id, form, contactId });
   if (wrong) return wrong;
   const fields = await ownFields(work, book, { clientId: contact.client_id, form, was: contact.fields });
   if (isRefusal(fields)) return fields;
   const set = { ...columns(form), fields: JSON.stringify(fields) };
   const changed = await changeRow(work, { table: 'contact', id: contactId, version, set });
   if (isRefusal(changed)) return changed;
-  const changes = fieldChanges(book, 'contact', contact.fields, fields);
+  const changes = fieldChanges(book, { on: 'contact', was: contact.fields, now: fields });
   await work.tell('client.contact-changed', contact.client_id, { contactId, name: form.name, fields: changes });
   return changed;
 }
@@ -52,7 +56,10 @@ function ownFields(work: Work, book: HouseBook, { clientId, form, was }: OwnFiel
   return fieldsToSave(work, book, { on: 'contact', given: form.fields, was, clientId, facts: contactFacts({ ...form, clientId }) });
 }
 
-async function check(work: Work, clientId: string, form: ContactForm, contactId: string | undefined): Promise<Refusal | undefined> {
+async function check(
+  work: Work,
+  { clientId, form, contactId }: { readonly clientId: string; readonly form: ContactForm; readonly contactId: string | undefined },
+): Promise<Refusal | undefined> {
   const client = await work.tx('client').where({ id: clientId }).first('id');
   if (!client) return refuse('not-found', 'There is no such client.');
   const taken = await work

@@ -15,9 +15,11 @@ import { storeClocks } from '../../desk/tickets/ticket-clock-store';
 export async function setPromise(
   work: Work,
   book: HouseBook,
-  clientId: string,
-  version: number,
-  { promiseId, calendarId, applyToOpen }: ClientPromise,
+  {
+    clientId,
+    version,
+    body: { promiseId, calendarId, applyToOpen },
+  }: { readonly clientId: string; readonly version: number; readonly body: ClientPromise },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const was = await work.tx('client').where({ id: clientId }).forUpdate().first('name', 'calendar_id', 'promise_id');
   if (!was) return refuse('not-found', 'There is no such client.');
@@ -32,7 +34,7 @@ export async function setPromise(
     set: { promise_id: promiseId, calendar_id: calendarId },
   });
   if (isRefusal(changed)) return changed;
-  if (was.calendar_id !== calendarId) await countOn(work, clientId, was.calendar_id, calendarId);
+  if (was.calendar_id !== calendarId) await countOn(work, { clientId, from: was.calendar_id, to: calendarId });
   const open = await work
     .tx('ticket')
     .where({ client_id: clientId })
@@ -44,7 +46,7 @@ export async function setPromise(
       const versionId = await promiseVersionOf(work.tx, book, { clientId, kind: t.kind });
       await changePromise(work, { ticketId: t.id, was: { versionId: t.promise_version_id, calendarId }, versionId, calendarId });
     }
-    await storeClocks(work, book, t.id, { touch: false });
+    await storeClocks(work, book, { ticketId: t.id, form: { touch: false } });
     await work.emit('ticket', t.id);
   }
   await work.tell('client.promise-set', clientId, {
@@ -58,7 +60,10 @@ export async function setPromise(
 }
 
 /** Every ticket of the client counts on another calendar from now on, under the promise that it has. */
-async function countOn(work: Work, clientId: string, from: string | null, to: string | null): Promise<void> {
+async function countOn(
+  work: Work,
+  { clientId, from, to }: { readonly clientId: string; readonly from: string | null; readonly to: string | null },
+): Promise<void> {
   await work.tx.raw(
     `insert into ticket_fact (ticket_id, at, fact, detail, written_at)
      select id, :now, 'promise', jsonb_build_object(

@@ -7,8 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 export async function readUsage(
   db: Db,
   book: HouseBook,
-  clientId: string,
-  span: { readonly from: string; readonly to: string },
+  { clientId, span }: { readonly clientId: string; readonly span: { readonly from: string; readonly to: string } },
 ): Promise<Outcome<UsageReport>> {
   const client = await db('client').where({ id: clientId }).first('name');
   if (!client) return refuse('not-found', 'There is no such client.');

@@ -10,16 +10,16 @@ const nameOf = (report: UsageReport, ending: string): string => `work ${report.c
 export function bindUsage(app: App) {
   return bindRoutes(app, usageRoutes, {
     getUsage: async ({ db, params, query }) => {
-      const report = await readUsage(db, app.house, params.clientId, query);
+      const report = await readUsage(db, app.house, { clientId: params.clientId, span: query });
       return isRefusal(report) ? report : { ...report, tickets: report.tickets.map((t) => ({ ...t, work: [...t.work] })) };
     },
     getUsagePdf: async ({ db, params, query }) => {
-      const report = await readUsage(db, app.house, params.clientId, query);
+      const report = await readUsage(db, app.house, { clientId: params.clientId, span: query });
       if (isRefusal(report)) return report;
       return { bytes: await app.documents.makeUsage(report), name: nameOf(report, 'pdf'), mediaType: 'application/pdf' };
     },
     getUsageCsv: async ({ db, params, query }) => {
-      const report = await readUsage(db, app.house, params.clientId, query);
+      const report = await readUsage(db, app.house, { clientId: params.clientId, span: query });
       if (isRefusal(report)) return report;
       // Text that a spreadsheet would take for a formula is kept as text.
       const bytes = Buffer.from(

@@ -17,10 +17,14 @@ export interface Timed {
 const NOTE_MOST = 200;
 
 /** Does what is work on a ticket and records its time with it, ending now: both or neither. The ticket's timer ends with that. */
-export async function withTime<T>(work: Work, book: HouseBook, timed: Timed, act: () => Promise<Outcome<T>>): Promise<Outcome<T>> {
+export async function withTime<T>(
+  work: Work,
+  book: HouseBook,
+  { timed, act }: { readonly timed: Timed; readonly act: () => Promise<Outcome<T>> },
+): Promise<Outcome<T>> {
   const missing = timed.time ? undefined : await refuseUntimed(work, book, timed);
   if (missing) return missing;
-  const recorded = timed.time ? await record(work, book, timed, timed.time) : undefined;
+  const recorded = timed.time ? await record(work, book, { timed, time: timed.time }) : undefined;
   return isRefusal(recorded) ? recorded : act();
 }
 
@@ -28,8 +32,7 @@ export async function withTime<T>(work: Work, book: HouseBook, timed: Timed, act
 async function record(
   work: Work,
   book: HouseBook,
-  timed: Timed,
-  { duration, activityId, billable, reason, distance = null }: ActionTime,
+  { timed, time: { duration, activityId, billable, reason, distance = null } }: { readonly timed: Timed; readonly time: ActionTime },
 ): Promise<Outcome<unknown>> {
   const said = timed.note.replace(/\s+/g, ' ').trim().slice(0, NOTE_MOST) || timed.action;
   const entry = await addEntry(work, book, {

@@ -14,7 +14,7 @@ export function bindPromises(app: App) {
       const taken = await nameTaken(work, body.name, undefined);
       if (taken) return taken;
       const [promise] = await work.tx('promise').insert({ name: body.name }).returning('id');
-      return addVersion(work, promise.id, 1, body);
+      return addVersion(work, { promiseId: promise.id, version: 1, form: body });
     },
     editPromise: async ({ work, params, version, body }) => {
       const promise = await work.tx('promise').where({ id: params.promiseId }).forUpdate().first();
@@ -25,14 +25,16 @@ export function bindPromises(app: App) {
       const taken = await nameTaken(work, body.name, promise.id);
       if (taken) return taken;
       await work.tx('promise').where({ id: promise.id }).update({ name: body.name });
-      return addVersion(work, promise.id, v + 1, body);
+      return addVersion(work, { promiseId: promise.id, version: v + 1, form: body });
     },
     tryPromise: async ({ db, body }) => {
       const client = body.clientId ? await db('client').where({ id: body.clientId }).first('calendar_id') : undefined;
       if (body.clientId && !client) return refuse('invalid', 'There is no such client.', { clientId: 'choose a client' });
       const promise = app.house.promiseOf({ name: 'this promise', version: 0, ...body.targets }, client?.calendar_id ?? null);
       const facts = body.events.map(factOf);
-      const clocks = CLOCK_NAMES.map((name) => replayClock(name, promise, facts, parseInstant(body.now))).filter((r) => r !== undefined);
+      const clocks = CLOCK_NAMES.map((name) => replayClock({ clock: name, promise, facts, now: parseInstant(body.now) })).filter(
+        (r) => r !== undefined,
+      );
       return {
         clocks: clocks.map((reading) => ({
           clock: clockWire(reading),
@@ -61,13 +63,16 @@ async function nameTaken(work: Work, name: string, promiseId: string | undefined
     : undefined;
 }
 
-async function addVersion(work: Work, promiseId: string, version: number, form: PromiseForm): Promise<Done> {
+async function addVersion(
+  work: Work,
+  { promiseId, version, form }: { readonly promiseId: string; readonly version: number; readonly form: PromiseForm },
+): Promise<Done> {
   const [row] = await work
     .tx('promise_version')
     .insert({ promise_id: promiseId, version, targets: JSON.stringify(form.targets), created_at: at(work.now) })
     .returning('id');
   await work.tell('promise.version-made', promiseId, { name: form.name, version });
-  if (form.applyToOpen && version > 1) await work.enqueue('apply-promise', { versionId: row.id }, `apply-promise:${row.id}`);
+  if (form.applyToOpen && version > 1) await work.enqueue('apply-promise', { versionId: row.id }, { key: `apply-promise:${row.id}` });
   return { id: promiseId, version };
 }
 

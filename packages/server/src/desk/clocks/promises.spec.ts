@@ -12,8 +12,17 @@ afterAll(() => world.stop());
 const promises = async () => (await aoife.do('listPromises')).promises;
 const named = async (name: string): Promise<PromiseWire> => (await promises()).find((p) => p.name === name)!;
 const at = (text: string) => `2026-11-${text}:00Z`;
-const attempt = (targets: PromiseTargets, events: object[], now: string, clientId: string | null = null) =>
-  aoife.do('tryPromise', { body: { targets, clientId, events: events.map((e) => ({ priority: null, reason: null, ...e })), now } });
+const attempt = ({
+  targets,
+  events,
+  now,
+  clientId = null,
+}: {
+  readonly targets: PromiseTargets;
+  readonly events: object[];
+  readonly now: string;
+  readonly clientId?: string | null;
+}) => aoife.do('tryPromise', { body: { targets, clientId, events: events.map((e) => ({ priority: null, reason: null, ...e })), now } });
 const faster = (targets: PromiseTargets): PromiseTargets => ({
   ...targets,
   resolution: { ...targets.resolution, P3: { ...targets.resolution.P3, minutes: 60 } },
@@ -32,9 +41,9 @@ describe('a try-out of a promise', () => {
   it('takes events in and gives clocks with their segments out, and stores nothing', async () => {
     const { targets } = await named('Standard');
     const before = await world.knex('idempotency_key').count('* as n').first();
-    const { clocks } = await attempt(
+    const { clocks } = await attempt({
       targets,
-      [
+      events: [
         { at: at('24T09:00'), is: 'received' },
         { at: at('24T09:10'), is: 'routed' },
         { at: at('24T09:10'), is: 'priority', priority: 'P2' },
@@ -42,8 +51,8 @@ describe('a try-out of a promise', () => {
         { at: at('24T11:00'), is: 'held', reason: 'supplier' },
         { at: at('24T15:00'), is: 'runs' },
       ],
-      at('24T16:00'),
-    );
+      now: at('24T16:00'),
+    });
     expect(clocks.map((c) => [c.clock.clock, c.clock.state, c.clock.elapsed])).toEqual([
       ['triage', 'met', 600],
       ['response', 'met', 3000],
@@ -63,8 +72,8 @@ describe('a try-out of a promise', () => {
     const own = { ...targets, response: { ...targets.response, P3: { minutes: 60, on: 'client' as const } } };
     const ostrand = await world.knex('client').where({ name: 'Ostrand Observatory Trust' }).first('id', 'calendar_id');
     const events = [{ at: at('24T09:00'), is: 'received' }];
-    const house = await attempt(own, events, at('24T09:30'));
-    const theirs = await attempt(own, events, at('24T09:30'), ostrand.id);
+    const house = await attempt({ targets: own, events, now: at('24T09:30') });
+    const theirs = await attempt({ targets: own, events, now: at('24T09:30'), clientId: ostrand.id });
     const due = (a: typeof house) => a.clocks.find((c) => c.clock.clock === 'response')!.clock.dueAt;
     expect(due(house)).toBe(at('24T10:00'));
     if (ostrand.calendar_id) expect(due(theirs)).not.toBe(due(house));

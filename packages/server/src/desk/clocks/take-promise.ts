@@ -91,7 +91,7 @@ export async function applyPromise(app: App, { versionId }: { versionId: string 
       for (const t of tickets) {
         const was = { versionId: t.promise_version_id, calendarId: t.calendar_id };
         await changePromise(work, { ticketId: t.id, was, versionId, calendarId: t.calendar_id });
-        await storeClocks(work, app.house, t.id);
+        await storeClocks(work, app.house, { ticketId: t.id });
         await work.tell('ticket.promise-version-taken', t.id, { versionId: [was.versionId, versionId] });
       }
       return {};

@@ -15,7 +15,11 @@ export interface Unanswered {
  * A client wrote and nobody has answered: rings the on-call person where that is asked for.
  * @param known of a ticket that was just opened
  */
-export async function ringWhereNeeded(work: Work, book: HouseBook, ticketId: string, known?: Unanswered): Promise<void> {
+export async function ringWhereNeeded(
+  work: Work,
+  book: HouseBook,
+  { ticketId, known }: { readonly ticketId: string; readonly known?: Unanswered },
+): Promise<void> {
   const { priority, messages } = known ?? (await unanswered(work, ticketId));
   const why = escalates(book.house.calendar, book.house.escalateAfterMessages, { at: work.now, priorityContact: priority, messages });
   if (!why || (why === OUT_OF_HOURS && (await rings(work, book, ticketId)))) return;
@@ -75,8 +79,8 @@ export async function ring(work: Work, book: HouseBook, { ticketId, why, people,
       .tx('escalation')
       .insert({ ticket_id: ticketId, at: at(work.now), why, person_id: personId, round, again_at: again })
       .returning('id');
-    await tellPerson(work, personId, `#${ticket.number} ${ticket.subject}: ${why}`, ticketId, true);
-    await work.enqueue('mail-escalation', { escalationId: row.id }, `mail-escalation:${row.id}`);
+    await tellPerson(work, { personId, text: `#${ticket.number} ${ticket.subject}: ${why}`, ticketId, urgent: true });
+    await work.enqueue('mail-escalation', { escalationId: row.id }, { key: `mail-escalation:${row.id}` });
     names.push((await work.tx('person').where({ id: personId }).first('name')).name);
   }
   await work.tell('ticket.rang', ticketId, { people: names, why });

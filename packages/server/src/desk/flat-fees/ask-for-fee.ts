@@ -41,7 +41,7 @@ export async function answerFee(app: App, token: string, agrees: boolean): Promi
       .tx('ticket_fee')
       .where({ ticket_id: asked.ticket_id })
       .update({ state: agrees ? 'agreed' : 'refused' });
-    if (!agrees) await writeByLink(work, app.house, author, 'I do not agree to the fee.');
+    if (!agrees) await writeByLink(work, app.house, { author, words: 'I do not agree to the fee.' });
     await work.tell('ticket.fee-answered', asked.ticket_id, { agrees });
     return { known: true };
   });

@@ -60,7 +60,10 @@ export async function addFee(work: Work, form: FeeForm): Promise<Done> {
   return row;
 }
 
-export async function editFee(work: Work, id: string, version: number, form: FeeForm): Promise<Done> {
+export async function editFee(
+  work: Work,
+  { id, version, form }: { readonly id: string; readonly version: number; readonly form: FeeForm },
+): Promise<Done> {
   const barred = await whyNot(work, form);
   if (barred) return barred;
   const changed = await changeRow(work, { table: 'flat_fee', id, version, set: columns(form) });

@@ -11,17 +11,18 @@ export function bindFlatFees(app: App) {
   return bindRoutes(app, flatFeeRoutes, {
     listFees: async ({ db }) => ({ fees: await readFees(db) }),
     addFee: ({ work, body }) => addFee(work, body),
-    editFee: ({ work, params, version, body }) => editFee(work, params.feeId, version, body),
+    editFee: ({ work, params, version, body }) => editFee(work, { id: params.feeId, version, form: body }),
     archiveFee: ({ work, params, version }) => archiveFee(work, params.feeId, version),
     getTicketFee: ({ db, params }) => readTicketFee(db, params.ticketId),
     setFee: async ({ work, params, body }) => {
-      const set = await setFee(work, house, params.ticketId, body);
+      const set = await setFee(work, house, { ticketId: params.ticketId, choice: body });
       if (isRefusal(set) || set.state !== 'asked') return set;
       const asked = await askForFee(app, work, params.ticketId);
       return isRefusal(asked) ? asked : set;
     },
-    removeFee: ({ work, params, body }) => removeFee(work, house, params.ticketId, body.reason),
-    setFeeResult: ({ work, params, body }) => setFeeResult(work, params.ticketId, body.result, body.note ?? null),
+    removeFee: ({ work, params, body }) => removeFee(work, house, { ticketId: params.ticketId, reason: body.reason }),
+    setFeeResult: ({ work, params, body }) =>
+      setFeeResult(work, { ticketId: params.ticketId, result: body.result, note: body.note ?? null }),
     dismissFeeHint: ({ work, params }) => dismissFeeHint(work, params.ticketId),
   });
 }

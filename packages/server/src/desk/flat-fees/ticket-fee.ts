@@ -84,8 +84,7 @@ function knownFee(row: Row<'flat_fee', 'id' | 'name' | 'category_id' | 'words' |
 export async function setFee(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  choice: FeeChoice,
+  { ticketId, choice }: { readonly ticketId: string; readonly choice: FeeChoice },
 ): Promise<Outcome<{ id: string; state: FeeState }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('kind', 'status', 'number', 'is_umbrella');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -102,7 +101,7 @@ export async function setFee(
     .onConflict('ticket_id')
     .merge({ ...set, result: null, note: null });
   if (ticket.kind !== 'unsorted' && ticket.kind !== 'flat-fee job') {
-    const changed = await changeKind(work, book, ticketId, undefined, 'flat-fee job');
+    const changed = await changeKind(work, book, { ticketId, version: undefined, kind: 'flat-fee job' });
     if (isRefusal(changed)) return changed;
   }
   await work.tell('ticket.fee-set', ticketId, {
@@ -116,14 +115,18 @@ export async function setFee(
 }
 
 /** Takes the fee off; the ticket is a service request again, and its time is charged as such. */
-export async function removeFee(work: Work, book: HouseBook, ticketId: string, reason: string): Promise<Outcome<{ id: string }>> {
+export async function removeFee(
+  work: Work,
+  book: HouseBook,
+  { ticketId, reason }: { readonly ticketId: string; readonly reason: string },
+): Promise<Outcome<{ id: string }>> {
   const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('charge_id');
   if (!fee) return refuse('not-possible-now', 'This ticket has no flat fee.');
   await work.tx('ticket_fee').where({ ticket_id: ticketId }).delete();
   await work.tell('ticket.fee-removed', ticketId, { reason, chargeId: fee.charge_id });
   const { kind } = await work.tx('ticket').where({ id: ticketId }).first('kind');
   if (kind === 'flat-fee job') {
-    const changed = await changeKind(work, book, ticketId, undefined, 'service request');
+    const changed = await changeKind(work, book, { ticketId, version: undefined, kind: 'service request' });
     if (isRefusal(changed)) return changed;
   }
   return { id: ticketId };
@@ -131,9 +134,7 @@ export async function removeFee(work: Work, book: HouseBook, ticketId: string, r
 
 export async function setFeeResult(
   work: Work,
-  ticketId: string,
-  result: 'success' | 'failed',
-  note: string | null,
+  { ticketId, result, note }: { readonly ticketId: string; readonly result: 'success' | 'failed'; readonly note: string | null },
 ): Promise<Outcome<{ id: string }>> {
   const changed = await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ result, note });
   if (!changed) return refuse('not-possible-now', 'This ticket has no flat fee.');

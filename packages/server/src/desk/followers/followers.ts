@@ -24,12 +24,16 @@ export async function unfollow(work: Work, ticketId: string, personId: string): 
 }
 
 /** Lets everybody know who follows a ticket, save who did it and those who are told otherwise. */
-export async function tellFollowers(work: Work, ticketId: string, what: string, but: readonly string[] = []): Promise<void> {
+export async function tellFollowers(
+  work: Work,
+  { ticketId, what, but = [] }: { readonly ticketId: string; readonly what: string; readonly but?: readonly string[] },
+): Promise<void> {
   const followers = await readFollowers(work.tx, ticketId);
   if (!followers.length) return;
   const { number, subject } = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
   for (const { id } of followers)
-    if (id !== work.actor.personId && !but.includes(id)) await tellPerson(work, id, `#${number} ${subject}: ${what}`, ticketId);
+    if (id !== work.actor.personId && !but.includes(id))
+      await tellPerson(work, { personId: id, text: `#${number} ${subject}: ${what}`, ticketId });
 }
 
 /** Who is named in a note follows the ticket from then on, and is told. */
@@ -40,7 +44,7 @@ export async function takeMentions(work: Work, ticketId: string, text: string): 
   const { number, subject } = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
   for (const id of named) {
     await follow(work, ticketId, id);
-    await tellPerson(work, id, `${work.actor.name} asks for you on #${number} ${subject}: ${text}`, ticketId);
+    await tellPerson(work, { personId: id, text: `${work.actor.name} asks for you on #${number} ${subject}: ${text}`, ticketId });
   }
   return named;
 }

@@ -87,14 +87,25 @@ describe('related tickets', () => {
 });
 
 describe('files', () => {
-  const put = (by: Script, ticketId: string, name: string, bytes: Buffer, mediaType = 'text/plain') =>
-    by.do('addUpload', { params: { ticketId }, query: { name, mediaType }, body: bytes });
+  const put = ({
+    by,
+    ticketId,
+    name,
+    bytes,
+    mediaType = 'text/plain',
+  }: {
+    readonly by: Script;
+    readonly ticketId: string;
+    readonly name: string;
+    readonly bytes: Buffer;
+    readonly mediaType?: string;
+  }) => by.do('addUpload', { params: { ticketId }, query: { name, mediaType }, body: bytes });
 
   it('go out with a reply, byte for byte, under their own names', async () => {
     const t = await some(2);
     const bytes = Buffer.from(Array.from({ length: 4000 }, (_, i) => i % 256));
-    const one = await put(deepa, t.id, '..\\up/Zoë list.bin', bytes, 'application/octet-stream');
-    const two = await put(deepa, t.id, 'plan.txt', Buffer.from('Monday: cable.'));
+    const one = await put({ by: deepa, ticketId: t.id, name: '..\\up/Zoë list.bin', bytes, mediaType: 'application/octet-stream' });
+    const two = await put({ by: deepa, ticketId: t.id, name: 'plan.txt', bytes: Buffer.from('Monday: cable.') });
     expect([one.name, one.bytes]).toEqual(['Zoë list.bin', 4000]);
     const newest = (await read(t.id)).messages.at(-1)!.id;
     const { id } = await deepa.do('replyToTicket', {
@@ -112,7 +123,7 @@ describe('files', () => {
 
   it("are the writer's own, on their ticket, taken off before they are sent, and refused when empty or too large", async () => {
     const [t, other] = [await some(2), await some(3)];
-    const mine = await put(deepa, t.id, 'a.txt', Buffer.from('a'));
+    const mine = await put({ by: deepa, ticketId: t.id, name: 'a.txt', bytes: Buffer.from('a') });
     const note = (by: Script, ticketId: string) =>
       by.ask('addNote', { params: { ticketId }, body: { text: 'With it.', uploadIds: [mine.id] } });
     expect([(await note(sora, t.id)).status, (await note(deepa, other.id)).status]).toEqual([422, 422]);

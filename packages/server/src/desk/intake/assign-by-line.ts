@@ -18,13 +18,12 @@ const LATELY_SECONDS = 90 * 86_400;
 export async function assignByLine(
   db: Db,
   book: HouseBook,
-  now: Instant,
-  question: LineQuestion,
+  { now, question }: { readonly now: Instant; readonly question: LineQuestion },
 ): Promise<{ personId: string | null; why: Explanation }> {
   const line = await db('desk_line').where({ desk_id: question.deskId, line: question.line }).first();
   if (!line) return { personId: null, why: [{ rule: 'nobody staffs this line of the desk' }] };
   if (line.assigns === 'nobody') return { personId: null, why: chooseTechnician('nobody', []).explanation };
-  const { id, explanation } = chooseTechnician(line.assigns, await readCandidates(db, book, now, line.team_id, question));
+  const { id, explanation } = chooseTechnician(line.assigns, await readCandidates(db, book, { now, teamId: line.team_id, question }));
   return { personId: id, why: explanation };
 }
 
@@ -40,7 +39,11 @@ interface LineRow {
   readonly usual: number;
 }
 
-async function readCandidates(db: Db, book: HouseBook, now: Instant, teamId: string, question: LineQuestion): Promise<Candidate[]> {
+async function readCandidates(
+  db: Db,
+  book: HouseBook,
+  { now, teamId, question }: { readonly now: Instant; readonly teamId: string; readonly question: LineQuestion },
+): Promise<Candidate[]> {
   const skill = question.categoryId ? (await db('category').where({ id: question.categoryId }).first('skill_id'))?.skill_id : null;
   const { rows }: { rows: LineRow[] } = await db.raw(
     `select p.id, p.name, h.week,

@@ -66,7 +66,10 @@ export async function addCategory(work: Work, form: CategoryForm): Promise<Done>
   return row;
 }
 
-export async function editCategory(work: Work, id: string, version: number, form: CategoryForm): Promise<Done> {
+export async function editCategory(
+  work: Work,
+  { id, version, form }: { readonly id: string; readonly version: number; readonly form: CategoryForm },
+): Promise<Done> {
   const barred = await whyNot(work, form, id);
   if (barred) return barred;
   const changed = await changeRow(work, {

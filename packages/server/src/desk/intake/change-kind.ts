@@ -14,10 +14,17 @@ import { storeClocks } from '../tickets/ticket-clock-store';
 export async function changeKind(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  version: number | undefined,
-  kind: Exclude<Kind, 'unsorted'>,
-  ownKindId: string | null = null,
+  {
+    ticketId,
+    version,
+    kind,
+    ownKindId = null,
+  }: {
+    readonly ticketId: string;
+    readonly version: number | undefined;
+    readonly kind: Exclude<Kind, 'unsorted'>;
+    readonly ownKindId?: string | null;
+  },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'promise_version_id', 'own_kind_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -38,7 +45,7 @@ export async function changeKind(
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId: ticket.client_id, kind },
   });
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   await work.tell('ticket.kind-changed', ticketId, {
     kind: [ticket.kind, kind],
     ownKind: own?.name ?? null,

@@ -11,9 +11,7 @@ import { assignByLine } from './assign-by-line';
 export async function handOver(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  version: number,
-  { deskId, line, tried }: HandOver,
+  { ticketId, version, body: { deskId, line, tried } }: { readonly ticketId: string; readonly version: number; readonly body: HandOver },
 ): Promise<Outcome<{ id: string; version: number; assignee: string | null }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -25,11 +23,14 @@ export async function handOver(
   const staffed = await work.tx('desk_line').where({ desk_id: deskId, line }).first('desk_id');
   if (!desk || !staffed)
     return refuse('invalid', 'Nobody staffs that line.', { line: `a line of ${desk?.name ?? 'one of the desks'} that is staffed` });
-  const { personId } = await assignByLine(work.tx, book, work.now, {
-    deskId,
-    line,
-    categoryId: ticket.category_id,
-    clientId: ticket.client_id,
+  const { personId } = await assignByLine(work.tx, book, {
+    now: work.now,
+    question: {
+      deskId,
+      line,
+      categoryId: ticket.category_id,
+      clientId: ticket.client_id,
+    },
   });
   const person = personId ? await work.tx('person').where({ id: personId }).first('name') : undefined;
   const changed = await changeRow(work, {
@@ -39,7 +40,7 @@ export async function handOver(
     set: { desk_id: deskId, line, assignee_id: personId, changed_at: new Date(work.now * 1000) },
   });
   if (isRefusal(changed)) return changed;
-  await addNote(work, ticketId, `Handed to ${desk.name}, ${line} line. Tried so far: ${tried}`);
+  await addNote(work, { ticketId, text: `Handed to ${desk.name}, ${line} line. Tried so far: ${tried}` });
   await work.tell('ticket.handed-over', ticketId, {
     deskId: [ticket.desk_id, deskId],
     desk: desk.name,
@@ -49,6 +50,6 @@ export async function handOver(
     tried,
   });
   if (personId && personId !== work.actor.personId)
-    await tellPerson(work, personId, `#${ticket.number} ${ticket.subject} was handed to you: ${tried}`, ticketId);
+    await tellPerson(work, { personId, text: `#${ticket.number} ${ticket.subject} was handed to you: ${tried}`, ticketId });
   return { ...changed, assignee: person?.name ?? null };
 }

@@ -22,22 +22,23 @@ export function bindIntake(app: App) {
       if (!isRefusal(changed)) await work.tell('ticket.subject-set', params.ticketId, { subject: [was.subject, body.subject] });
       return changed;
     },
-    mergeTicket: ({ work, params, body }) => mergeTicket(work, house, params.ticketId, body.intoId),
+    mergeTicket: ({ work, params, body }) => mergeTicket(work, house, { ticketId: params.ticketId, intoId: body.intoId }),
     unmergeTicket: ({ work, params }) => unmergeTicket(work, house, params.ticketId),
     splitMessage: ({ work, params }) => splitMessage(work, house, params.messageId),
     checkMove: async ({ db, params, body }) => {
       const effects = await effectsOfMove(db, params.ticketId, body.clientId);
       return isRefusal(effects) ? effects : { effects };
     },
-    moveToClient: ({ work, params, version, body }) => moveToClient(work, house, params.ticketId, version, body),
-    handOver: ({ work, params, version, body }) => handOver(work, house, params.ticketId, version, body),
-    changeKind: ({ work, params, version, body }) => changeKind(work, house, params.ticketId, version, body.kind, body.ownKindId),
+    moveToClient: ({ work, params, version, body }) => moveToClient(work, house, { ticketId: params.ticketId, version, body }),
+    handOver: ({ work, params, version, body }) => handOver(work, house, { ticketId: params.ticketId, version, body }),
+    changeKind: ({ work, params, version, body }) =>
+      changeKind(work, house, { ticketId: params.ticketId, version, kind: body.kind, ownKindId: body.ownKindId }),
     listCategories: async ({ db }) => ({
       categories: await readCategories(db),
       skills: await db('skill').orderBy('name').select('id', 'name'),
     }),
     addCategory: ({ work, body }) => addCategory(work, body),
-    editCategory: ({ work, params, version, body }) => editCategory(work, params.categoryId, version, body),
+    editCategory: ({ work, params, version, body }) => editCategory(work, { id: params.categoryId, version, form: body }),
     archiveCategory: ({ work, params, version }) => archiveCategory(work, params.categoryId, version),
     listDeskLines: async ({ db }) => {
       const lines = await db('desk_line as l').join('desk as d', 'd.id', 'l.desk_id').orderBy(['d.position', 'l.line']).select('l.*');

@@ -19,7 +19,17 @@ afterAll(() => world.stop());
 const read = (ticketId: string): Promise<TicketWire> => aoife.do('getTicket', { params: { ticketId } });
 const think = (ticketId: string): Promise<Proposals> => aoife.do('getProposals', { params: { ticketId } });
 let sent = 0;
-async function mail(from: string, subject: string, text: string, more: object = {}): Promise<TicketWire> {
+async function mail({
+  from,
+  subject,
+  text,
+  more = {},
+}: {
+  readonly from: string;
+  readonly subject: string;
+  readonly text: string;
+  readonly more?: object;
+}): Promise<TicketWire> {
   const messageId = `<intake${++sent}@${from.split('@')[1]}>`;
   await postMail(world.running.smtpPort, {
     from,
@@ -55,7 +65,11 @@ async function triage(t: TicketWire, more: object = {}) {
 
 describe('proposals', () => {
   it('take category, kind and desk from like tickets of the past, with which they were', async () => {
-    const t = await mail(orla, 'Label printer prints half labels', 'Good morning,\n\nthe labels come out half blank again.\n\nOrla');
+    const t = await mail({
+      from: orla,
+      subject: 'Label printer prints half labels',
+      text: 'Good morning,\n\nthe labels come out half blank again.\n\nOrla',
+    });
     const p = await think(t.id);
     expect([p.category?.label, p.desk?.label, p.kind?.value]).toEqual(['Printing and scanning', 'Support', 'incident']);
     expect(p.category!.sure).toBe(true);
@@ -69,7 +83,11 @@ describe('proposals', () => {
       .join('client as c', 'c.id', 'a.client_id')
       .where('c.name', 'Hollin Veterinary Group')
       .first('a.number', 'a.id');
-    const t = await mail('front.desk@hollin.example', 'help', `Hello,\n\n${asset.number} does not print labels any more.\n\nOrla Devane`);
+    const t = await mail({
+      from: 'front.desk@hollin.example',
+      subject: 'help',
+      text: `Hello,\n\n${asset.number} does not print labels any more.\n\nOrla Devane`,
+    });
     const p = await think(t.id);
     expect([p.client?.label, p.contact?.label, p.asset?.value]).toEqual(['Hollin Veterinary Group', 'Orla Devane', asset.id]);
     expect(p.contact!.why).toEqual([{ rule: 'the message is signed with their name' }]);
@@ -83,7 +101,7 @@ describe('proposals', () => {
 
   it("find a client by an asset of theirs where the domain is nobody's", async () => {
     const asset = await world.knex('asset as a').join('client as c', 'c.id', 'a.client_id').first('a.number', 'c.name');
-    const t = await mail('someone@nowhere.example', 'It beeps', `The box ${asset.number} beeps.`);
+    const t = await mail({ from: 'someone@nowhere.example', subject: 'It beeps', text: `The box ${asset.number} beeps.` });
     const p = await think(t.id);
     expect([p.client?.label, p.client?.why.at(-1)?.rule]).toEqual([asset.name, 'the asset is theirs']);
   });
@@ -91,7 +109,7 @@ describe('proposals', () => {
   it('point out what has perhaps the same cause, and the umbrella that stands for it', async () => {
     const reports = [];
     for (const [i, from] of ['a@mirebank.example', 'b@quillfeather.example', 'c@hollin.example'].entries())
-      reports.push(await mail(from, 'Telephone exchange silent', `The telephone exchange is silent since ${i + 7}.`));
+      reports.push(await mail({ from, subject: 'Telephone exchange silent', text: `The telephone exchange is silent since ${i + 7}.` }));
     const found = (await think(reports[2]!.id)).sameCause!;
     expect([found.reports.map((r) => r.number).sort(), found.umbrella]).toEqual([[reports[0]!.number, reports[1]!.number].sort(), null]);
     expect(found.why[1]).toEqual({ rule: 'they share the words', figure: { unit: 'text', value: 'exchange, silent, telephone' } });
@@ -113,7 +131,7 @@ describe('proposals', () => {
 
 describe('routing', () => {
   it('needs a category that is in use and a line that is staffed', async () => {
-    const t = await mail(orla, 'Chair broken', 'The chair is broken.');
+    const t = await mail({ from: orla, subject: 'Chair broken', text: 'The chair is broken.' });
     const ask = (more: object) =>
       aoife.ask('triageTicket', {
         params: { ticketId: t.id },
@@ -139,7 +157,7 @@ describe('routing', () => {
   });
 
   it('assigns the least loaded who is at work and has the skill, and tells them and the story why', async () => {
-    const t = await mail(orla, 'Strange mail asking for vouchers', 'Is this real?');
+    const t = await mail({ from: orla, subject: 'Strange mail asking for vouchers', text: 'Is this real?' });
     const { assignee } = await triage(t, { deskId: security, categoryId: categories['Suspicious mail'] });
     expect(['Ines Valadares', 'Piotr Zaleski']).toContain(assignee);
     const after = await read(t.id);
@@ -152,7 +170,7 @@ describe('routing', () => {
   });
 
   it('hands over to another line with what was tried, and to nobody without that', async () => {
-    const t = await mail(orla, 'Labels again', 'They come out half blank.');
+    const t = await mail({ from: orla, subject: 'Labels again', text: 'They come out half blank.' });
     await triage(t);
     const now = await read(t.id);
     const hand = (body: object) => deepa.ask('handOver', { params: { ticketId: t.id }, version: now.version, body });
@@ -169,7 +187,7 @@ describe('routing', () => {
   });
 
   it('changes the kind later: closing checks and billing follow, and the story says so', async () => {
-    const t = await mail(orla, 'Till drawer', 'The drawer is stuck.');
+    const t = await mail({ from: orla, subject: 'Till drawer', text: 'The drawer is stuck.' });
     await triage(t);
     const remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!;
     await deepa.do('addEntry', {
@@ -191,7 +209,7 @@ describe('routing', () => {
       'changed from incident to internal: its promises, closing checks and billing hold now',
       '1 entry rated anew, 0 kept as decided',
     ]);
-    const unsorted = await mail(orla, 'Something', 'else');
+    const unsorted = await mail({ from: orla, subject: 'Something', text: 'else' });
     const no = await aoife.ask('changeKind', { params: { ticketId: unsorted.id }, version: unsorted.version, body: { kind: 'alert' } });
     expect(no.status).toBe(409);
   });
@@ -199,7 +217,10 @@ describe('routing', () => {
 
 describe('merging, splitting and moving', () => {
   it('merges a double: its messages stand there, answers to it arrive there, and it can be undone', async () => {
-    const [a, b] = [await mail(orla, 'Scanner grey', 'Grey pages.'), await mail(orla, 'Scanner grey (2)', 'Still grey pages!')];
+    const [a, b] = [
+      await mail({ from: orla, subject: 'Scanner grey', text: 'Grey pages.' }),
+      await mail({ from: orla, subject: 'Scanner grey (2)', text: 'Still grey pages!' }),
+    ];
     await triage(a);
     await aoife.do('mergeTicket', { params: { ticketId: b.id }, body: { intoId: a.id } });
     const [into, gone] = [await read(a.id), await read(b.id)];
@@ -212,7 +233,7 @@ describe('merging, splitting and moving', () => {
     });
     expect(detailOf(reopen)).toContain('take the merge back');
     const { secret } = await world.knex('ticket').where({ id: b.id }).first('secret');
-    const late = await mail(orla, `Re: Scanner grey (2) (ref ${b.number}-${secret})`, 'Any news?');
+    const late = await mail({ from: orla, subject: `Re: Scanner grey (2) (ref ${b.number}-${secret})`, text: 'Any news?' });
     expect(late.id).toBe(a.id);
     await aoife.do('unmergeTicket', { params: { ticketId: b.id } });
     const back = await read(b.id);
@@ -221,7 +242,10 @@ describe('merging, splitting and moving', () => {
   });
 
   it('refuses a merge across clients, into itself, and of one that was worked on', async () => {
-    const [a, b] = [await mail(orla, 'One', 'One'), await mail('bram.osei@brackwater.example', 'Two', 'Two')];
+    const [a, b] = [
+      await mail({ from: orla, subject: 'One', text: 'One' }),
+      await mail({ from: 'bram.osei@brackwater.example', subject: 'Two', text: 'Two' }),
+    ];
     const merge = (from: string, into: string) => aoife.ask('mergeTicket', { params: { ticketId: from }, body: { intoId: into } });
     expect(detailOf(await merge(a.id, b.id))).toBe('They are of two clients, and neither may read the other.');
     expect(detailOf(await merge(a.id, a.id))).toBe('A ticket is no double of itself.');
@@ -236,12 +260,16 @@ describe('merging, splitting and moving', () => {
   });
 
   it('splits a message into a ticket of its own that counts from when it came', async () => {
-    const t = await mail(orla, 'Printer jams', 'The printer jams.');
+    const t = await mail({ from: orla, subject: 'Printer jams', text: 'The printer jams.' });
     await triage(t);
     world.clock.forward(600);
     const { secret } = await world.knex('ticket').where({ id: t.id }).first('secret');
     const came = world.clock.now();
-    const both = await mail(orla, `Re: Printer jams (ref ${t.number}-${secret})`, 'Also, the phone in room 2 is dead since noon.');
+    const both = await mail({
+      from: orla,
+      subject: `Re: Printer jams (ref ${t.number}-${secret})`,
+      text: 'Also, the phone in room 2 is dead since noon.',
+    });
     expect(both.id).toBe(t.id);
     world.clock.forward(300);
     const fresh = await aoife.do('splitMessage', { params: { messageId: both.messages.at(-1)!.id } });
@@ -255,7 +283,7 @@ describe('merging, splitting and moving', () => {
   });
 
   it('moves to another client only after a look at what that shows to whom', async () => {
-    const t = await mail(orla, 'Wrong house', 'This is about the ferry.');
+    const t = await mail({ from: orla, subject: 'Wrong house', text: 'This is about the ferry.' });
     await triage(t);
     const ferry = await world.knex('client').where({ name: 'Brackwater Ferries' }).first('id');
     const { effects } = await aoife.do('checkMove', { params: { ticketId: t.id }, body: { clientId: ferry.id } });
@@ -310,7 +338,7 @@ describe('categories and lines', () => {
     expect(detailOf(twice)).toBe('A line of a desk stands there twice.');
     await aoife.do('setDeskLines', { body: { lines: lines.map((l) => ({ ...l, assigns: 'usual technician' })) } });
     expect(new Set((await aoife.do('listDeskLines')).lines.map((l) => l.assigns))).toEqual(new Set(['usual technician']));
-    const t = await mail('bram.osei@brackwater.example', 'Gate scanner', 'It is dead.');
+    const t = await mail({ from: 'bram.osei@brackwater.example', subject: 'Gate scanner', text: 'It is dead.' });
     const { assignee } = await triage(t, { categoryId: categories['Tills and hand scanners'] });
     expect(['Odalys Figueroa', 'Fionn Hartigan']).toContain(assignee);
   });

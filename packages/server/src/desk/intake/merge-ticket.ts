@@ -15,8 +15,7 @@ import { addFacts, storeClocks, takeBackFact } from '../tickets/ticket-clock-sto
 export async function mergeTicket(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  intoId: string,
+  { ticketId, intoId }: { readonly ticketId: string; readonly intoId: string },
 ): Promise<Outcome<{ id: string; number: number; messages: number }>> {
   const { tx, now } = work;
   if (ticketId === intoId) return refuse('invalid', 'A ticket is no double of itself.', { intoId: 'choose another ticket' });
@@ -44,8 +43,8 @@ export async function mergeTicket(
       version: tx.raw('version + 1'),
     });
   if (!isEnded(from.status)) await addFacts(work, ticketId, [{ at: now, is: 'resolved' }]);
-  await storeClocks(work, book, ticketId);
-  await oweAnew(work, book, intoId, into.kind);
+  await storeClocks(work, book, { ticketId });
+  await oweAnew(work, book, { ticketId: intoId, kind: into.kind });
   await work.tell('ticket.merged', ticketId, { into: { ticketId: intoId, number: into.number } });
   await work.tell('ticket.took-double', intoId, { double: { ticketId, number: from.number }, messages: moved });
   return { id: intoId, number: into.number, messages: moved };
@@ -90,19 +89,23 @@ export async function unmergeTicket(work: Work, book: HouseBook, ticketId: strin
     })
     .returning(['id', 'version']);
   await takeBackFact(work, ticketId, 'resolved');
-  await storeClocks(work, book, ticketId);
-  await oweAnew(work, book, ticketId, ticket.kind);
-  await oweAnew(work, book, into.id, into.kind);
+  await storeClocks(work, book, { ticketId });
+  await oweAnew(work, book, { ticketId, kind: ticket.kind });
+  await oweAnew(work, book, { ticketId: into.id, kind: into.kind });
   await work.tell('ticket.unmerged', ticketId, { from: { ticketId: into.id, number: into.number }, messages: moved });
   await work.tell('ticket.double-left', into.id, { double: { ticketId, number: ticket.number } });
   return changed;
 }
 
 /** Messages came or went: what is owed follows from the last that is there. */
-export async function oweAnew(work: Work, book: HouseBook, ticketId: string, kind: string): Promise<void> {
+export async function oweAnew(
+  work: Work,
+  book: HouseBook,
+  { ticketId, kind }: { readonly ticketId: string; readonly kind: string },
+): Promise<void> {
   if (kind !== 'unsorted') {
     await endOwed(work, ticketId);
     await oweFirstReply(work, ticketId);
   }
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
 }

@@ -54,14 +54,16 @@ export async function effectsOfMove(db: Db, ticketId: string, clientId: string):
 export async function moveToClient(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  version: number,
-  { clientId, contactId, seen }: MoveClient,
+  {
+    ticketId,
+    version,
+    body: { clientId, contactId, seen },
+  }: { readonly ticketId: string; readonly version: number; readonly body: MoveClient },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const effects = await effectsOfMove(work.tx, ticketId, clientId);
   if (isRefusal(effects)) return effects;
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
-  const mismatch = await wrongOwner(work, clientId, contactId, null);
+  const mismatch = await wrongOwner(work, { clientId, contactId, assetId: null });
   if (mismatch) return mismatch;
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'promise_version_id', 'umbrella_id', 'fields');
   const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
@@ -84,7 +86,7 @@ export async function moveToClient(
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId, kind: ticket.kind },
   });
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   await work.tell('ticket.moved-to-client', ticketId, { clientId: [ticket.client_id, clientId], client: name, effects });
   return changed;

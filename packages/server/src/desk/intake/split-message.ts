@@ -28,7 +28,7 @@ export async function splitMessage(work: Work, book: HouseBook, messageId: strin
     receivedAt: message.at,
   });
   await tx('message').where({ id: messageId }).update({ ticket_id: fresh.id });
-  await oweAnew(work, book, old.id, old.kind);
+  await oweAnew(work, book, { ticketId: old.id, kind: old.kind });
   await work.tell('ticket.split-off', fresh.id, { from: { ticketId: old.id, number: old.number } });
   await work.tell('ticket.message-split-off', old.id, { to: { ticketId: fresh.id, number: fresh.number }, author: message.author_name });
   return { id: fresh.id, number: fresh.number };

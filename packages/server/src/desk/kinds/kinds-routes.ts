@@ -16,8 +16,8 @@ export function bindKinds(app: App) {
     },
     addOwnKind: ({ work, body }) => addHouseRecord(work, KIND, columnsOf(body)),
     editOwnKind: async ({ work, params, version, body }) =>
-      (await inUse(work, params.kindId, body)) ?? editHouseRecord(work, KIND, params.kindId, version, columnsOf(body)),
-    archiveOwnKind: ({ work, params, version }) => archiveHouseRecord(work, KIND, params.kindId, version),
+      (await inUse(work, params.kindId, body)) ?? editHouseRecord(work, { record: KIND, id: params.kindId, version, row: columnsOf(body) }),
+    archiveOwnKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.kindId, version }),
   });
 }
 

@@ -37,7 +37,11 @@ export function chooseMailRule(book: HouseBook, mail: ReadMail, sender: Sender):
 }
 
 /** Sorts a ticket that a mail just opened as its rule says; what the rule leaves open is left to intake, and why is told. */
-export async function applyMailRule(app: App, work: Work, ticketId: string, rule: MailRule): Promise<void> {
+export async function applyMailRule(
+  app: App,
+  work: Work,
+  { ticketId, rule }: { readonly ticketId: string; readonly rule: MailRule },
+): Promise<void> {
   if (rule.does === 'aside') return;
   const { row } = rule;
   if (row.asset_id) await work.tx('ticket').where({ id: ticketId }).update({ asset_id: row.asset_id });
@@ -58,7 +62,7 @@ export async function applyMailRule(app: App, work: Work, ticketId: string, rule
     assetId: row.asset_id,
     assigneeId: null,
   };
-  const sorted = await triageTicket(ruled, app.house, ticketId, undefined, triage);
+  const sorted = await triageTicket(ruled, app.house, { ticketId, version: undefined, triage });
   if (isRefusal(sorted)) await ruled.tell('ticket.mail-rule-refused', ticketId, { ...told, why: sorted.detail });
   else await ruled.tell('ticket.mail-rule-applied', ticketId, { ...told, did: 'sorted' });
 }

@@ -184,7 +184,7 @@ export function bindMailRules(app: App) {
         const mail = await app.mails.read(row.raw);
         return { mail, files: await keepFiles(app, mail.files), from: row.envelope_from as string };
       },
-      ({ work, params }, given) => openAside(app, work, params.asideId, given),
+      ({ work, params }, given) => openAside(app, work, { asideId: params.asideId, given }),
     ),
     endAside: async ({ work, params, actor, now }) => {
       const [ended] = await work

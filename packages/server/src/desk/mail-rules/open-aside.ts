@@ -16,15 +16,14 @@ interface Given {
 export async function openAside(
   app: App,
   work: Work,
-  asideId: string,
-  { mail, files, from }: Given,
+  { asideId, given: { mail, files, from } }: { readonly asideId: string; readonly given: Given },
 ): Promise<Outcome<{ ticketId: string; number: number }>> {
   const aside = await work.tx('mail_aside').where({ source_id: asideId }).forUpdate().first('ticket_id', 'ended_at');
   if (!aside) return refuse('not-found', 'There is no such mail.');
   if (aside.ticket_id) return refuse('not-possible-now', 'A ticket was made of it already.');
   const filed = await fileMail(app, work, {
     mail,
-    sender: await findSender(work, app.house, mail, { from, to: [] }),
+    sender: await findSender(work, app.house, { mail, envelope: { from, to: [] } }),
     threading: { do: 'open', linkedTicketId: undefined, why: [step(`${work.actor.name} made a ticket of it; it had been put aside`)] },
     sourceId: asideId,
     automatic: false,

@@ -73,11 +73,11 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
     );
   // They wrote from it, so it works again.
   if (sender.unreached) await work.tx('contact').where({ id: sender.contactId }).update({ mail_trouble: null, mail_trouble_at: null });
-  if (thirdParty) await oweLook(work, ticketId, 'third party', thirdParty);
+  if (thirdParty) await oweLook(work, { ticketId, is: 'third party', whom: thirdParty });
   else if (joins && !threading.quiet)
     await takeClientMessage(work, app.house, { ticketId, author: sender.name, contactId: sender.contactId, thanks });
   if (!thirdParty && !automatic && !thanks)
-    await ringWhereNeeded(work, app.house, ticketId, joins ? undefined : { priority: sender.priority, messages: 1 });
+    await ringWhereNeeded(work, app.house, { ticketId, known: joins ? undefined : { priority: sender.priority, messages: 1 } });
   const writer = workAs(work, byContact({ id: sender.contactId, name: clipText(sender.name, 200) }, 'mail'));
   if (joins) await writer.tell('ticket.message-received', ticketId, {});
   else await writer.tell('ticket.opened', ticketId, { how: 'mail' });
@@ -99,7 +99,10 @@ function open(app: App, work: Work, { mail, sender, threading }: Filing): Promis
 }
 
 /** A look inside is owed, and no reply to the client. @param whom who wrote and is no client, or the address that mail did not reach */
-export async function oweLook(work: Work, ticketId: string, is: Look, whom: string): Promise<void> {
+export async function oweLook(
+  work: Work,
+  { ticketId, is, whom }: { readonly ticketId: string; readonly is: Look; readonly whom: string },
+): Promise<void> {
   await work
     .tx('ticket')
     .where({ id: ticketId })

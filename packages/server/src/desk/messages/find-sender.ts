@@ -14,7 +14,11 @@ export function senderOf(mail: ReadMail, envelope: Envelope): string {
 }
 
 /** Who wrote a mail: a contact by their address, or somebody unknown. */
-export async function findSender(work: Work, book: HouseBook, mail: ReadMail, envelope: Envelope): Promise<Sender> {
+export async function findSender(
+  work: Work,
+  book: HouseBook,
+  { mail, envelope }: { readonly mail: ReadMail; readonly envelope: Envelope },
+): Promise<Sender> {
   const email = senderOf(mail, envelope);
   const { rows } = await work.tx.raw(
     `select k.id, k.name, k.priority, k.mail_trouble, ${OWNER_COLUMNS} from (select :email as email) asked

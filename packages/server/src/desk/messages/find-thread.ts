@@ -37,13 +37,17 @@ export function talkIds(mail: ReadMail): string[] {
 }
 
 /** The tickets that a mail may belong to, the nearest first, and whether its sender belongs to each. */
-export async function findThread(app: App, work: Work, mail: ReadMail, sender: Sender): Promise<FoundThread> {
+export async function findThread(
+  app: App,
+  work: Work,
+  { mail, sender }: { readonly mail: ReadMail; readonly sender: Sender },
+): Promise<FoundThread> {
   const ticketIds = mail.cites.length ? await talkOf(work, mail) : await answersOf(work, mail.messageId);
   const byReference = [];
-  for (const ticketId of ticketIds) byReference.push(await candidate(app, work, ticketId, sender));
+  for (const ticketId of ticketIds) byReference.push(await candidate(app, work, { ticketId, sender }));
   const token = findTicketToken(mail.subject);
   const named = token && (await work.tx('ticket').where({ number: token.number, secret: token.secret }).first('id', 'merged_into_id'));
-  const byToken = named ? await candidate(app, work, named.merged_into_id ?? named.id, sender) : undefined;
+  const byToken = named ? await candidate(app, work, { ticketId: named.merged_into_id ?? named.id, sender }) : undefined;
   const beside = [...ticketIds, ...(byToken ? [byToken.ticketId] : [])];
   const opened = beside.length
     ? await work
@@ -53,7 +57,7 @@ export async function findThread(app: App, work: Work, mail: ReadMail, sender: S
         .orderBy('received_at', 'desc')
         .first('id')
     : undefined;
-  return { byReference, byToken, openedBeside: opened ? await candidate(app, work, opened.id, sender) : undefined };
+  return { byReference, byToken, openedBeside: opened ? await candidate(app, work, { ticketId: opened.id, sender }) : undefined };
 }
 
 /** Who cites nothing opens a talk; only an answer that came before it can be here. */
@@ -86,7 +90,11 @@ async function talkOf(work: Work, mail: ReadMail): Promise<string[]> {
   return rows.map((row: { id: string }) => row.id);
 }
 
-async function candidate(app: App, work: Work, ticketId: string, sender: Sender): Promise<ThreadCandidate> {
+async function candidate(
+  app: App,
+  work: Work,
+  { ticketId, sender }: { readonly ticketId: string; readonly sender: Sender },
+): Promise<ThreadCandidate> {
   const ticket = await work
     .tx('ticket as t')
     .where({ id: ticketId })

@@ -9,9 +9,13 @@ import { relate } from '../relations/relations-routes';
  * A mail showed that several tickets are one talk: those that nobody worked on are merged into the one it joined, which
  * can be taken back there; the others are related, for a person to decide.
  */
-export async function gatherTalk(app: App, work: Work, ticketId: string, gathered: readonly Gathered[]): Promise<void> {
+export async function gatherTalk(
+  app: App,
+  work: Work,
+  { ticketId, gathered }: { readonly ticketId: string; readonly gathered: readonly Gathered[] },
+): Promise<void> {
   for (const each of gathered) {
-    const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, each.ticketId, ticketId));
+    const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, { ticketId: each.ticketId, intoId: ticketId }));
     if (merged || !(await relate(work, each.ticketId, ticketId))) continue;
     await work.tell('ticket.related', ticketId, { ticketId: each.ticketId, number: null, asTalk: true });
     await work.tell('ticket.related', each.ticketId, { ticketId, number: null, asTalk: true });

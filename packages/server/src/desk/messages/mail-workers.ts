@@ -34,9 +34,9 @@ export class MailWorkers {
   async read(raw: Buffer): Promise<ReadMail> {
     const lane = raw.length <= LANES.small.upTo ? 'small' : 'large';
     try {
-      return await timed(this.pools[lane], 'whole', raw, LANES[lane].wholeMs);
+      return await timed({ pool: this.pools[lane], how: 'whole', raw, most: LANES[lane].wholeMs });
     } catch {
-      return timed(this.pools.small, 'plainly', raw, PLAINLY_MS);
+      return timed({ pool: this.pools.small, how: 'plainly', raw, most: PLAINLY_MS });
     }
   }
 
@@ -66,7 +66,17 @@ export class MailWorkers {
 }
 
 /** The time counts from when a thread has begun with it: neither its waiting nor the thread's own beginning is the mail's. */
-function timed(pool: Pool, how: 'whole' | 'plainly', raw: Buffer, most: number): Promise<ReadMail> {
+function timed({
+  pool,
+  how,
+  raw,
+  most,
+}: {
+  readonly pool: Pool;
+  readonly how: 'whole' | 'plainly';
+  readonly raw: Buffer;
+  readonly most: number;
+}): Promise<ReadMail> {
   return new Promise((done, failed) => {
     const reading = pool.exec(how, [raw], { on: () => void reading.timeout(most) });
     reading.then((mail) => done(mail as ReadMail), failed);

@@ -207,8 +207,19 @@ describe('mail in', () => {
     expect((await ticketOf('<nosy3@x.example>')).id).toBe(nosy.ticketId);
   });
 
-  const report = (id: string, address: string, action: 'failed' | 'delayed', status: string, original: string) =>
-    deliveryReport({ id, address, action, status, original });
+  const report = ({
+    id,
+    address,
+    action,
+    status,
+    original,
+  }: {
+    readonly id: string;
+    readonly address: string;
+    readonly action: 'failed' | 'delayed';
+    readonly status: string;
+    readonly original: string;
+  }) => deliveryReport({ id, address, action, status, original });
 
   it('takes a delivery report to its message: owes the reply again, ends the hold, tells who has it, marks the address', async () => {
     const aoife = await world.as('Aoife');
@@ -228,9 +239,16 @@ describe('mail in', () => {
     await until('it is on hold', async () => (await world.knex('ticket').where({ id: desk.id }).first('status')).status === 'on hold');
     const { message_id: ours } = await world.knex('message').where({ id: sent.id }).first('message_id');
     const state = async () => world.knex('ticket').where({ id: desk.id }).first('status', 'reply_owed_since', 'look_is', 'look_at');
-    expect(await take(report('<dsn0@mx.example>', contact.email, 'delayed', '4.4.1', ours), '')).toMatchObject({ ticketId: desk.id });
+    expect(
+      await take(report({ id: '<dsn0@mx.example>', address: contact.email, action: 'delayed', status: '4.4.1', original: ours }), ''),
+    ).toMatchObject({ ticketId: desk.id });
     expect(await state()).toMatchObject({ status: 'on hold', reply_owed_since: null });
-    expect(await take(report('<dsn1@mx.example>', contact.email.toUpperCase(), 'failed', '5.1.1', ours), '')).toMatchObject({
+    expect(
+      await take(
+        report({ id: '<dsn1@mx.example>', address: contact.email.toUpperCase(), action: 'failed', status: '5.1.1', original: ours }),
+        '',
+      ),
+    ).toMatchObject({
       did: 'joined',
     });
     const now = await state();
@@ -248,7 +266,7 @@ describe('mail in', () => {
     );
     // Anybody can write a report; it marks no address that our mail did not go to.
     const other = await world.knex('contact').whereNot({ id: desk.contact_id }).whereNull('archived_at').first('id', 'email');
-    await take(report('<dsn2@mx.example>', other.email, 'failed', '5.1.1', ours), '');
+    await take(report({ id: '<dsn2@mx.example>', address: other.email, action: 'failed', status: '5.1.1', original: ours }), '');
     expect((await world.knex('contact').where({ id: other.id }).first('mail_trouble')).mail_trouble).toBeNull();
     // They write again from it: it works.
     await take(
@@ -260,7 +278,18 @@ describe('mail in', () => {
 
   it('puts nothing aside unseen: what was, stands in Setup with its reason, and a ticket is made of it with one press', async () => {
     const aoife = await world.as('Aoife');
-    expect(await take(report('<dsn9@mx.example>', 'a@b.example', 'failed', '5.1.1', '<nobody@elsewhere.example>'), '')).toEqual({
+    expect(
+      await take(
+        report({
+          id: '<dsn9@mx.example>',
+          address: 'a@b.example',
+          action: 'failed',
+          status: '5.1.1',
+          original: '<nobody@elsewhere.example>',
+        }),
+        '',
+      ),
+    ).toEqual({
       did: 'kept aside',
     });
     await aoife.do('addMailRule', {

@@ -67,7 +67,7 @@ interface Taken {
 }
 
 async function file(app: App, work: Work, { mail, kind, sourceId, envelope, files }: Taken): Promise<Received> {
-  const sender = await findSender(work, app.house, mail, envelope);
+  const sender = await findSender(work, app.house, { mail, envelope });
   const aside = (reason: string, ruleId: string | null = null) =>
     keepAside(work, { sourceId, sender: sender.email, subject: mail.subject, reason, ruleId });
   if (kind === 'report' && mail.report) {
@@ -77,7 +77,7 @@ async function file(app: App, work: Work, { mail, kind, sourceId, envelope, file
   const person = isOfPerson(kind);
   const thirdParty = person ? await thirdPartyOf(work, sender) : null;
   const thanks = person && !thirdParty && isPlainThanks(ownWords(mail.text));
-  const threading = threadMail({ kind, thanks, ...(await findThread(app, work, mail, sender)) });
+  const threading = threadMail({ kind, thanks, ...(await findThread(app, work, { mail, sender })) });
   if (threading.do === 'keep aside') return aside(threading.why[0]!.rule);
   const rule = threading.do === 'open' ? chooseMailRule(app.house, mail, sender) : undefined;
   if (rule?.does === 'aside') return aside(rule.reason, rule.id);
@@ -93,8 +93,8 @@ async function file(app: App, work: Work, { mail, kind, sourceId, envelope, file
     files,
     notice: away ? { is: 'away', ...away } : null,
   });
-  if (rule) await applyMailRule(app, work, filed.ticketId!, rule);
-  if (threading.do === 'join') await gatherTalk(app, work, filed.ticketId!, threading.gathers);
+  if (rule) await applyMailRule(app, work, { ticketId: filed.ticketId!, rule });
+  if (threading.do === 'join') await gatherTalk(app, work, { ticketId: filed.ticketId!, gathered: threading.gathers });
   return filed;
 }
 

@@ -32,7 +32,7 @@ export async function sendMessage(app: App, { messageId, then }: { messageId: st
       .catch(() => undefined);
     throw fault;
   }
-  await app.knex.transaction((tx) => markLeft(app, tx, message, then));
+  await app.knex.transaction((tx) => markLeft(app, tx, { message, then }));
 }
 
 /** @throws Error where another has it in hand; the job is tried again */
@@ -67,7 +67,11 @@ async function mail(app: App, message: Row<'message'>): Promise<void> {
   });
 }
 
-async function markLeft(app: App, tx: Knex.Transaction, message: Row<'message'>, then: Status | null): Promise<void> {
+async function markLeft(
+  app: App,
+  tx: Knex.Transaction,
+  { message, then }: { readonly message: Row<'message'>; readonly then: Status | null },
+): Promise<void> {
   const now = app.clock.now();
   const { author_person_id: id, author_name: name, ticket_id: ticketId } = message;
   const actor = id ? byPerson({ id, name, role: null }, 'job') : byJob(name);
@@ -89,6 +93,6 @@ async function markLeft(app: App, tx: Knex.Transaction, message: Row<'message'>,
     const moved = await setStatus(work, app.house, { ticketId: ticketId, version: undefined, to: then, holdReason });
     if (isRefusal(moved)) await work.tell('ticket.not-moved-with-reply', ticketId, { to: then, why: moved.detail });
   }
-  await storeClocks(work, app.house, ticketId);
+  await storeClocks(work, app.house, { ticketId });
   await work.tell('ticket.message-sent', ticketId, { to: message.to_addresses });
 }

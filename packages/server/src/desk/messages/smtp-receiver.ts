@@ -51,7 +51,7 @@ export function makeSmtpReceiver(app: App): SMTPServer {
       callback(session.envelope.rcptTo.length < MOST_RECIPIENTS ? null : smtpError(452, `At most ${MOST_RECIPIENTS} recipients a mail.`));
     },
     onData(stream, session, callback) {
-      readData(stream, limits, (code, words) => hangUp(smtp, session, code, words))
+      readData(stream, limits, (code, words) => hangUp({ smtp, session, code, words }))
         .then(async (raw) => {
           if (!raw) return;
           const end = app.metrics.mailsTaken.startTimer();
@@ -119,7 +119,17 @@ function readData(
 }
 
 /** Answers and ends a connection in the middle of a mail: to wait for the end of one that is too large is to take it. */
-function hangUp(smtp: SMTPServer, session: SMTPServerSession, code: number, words: string): void {
+function hangUp({
+  smtp,
+  session,
+  code,
+  words,
+}: {
+  readonly smtp: SMTPServer;
+  readonly session: SMTPServerSession;
+  readonly code: number;
+  readonly words: string;
+}): void {
   const open = smtp.connections as unknown as Set<{ session: SMTPServerSession; _socket: Socket }>;
   for (const connection of open) {
     if (connection.session.id !== session.id) continue;

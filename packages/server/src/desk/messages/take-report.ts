@@ -67,7 +67,7 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
     left_out: mail.leftOut,
   });
   await markUnreached(work, failed, sentTo);
-  if (failed.length) await takeFailure(app, work, ticketId, failed);
+  if (failed.length) await takeFailure(app, work, { ticketId, failed });
   else for (const d of known) await tell(work, ticketId, d);
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
   return { did: 'joined', ticketId, number: ticket.number };
@@ -97,16 +97,20 @@ async function markUnreached(work: Work, failed: readonly Delivery[], sentTo: Re
       .update({ mail_trouble: why, mail_trouble_at: at(work.now) });
 }
 
-async function takeFailure(app: App, work: Work, ticketId: string, failed: readonly Delivery[]): Promise<void> {
+async function takeFailure(
+  app: App,
+  work: Work,
+  { ticketId, failed }: { readonly ticketId: string; readonly failed: readonly Delivery[] },
+): Promise<void> {
   const ticket: Row<'ticket'> = await work.tx('ticket').where({ id: ticketId }).first();
-  if (ticket.status === 'on hold' && ticket.hold_reason === 'client') await moveByFact(work, app.house, ticketId, 'queued');
+  if (ticket.status === 'on hold' && ticket.hold_reason === 'client') await moveByFact(work, app.house, { ticketId, to: 'queued' });
   await oweFirstReply(work, ticketId);
   // Where nobody had asked, nothing is owed to them, yet somebody must see it.
-  await oweLook(work, ticketId, 'not delivered', failed.map((d) => d.address).join(', '));
-  await storeClocks(work, app.house, ticketId);
+  await oweLook(work, { ticketId, is: 'not delivered', whom: failed.map((d) => d.address).join(', ') });
+  await storeClocks(work, app.house, { ticketId });
   for (const d of failed) await tell(work, ticketId, d);
   const what = failed.map(({ address, why }) => sayMailFailed(address, why)).join('; ');
   const words = `#${ticket.number} ${ticket.subject}: ${what}`;
-  if (ticket.assignee_id) await tellPerson(work, ticket.assignee_id, words, ticketId);
-  await tellFollowers(work, ticketId, what, ticket.assignee_id ? [ticket.assignee_id] : []);
+  if (ticket.assignee_id) await tellPerson(work, { personId: ticket.assignee_id, text: words, ticketId });
+  await tellFollowers(work, { ticketId, what, but: ticket.assignee_id ? [ticket.assignee_id] : [] });
 }

@@ -9,7 +9,17 @@ afterAll(() => world.stop());
 const ORLA = 'orla.devane@hollin.example';
 const take = (lines: string[]) =>
   receiveMail(world.running.app, Buffer.from([...lines, '', 'Hello'].join('\r\n')), { from: ORLA, to: ['desk@pellworth.example'] });
-const mailOf = (id: string, cites: readonly string[], from = ORLA, between = ' ') =>
+const mailOf = ({
+  id,
+  cites,
+  from = ORLA,
+  between = ' ',
+}: {
+  readonly id: string;
+  readonly cites: readonly string[];
+  readonly from?: string;
+  readonly between?: string;
+}) =>
   take([
     `From: ${from}`,
     `Message-ID: ${id}`,
@@ -39,7 +49,8 @@ describe('the mails of one talk', () => {
             return { id: id(n), cites: replies[n - 1]?.cites === 'nearest' ? all.slice(-1) : all };
           });
           const shuffled = mails.map((mail) => ({ mail, at: order.next().value as number })).sort((a, b) => a.at - b.at);
-          const deliver = ({ mail }: (typeof shuffled)[number]) => mailOf(mail.id, mail.cites, ORLA, fold ? '\r\n ' : ' ');
+          const deliver = ({ mail }: (typeof shuffled)[number]) =>
+            mailOf({ id: mail.id, cites: mail.cites, from: ORLA, between: fold ? '\r\n ' : ' ' });
           const [first, second, ...rest] = shuffled;
           await Promise.all([first!, second!].map(deliver));
           for (const each of rest) await deliver(each);
@@ -57,7 +68,7 @@ describe('the mails of one talk', () => {
     const deliver = async () => {
       for (let n = next++; n < PAIRS; n = next++) {
         const [original, answer] = [`<p${n}-0@hollin.example>`, `<p${n}-1@hollin.example>`];
-        const two = [() => mailOf(original, []), () => mailOf(answer, [original])];
+        const two = [() => mailOf({ id: original, cites: [] }), () => mailOf({ id: answer, cites: [original] })];
         if (n % 2) two.reverse();
         await Promise.all([two[0]!(), wait(5).then(two[1])]);
       }
@@ -70,10 +81,10 @@ describe('the mails of one talk', () => {
   });
 
   it('that stand in two tickets are merged by a mail that cites both, and stand apart again by one press', async () => {
-    const first = await mailOf('<g0@hollin.example>', ['<absent-a@hollin.example>']);
-    const second = await mailOf('<g1@hollin.example>', ['<absent-b@hollin.example>']);
+    const first = await mailOf({ id: '<g0@hollin.example>', cites: ['<absent-a@hollin.example>'] });
+    const second = await mailOf({ id: '<g1@hollin.example>', cites: ['<absent-b@hollin.example>'] });
     expect(second.ticketId).not.toBe(first.ticketId);
-    const third = await mailOf('<g2@hollin.example>', ['<g0@hollin.example>', '<g1@hollin.example>']);
+    const third = await mailOf({ id: '<g2@hollin.example>', cites: ['<g0@hollin.example>', '<g1@hollin.example>'] });
     expect([third.did, third.ticketId]).toEqual(['joined', second.ticketId]);
     const double = await world.knex('ticket').where({ id: first.ticketId }).first('status', 'outcome', 'merged_into_id');
     expect(double).toEqual({ status: 'closed', outcome: 'merged', merged_into_id: second.ticketId });
@@ -87,12 +98,12 @@ describe('the mails of one talk', () => {
   it('are related and shown, not merged, where people are at work on both', async () => {
     const aoife = await world.as('Aoife');
     const [one, other] = [
-      await mailOf('<h0@hollin.example>', ['<absent-c@hollin.example>']),
-      await mailOf('<h1@hollin.example>', ['<absent-d@hollin.example>']),
+      await mailOf({ id: '<h0@hollin.example>', cites: ['<absent-c@hollin.example>'] }),
+      await mailOf({ id: '<h1@hollin.example>', cites: ['<absent-d@hollin.example>'] }),
     ];
     for (const { ticketId } of [one, other])
       await aoife.do('addNote', { params: { ticketId: ticketId! }, body: { text: 'Looking at it.' } });
-    const joined = await mailOf('<h2@hollin.example>', ['<h0@hollin.example>', '<h1@hollin.example>']);
+    const joined = await mailOf({ id: '<h2@hollin.example>', cites: ['<h0@hollin.example>', '<h1@hollin.example>'] });
     expect(joined.ticketId).toBe(other.ticketId);
     const seen = await aoife.do('getTicket', { params: { ticketId: other.ticketId! } });
     expect(seen.related.map((r) => [r.id, r.how])).toEqual([[one.ticketId, 'related']]);

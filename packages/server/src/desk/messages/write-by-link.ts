@@ -13,7 +13,11 @@ export interface LinkAuthor {
 }
 
 /** What a client said by a press in a mail of ours is a message of theirs: it owes a reply, and reopens what was resolved. */
-export async function writeByLink(work: Work, book: HouseBook, author: LinkAuthor, words: string): Promise<void> {
+export async function writeByLink(
+  work: Work,
+  book: HouseBook,
+  { author, words }: { readonly author: LinkAuthor; readonly words: string },
+): Promise<void> {
   await work.tx('message').insert({
     ticket_id: author.ticketId,
     at: at(work.now),

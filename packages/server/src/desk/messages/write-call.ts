@@ -11,7 +11,11 @@ import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
  * Writes a call down. Where the two spoke it is public contact at the time it was, and takes its place by
  * that; a call that reached nobody is shown and counts for nothing.
  */
-export async function writeCall(work: Work, book: HouseBook, ticketId: string, call: CallForm): Promise<Outcome<{ id: string }>> {
+export async function writeCall(
+  work: Work,
+  book: HouseBook,
+  { ticketId, call }: { readonly ticketId: string; readonly call: CallForm },
+): Promise<Outcome<{ id: string }>> {
   const ticket = await work
     .tx('ticket as t')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
@@ -43,7 +47,7 @@ export async function writeCall(work: Work, book: HouseBook, ticketId: string, c
     await addFacts(work, ticketId, [{ at: when, is: 'public-contact' }]);
     if (ticket.reply_owed_since !== null && ticket.reply_owed_since <= when) await endOwed(work, ticketId);
   }
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   await work.tell('ticket.called', ticketId, { outcome: call.outcome, whom: other, writtenLater: when < work.now - 60 });
   if (call.callBackAt) {
     const item = { text: `Call ${other} back`, ownerId: work.actor.personId, dueAt: call.callBackAt };

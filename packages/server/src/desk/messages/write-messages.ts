@@ -22,8 +22,7 @@ export interface Reply {
 export async function replyToTicket(
   app: App,
   work: Work,
-  ticketId: string,
-  reply: Reply,
+  { ticketId, reply }: { readonly ticketId: string; readonly reply: Reply },
 ): Promise<Outcome<{ id: string; leavesAt: string }>> {
   const ticket = await readThread(work, ticketId);
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -38,7 +37,7 @@ export async function replyToTicket(
   if (reply.seenMessageId && newest && newest.id !== reply.seenMessageId)
     return refuse('changed-meanwhile', `${newest.author_name} wrote meanwhile. Read that first; your text is kept.`);
   const sent = (await sendInThread(app, work, { ticketId, text: reply.text, cc: reply.cc, then: reply.then }))!;
-  const attached = await attachUploads(work, ticketId, sent.id, reply.uploadIds ?? []);
+  const attached = await attachUploads(work, { ticketId, messageId: sent.id, ids: reply.uploadIds ?? [] });
   return isRefusal(attached) ? attached : sent;
 }
 
@@ -91,7 +90,11 @@ export async function sendInThread(app: App, work: Work, message: Outgoing): Pro
     update_id: message.updateId ?? null,
     via: work.actor.via,
   });
-  await work.enqueue('send-message', { messageId: id, then: message.then ?? null }, `send-message:${id}`, app.config.REPLY_WAIT_SECONDS);
+  await work.enqueue(
+    'send-message',
+    { messageId: id, then: message.then ?? null },
+    { key: `send-message:${id}`, afterSeconds: app.config.REPLY_WAIT_SECONDS },
+  );
   await work.emit('ticket', ticketId);
   return { id, leavesAt: formatInstant(leavesAt) };
 }
@@ -142,9 +145,7 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
 /** Writes what the client never sees. */
 export async function addNote(
   work: Work,
-  ticketId: string,
-  text: string,
-  uploadIds: readonly string[] = [],
+  { ticketId, text, uploadIds = [] }: { readonly ticketId: string; readonly text: string; readonly uploadIds?: readonly string[] },
 ): Promise<Outcome<{ id: string }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -161,10 +162,10 @@ export async function addNote(
       via: work.actor.via,
     })
     .returning('id');
-  const attached = await attachUploads(work, ticketId, note.id, uploadIds);
+  const attached = await attachUploads(work, { ticketId, messageId: note.id, ids: uploadIds });
   if (isRefusal(attached)) return attached;
   const named = await takeMentions(work, ticketId, text);
-  await tellFollowers(work, ticketId, `${work.actor.name} wrote an inside note`, named);
+  await tellFollowers(work, { ticketId, what: `${work.actor.name} wrote an inside note`, but: named });
   await work.emit('ticket', ticketId);
   return { id: note.id };
 }

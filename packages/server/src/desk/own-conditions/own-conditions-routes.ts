@@ -23,9 +23,9 @@ export function bindOwnConditions(app: App) {
     },
     editOwnCondition: async ({ work, params, version, body }) => {
       const columns = await columnsOf(work, body);
-      return isRefusal(columns) ? columns : editHouseRecord(work, CONDITION, params.conditionId, version, columns);
+      return isRefusal(columns) ? columns : editHouseRecord(work, { record: CONDITION, id: params.conditionId, version, row: columns });
     },
-    archiveOwnCondition: ({ work, params, version }) => archiveHouseRecord(work, CONDITION, params.conditionId, version),
+    archiveOwnCondition: ({ work, params, version }) => archiveHouseRecord(work, { record: CONDITION, id: params.conditionId, version }),
   });
 }
 

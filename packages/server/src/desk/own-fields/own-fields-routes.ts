@@ -29,9 +29,9 @@ export function bindOwnFields(app: App) {
       const fixed = was && alreadySo(was, body);
       if (fixed) return fixed;
       const columns = await columnsOf(work, body);
-      return isRefusal(columns) ? columns : editHouseRecord(work, fieldOn(body.on), params.fieldId, version, columns);
+      return isRefusal(columns) ? columns : editHouseRecord(work, { record: fieldOn(body.on), id: params.fieldId, version, row: columns });
     },
-    archiveOwnField: ({ work, params, version }) => archiveHouseRecord(work, FIELD, params.fieldId, version),
+    archiveOwnField: ({ work, params, version }) => archiveHouseRecord(work, { record: FIELD, id: params.fieldId, version }),
   });
 }
 

@@ -39,7 +39,7 @@ export async function readFields(
     const read = readFieldValue(field, value);
     if (isRefusal(read)) return read;
     const isKept = field.kind === 'person' && read === was[fieldId];
-    const foreign = read === null || isKept ? undefined : await notTheirs(work, field, String(read), clientId);
+    const foreign = read === null || isKept ? undefined : await notTheirs(work, { field, id: String(read), clientId });
     if (foreign) return foreign;
     values[fieldId] = read;
   }
@@ -54,14 +54,12 @@ export async function fieldsToSave(
 ): Promise<Outcome<OwnValues>> {
   const values = await readFields(work, book, given);
   if (isRefusal(values)) return values;
-  return refuseMissing(book, given.on, { [given.on]: given.facts, field: values }, 'saving') ?? values;
+  return refuseMissing(book, { on: given.on, facts: { [given.on]: given.facts, field: values }, moment: 'saving' }) ?? values;
 }
 
 async function notTheirs(
   work: Pick<Work, 'tx'>,
-  field: OwnField,
-  id: string,
-  clientId: string | null,
+  { field, id, clientId }: { readonly field: OwnField; readonly id: string; readonly clientId: string | null },
 ): Promise<Outcome<never> | undefined> {
   if (field.kind === 'person' && !(await work.tx('person').where({ id, active: true }).first('id')))
     return refuse('invalid', `${field.name}: there is no such person.`, { [field.id]: 'one of the people' });
@@ -71,7 +69,10 @@ async function notTheirs(
 }
 
 /** Refuses where a field that must be filled at this moment is not; names every one. */
-export function refuseMissing(book: HouseBook, on: FieldRecord, facts: ConditionFacts, moment: FieldMoment): Outcome<never> | undefined {
+export function refuseMissing(
+  book: HouseBook,
+  { on, facts, moment }: { readonly on: FieldRecord; readonly facts: ConditionFacts; readonly moment: FieldMoment },
+): Outcome<never> | undefined {
   const missing = missingFields(book.fieldsOn(on), facts, moment);
   if (!missing.length) return undefined;
   return refuse(
@@ -88,7 +89,10 @@ export function withoutAssets(book: HouseBook, on: FieldRecord, values: OwnValue
 }
 
 /** What changed between two states of own fields, by the fields' names. */
-export function fieldChanges(book: HouseBook, on: FieldRecord, was: OwnValues, now: OwnValues): Record<string, [FactValue, FactValue]> {
+export function fieldChanges(
+  book: HouseBook,
+  { on, was, now }: { readonly on: FieldRecord; readonly was: OwnValues; readonly now: OwnValues },
+): Record<string, [FactValue, FactValue]> {
   const changed = book.fieldsOn(on).filter((f) => (was[f.id] ?? null) !== (now[f.id] ?? null));
   return Object.fromEntries(changed.map((f) => [f.name, [was[f.id] ?? null, now[f.id] ?? null]]));
 }
@@ -100,8 +104,7 @@ export function fieldChanges(book: HouseBook, on: FieldRecord, was: OwnValues, n
 export async function shownFields(
   db: Db,
   book: HouseBook,
-  on: FieldRecord,
-  records: readonly ConditionFacts[],
+  { on, records }: { readonly on: FieldRecord; readonly records: readonly ConditionFacts[] },
 ): Promise<ShownFieldWire[][]> {
   const shown = records.map((facts) => book.fieldsOn(on).filter((f) => isShown(f, facts) || (facts.field[f.id] ?? null) !== null));
   const ids = (kind: OwnField['kind']) => [

@@ -28,8 +28,9 @@ export function bindRequestForms(app: App) {
     },
     addRequestForm: async ({ work, body }) => (await barred(work, body, null)) ?? addHouseRecord(work, FORM, columnsOf(body)),
     editRequestForm: async ({ work, params, version, body }) =>
-      (await barred(work, body, params.formId)) ?? editHouseRecord(work, FORM, params.formId, version, columnsOf(body)),
-    archiveRequestForm: ({ work, params, version }) => archiveHouseRecord(work, FORM, params.formId, version),
+      (await barred(work, body, params.formId)) ??
+      editHouseRecord(work, { record: FORM, id: params.formId, version, row: columnsOf(body) }),
+    archiveRequestForm: ({ work, params, version }) => archiveHouseRecord(work, { record: FORM, id: params.formId, version }),
   });
 }
 

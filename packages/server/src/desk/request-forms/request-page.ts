@@ -38,7 +38,7 @@ async function formAt(app: App, path: string): Promise<AskingForm | undefined> {
 async function show(app: App, req: Asked<{ path: string }>, res: Response): Promise<void> {
   const form = await formAt(app, req.params.path);
   if (!form) return notHere(app, res);
-  outsidePage(app, res, 200, written(form, {}, {}));
+  outsidePage(app, { res, status: 200, body: written({ form, typed: {}, wrong: {} }) });
 }
 
 async function take(app: App, req: Asked<{ path: string }>, res: Response): Promise<void> {
@@ -48,12 +48,13 @@ async function take(app: App, req: Asked<{ path: string }>, res: Response): Prom
   // Only machines fill what nobody sees; they are told what people are told.
   if (typed.website) return thanks(app, res, undefined);
   const read = readRequest(typed);
-  if ('wrong' in read) return outsidePage(app, res, 422, written(form, typed, read.wrong));
+  if ('wrong' in read) return outsidePage(app, { res, status: 422, body: written({ form, typed, wrong: read.wrong }) });
   const values = form.asks.map((f) => ({ fieldId: f.id, value: valueOf(f, typed[f.id]) }));
   const done = await transact(app, { now: app.clock.now(), actor: byContact({ id: null, name: read.request.name }, 'page') }, (work) =>
     openByForm(work, app.house, { formId: form.id, asks: form.asks, request: read.request, values }),
   );
-  if (isRefusal(done)) return outsidePage(app, res, 422, written(form, typed, done.fields ?? {}, done.detail));
+  if (isRefusal(done))
+    return outsidePage(app, { res, status: 422, body: written({ form, typed, wrong: done.fields ?? {}, trouble: done.detail }) });
   thanks(app, res, done.number);
 }
 
@@ -72,19 +73,32 @@ function valueOf(field: OwnField, typed: string | undefined): string | boolean |
 }
 
 function thanks(app: App, res: Response, number: number | undefined): void {
-  outsidePage(
-    app,
+  outsidePage(app, {
     res,
-    200,
-    `<h1>Thank you, it has arrived</h1><p>${number ? `Your request has the number #${number}. ` : ''}We answer by mail, to the address you gave.</p>`,
-  );
+    status: 200,
+    body: `<h1>Thank you, it has arrived</h1><p>${number ? `Your request has the number #${number}. ` : ''}We answer by mail, to the address you gave.</p>`,
+  });
 }
 
 function notHere(app: App, res: Response): void {
-  outsidePage(app, res, 404, '<h1>There is no such form</h1><p>Perhaps its address has changed. Write us a mail, and we will help.</p>');
+  outsidePage(app, {
+    res,
+    status: 404,
+    body: '<h1>There is no such form</h1><p>Perhaps its address has changed. Write us a mail, and we will help.</p>',
+  });
 }
 
-function written(form: AskingForm, typed: Typed, wrong: Typed, trouble = ''): string {
+function written({
+  form,
+  typed,
+  wrong,
+  trouble = '',
+}: {
+  readonly form: AskingForm;
+  readonly typed: Typed;
+  readonly wrong: Typed;
+  readonly trouble?: string;
+}): string {
   const row = (name: string, label: string, input: (id: string) => string) => {
     const error = wrong[name] ? `<span class="wrong" id="${name}-e">${escaped(wrong[name])}</span>` : '';
     return `<label for="${name}">${escaped(label)}</label>${input(name)}${error}`;

@@ -28,7 +28,7 @@ export async function openRoutines(app: App): Promise<void> {
     .select('id');
   for (const { id } of due) {
     const opened = await transact(app, { now, actor: ROUTINE }, (work) => openTurn(app, work, id));
-    if (isRefusal(opened)) await transact(app, { now, actor: ROUTINE }, (work) => skipTurn(app, work, id, opened.detail));
+    if (isRefusal(opened)) await transact(app, { now, actor: ROUTINE }, (work) => skipTurn(app, work, { id, trouble: opened.detail }));
   }
 }
 
@@ -52,21 +52,20 @@ async function openTurn(app: App, work: Work, id: string) {
   });
   if (isRefusal(ticket)) return ticket;
   await work.tx('ticket').where({ id: ticket.id }).update({ routine_id: id });
-  await endTurn(app, work, row, { ticket_id: ticket.id });
+  await endTurn(app, work, { row, what: { ticket_id: ticket.id } });
   return {};
 }
 
-async function skipTurn(app: App, work: Work, id: string, trouble: string) {
+async function skipTurn(app: App, work: Work, { id, trouble }: { readonly id: string; readonly trouble: string }) {
   const row = await lock(work, id);
-  if (row) await endTurn(app, work, row, { trouble });
+  if (row) await endTurn(app, work, { row, what: { trouble } });
   return {};
 }
 
 async function endTurn(
   app: App,
   work: Work,
-  row: Row<'routine'>,
-  what: { readonly ticket_id?: string; readonly trouble?: string },
+  { row, what }: { readonly row: Row<'routine'>; readonly what: { readonly ticket_id?: string; readonly trouble?: string } },
 ): Promise<void> {
   await work.tx('routine_turn').insert({ routine_id: row.id, at: at(row.next_at!), ...what });
   const next = turnAfter(row, app.house.house.zone, work.now);

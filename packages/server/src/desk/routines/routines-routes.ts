@@ -69,9 +69,9 @@ export function bindRoutines(app: App) {
     },
     editRoutine: async ({ work, params, version, body }) => {
       const columns = await columnsOf(app, work, body);
-      return isRefusal(columns) ? columns : editHouseRecord(work, ROUTINE, params.routineId, version, columns);
+      return isRefusal(columns) ? columns : editHouseRecord(work, { record: ROUTINE, id: params.routineId, version, row: columns });
     },
-    archiveRoutine: ({ work, params, version }) => archiveHouseRecord(work, ROUTINE, params.routineId, version),
+    archiveRoutine: ({ work, params, version }) => archiveHouseRecord(work, { record: ROUTINE, id: params.routineId, version }),
   });
 }
 

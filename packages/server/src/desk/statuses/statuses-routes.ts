@@ -18,8 +18,9 @@ export function bindStatuses(app: App) {
     },
     addOwnStatus: ({ work, body }) => addHouseRecord(work, STATUS, columnsOf(body)),
     editOwnStatus: async ({ work, params, version, body }) =>
-      (await otherEffect(work, params.statusId, body)) ?? editHouseRecord(work, STATUS, params.statusId, version, columnsOf(body)),
-    archiveOwnStatus: ({ work, params, version }) => archiveHouseRecord(work, STATUS, params.statusId, version),
+      (await otherEffect(work, params.statusId, body)) ??
+      editHouseRecord(work, { record: STATUS, id: params.statusId, version, row: columnsOf(body) }),
+    archiveOwnStatus: ({ work, params, version }) => archiveHouseRecord(work, { record: STATUS, id: params.statusId, version }),
   });
 }
 

@@ -13,7 +13,11 @@ export interface Following {
 }
 
 /** Does what a template says with a ticket that was just opened: its checklist, and its routing where it says all of that. */
-export async function followTemplate(work: Work, book: HouseBook, templateId: string, t: Following): Promise<Outcome<{ routed: boolean }>> {
+export async function followTemplate(
+  work: Work,
+  book: HouseBook,
+  { templateId, t }: { readonly templateId: string; readonly t: Following },
+): Promise<Outcome<{ routed: boolean }>> {
   const row = await work.tx('ticket_template').where({ id: templateId }).whereNull('archived_at').first();
   if (!row) return refuse('invalid', 'There is no such template.', { templateId: 'choose one of the templates' });
   await putItems(work, t.ticketId, row.checklist);
@@ -26,6 +30,10 @@ export async function followTemplate(work: Work, book: HouseBook, templateId: st
     line: row.line,
   };
   if (!isSorted(sorting)) return { routed: false };
-  const routed = await triageTicket(work, book, t.ticketId, undefined, { ...sorting, ...t, assetId: null, assigneeId: null });
+  const routed = await triageTicket(work, book, {
+    ticketId: t.ticketId,
+    version: undefined,
+    triage: { ...sorting, ...t, assetId: null, assigneeId: null },
+  });
   return isRefusal(routed) ? routed : { routed: true };
 }

@@ -31,11 +31,12 @@ export function bindTemplates(app: App) {
       };
     },
     addTemplate: ({ work, body }) => addHouseRecord(work, TEMPLATE, columnsOf(body)),
-    editTemplate: ({ work, params, version, body }) => editHouseRecord(work, TEMPLATE, params.templateId, version, columnsOf(body)),
+    editTemplate: ({ work, params, version, body }) =>
+      editHouseRecord(work, { record: TEMPLATE, id: params.templateId, version, row: columnsOf(body) }),
     archiveTemplate: async ({ work, params, version }) => {
       const routine = await work.tx('routine').where({ template_id: params.templateId }).whereNull('archived_at').first('name');
       if (routine) return refuse('not-possible-now', `The routine ${routine.name} opens it. End that, or give it another template, first.`);
-      return archiveHouseRecord(work, TEMPLATE, params.templateId, version);
+      return archiveHouseRecord(work, { record: TEMPLATE, id: params.templateId, version });
     },
     listChecklistTemplates: async ({ db }) => ({
       checklists: await db('checklist_template')
@@ -44,8 +45,10 @@ export function bindTemplates(app: App) {
         .select('id', 'version', 'name', 'items'),
     }),
     addChecklistTemplate: ({ work, body }) => addHouseRecord(work, CHECKLIST, body),
-    editChecklistTemplate: ({ work, params, version, body }) => editHouseRecord(work, CHECKLIST, params.checklistId, version, body),
-    archiveChecklistTemplate: ({ work, params, version }) => archiveHouseRecord(work, CHECKLIST, params.checklistId, version),
+    editChecklistTemplate: ({ work, params, version, body }) =>
+      editHouseRecord(work, { record: CHECKLIST, id: params.checklistId, version, row: body }),
+    archiveChecklistTemplate: ({ work, params, version }) =>
+      archiveHouseRecord(work, { record: CHECKLIST, id: params.checklistId, version }),
     putChecklist: async ({ work, params }) => {
       const ticket = await work.tx('ticket').where({ id: params.ticketId }).first('id');
       if (!ticket) return refuse('not-found', 'There is no such ticket.');

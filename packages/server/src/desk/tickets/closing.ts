@@ -11,9 +11,7 @@ export type ObstacleOf = Obstacle & { readonly move: CheckedMove };
 export async function readObstacles(
   db: Db,
   book: HouseBook,
-  ticketId: string,
-  now: Instant,
-  moves: readonly CheckedMove[],
+  { ticketId, now, moves }: { readonly ticketId: string; readonly now: Instant; readonly moves: readonly CheckedMove[] },
 ): Promise<readonly ObstacleOf[]> {
   const facts = moves.length ? await readClosingFacts(db, ticketId, now) : undefined;
   if (!facts) return [];
@@ -22,10 +20,14 @@ export async function readObstacles(
   // What is owed on an umbrella is owed on its members, where it is named.
   const own = all.filter((o) => o.check !== 'unanswered message');
   if (!moves.includes('resolved')) return own;
-  return [...own, ...(await memberObstacles(db, book, ticketId, now)).map((o) => ({ move: 'resolved' as const, ...o }))];
+  return [...own, ...(await memberObstacles(db, book, { umbrellaId: ticketId, now })).map((o) => ({ move: 'resolved' as const, ...o }))];
 }
 
-async function memberObstacles(db: Db, book: HouseBook, umbrellaId: string, now: Instant): Promise<Obstacle[]> {
+async function memberObstacles(
+  db: Db,
+  book: HouseBook,
+  { umbrellaId, now }: { readonly umbrellaId: string; readonly now: Instant },
+): Promise<Obstacle[]> {
   const members = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .where({ umbrella_id: umbrellaId })

@@ -42,12 +42,12 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
   if (isRefusal(own)) return own;
   const holdReason = own ? own.waitsFor : asked.holdReason;
   const renamed = ticket.own_status_id !== (own?.id ?? null) || ticket.hold_reason !== holdReason;
-  const move = moveStatus(ticket.status, to, holdReason, work.now, renamed);
+  const move = moveStatus({ from: ticket.status, to, holdReason, at: work.now, renamed });
   if (isRefusal(move)) return move;
-  const barred = await closingChecks(work, book, ticketId, to, asked.override ?? null);
+  const barred = await closingChecks(work, book, { ticketId, to, override: asked.override ?? null });
   if (barred) return barred;
   const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, own, when: work.now });
-  if (!isRefusal(moved)) await tellFollowers(work, ticketId, `${own?.name ?? to}, by ${work.actor.name}`);
+  if (!isRefusal(moved)) await tellFollowers(work, { ticketId, what: `${own?.name ?? to}, by ${work.actor.name}` });
   if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
   return moved;
 }
@@ -56,12 +56,10 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
 async function closingChecks(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  to: Status,
-  override: string | null,
+  { ticketId, to, override }: { readonly ticketId: string; readonly to: Status; readonly override: string | null },
 ): Promise<Refusal | undefined> {
   const move = CHECKED_MOVES.find((m) => m === to);
-  const obstacles = await readObstacles(work.tx, book, ticketId, work.now, move ? [move] : []);
+  const obstacles = await readObstacles(work.tx, book, { ticketId, now: work.now, moves: move ? [move] : [] });
   if (!obstacles.length) return undefined;
   const words = obstacles.map((o) => o.what).join('; ');
   if (!override) return refuse('not-possible-now', `Something stands in the way before it is ${to}: ${words}.`);
@@ -82,13 +80,20 @@ async function closingChecks(
  * Moves a ticket because a fact says so (a booking, a timer, a client's reply), not because a person chose a
  * status. A member stays on hold with its umbrella, whatever happens on it.
  */
-export async function moveByFact(work: Work, book: HouseBook, ticketId: string, to: Status, when = work.now): Promise<void> {
+export async function moveByFact(
+  work: Work,
+  book: HouseBook,
+  { ticketId, to, when = work.now }: { readonly ticketId: string; readonly to: Status; readonly when?: import('@core/ground').Instant },
+): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket || ticket.status === to || ticket.umbrella_id) return;
   await storeMove(work, book, { ticket, version: undefined, to, holdReason: null, when });
 }
 
-export async function assignTicket(work: Work, ticketId: string, version: number | undefined, personId: string | null): Promise<Done> {
+export async function assignTicket(
+  work: Work,
+  { ticketId, version, personId }: { readonly ticketId: string; readonly version: number | undefined; readonly personId: string | null },
+): Promise<Done> {
   const person = personId ? await work.tx('person').where({ id: personId, active: true }).first('name') : null;
   if (personId && !person) return refuse('invalid', 'There is no such person.', { personId: 'choose one of the technicians' });
   const was = await work.tx('ticket as t').leftJoin('person as p', 'p.id', 't.assignee_id').where('t.id', ticketId).first('p.name');
@@ -104,7 +109,11 @@ export async function assignTicket(work: Work, ticketId: string, version: number
 }
 
 /** Changes the facts of a ticket; a new impact or urgency gives a new priority, whose targets hold from now. */
-export async function editTicket(work: Work, book: HouseBook, ticketId: string, version: number, edit: TicketEdit): Promise<Done> {
+export async function editTicket(
+  work: Work,
+  book: HouseBook,
+  { ticketId, version, edit }: { readonly ticketId: string; readonly version: number; readonly edit: TicketEdit },
+): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind !== 'unsorted' && ticket.client_id && edit.clientId !== ticket.client_id)
@@ -112,13 +121,18 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
       clientId: 'move it to another client instead',
     });
   if (edit.clientId) {
-    const mismatch = await wrongOwner(work, edit.clientId, edit.contactId, edit.assetId);
+    const mismatch = await wrongOwner(work, { clientId: edit.clientId, contactId: edit.contactId, assetId: edit.assetId });
     if (mismatch) return mismatch;
   } else if (ticket.kind !== 'unsorted' && !ticket.is_umbrella)
     return refuse('invalid', 'A sorted ticket has a client.', { clientId: 'choose the client' });
   const priority =
     edit.impact && edit.urgency
-      ? priorityOf(book.house.matrix, edit.impact, edit.urgency, await isPriorityContact(work, edit.contactId)).priority
+      ? priorityOf({
+          matrix: book.house.matrix,
+          impact: edit.impact,
+          urgency: edit.urgency,
+          priorityContact: await isPriorityContact(work, edit.contactId),
+        }).priority
       : ticket.priority;
   const set = {
     subject: edit.subject,
@@ -140,7 +154,7 @@ export async function editTicket(work: Work, book: HouseBook, ticketId: string, 
   });
   if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   const changes = Object.fromEntries(
     Object.entries(set)
       .filter(([k, v]) => ticket[k] !== v)

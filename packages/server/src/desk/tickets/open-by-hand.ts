@@ -45,17 +45,20 @@ export async function openByHand(
     .update({ fields: JSON.stringify(fields) });
   await work.tell('ticket.opened', ticket.id, { how: form.byCall ? 'call' : 'hand', whom: contact.name });
   if (form.feeId) {
-    const set = await setFee(work, app.house, ticket.id, { feeId: form.feeId, quantity: form.feeQuantity });
+    const set = await setFee(work, app.house, { ticketId: ticket.id, choice: { feeId: form.feeId, quantity: form.feeQuantity } });
     if (isRefusal(set)) return set;
     const asked = set.state === 'asked' ? await askForFee(app, work, ticket.id) : {};
     if (isRefusal(asked)) return asked;
   }
   const followed = form.templateId
-    ? await followTemplate(work, app.house, form.templateId, {
-        ticketId: ticket.id,
-        clientId: form.clientId,
-        contactId: form.contactId,
-        fields: form.fields ?? [],
+    ? await followTemplate(work, app.house, {
+        templateId: form.templateId,
+        t: {
+          ticketId: ticket.id,
+          clientId: form.clientId,
+          contactId: form.contactId,
+          fields: form.fields ?? [],
+        },
       })
     : { routed: false };
   if (isRefusal(followed)) return followed;

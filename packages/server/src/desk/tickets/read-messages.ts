@@ -71,7 +71,7 @@ export async function readEarlier(
 ): Promise<{ messages: MessageWire[]; story: StoryWire[] }> {
   const [{ messages }, story] = await Promise.all([
     readMessages(db, ticketId, { inside, before: message }),
-    event ? readStory(db, 'ticket', ticketId, event) : [],
+    event ? readStory(db, { subject: 'ticket', id: ticketId, before: event }) : [],
   ]);
   return { messages, story };
 }

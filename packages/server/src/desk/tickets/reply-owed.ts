@@ -31,7 +31,7 @@ export async function takeClientMessage(work: Work, book: HouseBook, message: Cl
   if (ticket.umbrella_id) await endClientHoldBefore(work, ticketId);
   if (ticket.kind !== 'unsorted' || ticket.umbrella_id) {
     const heldForClient = ticket.status === 'on hold' && ticket.hold_reason === 'client';
-    if (heldForClient || (isEnded(ticket.status) && !thanks)) await moveByFact(work, book, ticketId, 'queued');
+    if (heldForClient || (isEnded(ticket.status) && !thanks)) await moveByFact(work, book, { ticketId, to: 'queued' });
     if (ticket.reply_owed_since === null && thanks)
       await record(workAs(work, byContact({ id: contactId, name: author }, 'mail')), ticketId, {
         did: 'thanks',
@@ -39,13 +39,13 @@ export async function takeClientMessage(work: Work, book: HouseBook, message: Cl
         since: work.now,
         by: author,
       });
-    else if (ticket.reply_owed_since === null) await owe(work, ticketId, work.now, author);
+    else if (ticket.reply_owed_since === null) await owe(work, { ticketId, since: work.now, by: author });
   }
   await work
     .tx('ticket')
     .where({ id: ticketId })
     .update({ changed_at: at(work.now) });
-  await tellFollowers(work, ticketId, `${author} wrote`);
+  await tellFollowers(work, { ticketId, what: `${author} wrote` });
 }
 
 /** A sorted ticket whose last public word is the client's owes a reply since then. */
@@ -62,7 +62,7 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
       { column: 'seq', order: 'desc' },
     ])
     .first('direction', 'at', 'author_name');
-  if (last?.direction === 'in') await owe(work, ticketId, last.at, last.author_name);
+  if (last?.direction === 'in') await owe(work, { ticketId, since: last.at, by: last.author_name });
 }
 
 /** Public contact by a person: nothing is owed any more. */
@@ -73,7 +73,10 @@ export async function endOwed(work: Work, ticketId: string): Promise<void> {
   await surfaceOwed(work, ticketId);
 }
 
-async function owe(work: Work, ticketId: string, since: Instant, by: string): Promise<void> {
+async function owe(
+  work: Work,
+  { ticketId, since, by }: { readonly ticketId: string; readonly since: Instant; readonly by: string },
+): Promise<void> {
   await work
     .tx('ticket')
     .where({ id: ticketId })
@@ -109,9 +112,9 @@ export async function unwaiveReply(work: Work, book: HouseBook, ticketId: string
   const waiver = await standingWaiver(work.tx, ticketId);
   if (!waiver) return refuse('not-possible-now', 'Nothing was waived on this ticket since the last contact.');
   await record(work, ticketId, { did: 'taken back', reason: waiver.reason, since: waiver.owedSince, by: waiver.owedBy });
-  await owe(work, ticketId, waiver.owedSince, waiver.owedBy ?? 'the client');
+  await owe(work, { ticketId, since: waiver.owedSince, by: waiver.owedBy ?? 'the client' });
   const { status } = await work.tx('ticket').where({ id: ticketId }).first('status');
-  if (waiver.thanks && isEnded(status)) await moveByFact(work, book, ticketId, 'queued', waiver.owedSince);
+  if (waiver.thanks && isEnded(status)) await moveByFact(work, book, { ticketId, to: 'queued', when: waiver.owedSince });
   await work.tell('ticket.reply-waiver-taken-back', ticketId, { reason: waiver.reason });
   return touched(work, ticketId);
 }

@@ -40,8 +40,8 @@ export async function storeMove(
     },
   });
   if (isRefusal(changed)) return changed;
-  const factIds = await addFacts(work, ticket.id, factsOfMove(ticket.status, to, holdReason, when));
-  await storeClocks(work, book, ticket.id);
+  const factIds = await addFacts(work, ticket.id, factsOfMove({ from: ticket.status, to, holdReason, at: when }));
+  await storeClocks(work, book, { ticketId: ticket.id });
   await work.tell('ticket.moved', ticket.id, {
     status: [ticket.status, to],
     holdReason,

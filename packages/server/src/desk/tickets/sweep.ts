@@ -22,14 +22,19 @@ export async function sweepTickets(app: App): Promise<void> {
     await transact(app, { now, actor: SWEEPER }, async (work) => {
       const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'closes_at');
       if (ticket.status === 'resolved' && ticket.closes_at !== null && ticket.closes_at <= now)
-        await moveByFact(work, app.house, ticketId, 'closed');
+        await moveByFact(work, app.house, { ticketId, to: 'closed' });
       return {};
     });
   const warning = await app.knex('ticket_clock').where('warn_at', '<=', at(now)).limit(AT_ONCE).select('ticket_id', 'clock');
-  for (const { ticket_id, clock } of warning) await transact(app, { now, actor: SWEEPER }, (work) => warn(app, work, ticket_id, clock));
+  for (const { ticket_id, clock } of warning)
+    await transact(app, { now, actor: SWEEPER }, (work) => warn(app, work, { ticketId: ticket_id, clock }));
 }
 
-async function warn(app: App, work: Work, ticketId: string, clock: string): Promise<Record<string, never>> {
+async function warn(
+  app: App,
+  work: Work,
+  { ticketId, clock }: { readonly ticketId: string; readonly clock: string },
+): Promise<Record<string, never>> {
   const row = await work.tx('ticket_clock').where({ ticket_id: ticketId, clock }).forUpdate().first();
   if (row.warn_at === null || row.warn_at > work.now) return {};
   const [fresh] = await work
@@ -38,7 +43,7 @@ async function warn(app: App, work: Work, ticketId: string, clock: string): Prom
     .onConflict(['ticket_id', 'clock', 'run', 'percent'])
     .ignore()
     .returning('ticket_id');
-  await storeClocks(work, app.house, ticketId, { touch: false });
+  await storeClocks(work, app.house, { ticketId, form: { touch: false } });
   if (!fresh || row.due_at === null || row.due_at <= work.now) return {};
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject', 'assignee_id');
   const due = { clock, left: formatSeconds(row.due_at - work.now), percent: row.warn_percent };
@@ -47,6 +52,6 @@ async function warn(app: App, work: Work, ticketId: string, clock: string): Prom
   const people = ticket.assignee_id
     ? [ticket.assignee_id]
     : await work.tx('person').where({ role: 'service manager', active: true }).pluck('id');
-  for (const personId of people) await tellPerson(work, personId, `#${ticket.number} ${ticket.subject}: ${words}`, ticketId);
+  for (const personId of people) await tellPerson(work, { personId, text: `#${ticket.number} ${ticket.subject}: ${words}`, ticketId });
   return {};
 }

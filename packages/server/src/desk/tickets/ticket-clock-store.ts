@@ -100,8 +100,7 @@ function openingPromise(book: HouseBook, ticket: ClockedTicket, rows: readonly F
 export async function readClocks(
   db: Db,
   book: HouseBook,
-  tickets: readonly ClockedTicket[],
-  now: Instant,
+  { tickets, now }: { readonly tickets: readonly ClockedTicket[]; readonly now: Instant },
 ): Promise<Map<string, ClockReading[]>> {
   const byTicket = new Map<string, FactRow[]>(tickets.map((t) => [t.id, []]));
   for (const row of await factRows(db, [...byTicket.keys()])) byTicket.get(row.ticket_id)!.push(row);
@@ -117,7 +116,7 @@ export async function readClocks(
 
 /** Every clock that has begun by what happened. */
 export function replayAll(promise: PromiseVersion, facts: readonly ClockFact[], now: Instant): ClockReading[] {
-  return CLOCK_NAMES.map((name) => replayClock(name, promise, facts, now)).filter((r): r is ClockReading => r !== undefined);
+  return CLOCK_NAMES.map((name) => replayClock({ clock: name, promise, facts, now })).filter((r): r is ClockReading => r !== undefined);
 }
 
 /**
@@ -127,11 +126,10 @@ export function replayAll(promise: PromiseVersion, facts: readonly ClockFact[], 
 export async function storeClocks(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  { touch }: { touch: boolean } = { touch: true },
+  { ticketId, form: { touch } = { touch: true } }: { readonly ticketId: string; readonly form?: { touch: boolean } },
 ): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
-  const readings = (await readClocks(work.tx, book, [ticket], work.now)).get(ticketId)!;
+  const readings = (await readClocks(work.tx, book, { tickets: [ticket], now: work.now })).get(ticketId)!;
   await work.tx
     .with(
       'clocks',

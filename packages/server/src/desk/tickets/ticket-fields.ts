@@ -9,9 +9,7 @@ import { fieldChanges, readFields } from '../own-fields/record-fields';
 export async function setTicketFields(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  version: number | undefined,
-  given: FieldValues,
+  { ticketId, version, given }: { readonly ticketId: string; readonly version: number | undefined; readonly given: FieldValues },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('fields', 'client_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -19,6 +17,6 @@ export async function setTicketFields(
   if (isRefusal(values)) return values;
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { fields: JSON.stringify(values) } });
   if (isRefusal(changed)) return changed;
-  await work.tell('ticket.fields-filled', ticketId, { values: fieldChanges(book, 'ticket', ticket.fields, values) });
+  await work.tell('ticket.fields-filled', ticketId, { values: fieldChanges(book, { on: 'ticket', was: ticket.fields, now: values }) });
   return changed;
 }

@@ -75,7 +75,11 @@ export type TicketShown = Row<'ticket', (typeof ROW_COLUMNS)[number]> & {
   readonly own_kind: string | null;
 };
 
-export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter, now: Instant): Promise<Outcome<Page<TicketRowWire>>> {
+export async function listTickets(
+  db: Db,
+  book: HouseBook,
+  { filter, now }: { readonly filter: TicketFilter; readonly now: Instant },
+): Promise<Outcome<Page<TicketRowWire>>> {
   const select = (rows: Knex.QueryBuilder) =>
     rows.select(
       ...ROW_COLUMNS.map((column) => `t.${column}`),
@@ -83,7 +87,7 @@ export async function listTickets(db: Db, book: HouseBook, filter: TicketFilter,
     );
   const source = { matching: () => narrow(db, filter, now), id: 't.id', sorts: SORTS, select };
   const page = await keysetPage<TicketShown>(db, source, filter);
-  return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, page.rows, now) };
+  return isRefusal(page) ? page : { ...page, rows: await ticketRows(db, book, { rows: page.rows, now }) };
 }
 
 /** The tickets that a filter lets through, as rows of t. */
@@ -131,17 +135,22 @@ export function narrow(db: Db, filter: TicketFilter, now: Instant): Knex.QueryBu
 }
 
 /** Rows with their clocks, read for just those shown. */
-export async function ticketRows(db: Db, book: HouseBook, rows: readonly TicketShown[], now: Instant): Promise<TicketRowWire[]> {
-  const clocks = await readClocks(
-    db,
-    book,
-    rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id ?? null })),
+export async function ticketRows(
+  db: Db,
+  book: HouseBook,
+  { rows, now }: { readonly rows: readonly TicketShown[]; readonly now: Instant },
+): Promise<TicketRowWire[]> {
+  const clocks = await readClocks(db, book, {
+    tickets: rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id ?? null })),
     now,
-  );
-  return rows.map((t) => rowWire(book, t, clocks.get(t.id)!.map(clockWire), now));
+  });
+  return rows.map((t) => rowWire(book, { t, clocks: clocks.get(t.id)!.map(clockWire), now }));
 }
 
-export function rowWire(book: HouseBook, t: TicketShown, clocks: TicketRowWire['clocks'], now: Instant): TicketRowWire {
+export function rowWire(
+  book: HouseBook,
+  { t, clocks, now }: { readonly t: TicketShown; readonly clocks: TicketRowWire['clocks']; readonly now: Instant },
+): TicketRowWire {
   const owedSince = t.reply_owed_since;
   return {
     id: t.id,

@@ -4,7 +4,11 @@ import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 
 /** What each impact and urgency would promise, were the ticket routed now. */
-export async function readPad(db: Db, book: HouseBook, ticketId: string, now: Instant): Promise<Outcome<PadWire>> {
+export async function readPad(
+  db: Db,
+  book: HouseBook,
+  { ticketId, now }: { readonly ticketId: string; readonly now: Instant },
+): Promise<Outcome<PadWire>> {
   const t = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
@@ -14,12 +18,12 @@ export async function readPad(db: Db, book: HouseBook, ticketId: string, now: In
   const promise = book.promise(t.promise_version_id, t.calendar_id);
   const cells = IMPACTS.flatMap((impact) =>
     URGENCIES.map((urgency) => {
-      const { priority, explanation } = priorityOf(book.house.matrix, impact, urgency, t.priority ?? false);
+      const { priority, explanation } = priorityOf({ matrix: book.house.matrix, impact, urgency, priorityContact: t.priority ?? false });
       const facts: ClockFact[] = [
         { at: t.received_at, is: 'received' },
         { at: now, is: 'priority', priority },
       ];
-      const read = (clock: 'response' | 'resolution') => replayClock(clock, promise, facts, now)!;
+      const read = (clock: 'response' | 'resolution') => replayClock({ clock, promise, facts, now })!;
       const [response, resolution] = [read('response'), read('resolution')];
       return {
         impact,

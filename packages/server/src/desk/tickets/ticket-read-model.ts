@@ -15,7 +15,11 @@ import { readClocks } from './ticket-clock-store';
 import { rowWire } from './ticket-list-read-model';
 
 /** A ticket as its page shows it. */
-export async function readTicket(db: Db, book: HouseBook, ticketId: string, now: Instant, inside: boolean): Promise<Outcome<TicketWire>> {
+export async function readTicket(
+  db: Db,
+  book: HouseBook,
+  { ticketId, now, inside }: { readonly ticketId: string; readonly now: Instant; readonly inside: boolean },
+): Promise<Outcome<TicketWire>> {
   const t = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
@@ -56,10 +60,13 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
       'gp.name as category_parent',
     );
   if (!t) return refuse('not-found', 'There is no such ticket.');
-  const clocks = await readClocks(db, book, [{ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id }], now);
+  const clocks = await readClocks(db, book, {
+    tickets: [{ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id }],
+    now,
+  });
   const [talk, story, checklist, bookings, charges, minutes, similar, obstacles, waiver] = await Promise.all([
     readMessages(db, ticketId, { inside }),
-    readStory(db, 'ticket', ticketId),
+    readStory(db, { subject: 'ticket', id: ticketId }),
     db('checklist_item as i')
       .leftJoin('person as p', 'p.id', 'i.owner_id')
       .where({ ticket_id: ticketId })
@@ -83,20 +90,18 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     likeTickets(db, { ticketId, subject: t.subject, text: '', most: 3 }),
     t.kind === 'unsorted'
       ? []
-      : readObstacles(
-          db,
-          book,
-          ticketId,
-          now,
-          CHECKED_MOVES.filter((m) => STATUS_MOVES[t.status as Status].includes(m)),
-        ),
+      : readObstacles(db, book, { ticketId, now, moves: CHECKED_MOVES.filter((m) => STATUS_MOVES[t.status as Status].includes(m)) }),
     standingWaiver(db, ticketId),
   ]);
   return {
-    ...rowWire(book, t, clocks.get(t.id)!.map(clockWire), now),
+    ...rowWire(book, { t, clocks: clocks.get(t.id)!.map(clockWire), now }),
     impact: t.impact,
     urgency: t.urgency,
-    priorityWhy: t.impact && t.urgency ? priorityOf(book.house.matrix, t.impact, t.urgency, t.contact_priority ?? false).explanation : null,
+    priorityWhy:
+      t.impact && t.urgency
+        ? priorityOf({ matrix: book.house.matrix, impact: t.impact, urgency: t.urgency, priorityContact: t.contact_priority ?? false })
+            .explanation
+        : null,
     holdReason: t.hold_reason,
     ownStatusId: t.own_status_id,
     ownKindId: t.own_kind_id,
@@ -134,7 +139,7 @@ export async function readTicket(db: Db, book: HouseBook, ticketId: string, now:
     closesAt: wireAt(t.closes_at),
     followers: await readFollowers(db, ticketId),
     related: await readRelated(db, ticketId),
-    fields: (await shownFields(db, book, 'ticket', [conditionFacts(t, Number(minutes?.['n'] ?? 0))]))[0]!,
+    fields: (await shownFields(db, book, { on: 'ticket', records: [conditionFacts(t, Number(minutes?.['n'] ?? 0))] }))[0]!,
     obstacles: obstacles.map((o) => ({ ...o })),
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({

@@ -27,46 +27,73 @@ export function bindTickets(app: App) {
   /** What is work carries its time; a status that is no end of work carries none. */
   const timed = <T>(
     work: Work,
-    ticketId: string,
-    action: TimedAction | null,
-    { time, text, inside }: { readonly time?: ActionTime | null | undefined; readonly text?: string; readonly inside?: boolean },
-    act: () => Promise<Outcome<T>>,
-  ) => (action ? withTime(work, house, { workId: ticketId, action, time, note: text ?? action, inside: inside ?? false }, act) : act());
+    {
+      ticketId,
+      action,
+      body: { time, text, inside },
+      act,
+    }: {
+      readonly ticketId: string;
+      readonly action: TimedAction | null;
+      readonly body: { readonly time?: ActionTime | null | undefined; readonly text?: string; readonly inside?: boolean };
+      readonly act: () => Promise<Outcome<T>>;
+    },
+  ) =>
+    action
+      ? withTime(work, house, { timed: { workId: ticketId, action, time, note: text ?? action, inside: inside ?? false }, act })
+      : act();
   return bindRoutes(app, ticketRoutes, {
-    listTickets: ({ db, query, now }) => listTickets(db, house, query, now),
+    listTickets: ({ db, query, now }) => listTickets(db, house, { filter: query, now }),
     getTicket: async ({ db, params, now, actor }) =>
-      readTicket(db, house, params.ticketId, now, await readSeesInside(db, actor, params.ticketId)),
+      readTicket(db, house, { ticketId: params.ticketId, now, inside: await readSeesInside(db, actor, params.ticketId) }),
     getEarlier: async ({ db, params, query, actor }) =>
       readEarlier(db, params.ticketId, { ...query, inside: await readSeesInside(db, actor, params.ticketId) }),
-    getTicketPad: ({ db, params, now }) => readPad(db, house, params.ticketId, now),
+    getTicketPad: ({ db, params, now }) => readPad(db, house, { ticketId: params.ticketId, now }),
     createTicket: ({ work, body }) => openByHand(app, work, body),
-    triageTicket: ({ work, params, version, body }) => triageTicket(work, house, params.ticketId, version, body),
-    untriageTicket: ({ work, params, version }) => untriageTicket(work, house, params.ticketId, version),
-    markNotWork: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, true),
-    restoreTicket: ({ work, params, version }) => setNotWork(work, house, params.ticketId, version, false),
-    editTicket: ({ work, params, version, body }) => editTicket(work, house, params.ticketId, version, body),
+    triageTicket: ({ work, params, version, body }) => triageTicket(work, house, { ticketId: params.ticketId, version, triage: body }),
+    untriageTicket: ({ work, params, version }) => untriageTicket(work, house, { ticketId: params.ticketId, version }),
+    markNotWork: ({ work, params, version }) => setNotWork(work, house, { ticketId: params.ticketId, version, notWork: true }),
+    restoreTicket: ({ work, params, version }) => setNotWork(work, house, { ticketId: params.ticketId, version, notWork: false }),
+    editTicket: ({ work, params, version, body }) => editTicket(work, house, { ticketId: params.ticketId, version, edit: body }),
     setTicketStatus: ({ work, params, version, body }) =>
-      timed(work, params.ticketId, body.status === 'resolved' ? 'resolve' : null, body, () =>
-        setStatus(work, house, {
-          ticketId: params.ticketId,
-          version,
-          to: body.status,
-          holdReason: body.holdReason ?? null,
-          ownStatusId: body.ownStatusId ?? null,
-          override: body.override ?? null,
-        }),
-      ),
-    assignTicket: ({ work, params, version, body }) => assignTicket(work, params.ticketId, version, body.personId),
+      timed(work, {
+        ticketId: params.ticketId,
+        action: body.status === 'resolved' ? 'resolve' : null,
+        body,
+        act: () =>
+          setStatus(work, house, {
+            ticketId: params.ticketId,
+            version,
+            to: body.status,
+            holdReason: body.holdReason ?? null,
+            ownStatusId: body.ownStatusId ?? null,
+            override: body.override ?? null,
+          }),
+      }),
+    assignTicket: ({ work, params, version, body }) => assignTicket(work, { ticketId: params.ticketId, version, personId: body.personId }),
     replyToTicket: ({ work, params, body }) =>
-      timed(work, params.ticketId, 'reply', body, () => replyToTicket(app, work, params.ticketId, body)),
+      timed(work, {
+        ticketId: params.ticketId,
+        action: 'reply',
+        body,
+        act: () => replyToTicket(app, work, { ticketId: params.ticketId, reply: body }),
+      }),
     takeBackReply: ({ work, params }) => takeBackReply(work, params.messageId),
     revokeOwnPage: async ({ work, params }) => ({ revoked: await revokeStatusLink(work, params.ticketId) }),
     addNote: ({ work, params, body }) =>
-      timed(work, params.ticketId, 'note', { ...body, inside: true }, () => addNote(work, params.ticketId, body.text, body.uploadIds)),
+      timed(work, {
+        ticketId: params.ticketId,
+        action: 'note',
+        body: { ...body, inside: true },
+        act: () => addNote(work, { ticketId: params.ticketId, text: body.text, uploadIds: body.uploadIds }),
+      }),
     writeCall: ({ work, params, body }) =>
-      timed(work, params.ticketId, 'call', { ...body, inside: body.outcome !== 'spoke' }, () =>
-        writeCall(work, house, params.ticketId, body),
-      ),
+      timed(work, {
+        ticketId: params.ticketId,
+        action: 'call',
+        body: { ...body, inside: body.outcome !== 'spoke' },
+        act: () => writeCall(work, house, { ticketId: params.ticketId, call: body }),
+      }),
     undoTicketMove: ({ work, params, version }) => undoMove(work, params.ticketId, version),
     waiveReply: ({ work, params, body }) => waiveReply(work, params.ticketId, body.reason),
     unwaiveReply: ({ work, params }) => unwaiveReply(work, house, params.ticketId),
@@ -75,7 +102,8 @@ export function bindTickets(app: App) {
       if (!isRefusal(changed)) await work.tell('ticket.resolution-written', params.ticketId, {});
       return changed;
     },
-    setTicketFields: ({ work, params, version, body }) => setTicketFields(work, house, params.ticketId, version, body.values),
+    setTicketFields: ({ work, params, version, body }) =>
+      setTicketFields(work, house, { ticketId: params.ticketId, version, given: body.values }),
     getOwed: ({ db }) => readOwed(db),
     addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
     answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),

@@ -25,21 +25,21 @@ export async function bookTicket(work: Work, ticketId: string, personId: string 
       .tx('ticket')
       .where({ id: ticketId })
       .update({ assignee_id: personId, version: work.tx.raw('version + 1') });
-  if (ticket.status === 'queued') await moveByFact(work, work.book, ticketId, 'booked');
+  if (ticket.status === 'queued') await moveByFact(work, work.book, { ticketId, to: 'booked' });
 }
 
 /** A ticket is booked while a sure booking stands for it. */
 export async function followTicketBookings(work: Work, ticketId: string, { stands, to }: StandingBookings): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('status');
-  if (!stands && ticket.status === 'booked') await moveByFact(work, work.book, ticketId, 'queued');
-  if (to === 'planned' && stands && ticket.status === 'queued') await moveByFact(work, work.book, ticketId, 'booked');
+  if (!stands && ticket.status === 'booked') await moveByFact(work, work.book, { ticketId, to: 'queued' });
+  if (to === 'planned' && stands && ticket.status === 'queued') await moveByFact(work, work.book, { ticketId, to: 'booked' });
 }
 
 /** A ticket that is worked on is underway. */
 export async function beginTicket(work: Work, ticketId: string): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
   if (ticket.kind !== 'unsorted' && !isEnded(ticket.status) && ticket.status !== 'underway')
-    await moveByFact(work, work.book, ticketId, 'underway');
+    await moveByFact(work, work.book, { ticketId, to: 'underway' });
 }
 
 /** Kinds may leave only some activities to choose. */

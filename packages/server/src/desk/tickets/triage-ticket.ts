@@ -26,9 +26,7 @@ export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: strin
 export async function triageTicket(
   work: Work,
   book: HouseBook,
-  ticketId: string,
-  version: number | undefined,
-  triage: Triage,
+  { ticketId, version, triage }: { readonly ticketId: string; readonly version: number | undefined; readonly triage: Triage },
 ): Promise<Outcome<{ id: string; version: number; assignee: string | null }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -48,10 +46,15 @@ export async function triageTicket(
   if (!category) return refuse('invalid', 'There is no such category.', { categoryId: 'choose one of the categories' });
   const clientId = triage.clientId ?? ticket.client_id;
   if (!clientId) return refuse('invalid', 'Say whose ticket this is before it is routed.', { clientId: 'choose the client' });
-  const mismatch = await wrongOwner(work, clientId, triage.contactId ?? ticket.contact_id, triage.assetId);
+  const mismatch = await wrongOwner(work, { clientId, contactId: triage.contactId ?? ticket.contact_id, assetId: triage.assetId });
   if (mismatch) return mismatch;
   const contactId = triage.contactId ?? ticket.contact_id;
-  const { priority } = priorityOf(book.house.matrix, triage.impact, triage.urgency, await isPriorityContact(work, contactId));
+  const { priority } = priorityOf({
+    matrix: book.house.matrix,
+    impact: triage.impact,
+    urgency: triage.urgency,
+    priorityContact: await isPriorityContact(work, contactId),
+  });
   const fields = await readFields(work, book, { on: 'ticket', given: triage.fields ?? [], was: ticket.fields, clientId });
   if (isRefusal(fields)) return fields;
   const own = await ownKindOf(work, triage.ownKindId ?? null, triage.kind);
@@ -70,11 +73,14 @@ export async function triageTicket(
     asset_id: triage.assetId,
     fields,
   };
-  const missing = refuseMissing(book, 'ticket', conditionFacts(routed, 0), 'opening');
+  const missing = refuseMissing(book, { on: 'ticket', facts: conditionFacts(routed, 0), moment: 'opening' });
   if (missing) return missing;
   const { personId, why } = triage.assigneeId
     ? { personId: triage.assigneeId, why: [] }
-    : await assignByLine(work.tx, book, work.now, { deskId: triage.deskId, line: triage.line, categoryId: triage.categoryId, clientId });
+    : await assignByLine(work.tx, book, {
+        now: work.now,
+        question: { deskId: triage.deskId, line: triage.line, categoryId: triage.categoryId, clientId },
+      });
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticketId,
@@ -108,7 +114,7 @@ export async function triageTicket(
     { at: work.now, is: 'routed' },
   ]);
   await oweFirstReply(work, ticketId);
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   const person = personId ? await work.tx('person').where({ id: personId }).first('name') : undefined;
   await work.tell('ticket.routed', ticketId, {
     deskId: triage.deskId,
@@ -123,12 +129,16 @@ export async function triageTicket(
     why,
   });
   if (personId && personId !== triage.assigneeId && personId !== work.actor.personId)
-    await tellPerson(work, personId, `#${ticket.number} ${ticket.subject} was routed to you`, ticketId);
+    await tellPerson(work, { personId, text: `#${ticket.number} ${ticket.subject} was routed to you`, ticketId });
   return { ...changed, assignee: person?.name ?? null };
 }
 
 /** Undo of a triage: the ticket is unsorted again, and its clocks are as if it had not been routed. */
-export async function untriageTicket(work: Work, book: HouseBook, ticketId: string, version: number): Promise<Done> {
+export async function untriageTicket(
+  work: Work,
+  book: HouseBook,
+  { ticketId, version }: { readonly ticketId: string; readonly version: number },
+): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted' || ticket.status !== 'queued')
@@ -155,13 +165,17 @@ export async function untriageTicket(work: Work, book: HouseBook, ticketId: stri
   if (isRefusal(changed)) return changed;
   await takeBackFact(work, ticketId, 'routed');
   await takeBackFact(work, ticketId, 'priority');
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   await work.tell('ticket.triage-taken-back', ticketId, {});
   return changed;
 }
 
 /** Closes an unsorted ticket that asks for nothing, or brings it back. */
-export async function setNotWork(work: Work, book: HouseBook, ticketId: string, version: number, notWork: boolean): Promise<Done> {
+export async function setNotWork(
+  work: Work,
+  book: HouseBook,
+  { ticketId, version, notWork }: { readonly ticketId: string; readonly version: number; readonly notWork: boolean },
+): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome', 'umbrella_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const member = await refuseMember(work, ticket);
@@ -176,7 +190,7 @@ export async function setNotWork(work: Work, book: HouseBook, ticketId: string, 
   if (isRefusal(changed)) return changed;
   if (notWork) await addFacts(work, ticketId, [{ at: work.now, is: 'resolved' }] satisfies ClockFact[]);
   else await takeBackFact(work, ticketId, 'resolved');
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   await work.tell('ticket.not-work-set', ticketId, { notWork });
   return changed;
 }
@@ -184,9 +198,11 @@ export async function setNotWork(work: Work, book: HouseBook, ticketId: string, 
 /** Contact and asset must be the client's own. */
 export async function wrongOwner(
   work: Work,
-  clientId: string,
-  contactId: string | null | undefined,
-  assetId: string | null | undefined,
+  {
+    clientId,
+    contactId,
+    assetId,
+  }: { readonly clientId: string; readonly contactId: string | null | undefined; readonly assetId: string | null | undefined },
 ): Promise<Outcome<never> | undefined> {
   if (contactId) {
     const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'name');

@@ -34,7 +34,7 @@ export async function undoMove(work: Work, ticketId: string, version: number): P
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { status: was, ...columnsOf(before) } });
   if (isRefusal(changed)) return changed;
   await takeBackFacts(work, ticketId, before.factIds);
-  await storeClocks(work, work.book, ticketId);
+  await storeClocks(work, work.book, { ticketId });
   await work.tell('ticket.move-undone', ticketId, { status: [is, was] });
   return changed;
 }

@@ -34,7 +34,7 @@ export async function answerBack(app: App, { token, updateId, back }: BackAnswer
     const last = await tx('back_answer').where({ update_id: updateId, ticket_id: asked.id }).orderBy('id', 'desc').first('back');
     if (last?.back === back) return { known: true };
     await tx('back_answer').insert({ update_id: updateId, ticket_id: asked.id, at: at(work.now), back });
-    if (!back) await writeByLink(work, app.house, author, 'It is not back for me.');
+    if (!back) await writeByLink(work, app.house, { author, words: 'It is not back for me.' });
     await work.tell('ticket.back-answered', asked.id, { back, memberNumber: null });
     await work.tell('ticket.back-answered', asked.umbrella_id, { back, memberNumber: asked.number });
     return { known: true };

@@ -54,12 +54,10 @@ async function staleClocks(db: Db, book: HouseBook, now: Instant): Promise<Findi
       .select('t.id', 't.number', 't.promise_version_id', 'c.calendar_id');
     if (!rows.length) return found;
     after = rows.at(-1).number;
-    const readings = await readClocks(
-      db,
-      book,
-      rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id })),
+    const readings = await readClocks(db, book, {
+      tickets: rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id })),
       now,
-    );
+    });
     const stored = await db('ticket_clock')
       .whereIn(
         'ticket_id',

@@ -10,5 +10,5 @@ export async function countUpdate(work: Work, book: HouseBook, updateId: string)
   const { n } = (await work.tx('message').where({ update_id: updateId }).whereNotNull('left_at').count('* as n').first()) as { n: number };
   if (n !== 1) return;
   await addFacts(work, update.umbrella_id, [{ at: work.now, is: 'public-contact' }]);
-  await storeClocks(work, book, update.umbrella_id);
+  await storeClocks(work, book, { ticketId: update.umbrella_id });
 }

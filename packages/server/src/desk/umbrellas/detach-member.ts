@@ -33,7 +33,7 @@ export async function detachMember(work: Work, book: HouseBook, ticketId: string
   const facts: ClockFact[] = [{ at: now, is: 'runs' }];
   if (status === 'on hold') facts.push({ at: now, is: 'held', reason: before.holdReason ?? 'client' });
   await addFacts(work, ticketId, facts);
-  await storeClocks(work, book, ticketId);
+  await storeClocks(work, book, { ticketId });
   await takeMembersClient(work, book, ticket.umbrella_id);
   await surfaceOn(work, ticket.umbrella_id);
   await work.tell('ticket.left-umbrella', ticketId, { umbrella: { ticketId: ticket.umbrella_id, number: umbrella.number }, status });

@@ -38,17 +38,16 @@ async function show(app: App, req: Request<{ token: string }>, res: Response): P
   const told = report.messages
     .map((m) => `<article><p class="soft">${escaped(sayMoment(m.at, report.zone))}</p><p class="text">${escaped(m.text)}</p></article>`)
     .join('');
-  outsidePage(
-    app,
+  outsidePage(app, {
     res,
-    200,
-    `${thanksOf(req.query)}
+    status: 200,
+    body: `${thanksOf(req.query)}
      <p class="soft">Your report #${report.number} of ${escaped(sayMoment(report.receivedAt, report.zone))}</p>
      <h1>${escaped(report.subject)}</h1>
      <p class="status${report.ended ? ' met' : ''}">${escaped(report.status)}</p>
      <p class="soft">As of ${escaped(sayMoment(app.clock.now(), report.zone))}. Reload the page to see how it stands then.</p>
      <h2>What we told you</h2>${told || '<p class="soft">Nothing yet.</p>'}`,
-  );
+  });
 }
 
 /** A question that a mail of ours asked: the words of its two answers, and who takes them. */
@@ -88,14 +87,13 @@ async function ask(app: App, req: Asked, res: Response): Promise<void> {
   const { token, about } = req.params;
   const question = questionOf(req.params);
   if (!question || !(await readReport(app, token))) return notHere(app, res);
-  outsidePage(
-    app,
+  outsidePage(app, {
     res,
-    200,
-    `<h1>${question.says[question.answer]}</h1>
+    status: 200,
+    body: `<h1>${question.says[question.answer]}</h1>
      <form method="post" action="/follow/${token}/${about}/${question.answer}"><button>Send this answer</button></form>
      <script src="/follow/parts/follow.js"></script>`,
-  );
+  });
 }
 
 async function take(app: App, req: Asked, res: Response): Promise<void> {
@@ -164,10 +162,9 @@ async function readReport(app: App, token: string): Promise<Report | undefined> 
 }
 
 function notHere(app: App, res: Response): void {
-  outsidePage(
-    app,
+  outsidePage(app, {
     res,
-    404,
-    '<h1>There is no such page</h1><p>Its address must be taken whole from our mail. Answer that mail, and we will help.</p>',
-  );
+    status: 404,
+    body: '<h1>There is no such page</h1><p>Its address must be taken whole from our mail. Answer that mail, and we will help.</p>',
+  });
 }

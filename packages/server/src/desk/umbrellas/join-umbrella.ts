@@ -33,8 +33,7 @@ interface TicketRow {
 export async function joinUmbrella(
   work: Work,
   book: HouseBook,
-  umbrellaId: string,
-  form: Joining,
+  { umbrellaId, form }: { readonly umbrellaId: string; readonly form: Joining },
 ): Promise<Outcome<{ id: string; joined: number }>> {
   const umbrella: TicketRow | undefined = await work.tx('ticket').where({ id: umbrellaId }).forUpdate().first();
   if (!umbrella) return refuse('not-found', 'There is no such ticket.');
@@ -44,11 +43,11 @@ export async function joinUmbrella(
   const tickets: TicketRow[] = await work.tx('ticket').whereIn('id', ids).orderBy('number').forUpdate();
   const barred = whyNot(tickets, ids);
   if (barred) return barred;
-  for (const ticket of tickets) await join(work, book, umbrella, ticket, form.moveWork);
+  for (const ticket of tickets) await join(work, book, { umbrella, ticket, moveWork: form.moveWork });
   await countFromEarliest(work, umbrellaId);
   await takeMembersClient(work, book, umbrellaId);
   await surfaceOn(work, umbrellaId);
-  await storeClocks(work, book, umbrellaId);
+  await storeClocks(work, book, { ticketId: umbrellaId });
   return { id: umbrellaId, joined: tickets.length };
 }
 
@@ -68,7 +67,11 @@ function whyNot(tickets: readonly TicketRow[], ids: readonly string[]): Outcome<
   return undefined;
 }
 
-async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: TicketRow, moveWork: boolean): Promise<void> {
+async function join(
+  work: Work,
+  book: HouseBook,
+  { umbrella, ticket, moveWork }: { readonly umbrella: TicketRow; readonly ticket: TicketRow; readonly moveWork: boolean },
+): Promise<void> {
   const { tx, now } = work;
   await tx('membership').insert({
     umbrella_id: umbrella.id,
@@ -96,7 +99,7 @@ async function join(work: Work, book: HouseBook, umbrella: TicketRow, ticket: Ti
   await addFacts(work, ticket.id, [{ at: now, is: 'held', reason: UMBRELLA_HOLD }]);
   if (ticket.kind === 'unsorted') await oweFirstReply(work, ticket.id);
   if (moveWork) await moveWorkTo(work, umbrella, ticket);
-  await storeClocks(work, book, ticket.id);
+  await storeClocks(work, book, { ticketId: ticket.id });
   await work.tell('ticket.joined-umbrella', ticket.id, {
     umbrella: { ticketId: umbrella.id, number: umbrella.number },
     was: ticket.status,
@@ -120,7 +123,11 @@ async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): P
     .update({ assignee_id: ticket.assignee_id })
     .returning('id');
   if (taken || ticket.assignee_id === work.actor.personId) return;
-  await tellPerson(work, ticket.assignee_id, `#${ticket.number} ${ticket.subject} joined umbrella #${umbrella.number}`, umbrella.id);
+  await tellPerson(work, {
+    personId: ticket.assignee_id,
+    text: `#${ticket.number} ${ticket.subject} joined umbrella #${umbrella.number}`,
+    ticketId: umbrella.id,
+  });
 }
 
 /** The umbrella counts from the earliest receipt among all members it has had, and of its own. */

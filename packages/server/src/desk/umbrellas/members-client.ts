@@ -19,7 +19,7 @@ export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId:
     from: { clientId: umbrella.client_id, kind: umbrella.kind },
     to: { clientId: to, kind: umbrella.kind },
   });
-  await storeClocks(work, book, umbrellaId);
+  await storeClocks(work, book, { ticketId: umbrellaId });
   const name = to ? (await work.tx('client').where({ id: to }).first('name')).name : undefined;
   await work.tell('ticket.members-client-set', umbrellaId, { clientId: to, client: name ?? null });
 }

@@ -30,7 +30,7 @@ export async function openUmbrella(
     .whereNotNull('category_id')
     .orderBy('received_at')
     .first('category_id');
-  const { priority } = priorityOf(book.house.matrix, form.impact, form.urgency, false);
+  const { priority } = priorityOf({ matrix: book.house.matrix, impact: form.impact, urgency: form.urgency, priorityContact: false });
   await work
     .tx('ticket')
     .where({ id: opened.id })
@@ -49,8 +49,8 @@ export async function openUmbrella(
     { at: work.now, is: 'priority', priority },
     { at: work.now, is: 'routed' },
   ]);
-  await storeClocks(work, book, opened.id);
+  await storeClocks(work, book, { ticketId: opened.id });
   await work.tell('ticket.opened', opened.id, { how: 'umbrella', desk: desk.name, priority });
-  const joined = await joinUmbrella(work, book, opened.id, form);
+  const joined = await joinUmbrella(work, book, { umbrellaId: opened.id, form });
   return isRefusal(joined) ? joined : { id: opened.id, number: opened.number };
 }

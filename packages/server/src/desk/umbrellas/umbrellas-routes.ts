@@ -21,12 +21,13 @@ export function bindUmbrellas(app: App) {
     },
     listMembers: async ({ db, params }) => ({ members: await readMembers(db, params.ticketId) }),
     joinUmbrella: async ({ work, params, body }) => {
-      const joined = await joinUmbrella(work, house, params.ticketId, body);
+      const joined = await joinUmbrella(work, house, { umbrellaId: params.ticketId, form: body });
       return isRefusal(joined) ? joined : { ...joined, told: body.tell ? await tellJoined(app, work, body.memberIds) : 0 };
     },
     detachMember: ({ work, params }) => detachMember(work, house, params.ticketId),
-    previewUpdate: ({ db, params, body, actor }) => readUpdateMails(db, house, params.ticketId, body, { name: actor.name }),
-    updateMembers: ({ work, params, body }) => updateMembers(app, work, params.ticketId, body),
+    previewUpdate: ({ db, params, body, actor }) =>
+      readUpdateMails(db, house, { umbrellaId: params.ticketId, form: body, author: { name: actor.name } }),
+    updateMembers: ({ work, params, body }) => updateMembers(app, work, { umbrellaId: params.ticketId, form: body }),
     takeBackUpdate: ({ work, params }) => takeBackUpdate(work, params.updateId),
     checkUmbrellas: ({ db, now }) => checkUmbrellas(db, house, now),
   });

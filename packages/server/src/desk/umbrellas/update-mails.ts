@@ -24,9 +24,7 @@ export interface UpdateAuthor {
 export async function readUpdateMails(
   db: Db,
   book: HouseBook,
-  umbrellaId: string,
-  form: UpdateForm,
-  author: UpdateAuthor,
+  { umbrellaId, form, author }: { readonly umbrellaId: string; readonly form: UpdateForm; readonly author: UpdateAuthor },
 ): Promise<Outcome<UpdatePreview>> {
   const umbrella = await db('ticket').where({ id: umbrellaId }).first('is_umbrella', 'number', 'due_at');
   if (!umbrella) return refuse('not-found', 'There is no such ticket.');

@@ -15,10 +15,9 @@ import { readUpdateMails } from './update-mails';
 export async function updateMembers(
   app: App,
   work: Work,
-  umbrellaId: string,
-  form: UpdateForm,
+  { umbrellaId, form }: { readonly umbrellaId: string; readonly form: UpdateForm },
 ): Promise<Outcome<{ id: string; leavesAt: string; mails: number }>> {
-  const read = await readUpdateMails(work.tx, app.house, umbrellaId, form, { name: work.actor.name });
+  const read = await readUpdateMails(work.tx, app.house, { umbrellaId, form, author: { name: work.actor.name } });
   if (isRefusal(read)) return read;
   const wrong = read.mails.find((m) => m.trouble.length);
   if (wrong)

@@ -27,7 +27,7 @@ export async function listItems(db: Db, filter: ItemFilter): Promise<Outcome<Pag
 export async function readItem(db: Db, itemId: string): Promise<Outcome<ItemWire>> {
   const row = await db('catalogue_item').where({ id: itemId }).first();
   if (!row) return refuse('not-found', 'There is no such catalogue item.');
-  return { ...rowWire(row), story: await readStory(db, 'item', itemId) };
+  return { ...rowWire(row), story: await readStory(db, { subject: 'item', id: itemId }) };
 }
 
 function rowWire(

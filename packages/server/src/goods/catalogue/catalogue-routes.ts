@@ -16,7 +16,9 @@ export function bindCatalogue(app: App) {
     listItemCategories: async ({ db }) => ({
       categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),
     }),
-    getItemStory: async ({ db, params, query }) => ({ story: await readStory(db, 'item', params.itemId, query.before) }),
+    getItemStory: async ({ db, params, query }) => ({
+      story: await readStory(db, { subject: 'item', id: params.itemId, before: query.before }),
+    }),
     getItem: ({ db, params }) => readItem(db, params.itemId),
     createItem: async ({ work, body }) => {
       const taken = await numberTaken(work, body, undefined);

@@ -12,5 +12,5 @@ export function netPriceOf(item: Row<'catalogue_item', 'tax_category' | 'tax_per
 } {
   const tax = { category: item.tax_category, percent: plainDecimal(item.tax_percent) } as Tax;
   const price = netUnitPrice({ price: plainDecimal(item.price), basis: item.basis }, tax);
-  return { price, one: chargeAmount('1', 'C62', price, item.currency).net, tax };
+  return { price, one: chargeAmount({ quantity: '1', unit: 'C62', unitPrice: price, currency: item.currency }).net, tax };
 }

@@ -60,7 +60,7 @@ export function bindCalendars(app: App) {
       await work.tell('calendar.added', row.id, { name: body.name });
       return row as { id: string; version: number };
     },
-    editCalendar: ({ work, params, version, body }) => editCalendar(work, params.calendarId, version, body),
+    editCalendar: ({ work, params, version, body }) => editCalendar(work, { id: params.calendarId, version, form: body }),
   });
 }
 
@@ -81,9 +81,7 @@ async function nameTaken(work: Work, name: string, own: string | null): Promise<
 /** What held until now is kept as a version; the clocks that run are given their new due instants by a job. */
 async function editCalendar(
   work: Work,
-  id: string,
-  version: number,
-  form: CalendarForm,
+  { id, version, form }: { readonly id: string; readonly version: number; readonly form: CalendarForm },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const kept = (await nameTaken(work, form.name, id)) ?? readCalendar(form);
   if (isRefusal(kept)) return kept;
@@ -98,6 +96,6 @@ async function editCalendar(
     by_person: work.actor.personId,
   });
   await work.tell('calendar.changed', id, { name: form.name });
-  await work.enqueue('apply-calendar', { calendarId: id }, `apply-calendar.${id}`);
+  await work.enqueue('apply-calendar', { calendarId: id }, { key: `apply-calendar.${id}` });
   return changed;
 }

@@ -90,7 +90,7 @@ export function bindAccess(app: App) {
       };
     },
     createToken: async ({ work, actor, body, now }) => {
-      const token = await createToken(work.tx, actor.personId!, body.label, now);
+      const token = await createToken(work.tx, { personId: actor.personId!, label: body.label, now });
       await work.tell('person.token-made', actor.personId!, { label: body.label });
       return token;
     },

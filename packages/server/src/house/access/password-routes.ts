@@ -43,8 +43,8 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
       await db('sign_in').insert({ ...asking, at: at(now), person_id: person?.id ?? null, way: 'reset asked', ok: false });
       if (!person) return { asked: true };
       await transact(app, { now, actor: RESET }, async (work) => {
-        const id = await makeReset(app, work, person.id, null);
-        await work.enqueue('mail-reset', { resetId: id }, `mail-reset:${id}`);
+        const id = await makeReset(app, work, { personId: person.id, madeBy: null });
+        await work.enqueue('mail-reset', { resetId: id }, { key: `mail-reset:${id}` });
         return {};
       });
       return { asked: true };
@@ -52,7 +52,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
     makeResetLink: async ({ work, params, actor }) => {
       const person = await work.tx('person').where({ id: params.personId, active: true }).first('name');
       if (!person) return refuse('not-found', 'There is no such person.');
-      const id = await makeReset(app, work, params.personId, actor.personId);
+      const id = await makeReset(app, work, { personId: params.personId, madeBy: actor.personId });
       const { nonce } = await work.tx('password_reset').where({ id }).first('nonce');
       await work.tell('person.reset-link-made', params.personId, {});
       return { address: resetAddress(app, nonce), until: formatInstant(instantOfMillis(Date.now() + HOURS * 3_600_000)) };
@@ -104,7 +104,11 @@ export async function mailReset(app: App, { resetId }: { resetId: string }): Pro
 }
 
 /** A newer link makes earlier ones worth nothing. */
-async function makeReset(app: App, work: Work, personId: string, madeBy: string | null): Promise<string> {
+async function makeReset(
+  app: App,
+  work: Work,
+  { personId, madeBy }: { readonly personId: string; readonly madeBy: string | null },
+): Promise<string> {
   await work.tx('password_reset').where({ person_id: personId }).whereNull('used_at').update({ used_at: work.tx.fn.now() });
   const [row] = await work
     .tx('password_reset')

@@ -9,7 +9,10 @@ export function hashToken(secret: string): Buffer {
 }
 
 /** Makes a token with a person's rights. The secret is shown once; only its hash is kept. */
-export async function createToken(db: Db, personId: string, label: string, now: Instant): Promise<{ id: string; secret: string }> {
+export async function createToken(
+  db: Db,
+  { personId, label, now }: { readonly personId: string; readonly label: string; readonly now: Instant },
+): Promise<{ id: string; secret: string }> {
   const secret = PREFIX + randomBytes(24).toString('base64url');
   const [row] = await db('api_token')
     .insert({ person_id: personId, label, token_hash: hashToken(secret), created_at: at(now) })

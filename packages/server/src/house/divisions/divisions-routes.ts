@@ -14,7 +14,7 @@ type AccessRow = Row<'person', 'id' | 'name' | 'role'> & { readonly exceptions: 
 export function bindDivisions(app: App) {
   return bindRoutes(app, divisionRoutes, {
     listDivisions: async ({ db }) => ({ divisions: await listDivisions(db) }),
-    editDivision: ({ work, params, version, body }) => editDivision(work, params.divisionId, version, body),
+    editDivision: ({ work, params, version, body }) => editDivision(work, { id: params.divisionId, version, form: body }),
     listAccess: async ({ db }) => {
       const rows: AccessRow[] = await db('person as p')
         .where({ 'p.active': true })
@@ -44,9 +44,7 @@ async function listDivisions(db: Db): Promise<DivisionWire[]> {
 
 async function editDivision(
   work: Work,
-  id: string,
-  version: number,
-  form: DivisionForm,
+  { id, version, form }: { readonly id: string; readonly version: number; readonly form: DivisionForm },
 ): Promise<Outcome<{ id: string; version: number }>> {
   const other = async (set: Record<string, string>) => work.tx('division').where(set).whereNot({ id }).first('name');
   if (await other({ name: form.name }))

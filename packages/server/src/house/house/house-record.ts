@@ -17,9 +17,7 @@ export interface HouseRecord {
 
 async function nameTaken(
   work: Work,
-  { table, word, among = {} }: HouseRecord,
-  name: string,
-  own: string | null,
+  { record: { table, word, among = {} }, name, own }: { readonly record: HouseRecord; readonly name: string; readonly own: string | null },
 ): Promise<Outcome<never> | undefined> {
   const taken = await work
     .tx(table)
@@ -31,22 +29,33 @@ async function nameTaken(
 }
 
 export async function addHouseRecord(work: Work, record: HouseRecord, row: Row): Promise<Done> {
-  const taken = await nameTaken(work, record, row.name, null);
+  const taken = await nameTaken(work, { record, name: row.name, own: null });
   if (taken) return taken;
   const [added] = await work.tx(record.table).insert(row).returning(['id', 'version']);
   await work.tell('setup.added', added.id, { record: record.word, name: row.name });
   return added as { id: string; version: number };
 }
 
-export async function editHouseRecord(work: Work, record: HouseRecord, id: string, version: number | undefined, row: Row): Promise<Done> {
-  const taken = await nameTaken(work, record, row.name, id);
+export async function editHouseRecord(
+  work: Work,
+  {
+    record,
+    id,
+    version,
+    row,
+  }: { readonly record: HouseRecord; readonly id: string; readonly version: number | undefined; readonly row: Row },
+): Promise<Done> {
+  const taken = await nameTaken(work, { record, name: row.name, own: id });
   if (taken) return taken;
   const changed = await changeRow(work, { table: record.table, id, version, set: row });
   if (!isRefusal(changed)) await work.tell('setup.changed', id, { record: record.word, name: row.name });
   return changed;
 }
 
-export async function archiveHouseRecord(work: Work, record: HouseRecord, id: string, version: number | undefined): Promise<Done> {
+export async function archiveHouseRecord(
+  work: Work,
+  { record, id, version }: { readonly record: HouseRecord; readonly id: string; readonly version: number | undefined },
+): Promise<Done> {
   const changed = await changeRow(work, { table: record.table, id, version, set: { archived_at: at(work.now) } });
   if (!isRefusal(changed)) await work.tell('setup.put-away', id, { record: record.word });
   return changed;

@@ -2,7 +2,15 @@ import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 
 /** Lets a person know; it stands under what is new until they have seen it. */
-export async function tellPerson(work: Work, personId: string, text: string, ticketId: string | null, urgent = false): Promise<void> {
+export async function tellPerson(
+  work: Work,
+  {
+    personId,
+    text,
+    ticketId,
+    urgent = false,
+  }: { readonly personId: string; readonly text: string; readonly ticketId: string | null; readonly urgent?: boolean },
+): Promise<void> {
   const [row] = await work
     .tx('notice')
     .insert({ person_id: personId, at: at(work.now), text: text.slice(0, 500), ticket_id: ticketId, urgent })

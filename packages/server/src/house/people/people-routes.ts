@@ -70,7 +70,7 @@ export function bindPeople(app: App) {
         .insert({ person_id: params.personId, week: JSON.stringify(week) })
         .onConflict('person_id')
         .merge();
-      return told(work, params.personId, 'person.pattern-changed', {});
+      return told(work, { personId: params.personId, type: 'person.pattern-changed', data: {} });
     },
     setShifts: async ({ work, params, body }) => {
       const barred = await noTechnician(work, params.personId);
@@ -90,14 +90,14 @@ export function bindPeople(app: App) {
           .insert({ person_id: params.personId, day, hours: read[0], note: body.note })
           .onConflict(['person_id', 'day'])
           .merge();
-      await told(work, params.personId, 'person.shifts-set', { days: days.length });
+      await told(work, { personId: params.personId, type: 'person.shifts-set', data: { days: days.length } });
       return { days: days.length };
     },
     removeShift: async ({ work, params }) => {
       if (!isDateText(params.day))
         return refuse('invalid', `${params.day} was given; a date is written as 2026-11-24.`, { day: 'a date such as 2026-11-24' });
       const removed = await work.tx('shift').where({ person_id: params.personId }).whereRaw('day::text = ?', [params.day]).delete();
-      if (removed) await told(work, params.personId, 'person.shift-removed', { day: params.day });
+      if (removed) await told(work, { personId: params.personId, type: 'person.shift-removed', data: { day: params.day } });
       return { removed };
     },
     setPersonPlace: async ({ work, params, body }) => {
@@ -109,7 +109,7 @@ export function bindPeople(app: App) {
         home_latitude: body.latitude,
         home_longitude: body.longitude,
       });
-      return told(work, params.personId, 'person.home-changed', {});
+      return told(work, { personId: params.personId, type: 'person.home-changed', data: {} });
     },
     setHolidayRegion: async ({ work, body }) => {
       const barred = unknownRegion(body.region);
@@ -132,7 +132,7 @@ export function bindPeople(app: App) {
           .insert({ ...own, level: body.level })
           .onConflict(['person_id', 'skill_id'])
           .merge();
-      return told(work, params.personId, 'person.skill-set', { skill: skill.name, level: body.level || null });
+      return told(work, { personId: params.personId, type: 'person.skill-set', data: { skill: skill.name, level: body.level || null } });
     },
     addSkill: async ({ work, body }) => {
       const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
@@ -156,7 +156,7 @@ export function bindPeople(app: App) {
         .where('ends_at', '>', span.starts_at)
         .count('* as n')
         .first()) as { n: number };
-      await told(work, params.personId, 'person.time-away-added', { reason: body.reason });
+      await told(work, { personId: params.personId, type: 'person.time-away-added', data: { reason: body.reason } });
       return { id: row.id as string, bookings: n };
     },
     removeTimeOff: async ({ work, params }) => {
@@ -164,7 +164,7 @@ export function bindPeople(app: App) {
       if (asked) return refuse('not-possible-now', 'It is an approved absence. Take the approval back in Absences instead.');
       const [gone] = await work.tx('time_off').where({ id: params.timeOffId }).delete().returning('person_id');
       if (!gone) return { removed: 0 };
-      await told(work, gone.person_id, 'person.time-away-removed', {});
+      await told(work, { personId: gone.person_id, type: 'person.time-away-removed', data: {} });
       return { removed: 1 };
     },
   });
@@ -188,9 +188,7 @@ async function noTechnician(work: Work, id: string): Promise<Outcome<never> | un
 /** Lanes show it at once, on every open screen. */
 async function told<Type extends keyof PersonEvents>(
   work: Work,
-  personId: string,
-  type: Type,
-  data: PersonEvents[Type],
+  { personId, type, data }: { readonly personId: string; readonly type: Type; readonly data: PersonEvents[Type] },
 ): Promise<Record<string, never>> {
   await work.tell<Type & EventType>(type, personId, data as Happenings[Type & EventType]);
   await work.emit('booking', null, { personId });

@@ -22,8 +22,7 @@ type AppointmentOf = Row<'outside_appointment', 'starts_at' | 'ends_at'> & Row<'
 export async function readWork(
   db: Db,
   book: HouseBook,
-  personIds: readonly string[],
-  [from, to]: readonly [LocalDate, LocalDate],
+  { personIds, dates: [from, to] }: { readonly personIds: readonly string[]; readonly dates: readonly [LocalDate, LocalDate] },
 ): Promise<ReadonlyMap<string, WorkOf>> {
   const { zone } = book.house;
   const span: Interval = spanOfDates(book, from, to);

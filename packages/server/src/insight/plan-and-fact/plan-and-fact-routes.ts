@@ -13,7 +13,7 @@ export function bindPlanAndFact(app: App) {
   return bindRoutes(app, planAndFactRoutes, {
     getPlanAndFact: async ({ db, query, now }) => {
       const dates = datesOf(query);
-      const [planned, lost] = [await readPlanned(db, house, dates), await readLost(db, house, dates, now)];
+      const [planned, lost] = [await readPlanned(db, house, dates), await readLost(db, house, { dates, now })];
       return { rows: comparePlan(planned, query.by, lost).map(rowWire), total: { ...rowWire(totalPlan(planned, lost)), key: null } };
     },
     listFactBookings: async ({ db, query }) => {

@@ -64,11 +64,10 @@ function gathered(row: PlannedRow, technician: 'person_id' | 'technician', clien
 export async function readLost(
   db: Db,
   book: HouseBook,
-  dates: Dates,
-  now: Instant,
+  { dates, now }: { readonly dates: Dates; readonly now: Instant },
 ): Promise<Map<string, { name: string; minutes: number }>> {
   const people = await readTechnicians(db, []);
-  const facts = await readLaneFacts(db, book, people, [dates.from, plusDays(dates.to, 1)]);
+  const facts = await readLaneFacts(db, book, { people, dates: [dates.from, plusDays(dates.to, 1)] });
   const whole = spanOfDates(book, dates.from, plusDays(dates.to, 1));
   return new Map(
     facts.map((lane) => [lane.person.id, { name: lane.person.name, minutes: Math.floor(laneFigures(lane, whole, now).lost / 60) }]),

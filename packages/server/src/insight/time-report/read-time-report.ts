@@ -89,12 +89,14 @@ const sum = (all: readonly { readonly minutes: number; readonly billableMinutes:
 export async function readTimeReport(
   db: Db,
   book: HouseBook,
-  { dates, than, by }: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: TimeReportBy },
-  now: Instant,
+  {
+    form: { dates, than, by },
+    now,
+  }: { readonly form: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: TimeReportBy }; readonly now: Instant },
 ): Promise<{ rows: TimeReportRowWire[]; total: TimeReportTotalWire }> {
   const gather = async (of: Dates) => gatherTime(partsOf(await readWorked(db, book, of), by, book.house.calendar));
   const [rows, before] = [await gather(dates), than && (await gather(than))];
-  const expected = by === 'technician' ? await readExpected(db, book, dates, now) : undefined;
+  const expected = by === 'technician' ? await readExpected(db, book, { dates, now }) : undefined;
   const earlier = new Map(before?.map((r) => [r.key, r]));
   const keys = new Map<string, string>(rows.map((r) => [r.key, r.name]));
   for (const r of before ?? []) if (!keys.has(r.key)) keys.set(r.key, r.name);
@@ -124,14 +126,13 @@ export async function readTimeReport(
 }
 
 /** Working time of each technician by pattern, time off taken away, as far as it has passed. */
-async function readExpected(db: Db, book: HouseBook, dates: Dates, now: Instant): Promise<Map<string, { name: string; minutes: number }>> {
+async function readExpected(
+  db: Db,
+  book: HouseBook,
+  { dates, now }: { readonly dates: Dates; readonly now: Instant },
+): Promise<Map<string, { name: string; minutes: number }>> {
   const people = await readTechnicians(db, []);
-  const work = await readWork(
-    db,
-    book,
-    people.map((p) => p.id),
-    [dates.from, plusDays(dates.to, 1)],
-  );
+  const work = await readWork(db, book, { personIds: people.map((p) => p.id), dates: [dates.from, plusDays(dates.to, 1)] });
   return new Map(
     people.map((p) => {
       const { working, away } = work.get(p.id)!;

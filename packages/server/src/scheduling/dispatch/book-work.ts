@@ -16,7 +16,11 @@ export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 
  * booking that is sure makes a ticket booked and, where nobody was, assigns the technician.
  * @returns the first booking
  */
-export async function bookWork(work: Work, book: HouseBook, workId: string, asked: AskedBooking): Promise<Done> {
+export async function bookWork(
+  work: Work,
+  book: HouseBook,
+  { workId, asked }: { readonly workId: string; readonly asked: AskedBooking },
+): Promise<Done> {
   const refused = await refuseUnbookable(work, workId);
   if (refused) return refused;
   const people = [asked.personId, ...(asked.withIds ?? []).filter((id) => id !== asked.personId)];
@@ -32,9 +36,14 @@ export async function bookWork(work: Work, book: HouseBook, workId: string, aske
   for (const span of spans) {
     const crewId = people.length > 1 ? randomUUID() : null;
     for (const personId of people) {
-      const row = await insertBooking(work, book, workId, { ...asked, personId }, span, {
-        crewId,
-        seriesId,
+      const row = await insertBooking(work, book, {
+        workId,
+        slot: { ...asked, personId },
+        span,
+        together: {
+          crewId,
+          seriesId,
+        },
       });
       await work.tell('booking.made', row.id, {});
       first ??= row;

@@ -38,7 +38,16 @@ export interface Together {
 }
 
 /** Writes a booking with the ways around it, and that it was booked. */
-export async function insertBooking(work: Work, book: HouseBook, workId: string, slot: Slot, span: Interval, together: Together = {}) {
+export async function insertBooking(
+  work: Work,
+  book: HouseBook,
+  {
+    workId,
+    slot,
+    span,
+    together = {},
+  }: { readonly workId: string; readonly slot: Slot; readonly span: Interval; readonly together?: Together },
+) {
   const times = { starts_at: at(span.from), ends_at: at(span.to) };
   const [row] = await work
     .tx('booking')
@@ -83,5 +92,5 @@ export async function keepChange(work: Work, bookingId: string, what: string): P
 /** Lays the ways of some people's days anew, each day once. */
 export async function settleDays(work: Work, book: HouseBook, touched: readonly (readonly [string | null, Instant])[]): Promise<void> {
   const days = new Map(touched.map(([personId, instant]) => [`${personId} ${dateOf(instant, book.house.zone)}`, { personId, instant }]));
-  for (const { personId, instant } of days.values()) await settleTravel(work, book, personId, dateOf(instant, book.house.zone));
+  for (const { personId, instant } of days.values()) await settleTravel(work, book, { personId, day: dateOf(instant, book.house.zone) });
 }

@@ -17,9 +17,15 @@ const OPEN = ['planned', 'underway'];
 export async function moveBooking(
   work: Work,
   book: HouseBook,
-  bookingId: string,
-  version: number,
-  to: Partial<MoveForm> & Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'>,
+  {
+    bookingId,
+    version,
+    to,
+  }: {
+    readonly bookingId: string;
+    readonly version: number;
+    readonly to: Partial<MoveForm> & Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'>;
+  },
 ): Promise<Done> {
   const booking: Row<'booking'> | undefined = await work.tx('booking').where({ id: bookingId }).first();
   if (!booking) return refuse('not-found', 'There is no such booking.');
@@ -41,12 +47,12 @@ export async function moveBooking(
   const changed = await changeRow(work, { table: 'booking', id: bookingId, version, set });
   if (isRefusal(changed)) return changed;
   await keepChange(work, bookingId, handedOver ? 'handed over' : moved ? 'moved' : 'changed');
-  if (handedOver && booking.person_id) await leaveLane(work, bookingId, booking.person_id, changed.version);
+  if (handedOver && booking.person_id) await leaveLane(work, { bookingId, personId: booking.person_id, version: changed.version });
   const touched: [string | null, Instant][] = [
     [booking.person_id, booking.starts_at],
     [to.personId, span.from],
   ];
-  if (moved && booking.crew_id) touched.push(...(await moveCrew(work, bookingId, booking, times)));
+  if (moved && booking.crew_id) touched.push(...(await moveCrew(work, { bookingId, booking, times })));
   await settleDays(work, book, touched);
   if (booking.tentative && to.tentative === false) await becomeBooked(work, booking.work_id, { personId: to.personId, bookingId });
   if (handedOver) await work.tell('booking.handed-over', bookingId, { personId: to.personId, person: name });
@@ -57,9 +63,11 @@ export async function moveBooking(
 /** Those who come along keep the same time; what they have done already stays. */
 async function moveCrew(
   work: Work,
-  bookingId: string,
-  booking: Row<'booking', 'crew_id' | 'starts_at'>,
-  times: Record<string, string>,
+  {
+    bookingId,
+    booking,
+    times,
+  }: { readonly bookingId: string; readonly booking: Row<'booking', 'crew_id' | 'starts_at'>; readonly times: Record<string, string> },
 ): Promise<[string | null, Instant][]> {
   const others: Row<'booking', 'id' | 'person_id' | 'starts_at'>[] = await work
     .tx('booking')
@@ -79,7 +87,10 @@ async function moveCrew(
 }
 
 /** A booking that was handed over is cancelled in the feed of who had it. */
-async function leaveLane(work: Work, bookingId: string, personId: string, version: number): Promise<void> {
+async function leaveLane(
+  work: Work,
+  { bookingId, personId, version }: { readonly bookingId: string; readonly personId: string; readonly version: number },
+): Promise<void> {
   await work
     .tx('booking_left')
     .insert({ booking_id: bookingId, person_id: personId, at: at(work.now), version })
@@ -92,10 +103,17 @@ async function leaveLane(work: Work, bookingId: string, personId: string, versio
 export async function setBookingState(
   work: Work,
   book: HouseBook,
-  bookingId: string,
-  version: number,
-  to: 'planned' | 'done' | 'cancelled',
-  reason: string | null = null,
+  {
+    bookingId,
+    version,
+    to,
+    reason = null,
+  }: {
+    readonly bookingId: string;
+    readonly version: number;
+    readonly to: 'planned' | 'done' | 'cancelled';
+    readonly reason?: string | null;
+  },
 ): Promise<Done> {
   const booking: Row<'booking'> | undefined = await work.tx('booking').where({ id: bookingId }).first();
   if (!booking) return refuse('not-found', 'There is no such booking.');
@@ -145,15 +163,17 @@ export interface Together {
 export async function cancelBooking(
   work: Work,
   book: HouseBook,
-  bookingId: string,
-  version: number,
-  { reason, series, crew }: Together & { readonly reason: string | null },
+  {
+    bookingId,
+    version,
+    body: { reason, series, crew },
+  }: { readonly bookingId: string; readonly version: number; readonly body: Together & { readonly reason: string | null } },
 ): Promise<Done> {
   const booking: Row<'booking', 'series_id' | 'crew_id' | 'starts_at'> | undefined = await work
     .tx('booking')
     .where({ id: bookingId })
     .first('series_id', 'crew_id', 'starts_at');
-  const first = await setBookingState(work, book, bookingId, version, 'cancelled', reason);
+  const first = await setBookingState(work, book, { bookingId, version, to: 'cancelled', reason });
   if (isRefusal(first) || !booking) return first;
   const along: Row<'booking', 'id' | 'version'>[] = await work
     .tx('booking')
@@ -165,7 +185,7 @@ export async function cancelBooking(
         void q.orWhere((w) => void w.where({ series_id: booking.series_id }).where('starts_at', '>=', at(booking.starts_at)));
     })
     .select('id', 'version');
-  for (const b of along) await setBookingState(work, book, b.id, b.version, 'cancelled', reason);
+  for (const b of along) await setBookingState(work, book, { bookingId: b.id, version: b.version, to: 'cancelled', reason });
   return first;
 }
 

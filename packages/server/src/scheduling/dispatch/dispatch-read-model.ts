@@ -68,13 +68,12 @@ export async function readTechnicians(db: Db, teamIds: readonly string[]): Promi
 export async function readLaneFacts(
   db: Db,
   book: HouseBook,
-  people: readonly Technician[],
-  dates: readonly [LocalDate, LocalDate],
+  { people, dates }: { readonly people: readonly Technician[]; readonly dates: readonly [LocalDate, LocalDate] },
 ): Promise<LaneFacts[]> {
   const ids = people.map((p) => p.id);
   const span = spanOfDates(book, ...dates);
   const [work, recorded, bookings] = await Promise.all([
-    readWork(db, book, ids, dates),
+    readWork(db, book, { personIds: ids, dates }),
     loggedBy(db, ids, span),
     readBookings(db, span, (q) => void q.whereIn('b.person_id', ids).whereNot('b.state', 'cancelled')),
   ]);
@@ -94,14 +93,18 @@ export function laneFigures({ work, bookings, recorded }: LaneFacts, whole: Inte
   const spans = bookings
     .filter((b) => inside(b.span))
     .map((b) => ({ id: b.id, ...b.span, travelBefore: b.travelBefore, travelAfter: b.travelAfter }));
-  return { working, away, spans, ...laneDay(working, away, spans, recorded, now) };
+  return { working, away, spans, ...laneDay({ working, timeOff: away, bookings: spans, recorded, now }) };
 }
 
-export async function readDispatch(db: Db, book: HouseBook, query: DispatchQuery, now: Instant): Promise<DispatchWire> {
+export async function readDispatch(
+  db: Db,
+  book: HouseBook,
+  { query, now }: { readonly query: DispatchQuery; readonly now: Instant },
+): Promise<DispatchWire> {
   const dates = datesShown(query.day, query.days);
   const people = await readTechnicians(db, query.teamIds);
   const [shown, nobody, known, teams, skills] = await Promise.all([
-    readLanes(db, book, people, { dates, cancelled: query.cancelled }, now),
+    readLanes(db, book, { people, form: { dates, cancelled: query.cancelled }, now }),
     readBookings(db, spanOfDates(book, ...endsOf(dates)), (q) => void q.whereNull('b.person_id').whereNot('b.state', 'cancelled')),
     readKnownTravel(db),
     db('team').orderBy('position').select('id', 'name'),
@@ -125,16 +128,22 @@ function endsOf(dates: readonly LocalDate[]): readonly [LocalDate, LocalDate] {
 export async function readLanes(
   db: Db,
   book: HouseBook,
-  people: readonly Technician[],
-  { dates, cancelled: withCancelled }: { readonly dates: readonly LocalDate[]; readonly cancelled: boolean },
-  now: Instant,
+  {
+    people,
+    form: { dates, cancelled: withCancelled },
+    now,
+  }: {
+    readonly people: readonly Technician[];
+    readonly form: { readonly dates: readonly LocalDate[]; readonly cancelled: boolean };
+    readonly now: Instant;
+  },
 ): Promise<Pick<DispatchWire, 'days' | 'lanes'>> {
   const { zone } = book.house;
   const ends = endsOf(dates);
   const span = spanOfDates(book, ...ends);
   const ids = people.map((p): string => p.id);
   const [facts, cancelled, onCall, skills, starts] = await Promise.all([
-    readLaneFacts(db, book, people, ends),
+    readLaneFacts(db, book, { people, dates: ends }),
     withCancelled ? readBookings(db, span, (q) => void q.where('b.state', 'cancelled')) : [],
     db('on_call').where('starts_at', '<', at(span.to)).where('ends_at', '>', at(span.from)).select('person_id'),
     db('person_skill').whereIn('person_id', ids).select('person_id', 'skill_id as skillId', 'level'),
@@ -153,7 +162,7 @@ export async function readLanes(
           away: f.away.map((a) => ({ ...spanWire(a), what: a.what })),
           holiday: lane.work.holidays[day] ?? null,
           gaps: f.gaps.map(spanWire),
-          beats: beatStrip(seen, f.working, unite(f.spans), lane.recorded),
+          beats: beatStrip({ span: seen, working: f.working, booked: unite(f.spans), logged: lane.recorded }),
           availableMinutes: Math.floor(f.available / 60),
           bookedMinutes: Math.floor(f.booked / 60),
           load: f.load,

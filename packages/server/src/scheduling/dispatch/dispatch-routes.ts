@@ -21,11 +21,11 @@ export function bindDispatch(app: App) {
     getDispatch: ({ db, query, now }) => {
       const day = query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone);
       const teamIds = query.teams?.split(',') ?? [];
-      return readDispatch(db, house, { day, days: query.days, teamIds, cancelled: query.cancelled === 'yes' }, now);
+      return readDispatch(db, house, { query: { day, days: query.days, teamIds, cancelled: query.cancelled === 'yes' }, now });
     },
     getMyWeek: ({ db, query, actor, now }) =>
-      readMyWeek(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
-    listUnbooked: ({ db, query, now }) => listUnbooked(db, house, query, now),
+      readMyWeek(db, house, { personId: actor.personId!, day: query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now }),
+    listUnbooked: ({ db, query, now }) => listUnbooked(db, house, { filter: query, now }),
     setNeedsVisit: async ({ work, params, body }) => {
       const [row] = await work
         .tx('ticket')
@@ -47,35 +47,39 @@ export function bindDispatch(app: App) {
       return row;
     },
     book: async ({ work, body }) => {
-      const done = await bookWork(work, house, body.workId, body);
-      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, done.id);
+      const done = await bookWork(work, house, { workId: body.workId, asked: body });
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, { bookingId: done.id });
       return done;
     },
     moveBooking: async ({ work, params, version, body }) => {
-      const done = await moveBooking(work, house, params.bookingId, version, body);
-      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, done.id);
+      const done = await moveBooking(work, house, { bookingId: params.bookingId, version, to: body });
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, { bookingId: done.id });
       return done;
     },
     cancelBooking: async ({ work, params, version, body }) => {
-      const done = await cancelBooking(work, house, params.bookingId, version, body);
-      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, params.bookingId);
+      const done = await cancelBooking(work, house, { bookingId: params.bookingId, version, body });
+      if (!isRefusal(done) && body.tellClient) await tellClient(app, work, { bookingId: params.bookingId });
       return done;
     },
-    restoreBooking: ({ work, params, version }) => setBookingState(work, house, params.bookingId, version, 'planned'),
+    restoreBooking: ({ work, params, version }) => setBookingState(work, house, { bookingId: params.bookingId, version, to: 'planned' }),
     startBooking: async ({ work, params, version, body, actor }) => {
       const begun = await startBooking(work, params.bookingId, version);
       if (isRefusal(begun)) return begun;
-      if (body.tellClient) await tellClient(app, work, params.bookingId, `${actor.name} has begun to work on it.`);
+      if (body.tellClient) await tellClient(app, work, { bookingId: params.bookingId, note: `${actor.name} has begun to work on it.` });
       return { id: begun.id, version: begun.version };
     },
     finishBooking: async ({ work, params, version, body }) => {
-      const finish = () => setBookingState(work, house, params.bookingId, version, 'done');
+      const finish = () => setBookingState(work, house, { bookingId: params.bookingId, version, to: 'done' });
       const booking = await work.tx('booking').where({ id: params.bookingId }).first('work_id', 'on_site', 'person_id');
       if (!booking || booking.person_id !== work.actor.personId || (!booking.on_site && !body.time)) return finish();
-      return withTime(work, house, { workId: booking.work_id, action: 'visit', time: body.time, note: 'visit' }, finish);
+      return withTime(work, house, { timed: { workId: booking.work_id, action: 'visit', time: body.time, note: 'visit' }, act: finish });
     },
     listQuestions: async ({ db, actor, now }) => {
-      const asked = await readQuestions(db, house.house.zone, actor.personId!, at(plusSeconds(now, -ASKED_DAYS * 86_400)));
+      const asked = await readQuestions(db, {
+        zone: house.house.zone,
+        personId: actor.personId!,
+        since: at(plusSeconds(now, -ASKED_DAYS * 86_400)),
+      });
       return {
         questions: asked.map(({ entry: e, bookings }) => ({
           entryId: e['id'],

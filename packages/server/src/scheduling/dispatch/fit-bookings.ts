@@ -51,7 +51,10 @@ export async function fitBookings(work: Work, zone: Zone, { workId, personId }: 
 }
 
 /** Time of a technician that fits several of their done bookings equally, and that they did not decide on yet. */
-export async function readQuestions(db: Db, zone: Zone, personId: string, since: string) {
+export async function readQuestions(
+  db: Db,
+  { zone, personId, since }: { readonly zone: Zone; readonly personId: string; readonly since: string },
+) {
   const bookings: Row<'booking'>[] = await db('booking')
     .where({ person_id: personId, state: 'done' })
     .where('planned_ends_at', '>', since)

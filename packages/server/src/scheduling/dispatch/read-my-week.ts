@@ -7,7 +7,11 @@ import { spanOfDates } from '../../house/people/read-work';
 import { datesShown, loggedBy, readLanes, spanWire } from './dispatch-read-model';
 
 /** The week that a date lies in as its owner sees it, from Monday. */
-export async function readMyWeek(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<MyWeekWire> {
+export async function readMyWeek(
+  db: Db,
+  book: HouseBook,
+  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+): Promise<MyWeekWire> {
   const dates = datesShown(day, 7);
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));
   const person: Row<'person', 'id' | 'name'> & {
@@ -19,7 +23,7 @@ export async function readMyWeek(db: Db, book: HouseBook, personId: string, day:
     .where('p.id', personId)
     .first('p.id', 'p.name', 'g.name as grade', 't.name as team');
   const [shown, outside, logged] = await Promise.all([
-    readLanes(db, book, [person], { dates, cancelled: false }, now),
+    readLanes(db, book, { people: [person], form: { dates, cancelled: false }, now }),
     db('outside_appointment as a')
       .join('outside_calendar as c', 'c.id', 'a.calendar_id')
       .where('c.person_id', personId)

@@ -145,17 +145,14 @@ async function bookables(db: Db, rows: readonly WorkRow[]): Promise<Bookable[]> 
 export async function listUnbooked(
   db: Db,
   book: HouseBook,
-  filter: TicketFilter,
-  now: Instant,
+  { filter, now }: { readonly filter: TicketFilter; readonly now: Instant },
 ): Promise<Outcome<{ work: UnbookedWire[]; count: number; countCapped: boolean }>> {
   const found = await readBookable(db, filter, now);
   if (isRefusal(found)) return found;
-  const clocks = await readClocks(
-    db,
-    book,
-    found.work.map(({ row: t }) => ({ id: t.id, promiseVersionId: t.promise_version_id!, clientCalendarId: t.calendar_id })),
+  const clocks = await readClocks(db, book, {
+    tickets: found.work.map(({ row: t }) => ({ id: t.id, promiseVersionId: t.promise_version_id!, clientCalendarId: t.calendar_id })),
     now,
-  );
+  });
   return {
     ...found,
     work: found.work.map((w) => ({

@@ -26,7 +26,11 @@ type BookingToTell = Row<'booking'> &
  * ticket nobody outside is told.
  * @param note what is said besides, such as that somebody is on the way
  */
-export async function tellClient(app: App, work: Work, bookingId: string, note?: string): Promise<void> {
+export async function tellClient(
+  app: App,
+  work: Work,
+  { bookingId, note }: { readonly bookingId: string; readonly note?: string },
+): Promise<void> {
   const b: BookingToTell | undefined = await work
     .tx('booking as b')
     .join('ticket as t', 't.id', 'b.ticket_id')
@@ -56,7 +60,7 @@ export async function tellClient(app: App, work: Work, bookingId: string, note?:
   const message = await sendInThread(app, work, {
     ticketId: b.ticket_id!,
     automatic: true,
-    text: `${greeting(b.contact)}\n\n${note ?? words(b, gone, sayMoment(b.starts_at, zone), sayMoment(b.ends_at, zone))}\n\n${division.brand}`,
+    text: `${greeting(b.contact)}\n\n${note ?? words({ b, gone, from: sayMoment(b.starts_at, zone), to: sayMoment(b.ends_at, zone) })}\n\n${division.brand}`,
   });
   if (!message) return;
   const host = house.mailFrom.split('@')[1]!;
@@ -92,7 +96,17 @@ function greeting(contact: string | null): string {
   return contact ? `Hello ${contact.split(' ')[0]},` : 'Hello,';
 }
 
-function words(b: BookingToTell, gone: boolean, from: string, to: string): string {
+function words({
+  b,
+  gone,
+  from,
+  to,
+}: {
+  readonly b: BookingToTell;
+  readonly gone: boolean;
+  readonly from: string;
+  readonly to: string;
+}): string {
   const who = b.technician ?? 'One of us';
   const until = to.split(', ').at(-1)!;
   if (gone) return `the appointment on ${from} for "${b.subject}" is cancelled.${b.cancel_reason ? ` ${b.cancel_reason}` : ''}`;

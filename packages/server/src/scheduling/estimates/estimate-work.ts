@@ -16,7 +16,9 @@ export async function estimateWork(db: Db, asked: readonly AskedWork[]): Promise
   const learned = new Map(rows.map((r): [string, Learned] => [`${r.likeness}:${r.key}`, { ...r, right: r.right_cases }]));
   const typed = rows.find((r) => r.likeness === TYPED);
   const record: TypedRecord = typed ? { judged: typed.judged, right: typed.right_cases } : { judged: 0, right: 0 };
-  return asked.map((a) => estimateOf(a.typed, a, (likeness, key) => learned.get(`${likeness}:${key}`), record));
+  return asked.map((a) =>
+    estimateOf({ typed: a.typed, of: a, find: (likeness, key) => learned.get(`${likeness}:${key}`), typedRecord: record }),
+  );
 }
 
 /** Where the record of typed estimates is kept. */

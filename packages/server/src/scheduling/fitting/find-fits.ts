@@ -31,10 +31,14 @@ interface Room {
 }
 
 /** What fits one gap of a technician, among the most pressing unbooked work; the best first. */
-export async function findGapFits(db: Db, book: HouseBook, personId: string, gap: Interval, now: Instant): Promise<Found[]> {
+export async function findGapFits(
+  db: Db,
+  book: HouseBook,
+  { personId, gap, now }: { readonly personId: string; readonly gap: Interval; readonly now: Instant },
+): Promise<Found[]> {
   const day = dateOf(gap.from, book.house.zone);
   const person = (await readTechnicians(db, [])).filter((p) => p.id === personId);
-  const rooms = (await readRooms(db, book, person, day, 1, now)).flatMap((room) => {
+  const rooms = (await readRooms(db, book, { people: person, first: day, days: 1, now })).flatMap((room) => {
     const from = Math.max(room.gap.from, gap.from) as Instant;
     const to = Math.min(room.gap.to, gap.to) as Instant;
     return from < to ? [{ ...room, gap: { from, to } }] : [];
@@ -43,18 +47,20 @@ export async function findGapFits(db: Db, book: HouseBook, personId: string, gap
   const found = await readBookable(db, filter, now);
   if (isRefusal(found) || !rooms.length) return [];
   const waiting = found.work.filter((w) => w.row.status !== 'on hold');
-  return (await matched(db, rooms, waiting, now)).slice(0, MOST_FITS);
+  return (await matched(db, { rooms, all: waiting, now })).slice(0, MOST_FITS);
 }
 
 /** The gaps that fit a piece of work over some days from now on, of all technicians or one; the best first. */
 export async function findWorkFits(
   db: Db,
   book: HouseBook,
-  work: Bookable,
-  { days, now, minutes }: { readonly days: number; readonly now: Instant; readonly minutes?: number },
+  {
+    work,
+    form: { days, now, minutes },
+  }: { readonly work: Bookable; readonly form: { readonly days: number; readonly now: Instant; readonly minutes?: number } },
 ): Promise<Found[]> {
-  const rooms = await readRooms(db, book, await readTechnicians(db, []), dateOf(now, book.house.zone), days, now);
-  return (await matched(db, rooms, [work], now, minutes)).slice(0, MOST_FITS);
+  const rooms = await readRooms(db, book, { people: await readTechnicians(db, []), first: dateOf(now, book.house.zone), days, now });
+  return (await matched(db, { rooms, all: [work], now, minutes })).slice(0, MOST_FITS);
 }
 
 const STEP_SECONDS = 2 * 3600;
@@ -63,36 +69,42 @@ const STEP_SECONDS = 2 * 3600;
 export async function findOpenings(
   db: Db,
   book: HouseBook,
-  work: Bookable,
-  { days, from, now }: { readonly days: number; readonly from: Instant; readonly now: Instant },
+  {
+    work,
+    form: { days, from, now },
+  }: { readonly work: Bookable; readonly form: { readonly days: number; readonly from: Instant; readonly now: Instant } },
 ): Promise<Found[]> {
-  const rooms = await readRooms(db, book, await readTechnicians(db, []), dateOf(from, book.house.zone), days, from);
+  const rooms = await readRooms(db, book, { people: await readTechnicians(db, []), first: dateOf(from, book.house.zone), days, now: from });
   const parts = rooms.flatMap((room) => startsIn(room.gap, STEP_SECONDS).map((gap) => ({ ...room, gap })));
-  return matched(db, parts, [work], now);
+  return matched(db, { rooms: parts, all: [work], now });
 }
 
 /** Whether a technician still has room for work at this very time, with the ways around it. */
 export async function hasRoom(
   db: Db,
   book: HouseBook,
-  { personId, place, span }: { readonly personId: string; readonly place: Place | null; readonly span: Interval },
-  now: Instant,
+  {
+    form: { personId, place, span },
+    now,
+  }: { readonly form: { readonly personId: string; readonly place: Place | null; readonly span: Interval }; readonly now: Instant },
 ): Promise<boolean> {
   const people = (await readTechnicians(db, [])).filter((p) => p.id === personId);
-  const rooms = await readRooms(db, book, people, dateOf(span.from, book.house.zone), 1, now);
+  const rooms = await readRooms(db, book, { people, first: dateOf(span.from, book.house.zone), days: 1, now });
   const known = await readKnownTravel(db);
-  return rooms.some((room) => slotAt(room.slots, room.gap, span, place, known));
+  return rooms.some((room) => slotAt({ lane: room.slots, gap: room.gap, span, place, known }));
 }
 
 async function readRooms(
   db: Db,
   book: HouseBook,
-  people: readonly Technician[],
-  first: ReturnType<typeof dateOf>,
-  days: number,
-  now: Instant,
+  {
+    people,
+    first,
+    days,
+    now,
+  }: { readonly people: readonly Technician[]; readonly first: ReturnType<typeof dateOf>; readonly days: number; readonly now: Instant },
 ): Promise<Room[]> {
-  const facts = await readLaneFacts(db, book, people, [first, plusDays(first, days)]);
+  const facts = await readLaneFacts(db, book, { people, dates: [first, plusDays(first, days)] });
   const starts = await readStarts(
     db,
     people.map((p) => p.id),
@@ -112,12 +124,20 @@ async function readRooms(
   );
 }
 
-async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[], now: Instant, minutes?: number): Promise<Found[]> {
+async function matched(
+  db: Db,
+  {
+    rooms,
+    all,
+    now,
+    minutes,
+  }: { readonly rooms: readonly Room[]; readonly all: readonly Bookable[]; readonly now: Instant; readonly minutes?: number },
+): Promise<Found[]> {
   const ids = [...new Set(rooms.map((r) => r.lane.person.id))];
   const [known, skills, usual, estimates] = [
     await readKnownTravel(db),
     await readLevels(db, ids),
-    await readUsual(db, ids, all, now),
+    await readUsual(db, { ids, all, now }),
     await estimatesBy(db, ids, all),
   ];
   const found: Found[] = [];
@@ -128,7 +148,7 @@ async function matched(db: Db, rooms: readonly Room[], all: readonly Bookable[],
       if (level === 0) continue;
       const place: Place | null = work.needsVisit ? work.place : null;
       const takes = minutes ?? estimates.get(`${personId} ${work.workId}`)!;
-      const slot = slotIn(room.slots, room.gap, takes, place, known);
+      const slot = slotIn({ lane: room.slots, gap: room.gap, minutes: takes, place, known });
       if (!slot) continue;
       const fit = scoreSlot({
         priority: work.priority,
@@ -152,7 +172,10 @@ async function readLevels(db: Db, ids: readonly string[]): Promise<Map<string, n
 }
 
 /** How many tickets of each client each technician worked on lately. */
-async function readUsual(db: Db, ids: readonly string[], all: readonly Bookable[], now: Instant): Promise<Map<string, number>> {
+async function readUsual(
+  db: Db,
+  { ids, all, now }: { readonly ids: readonly string[]; readonly all: readonly Bookable[]; readonly now: Instant },
+): Promise<Map<string, number>> {
   const clients = [...new Set(all.flatMap((w) => w.clientId ?? []))];
   const rows = await db('time_entry')
     .whereIn('person_id', ids)

@@ -22,7 +22,7 @@ export function bindFitting(app: App) {
     },
     listGapFits: async ({ db, query, now }) => {
       const gap = { from: parseInstant(query.from), to: parseInstant(query.to) };
-      const found = await findGapFits(db, house, query.personId, gap, now);
+      const found = await findGapFits(db, house, { personId: query.personId, gap, now });
       return {
         fits: found.map((f) => ({
           ...naming(f.work),
@@ -37,7 +37,7 @@ export function bindFitting(app: App) {
     listWorkFits: async ({ db, params, query, now }) => {
       const work = await readOneBookable(db, params.workId);
       if (!work) return refuse('not-found', 'There is no such work.');
-      const found = await findWorkFits(db, house, work, { days: query.days, now });
+      const found = await findWorkFits(db, house, { work, form: { days: query.days, now } });
       return {
         minutes: work.estimate.p80,
         estimateSays: work.estimate.says,

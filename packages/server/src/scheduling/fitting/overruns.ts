@@ -57,7 +57,7 @@ export async function watchBookings(app: App): Promise<void> {
         .first('w.number', 'w.subject', 'b.ticket_id', 'p.name');
       const people = await work.tx('person').whereIn('role', ['dispatcher', 'service manager']).where({ active: true }).select('id');
       const text = `${b.name} is over on ${sayWork(b)}; the next booking begins soon. Dispatch has proposals.`;
-      for (const person of people) await tellPerson(work, person.id, text, b.ticket_id, true);
+      for (const person of people) await tellPerson(work, { personId: person.id, text, ticketId: b.ticket_id, urgent: true });
       await work.emit('booking', id);
     }
     return {};
@@ -78,13 +78,17 @@ export async function readOverruns(db: Db, book: HouseBook, now: Instant): Promi
     .orderBy('b.ends_at')
     .limit(10)
     .select('b.id', 'b.work_id', 'b.work_kind', 'b.person_id', 'b.ends_at', 'w.number', 'w.subject', 'p.name', 'n.id as next');
-  return Promise.all(rows.map((row) => overrunWire(db, book, row, now)));
+  return Promise.all(rows.map((row) => overrunWire(db, book, { row, now })));
 }
 
-async function overrunWire(db: Db, book: HouseBook, row: OverrunRow, now: Instant): Promise<OverrunWire> {
+async function overrunWire(
+  db: Db,
+  book: HouseBook,
+  { row, now }: { readonly row: OverrunRow; readonly now: Instant },
+): Promise<OverrunWire> {
   const next: Row<'booking'> = await db('booking').where({ id: row.next }).first();
   const work = (await readOneBookable(db, next.work_id))!;
-  const fits = await findWorkFits(db, book, work, { days: 2, now, minutes: minutesOf(next) });
+  const fits = await findWorkFits(db, book, { work, form: { days: 2, now, minutes: minutesOf(next) } });
   const own = fits.filter((f) => f.personId === row.person_id).sort((a, b) => a.slot.from - b.slot.from);
   const others = fits
     .filter((f) => f.personId !== row.person_id)

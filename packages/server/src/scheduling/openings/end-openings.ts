@@ -18,9 +18,7 @@ const WHY: Readonly<Record<OpeningsEnd, string>> = {
 export async function endOpenings(
   work: Work,
   book: HouseBook,
-  setId: string,
-  end: OpeningsEnd,
-  keptBookingId: string | null = null,
+  { setId, end, keptBookingId = null }: { readonly setId: string; readonly end: OpeningsEnd; readonly keptBookingId?: string | null },
 ): Promise<Outcome<{ released: number }>> {
   const [set] = await work
     .tx('opening_set')
@@ -28,12 +26,7 @@ export async function endOpenings(
     .update({ state: end, ended_at: at(work.now) })
     .returning('ticket_id');
   if (!set) return refuse('not-possible-now', 'These openings have ended already.');
-  const released = await letGo(
-    work,
-    book,
-    (await heldBy(work, setId)).filter((b) => b.id !== keptBookingId),
-    WHY[end],
-  );
+  const released = await letGo(work, book, { bookings: (await heldBy(work, setId)).filter((b) => b.id !== keptBookingId), why: WHY[end] });
   if (end !== 'taken') await work.tell('ticket.openings-ended', set.ticket_id, { why: WHY[end] });
   return { released };
 }
@@ -47,8 +40,7 @@ export async function heldBy(work: Work, setId: string): Promise<Row<'booking'>[
 export async function letGo(
   work: Work,
   book: HouseBook,
-  bookings: readonly Row<'booking', 'id' | 'person_id' | 'starts_at'>[],
-  why: string,
+  { bookings, why }: { readonly bookings: readonly Row<'booking', 'id' | 'person_id' | 'starts_at'>[]; readonly why: string },
 ): Promise<number> {
   for (const booking of bookings) {
     await work

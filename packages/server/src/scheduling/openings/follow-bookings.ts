@@ -10,6 +10,6 @@ export async function endOpeningsOfBooked(
   { workId }: BookingEvents['booking.became-sure'],
 ): Promise<Outcome<unknown>> {
   const sets = await work.tx('opening_set').where({ ticket_id: workId, state: 'open' }).select('id');
-  for (const { id } of sets) await endOpenings(work, work.book, id, 'taken', bookingId);
+  for (const { id } of sets) await endOpenings(work, work.book, { setId: id, end: 'taken', keptBookingId: bookingId });
   return {};
 }

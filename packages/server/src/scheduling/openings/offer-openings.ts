@@ -21,14 +21,13 @@ export const openingsAddress = (app: App, token: string): string => `${app.confi
 export async function offerOpenings(
   app: App,
   work: Work,
-  ticketId: string,
-  asked: OfferOpeningsForm,
+  { ticketId, asked }: { readonly ticketId: string; readonly asked: OfferOpeningsForm },
 ): Promise<Outcome<{ id: string; heldUntil: string }>> {
   const { house } = app;
   const refused = await refuseUnbookable(work, ticketId);
   if (refused) return refused;
   const earlier = await work.tx('opening_set').where({ ticket_id: ticketId, state: 'open' }).forUpdate().select('id');
-  for (const { id } of earlier) await endOpenings(work, house, id, 'released');
+  for (const { id } of earlier) await endOpenings(work, house, { setId: id, end: 'released' });
   const secret = makeSecret(app, 'openings');
   const heldUntil = plusSeconds(work.now, asked.heldHours * 3600);
   const [set] = await work
@@ -39,16 +38,20 @@ export async function offerOpenings(
   const zone = await clientZone(app, work, ticketId);
   const ordered = [...asked.openings].sort((a, b) => (a.startsAt < b.startsAt ? -1 : 1));
   for (const [n, opening] of ordered.entries()) {
-    const held = await hold(app, work, { ticketId, setId: set.id, onSite: asked.onSite, field: `openings[${n}]` }, opening);
+    const held = await hold(app, work, { form: { ticketId, setId: set.id, onSite: asked.onSite, field: `openings[${n}]` }, opening });
     if (isRefusal(held)) return held;
     lines.push(sayOpening(spanOf(opening), held, zone));
   }
   const message = await sendInThread(app, work, {
     ticketId,
     automatic: true,
-    text: await words(app, work, ticketId, lines, {
-      address: openingsAddress(app, tokenOf(app, 'openings', secret.nonce)),
-      until: sayMoment(heldUntil, zone),
+    text: await words(app, work, {
+      ticketId,
+      lines,
+      form: {
+        address: openingsAddress(app, tokenOf(app, 'openings', secret.nonce)),
+        until: sayMoment(heldUntil, zone),
+      },
     }),
   });
   if (!message) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
@@ -67,8 +70,7 @@ interface Held {
 async function hold(
   app: App,
   work: Work,
-  { ticketId, setId, onSite, field }: Held,
-  opening: OfferOpeningsForm['openings'][number],
+  { form: { ticketId, setId, onSite, field }, opening }: { readonly form: Held; readonly opening: OfferOpeningsForm['openings'][number] },
 ): Promise<Outcome<string>> {
   const name = await technicianName(work, opening.personId);
   if (isRefusal(name)) return name;
@@ -78,11 +80,16 @@ async function hold(
     return refuse('invalid', `${name} does not know ${bookable.skill.name}.`, { [field]: `${said}: does not know ${bookable.skill.name}` });
   const span = spanOf(opening);
   const place = onSite ? bookable.place : null;
-  if (!(await hasRoom(work.tx, app.house, { personId: opening.personId, place, span }, work.now)))
+  if (!(await hasRoom(work.tx, app.house, { form: { personId: opening.personId, place, span }, now: work.now })))
     return refuse('not-possible-now', `${said} is not free any more. Look for openings again.`, {
       [field]: `${said} is not free any more`,
     });
-  const booking = await insertBooking(work, app.house, ticketId, { ...opening, onSite, tentative: true }, span, { openingSetId: setId });
+  const booking = await insertBooking(work, app.house, {
+    workId: ticketId,
+    slot: { ...opening, onSite, tentative: true },
+    span,
+    together: { openingSetId: setId },
+  });
   await work.tell('booking.held-as-opening', booking.id, {});
   return name;
 }
@@ -104,9 +111,11 @@ export function sayOpening(span: { readonly from: Instant; readonly to: Instant 
 async function words(
   app: App,
   work: Work,
-  ticketId: string,
-  lines: readonly string[],
-  { address, until }: { readonly address: string; readonly until: string },
+  {
+    ticketId,
+    lines,
+    form: { address, until },
+  }: { readonly ticketId: string; readonly lines: readonly string[]; readonly form: { readonly address: string; readonly until: string } },
 ): Promise<string> {
   const ticket = await work
     .tx('ticket as t')

@@ -28,7 +28,7 @@ export function openingsPages(app: App): Router {
     res.setHeader('x-robots-tag', 'noindex');
     next();
   });
-  router.get('/:token', (req, res) => show(app, req, res));
+  router.get('/:token', (req, res) => show(app, { req, res }));
   router.post('/:token', (req, res) => take(app, req, res));
   return router;
 }
@@ -96,18 +96,20 @@ function says(b: Row<'booking', 'starts_at' | 'ends_at'> & { readonly name: stri
   return sayOpening({ from: b.starts_at, to: b.ends_at }, b.name ?? 'one of us', zone);
 }
 
-async function show(app: App, req: Request<{ token: string }>, res: Response, trouble = ''): Promise<void> {
+async function show(
+  app: App,
+  { req, res, trouble = '' }: { readonly req: Request<{ token: string }>; readonly res: Response; readonly trouble?: string },
+): Promise<void> {
   const shown = await read(app, req.params.token);
   if (!shown)
-    return outsidePage(
-      app,
+    return outsidePage(app, {
       res,
-      404,
-      '<h1>There is no such page</h1><p>Perhaps the address is not whole. Answer our mail, and we will help.</p>',
-    );
+      status: 404,
+      body: '<h1>There is no such page</h1><p>Perhaps the address is not whole. Answer our mail, and we will help.</p>',
+    });
   const { set, zone } = shown;
   const head = `<p class="soft">Your request #${set.number}</p><h1>${escaped(set.subject)}</h1>${trouble && `<p class="note" role="alert">${escaped(trouble)}</p>`}`;
-  outsidePage(app, res, trouble ? 409 : 200, head + (await body(app, shown, sayMoment(set.held_until, zone))));
+  outsidePage(app, { res, status: trouble ? 409 : 200, body: head + (await body(app, shown, sayMoment(set.held_until, zone))) });
 }
 
 async function body(app: App, { set, zone, openings }: Shown, until: string): Promise<string> {
@@ -135,19 +137,27 @@ async function body(app: App, { set, zone, openings }: Shown, until: string): Pr
 
 async function take(app: App, req: Request<{ token: string }>, res: Response): Promise<void> {
   const shown = await read(app, req.params.token);
-  if (!shown) return show(app, req, res);
+  if (!shown) return show(app, { req, res });
   const asked = String((req.body as Record<string, unknown> | undefined)?.take ?? '');
   const done = await transact(app, { now: app.clock.now(), actor: byContact(shown.client, 'page') }, (work) =>
-    asked === NONE ? decline(app, work, shown) : takeOne(app, work, shown, asked),
+    asked === NONE ? decline(app, work, shown) : takeOne(app, work, { shown, bookingId: asked }),
   );
-  if (isRefusal(done)) return show(app, req, res, done.detail);
+  if (isRefusal(done)) return show(app, { req, res, trouble: done.detail });
   if (asked === NONE)
-    return outsidePage(app, res, 200, '<h1>Thank you for letting us know</h1><p>We write to you with other times soon.</p>');
+    return outsidePage(app, {
+      res,
+      status: 200,
+      body: '<h1>Thank you for letting us know</h1><p>We write to you with other times soon.</p>',
+    });
   res.redirect(303, `/openings/${req.params.token}`);
 }
 
 /** Books the opening that the client chose; of two presses at once the first one counts. */
-async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId: string): Promise<Outcome<{ id: string }>> {
+async function takeOne(
+  app: App,
+  work: Work,
+  { shown: { set, openings }, bookingId }: { readonly shown: Shown; readonly bookingId: string },
+): Promise<Outcome<{ id: string }>> {
   await work.tx('opening_set').where({ id: set.id }).forUpdate().first('id');
   const booking = (await heldBy(work, set.id)).find((b) => b.id === bookingId);
   const state = await work.tx('opening_set').where({ id: set.id }).first('state');
@@ -164,14 +174,19 @@ async function takeOne(app: App, work: Work, { set, openings }: Shown, bookingId
   await becomeBooked(work, set.ticket_id, { personId: booking.person_id, bookingId });
   await work.tell('booking.taken-by-client', bookingId, {});
   await work.tell('ticket.opening-taken', set.ticket_id, { opening: known.says });
-  await tellPerson(work, set.made_by, `#${set.number}: the client took ${known.says}`, set.ticket_id);
-  await tellClient(app, work, bookingId);
+  await tellPerson(work, { personId: set.made_by, text: `#${set.number}: the client took ${known.says}`, ticketId: set.ticket_id });
+  await tellClient(app, work, { bookingId });
   return { id: bookingId };
 }
 
 async function decline(app: App, work: Work, { set }: Shown): Promise<Outcome<unknown>> {
-  const ended = await endOpenings(work, app.house, set.id, 'declined');
+  const ended = await endOpenings(work, app.house, { setId: set.id, end: 'declined' });
   if (isRefusal(ended)) return ended;
-  await tellPerson(work, set.made_by, `#${set.number}: none of the openings suits the client`, set.ticket_id, true);
+  await tellPerson(work, {
+    personId: set.made_by,
+    text: `#${set.number}: none of the openings suits the client`,
+    ticketId: set.ticket_id,
+    urgent: true,
+  });
   return ended;
 }

@@ -18,7 +18,7 @@ export async function releaseOpenings(app: App): Promise<void> {
     .where('o.state', 'open')
     .where((q) => void q.where('o.held_until', '<', at(now)).orWhereIn('t.status', ['resolved', 'closed']))
     .pluck('o.id');
-  for (const setId of over) await transact(app, { now, actor: JOB }, (work) => endOpenings(work, app.house, setId, 'lapsed'));
+  for (const setId of over) await transact(app, { now, actor: JOB }, (work) => endOpenings(work, app.house, { setId, end: 'lapsed' }));
   const tooNear = () =>
     app
       .knex('booking as b')
@@ -32,14 +32,9 @@ export async function releaseOpenings(app: App): Promise<void> {
         .tx('booking')
         .where({ opening_set_id: set_id, state: 'planned', tentative: true })
         .forUpdate();
-      if (held.length <= 1) return endOpenings(work, app.house, set_id, 'lapsed');
+      if (held.length <= 1) return endOpenings(work, app.house, { setId: set_id, end: 'lapsed' });
       return {
-        released: await letGo(
-          work,
-          app.house,
-          held.filter((b) => b.id === id),
-          'no opening was taken in time',
-        ),
+        released: await letGo(work, app.house, { bookings: held.filter((b) => b.id === id), why: 'no opening was taken in time' }),
       };
     });
 }

@@ -44,7 +44,7 @@ export function bindOutsideCalendars(app: App) {
         if (Boolean(body.address) === Boolean(body.file))
           return refuse('invalid', 'Give an address or a file, one of the two.', { address: 'an address, or a file instead' });
         if (!body.file) return { read: undefined };
-        const read = await readText(app, now, body.file, true);
+        const read = await readText(app, { now, text: body.file, quotes: true });
         return isRefusal(read) ? refuse('invalid', read.detail, { file: read.detail }) : { read };
       },
       async ({ work, body, actor, now }, { read }) => {
@@ -63,7 +63,7 @@ export function bindOutsideCalendars(app: App) {
           })
           .returning('id');
         if (read) await keepAppointments(work, row.id, read);
-        else await work.enqueue('read-calendars', { calendarId: row.id }, `read-calendars:${row.id}`);
+        else await work.enqueue('read-calendars', { calendarId: row.id }, { key: `read-calendars:${row.id}` });
         await work.tell('person.calendar-read-in', actor.personId!, { name: body.name });
         await work.emit('booking', null, { personId: actor.personId });
         return { id: row.id as string };
@@ -73,7 +73,7 @@ export function bindOutsideCalendars(app: App) {
       const own = await work.tx('outside_calendar').where({ id: params.calendarId, person_id: actor.personId }).first('id', 'address');
       if (!own) return refuse('not-found', 'You have no such calendar.');
       if (!own.address) return refuse('not-possible-now', 'This calendar is from a file; read the newer file in.');
-      await work.enqueue('read-calendars', { calendarId: own.id }, `read-calendars:${own.id}`);
+      await work.enqueue('read-calendars', { calendarId: own.id }, { key: `read-calendars:${own.id}` });
       return { id: own.id as string };
     },
     removeOutsideCalendar: async ({ work, params, actor }) => {

@@ -28,7 +28,8 @@ async function readOne(app: App, id: string): Promise<void> {
   const now = app.clock.now();
   // Asking and reading happen before the transaction: both may take their time.
   const fresh = await ask(app, calendar);
-  const read = fresh instanceof Error ? fresh : await readText(app, now, fresh?.text ?? calendar.body ?? '', !calendar.address);
+  const read =
+    fresh instanceof Error ? fresh : await readText(app, { now, text: fresh?.text ?? calendar.body ?? '', quotes: !calendar.address });
   await transact(app, { now, actor: JOB }, async (work) => {
     // Removed meanwhile, or read by another process: the row says.
     if (!(await work.tx('outside_calendar').where({ id }).forUpdate().first('id'))) return {};
@@ -59,7 +60,10 @@ async function ask(
 }
 
 /** Reads a calendar's text over the span that dispatch looks at, in a worker. */
-export function readText(app: App, now: Instant, text: string, quotes: boolean): Promise<Outcome<ReadCalendar>> {
+export function readText(
+  app: App,
+  { now, text, quotes }: { readonly now: Instant; readonly text: string; readonly quotes: boolean },
+): Promise<Outcome<ReadCalendar>> {
   const span = { from: plusSeconds(now, -30 * DAY), to: plusSeconds(now, 370 * DAY) };
   return app.calendars.read(text, { span, zone: app.house.house.zone, quotes });
 }

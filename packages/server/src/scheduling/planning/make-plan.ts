@@ -31,7 +31,7 @@ export async function makePlan(app: App, { planId }: { planId: string }): Promis
   await put({ state: 'running' });
   const stop = new SharedArrayBuffer(4);
   try {
-    const read = await readProblem(app.knex, app.house, row.asked as PlanAsk, app.clock.now());
+    const read = await readProblem(app.knex, app.house, { ask: row.asked as PlanAsk, now: app.clock.now() });
     let telling: Promise<unknown> = Promise.resolve();
     const plan = await app.plans.make(read.problem, {
       rounds: PLAN_ROUNDS,

@@ -21,12 +21,16 @@ export interface ReadProblem {
 }
 
 /** Reads lanes and work as they stand now; what has begun, is done or is agreed stays where it is. */
-export async function readProblem(db: Db, book: HouseBook, ask: PlanAsk, now: Instant): Promise<ReadProblem> {
+export async function readProblem(
+  db: Db,
+  book: HouseBook,
+  { ask, now }: { readonly ask: PlanAsk; readonly now: Instant },
+): Promise<ReadProblem> {
   const first = parseLocalDate(ask.day);
   const people = await readTechnicians(db, ask.teamIds);
   const ids = people.map((p) => p['id']);
   const [lanes, known, starts, levels, work] = [
-    await readLaneFacts(db, book, people, [first, plusDays(first, ask.days)]),
+    await readLaneFacts(db, book, { people, dates: [first, plusDays(first, ask.days)] }),
     await readKnownTravel(db),
     await readStarts(db, ids),
     await db('person_skill').whereIn('person_id', ids).select('person_id', 'skill_id', 'level'),

@@ -14,15 +14,20 @@ export interface PlanProgress {
   readonly cost: number;
 }
 
+/** How long a plan is bettered. */
+export interface PlanBounds {
+  readonly rounds: number;
+  /** A shared cell: once it is not 0, the best plan so far is answered. */
+  readonly stop: SharedArrayBuffer;
+  /** Milliseconds after which it is good enough. */
+  readonly most: number;
+}
+
 const SEED = 1;
 const TELL_MS = 150;
 
-/**
- * Makes a plan, away from the process that answers people.
- * @param stop a shared cell: once it is not 0, the best plan so far is answered
- * @param most milliseconds after which it is good enough
- */
-function plan({ minutes, ...problem }: SentProblem, rounds: number, stop: SharedArrayBuffer, most: number): SentPlan {
+/** Makes a plan, away from the process that answers people. */
+function plan({ minutes, ...problem }: SentProblem, { rounds, stop, most }: PlanBounds): SentPlan {
   const cell = new Int32Array(stop);
   const began = performance.now();
   let told = began;

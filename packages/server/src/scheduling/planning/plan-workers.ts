@@ -18,7 +18,7 @@ export class PlanWorkers {
     problem: SentProblem,
     { rounds, most, stop, on }: { rounds: number; most: number; stop: SharedArrayBuffer; on: (progress: PlanProgress) => void },
   ): Promise<SentPlan> {
-    return (await this.pool.exec('plan', [problem, rounds, stop, most], { on })) as SentPlan;
+    return (await this.pool.exec('plan', [problem, { rounds, stop, most }], { on })) as SentPlan;
   }
 
   async stop(): Promise<void> {

@@ -15,7 +15,7 @@ export function bindPlanning(app: App) {
         .tx('day_plan')
         .insert({ by_id: actor.personId, made_at: at(now), asked: JSON.stringify(body) })
         .returning('id');
-      await work.enqueue('make-plan', { planId: row.id }, `make-plan:${row.id}`);
+      await work.enqueue('make-plan', { planId: row.id }, { key: `make-plan:${row.id}` });
       return { id: row.id as string };
     },
     getPlan: async ({ db, params }) => {
@@ -56,8 +56,8 @@ export function bindPlanning(app: App) {
         const done = taken
           ? refuse('changed-meanwhile', 'it has a booking by now')
           : c.bookingId
-            ? await moveBooking(work, house, c.bookingId, c.bookingVersion!, slot)
-            : await bookWork(work, house, c.workId, { ...slot, onSite: visit?.needs_visit });
+            ? await moveBooking(work, house, { bookingId: c.bookingId, version: c.bookingVersion!, to: slot })
+            : await bookWork(work, house, { workId: c.workId, asked: { ...slot, onSite: visit?.needs_visit } });
         if (isRefusal(done)) return refuse(done.refused, `Nothing was changed: of ${sayWork(c)}, ${done.detail} Ask for a new plan.`);
       }
       await work.tx('day_plan').where({ id: params.planId }).update({ state: 'applied' });

@@ -34,7 +34,11 @@ export async function readPlaceOfTicket(db: Db, workId: string): Promise<Place |
 }
 
 /** Lays the ways of a technician's day anew, after a booking of it came, went or moved. */
-export async function settleTravel(work: Work, book: HouseBook, personId: string | null, day: LocalDate): Promise<void> {
+export async function settleTravel(
+  work: Work,
+  book: HouseBook,
+  { personId, day }: { readonly personId: string | null; readonly day: LocalDate },
+): Promise<void> {
   if (!personId) return;
   const { zone } = book.house;
   const rows: (Row<'booking', 'id' | 'travel_before' | 'travel_after'> &
@@ -70,7 +74,7 @@ export async function settlePlaces(work: Work, book: HouseBook, placeIds: readon
     .where((q) => void q.whereIn('b.person_id', [...placeIds]).orWhereRaw('w.site_id = any(?::uuid[])', [[...placeIds]]))
     .select('b.person_id', 'b.starts_at');
   const days = new Map(rows.map((r) => [`${r.person_id} ${dateOf(r.starts_at, book.house.zone)}`, r]));
-  for (const r of days.values()) await settleTravel(work, book, r.person_id, dateOf(r.starts_at, book.house.zone));
+  for (const r of days.values()) await settleTravel(work, book, { personId: r.person_id, day: dateOf(r.starts_at, book.house.zone) });
   const whose = [...new Set(rows.map((r) => r.person_id as string))];
   if (whose.length)
     await work.emit(

@@ -30,7 +30,7 @@ export function bindAbsences(app: App) {
   return bindRoutes(app, absenceRoutes, {
     listAbsences: async ({ db, actor, query, now }) => ({
       absences: await readAbsences(db, (q) => ofYear(q.where({ 'a.person_id': actor.personId }), query.year)),
-      balances: await readBalances(db, actor.personId!, query.year, todayOf(now)),
+      balances: await readBalances(db, { personId: actor.personId!, year: query.year, today: todayOf(now) }),
       kinds: await readKinds(db),
     }),
     previewAbsence: async ({ db, actor, query }) => {
@@ -42,8 +42,8 @@ export function bindAbsences(app: App) {
           to: 'a later date',
         });
       const off = { from, to, fromMiddle: query.fromMiddle === 'yes', toMiddle: query.toMiddle === 'yes' };
-      const counted = await countAbsence(db, house, actor.personId!, off);
-      const taken = await readTaken(db, actor.personId!, kind.id);
+      const counted = await countAbsence(db, house, { personId: actor.personId!, off });
+      const taken = await readTaken(db, { personId: actor.personId!, kindId: kind.id });
       const with_: Taken = {
         ...taken,
         requested: new Map([...taken.requested, ...counted.days]),
@@ -52,7 +52,9 @@ export function bindAbsences(app: App) {
       const years = [...new Set([...counted.days.keys()].map(yearOf))];
       return {
         halves: counted.halves,
-        left: kind.hasBalance ? years.map((year) => ({ year, halves: balanceOfYear(year, from, kind, with_).left })) : [],
+        left: kind.hasBalance
+          ? years.map((year) => ({ year, halves: balanceOfYear({ year, today: from, rules: kind, taken: with_ }).left }))
+          : [],
         overdrawn: kind.hasBalance ? years.reduce((sum, year) => sum + overdrawnIn(year, kind, with_), 0) : 0,
         bookings: await countBookings(db, actor.personId!, counted),
         away: await readMissing(db, counted, { zone: house.house.zone, tells: tells(actor), except: actor.personId! }),
@@ -60,7 +62,7 @@ export function bindAbsences(app: App) {
     },
     requestAbsence: ({ work, body }) => askForAbsence(work, house, body),
     withdrawAbsence: ({ work, params, version }) => withdrawAbsence(work, { id: params.absenceId, version }),
-    decideAbsence: ({ work, params, version, body }) => decideAbsence(work, house, { id: params.absenceId, version }, body),
+    decideAbsence: ({ work, params, version, body }) => decideAbsence(work, house, { form: { id: params.absenceId, version }, body }),
     listTeamAbsences: async ({ db, actor, query }) => {
       const [from, to] = [parseLocalDate(query.from), parseLocalDate(query.to)];
       const people = await readTechnicians(db, []);
@@ -98,8 +100,9 @@ export function bindAbsences(app: App) {
       ),
     }),
     addAbsenceKind: ({ work, body }) => addHouseRecord(work, KIND, columnsOf(body)),
-    editAbsenceKind: ({ work, params, version, body }) => editHouseRecord(work, KIND, params.kindId, version, columnsOf(body)),
-    archiveAbsenceKind: ({ work, params, version }) => archiveHouseRecord(work, KIND, params.kindId, version),
+    editAbsenceKind: ({ work, params, version, body }) =>
+      editHouseRecord(work, { record: KIND, id: params.kindId, version, row: columnsOf(body) }),
+    archiveAbsenceKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.kindId, version }),
     setAbsenceGrant: async ({ work, params, body }) => {
       const kind = await work.tx('absence_kind').where({ id: params.kindId }).first('name');
       if (!kind) return refuse('not-found', 'There is no such kind of absence.');
@@ -141,10 +144,10 @@ async function judged(
   const kind = kinds.find((k) => k.id === absence.kindId && k.hasBalance);
   const row: Row<'absence', 'starts_at' | 'ends_at'> = await db('absence').where({ id: absence.id }).first('starts_at', 'ends_at');
   const span = { from: row.starts_at, to: row.ends_at };
-  const taken = kind && (await readTaken(db, absence.personId, kind.id));
+  const taken = kind && (await readTaken(db, { personId: absence.personId, kindId: kind.id }));
   return {
     absence,
-    left: kind && taken ? balanceOfYear(yearOf(absence.from as LocalDate), today, kind, taken).left : null,
+    left: kind && taken ? balanceOfYear({ year: yearOf(absence.from as LocalDate), today, rules: kind, taken }).left : null,
     away: await readMissing(db, span, { zone: app.house.house.zone, tells: true, except: absence.personId }),
     bookings: await countBookings(db, absence.personId, span),
   };

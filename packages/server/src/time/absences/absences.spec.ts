@@ -26,8 +26,17 @@ const form = (from: string, to: string, more: object = {}) => ({
   ...more,
 });
 const ask = (from: string, to: string, more: object = {}) => sora.do('requestAbsence', { body: form(from, to, more) });
-const decide = (id: string, version: number, decision: string, remark: string | null = null) =>
-  aoife.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision, remark } });
+const decide = ({
+  id,
+  version,
+  decision,
+  remark = null,
+}: {
+  readonly id: string;
+  readonly version: number;
+  readonly decision: string;
+  readonly remark?: string | null;
+}) => aoife.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision, remark } });
 const expected = async (day: string) => (await sora.do('getDaySheet', { query: { day } })).expectedMinutes;
 
 describe('absence', () => {
@@ -50,7 +59,7 @@ describe('absence', () => {
     expect(await expected('2026-12-09')).toBe(full);
     const waiting = (await aoife.do('listWaitingAbsences')).absences.find((a) => a.absence.id === id)!;
     expect(waiting).toMatchObject({ absence: { halves: 3, person: 'Sora Minegishi' }, left: before.left - 3 });
-    expect((await decide(id, version, 'approve')).status).toBe(200);
+    expect((await decide({ id, version, decision: 'approve' })).status).toBe(200);
     expect(await expected('2026-12-09')).toBe(0);
     expect(await expected('2026-12-10')).toBe(full / 2);
     expect(await left()).toMatchObject({ approved: before.approved + 3, requested: before.requested });
@@ -67,20 +76,20 @@ describe('absence', () => {
     expect(
       (await sora.ask('decideAbsence', { params: { absenceId: id }, version, body: { decision: 'approve', remark: null } })).status,
     ).toBe(403);
-    expect((await decide(id, version + 1, 'approve')).status).toBe(412);
-    expect((await decide(id, version, 'refuse')).status).toBe(422);
-    expect((await decide(id, version, 'refuse', 'Too many are away')).status).toBe(200);
-    expect((await decide(id, version + 1, 'approve')).status).toBe(409);
+    expect((await decide({ id, version: version + 1, decision: 'approve' })).status).toBe(412);
+    expect((await decide({ id, version, decision: 'refuse' })).status).toBe(422);
+    expect((await decide({ id, version, decision: 'refuse', remark: 'Too many are away' })).status).toBe(200);
+    expect((await decide({ id, version: version + 1, decision: 'approve' })).status).toBe(409);
     expect((await year()).absences.find((a) => a.id === id)).toMatchObject({ state: 'refused', remark: 'Too many are away' });
-    expect((await decide(id, version + 1, 'take back')).status).toBe(200);
-    expect((await decide(id, version + 2, 'approve')).status).toBe(200);
+    expect((await decide({ id, version: version + 1, decision: 'take back' })).status).toBe(200);
+    expect((await decide({ id, version: version + 2, decision: 'approve' })).status).toBe(200);
     expect(await expected('2026-12-14')).toBe(0);
   });
 
   it('is withdrawn by its person before it begins, and everything is as it was', async () => {
     const [before, full] = [await left(), await expected('2026-12-16')];
     const { id, version } = await ask('2026-12-16', '2026-12-16');
-    await decide(id, version, 'approve');
+    await decide({ id, version, decision: 'approve' });
     expect(await expected('2026-12-16')).toBe(0);
     expect((await (await world.as('Deepa')).ask('withdrawAbsence', { params: { absenceId: id }, version: version + 1 })).status).toBe(403);
     await sora.do('withdrawAbsence', { params: { absenceId: id }, version: version + 1 });

@@ -20,7 +20,7 @@ export async function askForAbsence(work: Work, book: HouseBook, form: AbsenceFo
   const kind = await work.tx('absence_kind').where({ id: form.kindId }).whereNull('archived_at').first('name');
   if (!kind) return refuse('invalid', 'There is no such kind of absence.', { kindId: 'choose one of the list' });
   const off = { ...form, from: parseLocalDate(form.from), to: parseLocalDate(form.to) };
-  const counted = await countAbsence(work.tx, book, personId, off);
+  const counted = await countAbsence(work.tx, book, { personId, off });
   const barred = counted.halves === 0 ? noWork(off.from, off.to) : await overlapping(work, personId, counted);
   if (barred) return barred;
   const [absence] = await work
@@ -75,15 +75,20 @@ function mayApprove(work: Work): boolean {
 export async function decideAbsence(
   work: Work,
   book: HouseBook,
-  { id, version }: { readonly id: string; readonly version: number },
-  { decision, remark }: { readonly decision: AbsenceDecision; readonly remark: string | null },
+  {
+    form: { id, version },
+    body: { decision, remark },
+  }: {
+    readonly form: { readonly id: string; readonly version: number };
+    readonly body: { readonly decision: AbsenceDecision; readonly remark: string | null };
+  },
 ): Promise<Done> {
   const absence = await moving(work, id, decision);
   if (isRefusal(absence)) return absence;
   if (absence.person_id === work.actor.personId) return refuse('not-allowed', 'Your own time off is decided by somebody else.');
   const to = absenceAfter(absence.state, decision)!;
   // The pattern may have changed since it was asked for.
-  const counted = await countAbsence(work.tx, book, absence.person_id, daysOffOf(absence));
+  const counted = await countAbsence(work.tx, book, { personId: absence.person_id, off: daysOffOf(absence) });
   const again = decision === 'take back' && absence.state === 'refused' ? await overlapping(work, absence.person_id, counted) : undefined;
   if (again) return again;
   const decided = { state: to, decided_by: work.actor.personId, decided_at: at(work.now), remark };
@@ -93,7 +98,7 @@ export async function decideAbsence(
   else await takeOff(work, id);
   const told = { ...toldOf(absence), move: SAYS[decision] };
   const words = `${work.actor.name} ${timeWords['absence.moved'](told, 'own') as string}${remark ? `: ${remark}` : ''}`;
-  await tellPerson(work, absence.person_id, words, null);
+  await tellPerson(work, { personId: absence.person_id, text: words, ticketId: null });
   return tell(work, changed, told);
 }
 

@@ -11,8 +11,12 @@ export interface CountedAbsence extends Interval {
 }
 
 /** What days off take of somebody's working pattern as it stands, and from when to when they are away. */
-export async function countAbsence(db: Db, book: HouseBook, personId: string, off: DaysOff): Promise<CountedAbsence> {
-  const work = (await readWork(db, book, [personId], [off.from, plusDays(off.to, 1)])).get(personId);
+export async function countAbsence(
+  db: Db,
+  book: HouseBook,
+  { personId, off }: { readonly personId: string; readonly off: DaysOff },
+): Promise<CountedAbsence> {
+  const work = (await readWork(db, book, { personIds: [personId], dates: [off.from, plusDays(off.to, 1)] })).get(personId);
   const dayOf = (date: LocalDate) => {
     const span = spanOfDates(book, date, plusDays(date, 1));
     return { ...span, working: (work?.working ?? []).filter((w) => w.from < span.to && span.from < w.to) };

@@ -54,7 +54,10 @@ export async function readKinds(db: Db): Promise<AbsenceKindWire[]> {
 }
 
 /** What somebody was granted and took of one kind, all years; save one absence that is judged anew. */
-export async function readTaken(db: Db, personId: string, kindId: string, except?: string): Promise<Taken> {
+export async function readTaken(
+  db: Db,
+  { personId, kindId, except }: { readonly personId: string; readonly kindId: string; readonly except?: string },
+): Promise<Taken> {
   const own = { person_id: personId, kind_id: kindId };
   const absences: Row<'absence'>[] = await db('absence')
     .where(own)
@@ -68,11 +71,19 @@ export async function readTaken(db: Db, personId: string, kindId: string, except
 }
 
 /** What is left of a year of each kind that has a balance. */
-export async function readBalances(db: Db, personId: string, year: number, today: LocalDate): Promise<BalanceWire[]> {
+export async function readBalances(
+  db: Db,
+  { personId, year, today }: { readonly personId: string; readonly year: number; readonly today: LocalDate },
+): Promise<BalanceWire[]> {
   const kinds = (await readKinds(db)).filter((k) => k.hasBalance);
   return Promise.all(
     kinds.map(async (kind) => {
-      const { explanation, ...balance } = balanceOfYear(year, today, kind, await readTaken(db, personId, kind.id));
+      const { explanation, ...balance } = balanceOfYear({
+        year,
+        today,
+        rules: kind,
+        taken: await readTaken(db, { personId, kindId: kind.id }),
+      });
       return { kindId: kind.id, kind: kind.name, ...balance, why: explanation };
     }),
   );

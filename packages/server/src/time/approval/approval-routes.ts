@@ -21,7 +21,7 @@ export function bindApproval(app: App) {
     getPersonWeek: async ({ db, params, query, now }) => {
       const person = await db('person').where({ id: params.personId }).first('id', 'name');
       if (!person) return refuse('not-found', 'There is no such person.');
-      return readPersonWeek(db, house, person, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone));
+      return readPersonWeek(db, house, { person, day: query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone) });
     },
     decideTime: ({ work, body }) => decideTime(work, house, body),
     setLongTime: async ({ work, body }) => {
@@ -35,7 +35,7 @@ export function bindApproval(app: App) {
       if (!was) return refuse('not-found', 'There is no such time entry.');
       if (was.person_id === work.actor.personId) return refuse('not-allowed', 'Change your own time in My time.');
       const { because, ...form } = body;
-      const changed = await editEntry(work, house, { id: params.entryId, version, by: 'approver' }, form);
+      const changed = await editEntry(work, house, { entry: { id: params.entryId, version, by: 'approver' }, form });
       if (isRefusal(changed)) return changed;
       const kept = `${formatMinutes(was.minutes)} ${house.activity(was.activity_id)?.name}`;
       await work.tx('time_decision').insert({
@@ -47,7 +47,11 @@ export function bindApproval(app: App) {
         was: JSON.stringify(kept),
       });
       const day = dateOf(was.starts_at, house.house.zone);
-      await tellPerson(work, was.person_id, `${work.actor.name} changed your time of ${day}, which was ${kept}: ${because}`, was.ticket_id);
+      await tellPerson(work, {
+        personId: was.person_id,
+        text: `${work.actor.name} changed your time of ${day}, which was ${kept}: ${because}`,
+        ticketId: was.ticket_id,
+      });
       return changed;
     },
     previewChangeOf: async ({ db, params, body }) => {
@@ -64,14 +68,17 @@ export function bindApproval(app: App) {
       const visit = { ...visitOf(entry), startsAt, activityId, billable };
       return {
         effect: sentEffect(
-          withAddedAmounts({ ...rated!, minutes }, await previewAddedAmounts(db, house, visit, await readVisit(db, house, visit))),
+          withAddedAmounts(
+            { ...rated!, minutes },
+            await previewAddedAmounts(db, house, { entry: visit, others: await readVisit(db, house, visit) }),
+          ),
         ),
       };
     },
     previewCorrection: async ({ db, actor, params, body }) => {
-      const effect = await previewCorrection(db, house, actor, params.entryId, body.duration);
+      const effect = await previewCorrection(db, house, { actor, entryId: params.entryId, duration: body.duration });
       return isRefusal(effect) ? effect : { effect: sentEffect(effect) };
     },
-    correctTime: ({ work, params, body }) => correctTime(work, house, params.entryId, body),
+    correctTime: ({ work, params, body }) => correctTime(work, house, { entryId: params.entryId, form: body }),
   });
 }

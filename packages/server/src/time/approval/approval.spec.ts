@@ -31,7 +31,17 @@ const ticket = async (n: number) =>
     .orderBy('number')
     .offset(n)
     .first('id', 'number');
-const record = (workId: string | null, startsAt: string, duration: string, more: object = {}) =>
+const record = ({
+  workId,
+  startsAt,
+  duration,
+  more = {},
+}: {
+  readonly workId: string | null;
+  readonly startsAt: string;
+  readonly duration: string;
+  readonly more?: object;
+}) =>
   sora.do('addEntry', {
     body: { workId, startsAt, duration, activityId: remote, note: 'looked at it', billable: true, reason: null, ...more },
   });
@@ -44,9 +54,9 @@ const chargesOf = (id: string) => world.knex('charge').where({ time_entry_id: id
 describe('approval of time', () => {
   it('shows a week with what is expected, and what is odd about each entry', async () => {
     const [a, b] = [await ticket(0), await ticket(1)];
-    const over = await record(a.id, '2026-11-23T10:00:00Z', '60');
-    const under = await record(b.id, '2026-11-23T10:30:00Z', '60', { note: null });
-    const late = await record(b.id, '2026-11-23T19:00:00Z', '30');
+    const over = await record({ workId: a.id, startsAt: '2026-11-23T10:00:00Z', duration: '60' });
+    const under = await record({ workId: b.id, startsAt: '2026-11-23T10:30:00Z', duration: '60', more: { note: null } });
+    const late = await record({ workId: b.id, startsAt: '2026-11-23T19:00:00Z', duration: '30' });
     const w = await week();
     expect(w.days.map((d) => d.expectedMinutes)).toEqual(
       (await sora.do('getWeekSheet', { query: { day: WEEK } })).days.map((d) => d.expectedMinutes),
@@ -65,7 +75,7 @@ describe('approval of time', () => {
 
   it('finds long what is longer than the house says', async () => {
     const t = await ticket(7);
-    const { id } = await record(t.id, '2026-11-23T17:30:00Z', '200');
+    const { id } = await record({ workId: t.id, startsAt: '2026-11-23T17:30:00Z', duration: '200' });
     const marks = async () => (await judged(id)).odd.find((o) => o.mark === 'long')?.says;
     const judgedThen = async (duration: string) => {
       await aoife.do('setLongTime', { body: { duration } });
@@ -82,7 +92,10 @@ describe('approval of time', () => {
 
   it('approves all that is named or nothing, and locks it', async () => {
     const t = await ticket(2);
-    const [one, two] = [await record(t.id, '2026-11-23T13:00:00Z', '30'), await record(t.id, '2026-11-23T14:00:00Z', '30')];
+    const [one, two] = [
+      await record({ workId: t.id, startsAt: '2026-11-23T13:00:00Z', duration: '30' }),
+      await record({ workId: t.id, startsAt: '2026-11-23T14:00:00Z', duration: '30' }),
+    ];
     const stale = await decide('approve', [one, { ...two, version: two.version + 1 }]);
     expect(stale.status).toBe(412);
     expect((await judged(one.id)).approval).toBe('open');
@@ -122,13 +135,13 @@ describe('approval of time', () => {
     });
     if (aoifes.status === 200) expect((await decide('approve', [aoifes.body])).status).toBe(403);
     const t = await ticket(3);
-    const mine = await record(t.id, '2026-11-23T15:00:00Z', '20');
+    const mine = await record({ workId: t.id, startsAt: '2026-11-23T15:00:00Z', duration: '20' });
     expect((await sora.ask('decideTime', { body: { entries: [mine], expenses: [], decision: 'approve', remark: null } })).status).toBe(403);
   });
 
   it('returns with a remark, which opens the day and tells the person; a change waits again', async () => {
     const t = await ticket(4);
-    const entry = await record(t.id, '2026-11-20T11:00:00Z', '50');
+    const entry = await record({ workId: t.id, startsAt: '2026-11-20T11:00:00Z', duration: '50' });
     await sora.do('declareComplete', { body: { upTo: '2026-11-20' } });
     expect((await decide('return', [entry])).status).toBe(422);
     await decide('return', [entry], { remark: 'Which room?' });
@@ -146,7 +159,7 @@ describe('approval of time', () => {
 
   it('is changed by who approves with trace, and its person is told', async () => {
     const t = await ticket(5);
-    const { id, version } = await record(t.id, '2026-11-23T16:00:00Z', '60');
+    const { id, version } = await record({ workId: t.id, startsAt: '2026-11-23T16:00:00Z', duration: '60' });
     const body = {
       workId: t.id,
       startsAt: '2026-11-23T16:00:00Z',
@@ -171,7 +184,7 @@ describe('approval of time', () => {
 
   it('is corrected by a row of its own; charges come to what is right, to the cent', async () => {
     const t = await ticket(6);
-    const { id, version } = await record(t.id, '2026-11-23T08:00:00Z', '60', { activityId: onSite });
+    const { id, version } = await record({ workId: t.id, startsAt: '2026-11-23T08:00:00Z', duration: '60', more: { activityId: onSite } });
     await decide('approve', [{ id, version }]);
     const before = await chargesOf(id);
     expect((await sora.ask('correctTime', { params: { entryId: id }, body: { duration: '60', reason: 'x' } })).status).toBe(422);
@@ -205,7 +218,7 @@ describe('approval of time', () => {
 
   it('keeps every decision for ever', async () => {
     const t = await ticket(7);
-    const { id, version } = await record(t.id, '2026-11-20T15:00:00Z', '20');
+    const { id, version } = await record({ workId: t.id, startsAt: '2026-11-20T15:00:00Z', duration: '20' });
     await decide('approve', [{ id, version }]);
     await decide('take back', [{ id, version: version + 1 }]);
     await decide('return', [{ id, version: version + 2 }], { remark: 'who rang?' });

@@ -20,7 +20,10 @@ interface Standing {
 }
 
 /** What a correction starts from, and whether it may be made. @param entryId the entry, or a correction of it */
-async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked' | 'read'): Promise<Outcome<Standing>> {
+async function readStanding(
+  db: Db,
+  { actor, entryId, how }: { readonly actor: Actor; readonly entryId: string; readonly how: 'locked' | 'read' },
+): Promise<Outcome<Standing>> {
   const read = (id: string): Promise<EntryOfWork | undefined> =>
     db('time_entry as e')
       .join('work_facts as w', 'w.id', 'e.work_id')
@@ -42,14 +45,12 @@ async function readStanding(db: Db, actor: Actor, entryId: string, how: 'locked'
 export async function previewCorrection(
   db: Db,
   book: HouseBook,
-  actor: Actor,
-  entryId: string,
-  duration: string,
+  { actor, entryId, duration }: { readonly actor: Actor; readonly entryId: string; readonly duration: string },
 ): Promise<Outcome<Effect>> {
-  const found = await readStanding(db, actor, entryId, 'read');
+  const found = await readStanding(db, { actor, entryId, how: 'read' });
   if (isRefusal(found)) return found;
   const right = parseMinutes(duration)!;
-  const { amount, sentence, billedMinutes, why } = await readCorrection(db, book, found.entry, [found.standing, right]);
+  const { amount, sentence, billedMinutes, why } = await readCorrection(db, book, { first: found.entry, minutes: [found.standing, right] });
   return { amount, sentence, billedMinutes, why, minutes: Math.abs(right - found.standing) };
 }
 
@@ -57,8 +58,12 @@ export async function previewCorrection(
  * Corrects approved time by a row of its own, which shows what it takes away or adds. Its person may, and it waits for
  * approval then; who approves time may, and it stands at once.
  */
-export async function correctTime(work: Work, book: HouseBook, entryId: string, form: { duration: string; reason: string }): Promise<Done> {
-  const found = await readStanding(work.tx, work.actor, entryId, 'locked');
+export async function correctTime(
+  work: Work,
+  book: HouseBook,
+  { entryId, form }: { readonly entryId: string; readonly form: { duration: string; reason: string } },
+): Promise<Done> {
+  const found = await readStanding(work.tx, { actor: work.actor, entryId, how: 'locked' });
   if (isRefusal(found)) return found;
   const { entry, standing, approver } = found;
   const correction = correctTo(standing, parseMinutes(form.duration)!);

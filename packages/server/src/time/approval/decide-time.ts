@@ -42,7 +42,7 @@ export async function decideTime(work: Work, book: HouseBook, form: DecisionForm
     [EXPENSE, form.expenses, 'expenses'],
   ] as const)
     for (const [n, one] of list.entries()) {
-      const row = await decideOne(work, kind, one, form);
+      const row = await decideOne(work, { kind, one, form });
       if (isRefusal(row)) return { ...row, fields: { [`${name}[${n}]`]: row.detail } };
       whose.add(row.person_id);
       if (form.decision !== 'return') continue;
@@ -51,7 +51,7 @@ export async function decideTime(work: Work, book: HouseBook, form: DecisionForm
       returned.set(row.person_id, known && known < day ? known : day);
       await work.tx('day_closed').where({ person_id: row.person_id, day }).delete();
     }
-  for (const [personId, day] of returned) await openFor(work, personId, day, form.remark!);
+  for (const [personId, day] of returned) await openFor(work, { personId, day, remark: form.remark! });
   await work.emit(
     'entry',
     null,
@@ -60,10 +60,13 @@ export async function decideTime(work: Work, book: HouseBook, form: DecisionForm
   return { decided: form.entries.length + form.expenses.length };
 }
 
-async function decideOne(work: Work, kind: Judged, { id, version }: Named, { decision, remark }: Said): Promise<Outcome<JudgedRow>> {
+async function decideOne(
+  work: Work,
+  { kind, one: { id, version }, form: { decision, remark } }: { readonly kind: Judged; readonly one: Named; readonly form: Said },
+): Promise<Outcome<JudgedRow>> {
   const row: JudgedRow | undefined = await work.tx(kind.table).where({ id }).whereNull('removed_at').forUpdate().first();
   if (!row) return refuse('not-found', `There is no such ${kind.word}.`);
-  const barred = barredFrom(work, row, kind, decision) ?? (await builtUpon(work, row, kind, decision));
+  const barred = barredFrom(work, { row, kind, decision }) ?? (await builtUpon(work, { row, kind, decision }));
   if (barred) return barred;
   const changed = await changeRow(work, { table: kind.table, id, version, set: { approval: APPROVAL_AFTER[decision] } });
   if (isRefusal(changed)) return changed;
@@ -74,7 +77,10 @@ async function decideOne(work: Work, kind: Judged, { id, version }: Named, { dec
 
 const TOLD = { approve: 'approved', return: 'returned', 'take back': 'approval-taken-back' } as const;
 
-function barredFrom(work: Work, row: JudgedRow, kind: Judged, decision: Said['decision']): Refusal | undefined {
+function barredFrom(
+  work: Work,
+  { row, kind, decision }: { readonly row: JudgedRow; readonly kind: Judged; readonly decision: Said['decision'] },
+): Refusal | undefined {
   if (row.person_id === work.actor.personId) return refuse('not-allowed', 'Your own time is approved by somebody else.');
   if (!takesDecision(row.approval, decision))
     return refuse('not-possible-now', `This ${kind.word} is ${row.approval} already, so it cannot take "${decision}".`);
@@ -84,7 +90,10 @@ function barredFrom(work: Work, row: JudgedRow, kind: Judged, decision: Said['de
 }
 
 /** An approval stays once something was built on it. */
-async function builtUpon(work: Work, row: JudgedRow, kind: Judged, decision: Said['decision']): Promise<Refusal | undefined> {
+async function builtUpon(
+  work: Work,
+  { row, kind, decision }: { readonly row: JudgedRow; readonly kind: Judged; readonly decision: Said['decision'] },
+): Promise<Refusal | undefined> {
   if (decision !== 'take back') return undefined;
   if (row.reimbursed_on) return refuse('not-possible-now', `It was paid back on ${row.reimbursed_on}.`);
   const corrected = kind === ENTRY && (row.corrects || (await work.tx('time_entry').where({ corrects: row.id }).first('id')));
@@ -92,11 +101,14 @@ async function builtUpon(work: Work, row: JudgedRow, kind: Judged, decision: Sai
 }
 
 /** What is returned can be changed: time is complete only up to the day before. */
-async function openFor(work: Work, personId: string, day: LocalDate, remark: string): Promise<void> {
+async function openFor(
+  work: Work,
+  { personId, day, remark }: { readonly personId: string; readonly day: LocalDate; readonly remark: string },
+): Promise<void> {
   await work
     .tx('time_complete')
     .where({ person_id: personId })
     .where('up_to', '>=', day)
     .update({ up_to: plusDays(day, -1) });
-  await tellPerson(work, personId, `${work.actor.name} returned time of ${day}: ${remark}`, null);
+  await tellPerson(work, { personId, text: `${work.actor.name} returned time of ${day}: ${remark}`, ticketId: null });
 }

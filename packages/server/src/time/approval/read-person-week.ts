@@ -10,7 +10,11 @@ import { expectedMinutes } from '../../house/people/expected-minutes';
 import { readEntries } from '../time-entries/day-sheet-read-model';
 
 /** A person's week as who approves it sees it: the entries that begin in it, with what is odd and who decided what. */
-export async function readPersonWeek(db: Db, book: HouseBook, person: { id: string; name: string }, day: LocalDate) {
+export async function readPersonWeek(
+  db: Db,
+  book: HouseBook,
+  { person, day }: { readonly person: { id: string; name: string }; readonly day: LocalDate },
+) {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
   const span = spanOfDates(book, ...ends);
@@ -30,7 +34,7 @@ export async function readPersonWeek(db: Db, book: HouseBook, person: { id: stri
     'expense_id',
     expenses.map((x) => x.id),
   );
-  const work = (await readWork(db, book, [person.id], ends)).get(person.id)!;
+  const work = (await readWork(db, book, { personIds: [person.id], dates: ends })).get(person.id)!;
   return {
     person: person.name,
     days: dates.map((date) => ({

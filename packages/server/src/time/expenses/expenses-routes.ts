@@ -31,7 +31,7 @@ export function bindExpenses(app: App) {
       currency: house.house.currency,
     }),
     addExpense: ({ work, body }) => addExpense(work, house, body),
-    editExpense: ({ work, params, version, body }) => editExpense(work, house, params.expenseId, version, body),
+    editExpense: ({ work, params, version, body }) => editExpense(work, house, { id: params.expenseId, version, form: body }),
     removeExpense: ({ work, params, version }) => removeExpense(work, params.expenseId, version),
     putReceipt: ({ work, params, query, upload }) => putReceipt({ work, blobs }, params.expenseId, { ...query, bytes: upload }),
     getReceipt: async ({ db, params, actor }) => {
@@ -41,14 +41,16 @@ export function bindExpenses(app: App) {
       return { bytes: await blobs.get(x.receipt_blob!), name: x.receipt_name!, mediaType: x.receipt_type! };
     },
     addExpenseCategory: ({ work, body }) => addHouseRecord(work, CATEGORY, columnsOf(body)),
-    editExpenseCategory: ({ work, params, version, body }) => editHouseRecord(work, CATEGORY, params.categoryId, version, columnsOf(body)),
-    archiveExpenseCategory: ({ work, params, version }) => archiveHouseRecord(work, CATEGORY, params.categoryId, version),
+    editExpenseCategory: ({ work, params, version, body }) =>
+      editHouseRecord(work, { record: CATEGORY, id: params.categoryId, version, row: columnsOf(body) }),
+    archiveExpenseCategory: ({ work, params, version }) => archiveHouseRecord(work, { record: CATEGORY, id: params.categoryId, version }),
     setDistances: async ({ work, body }) => {
       await work.tx('house').update({ distance_unit: body.unit, distance_rate: body.rate, distance_paid_back: body.paidBack });
       await work.tell('setup.distances-set', HOUSE_STORY, { rate: body.rate, paidBack: body.paidBack, unit: body.unit });
       return {};
     },
-    listReimbursements: ({ db, query }) => readReimbursements(db, house, parseLocalDate(query.from), parseLocalDate(query.to)),
+    listReimbursements: ({ db, query }) =>
+      readReimbursements(db, house, { from: parseLocalDate(query.from), to: parseLocalDate(query.to) }),
     payBack: async ({ work, body }) => {
       const done = await payBack(work, body);
       if (!isRefusal(done)) await work.emit('entry', null);

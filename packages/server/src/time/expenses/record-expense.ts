@@ -60,7 +60,11 @@ export async function addExpense(work: Work, book: HouseBook, form: ExpenseForm)
   return settled(work, added, 'expense.added');
 }
 
-export async function editExpense(work: Work, book: HouseBook, id: string, version: number, form: ExpenseForm): Promise<Done> {
+export async function editExpense(
+  work: Work,
+  book: HouseBook,
+  { id, version, form }: { readonly id: string; readonly version: number; readonly form: ExpenseForm },
+): Promise<Done> {
   const [own, row] = [await changeable(work, id), await readForm(work, book, form)];
   if (isRefusal(own)) return own;
   if (isRefusal(row)) return row;

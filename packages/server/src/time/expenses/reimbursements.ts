@@ -9,7 +9,7 @@ import { wayOf } from '../time-entries/distance-terms';
 import { readExpenses } from './read-expenses';
 
 /** What is to be paid back to people for dates, both included: approved expenses of own money, and distances. */
-export async function readReimbursements(db: Db, book: HouseBook, from: LocalDate, to: LocalDate) {
+export async function readReimbursements(db: Db, book: HouseBook, { from, to }: { readonly from: LocalDate; readonly to: LocalDate }) {
   const names = new Map<string, string>((await db('person').select('id', 'name')).map((p) => [p.id, p.name]));
   const owners = new Map<string, string>(
     (await db('expense').whereBetween('day', [from, to]).select('id', 'person_id')).map((x) => [x.id, x.person_id]),
@@ -30,7 +30,7 @@ export async function readReimbursements(db: Db, book: HouseBook, from: LocalDat
       amount: x.gross,
       reimbursedOn: x.reimbursedOn,
     })),
-    ...(await readDistances(db, book, from, to)).map((e) => distanceWire(book, e)),
+    ...(await readDistances(db, book, { from, to })).map((e) => distanceWire(book, e)),
   ].sort((a, b) => a.person.localeCompare(b.person) || a.day.localeCompare(b.day) || a.id.localeCompare(b.id));
   const open = rows.filter((r) => !r.reimbursedOn).map((r) => money(r.amount.minor, r.amount.currency));
   return { rows, open: sumMoney(open, book.house.currency) };
@@ -39,7 +39,11 @@ export async function readReimbursements(db: Db, book: HouseBook, from: LocalDat
 /** An entry with a way, whose it is, and what for. */
 type DistanceRow = Row<'time_entry'> & Row<'work_facts', 'number'> & { readonly person: string; readonly client: string | null };
 
-function readDistances(db: Db, book: HouseBook, from: LocalDate, to: LocalDate): Promise<DistanceRow[]> {
+function readDistances(
+  db: Db,
+  book: HouseBook,
+  { from, to }: { readonly from: LocalDate; readonly to: LocalDate },
+): Promise<DistanceRow[]> {
   const span = spanOfDates(book, from, plusDays(to, 1));
   return db('time_entry as e')
     .join('person as p', 'p.id', 'e.person_id')

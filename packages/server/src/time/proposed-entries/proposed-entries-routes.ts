@@ -12,7 +12,7 @@ export function bindProposedEntries(app: App) {
   const { house } = app;
   return bindRoutes(app, proposedEntryRoutes, {
     listProposedEntries: async ({ db, query, actor, now }) => ({
-      proposed: await readProposedEntries(db, house, actor.personId!, parseLocalDate(query.day), now),
+      proposed: await readProposedEntries(db, house, { personId: actor.personId!, day: parseLocalDate(query.day), now }),
     }),
     acceptProposedEntries: async ({ work, body }) => {
       for (const [n, { key, ...entry }] of body.entries.entries()) {

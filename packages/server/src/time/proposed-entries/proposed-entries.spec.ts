@@ -102,7 +102,7 @@ describe('the day already written', () => {
       for (let n = 1; n <= 10; n++) {
         const date = plusDays(parseLocalDate(day), -n);
         const span = spanOfDates(world.running.app.house, date, plusDays(date, 1));
-        const proposals = proposeEntries(await readEvidence(world.knex, personId, span, world.clock.now()), [], world.clock.now());
+        const proposals = proposeEntries(await readEvidence(world.knex, { personId, span, now: world.clock.now() }), [], world.clock.now());
         const judged = judgeProposals(proposals, await readRecorded(world.knex, personId, span));
         for (const name of ['recordedMinutes', 'coveredMinutes', 'apartMinutes'] as const) sum[name] += judged[name];
       }

@@ -6,15 +6,20 @@ import type { Row } from '../../app/rows';
 
 const MOST_WORDS = 200;
 
-type Read = (db: Db, personId: string, span: Interval, now: Instant) => Promise<Evidence[]>;
+interface Looked {
+  readonly personId: string;
+  readonly span: Interval;
+  readonly now: Instant;
+}
+type Read = (db: Db, looked: Looked) => Promise<Evidence[]>;
 
 /** All that shows what a person did in a span. */
-export async function readEvidence(db: Db, personId: string, span: Interval, now: Instant): Promise<Evidence[]> {
-  const all = await Promise.all([timers, bookings, messages, changes, appointments].map((read) => read(db, personId, span, now)));
+export async function readEvidence(db: Db, looked: Looked): Promise<Evidence[]> {
+  const all = await Promise.all([timers, bookings, messages, changes, appointments].map((read) => read(db, looked)));
   return all.flat();
 }
 
-const timers: Read = async (db, personId, span, now) => {
+const timers: Read = async (db, { personId, span, now }) => {
   const rows: Row<'timer'>[] = await db('timer').where({ person_id: personId });
   return rows.flatMap((t): Evidence[] => {
     const running = t.running_since;
@@ -26,7 +31,7 @@ const timers: Read = async (db, personId, span, now) => {
   });
 };
 
-const bookings: Read = async (db, personId, span, now) => {
+const bookings: Read = async (db, { personId, span, now }) => {
   const rows: Row<'booking'>[] = await db('booking')
     .where({ person_id: personId, tentative: false })
     .where(
@@ -46,7 +51,7 @@ const bookings: Read = async (db, personId, span, now) => {
   }));
 };
 
-const messages: Read = async (db, personId, span) => {
+const messages: Read = async (db, { personId, span }) => {
   const rows: Row<'message', 'id' | 'at' | 'ticket_id' | 'direction' | 'text' | 'call_outcome' | 'visibility'>[] = await db('message')
     .where({ author_person_id: personId, automatic: false })
     .whereIn('direction', ['out', 'note'])
@@ -65,7 +70,7 @@ const messages: Read = async (db, personId, span) => {
   }));
 };
 
-const changes: Read = async (db, personId, span) => {
+const changes: Read = async (db, { personId, span }) => {
   const rows: Row<'event', 'id' | 'happened_at' | 'subject_id' | 'type' | 'version' | 'data'>[] = await db('event')
     .where({ who: 'person', who_id: personId, subject: 'ticket' })
     .where('happened_at', '>=', at(span.from))
@@ -83,7 +88,7 @@ const changes: Read = async (db, personId, span) => {
     }));
 };
 
-const appointments: Read = async (db, personId, span) => {
+const appointments: Read = async (db, { personId, span }) => {
   const rows: Row<'outside_appointment'>[] = await db('outside_appointment as a')
     .join('outside_calendar as c', 'c.id', 'a.calendar_id')
     .where('c.person_id', personId)

@@ -11,13 +11,11 @@ import { readEvidence } from './read-evidence';
 export async function readProposedEntries(
   db: Db,
   book: HouseBook,
-  personId: string,
-  day: LocalDate,
-  now: Instant,
+  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
 ): Promise<ProposedEntryWire[]> {
   const span = spanOfDates(book, day, plusDays(day, 1));
   const [evidence, recorded, dismissed, own] = [
-    await readEvidence(db, personId, span, now),
+    await readEvidence(db, { personId, span, now }),
     await readRecorded(db, personId, span),
     await db('proposed_dismissed').where({ person_id: personId }).pluck('key'),
     await readUsualActivities(db, personId, now),

@@ -8,15 +8,19 @@ import { expectedMinutes } from '../../house/people/expected-minutes';
 import { readWork, spanOfDates } from '../../house/people/read-work';
 
 /** The week that a date lies in, Monday first, of everybody who records time. */
-export async function readTeamWeek(db: Db, book: HouseBook, day: LocalDate, now: Instant): Promise<TeamWeekWire> {
+export async function readTeamWeek(
+  db: Db,
+  book: HouseBook,
+  { day, now }: { readonly day: LocalDate; readonly now: Instant },
+): Promise<TeamWeekWire> {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
   const today = dateOf(now, book.house.zone);
   const people = await readTechnicians(db, []);
   const ids = people.map((p) => p.id);
   const [work, entries, expenses, closed, complete] = [
-    await readWork(db, book, ids, ends),
-    await readEntries(db, book, ids, ends),
+    await readWork(db, book, { personIds: ids, dates: ends }),
+    await readEntries(db, book, { ids, ends }),
     (await db('expense').whereIn('person_id', ids).whereNull('removed_at').whereIn('day', dates).select('person_id', 'approval')) as Row<
       'expense',
       'person_id' | 'approval'
@@ -64,7 +68,11 @@ type WeekEntry = Row<
 > &
   Row<'work_facts', 'closed_at'>;
 
-function readEntries(db: Db, book: HouseBook, ids: readonly string[], ends: readonly [LocalDate, LocalDate]): Promise<WeekEntry[]> {
+function readEntries(
+  db: Db,
+  book: HouseBook,
+  { ids, ends }: { readonly ids: readonly string[]; readonly ends: readonly [LocalDate, LocalDate] },
+): Promise<WeekEntry[]> {
   const span = spanOfDates(book, ...ends);
   return db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')

@@ -8,6 +8,6 @@ export function bindTeamWeek(app: App) {
   const { house } = app;
   return bindRoutes(app, teamWeekRoutes, {
     getTeamWeek: ({ db, query, now }) =>
-      readTeamWeek(db, house, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
+      readTeamWeek(db, house, { day: query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now }),
   });
 }

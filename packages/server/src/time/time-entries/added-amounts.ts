@@ -14,7 +14,7 @@ const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: '
 export function callOut(book: HouseBook, activityId: string): AddedAmount | undefined {
   const fee = book.activity(activityId)?.callOutFee ?? null;
   if (fee === null) return undefined;
-  const { net } = chargeAmount('1', 'C62', fee, book.house.currency);
+  const { net } = chargeAmount({ quantity: '1', unit: 'C62', unitPrice: fee, currency: book.house.currency });
   return { what: 'call-out', net, why: [step('first entry of a visit: call-out fee', formatMoney(net))] };
 }
 
@@ -86,8 +86,7 @@ export function visitOf(row: VisitRow): VisitFacts {
 export async function previewAddedAmounts(
   db: Db,
   book: HouseBook,
-  entry: VisitFacts,
-  others: readonly VisitFacts[],
+  { entry, others }: { readonly entry: VisitFacts; readonly others: readonly VisitFacts[] },
 ): Promise<AddedAmount[]> {
   if (!isChargedByTime(entry)) return [];
   const fee = callOut(book, entry.activityId);

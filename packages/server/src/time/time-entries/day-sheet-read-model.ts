@@ -25,11 +25,15 @@ import { readDayState } from './close-days';
 import { readEffects } from './stored-effects';
 import { sentEffect } from './preview-entry';
 
-export async function readDaySheet(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<DaySheetWire> {
+export async function readDaySheet(
+  db: Db,
+  book: HouseBook,
+  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+): Promise<DaySheetWire> {
   const { zone } = book.house;
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
   const [times, entries, bookings, timers, toDo] = await Promise.all([
-    readWork(db, book, [personId], [day, plusDays(day, 1)]),
+    readWork(db, book, { personIds: [personId], dates: [day, plusDays(day, 1)] }),
     readEntries(db, (q) =>
       q.where({ 'e.person_id': personId }).where('e.starts_at', '<', at(whole.to)).where('e.ends_at', '>', at(whole.from)),
     ),
@@ -81,7 +85,7 @@ export async function readDaySheet(db: Db, book: HouseBook, personId: string, da
     day,
     from: formatInstant(span.from),
     to: formatInstant(span.to),
-    beats: beatStrip(span, working, booked, unite(spans)),
+    beats: beatStrip({ span, working, booked, logged: unite(spans) }),
     expectedMinutes: Math.floor(secondsIn(working) / 60),
     recordedMinutes: begun.reduce((sum, { entry }) => sum + entry.minutes, 0),
     openMinutes: Math.floor(secondsIn(open) / 60),

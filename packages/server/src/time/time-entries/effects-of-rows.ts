@@ -25,9 +25,9 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Rate
     [...rows, ...firsts].map((row) => row.client_id),
   );
   return rows.map((row) => {
-    if (!row.corrects) return rated(rates, book, row, row.minutes);
+    if (!row.corrects) return rated({ rates, book, row, minutes: row.minutes });
     const first = { ...firsts.find((f) => f.id === row.corrects)!, ticket_kind: row.ticket_kind };
-    return corrects(rates, book, first, [row.corrected_from!, row.corrected_from! + row.minutes]);
+    return corrects({ rates, book, first, minutes: [row.corrected_from!, row.corrected_from! + row.minutes] });
   });
 }
 
@@ -35,18 +35,37 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Rate
 export async function readCorrection(
   db: Db,
   book: HouseBook,
-  first: RatedRow,
-  minutes: readonly [before: number, after: number],
+  { first, minutes }: { readonly first: RatedRow; readonly minutes: readonly [before: number, after: number] },
 ): Promise<EntryEffect> {
-  return corrects(await readRateBooks(db, book, [first.client_id]), book, first, minutes);
+  return corrects({ rates: await readRateBooks(db, book, [first.client_id]), book, first, minutes });
 }
 
-function corrects(rates: RateBooks, book: HouseBook, first: RatedRow, [before, after]: readonly [number, number]): EntryEffect {
-  const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated(rates, book, first, minutes) });
+function corrects({
+  rates,
+  book,
+  first,
+  minutes: [before, after],
+}: {
+  readonly rates: RateBooks;
+  readonly book: HouseBook;
+  readonly first: RatedRow;
+  readonly minutes: readonly [number, number];
+}): EntryEffect {
+  const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated({ rates, book, row: first, minutes }) });
   return effectOfCorrection(worth(before), worth(after));
 }
 
-function rated(rates: RateBooks, book: HouseBook, row: RatedRow, minutes: number): EntryEffect {
+function rated({
+  rates,
+  book,
+  row,
+  minutes,
+}: {
+  readonly rates: RateBooks;
+  readonly book: HouseBook;
+  readonly row: RatedRow;
+  readonly minutes: number;
+}): EntryEffect {
   return effectOfEntry(
     {
       from: row.starts_at,

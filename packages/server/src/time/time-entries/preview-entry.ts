@@ -34,9 +34,15 @@ interface Said {
 export async function previewEntry(
   db: Db,
   book: HouseBook,
-  { personId, gradeId }: Graded,
-  entry: PreviewedEntry,
-  { entryId, before = [] }: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] } = {},
+  {
+    who: { personId, gradeId },
+    entry,
+    form: { entryId, before = [] } = {},
+  }: {
+    readonly who: Graded;
+    readonly entry: PreviewedEntry;
+    readonly form?: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] };
+  },
 ): Promise<Outcome<Said>> {
   const minutes = parseMinutes(entry.duration)!;
   const from = parseInstant(entry.startsAt);
@@ -60,7 +66,7 @@ export async function previewEntry(
     way: wayTyped(book, distance, await readWay(db, entryId)),
   };
   const others = [...(await readVisit(db, book, visit)), ...before];
-  return { effect: withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, book, visit, others)), visit };
+  return { effect: withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, book, { entry: visit, others })), visit };
 }
 
 /** The way that an entry has already, with its terms. */
@@ -70,10 +76,14 @@ async function readWay(db: Db, entryId: string | undefined): Promise<Way | null>
 }
 
 /** What several entries would do that are stored one after another. */
-export async function previewEntries(db: Db, book: HouseBook, who: Graded, entries: readonly PreviewedEntry[]): Promise<Outcome<Effect[]>> {
+export async function previewEntries(
+  db: Db,
+  book: HouseBook,
+  { who, entries }: { readonly who: Graded; readonly entries: readonly PreviewedEntry[] },
+): Promise<Outcome<Effect[]>> {
   const said: Said[] = [];
   for (const entry of entries) {
-    const one = await previewEntry(db, book, who, entry, { before: said.map((s) => s.visit) });
+    const one = await previewEntry(db, book, { who, entry, form: { before: said.map((s) => s.visit) } });
     if (isRefusal(one)) return one;
     said.push(one);
   }

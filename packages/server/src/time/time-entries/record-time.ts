@@ -36,9 +36,7 @@ interface EntryRow extends ReturnType<typeof wayColumns> {
 async function readForm(
   work: Work,
   book: HouseBook,
-  form: EntryForm,
-  by: ChangedBy,
-  stands: Way | null = null,
+  { form, by, stands = null }: { readonly form: EntryForm; readonly by: ChangedBy; readonly stands?: Way | null },
 ): Promise<Outcome<EntryRow>> {
   const minutes = parseMinutes(form.duration)!;
   const from = parseInstant(form.startsAt);
@@ -68,7 +66,7 @@ async function readForm(
 
 /** Records time worked; what it charges is proposed in the same transaction. */
 export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Promise<Done> {
-  const row = await readForm(work, book, form, 'own');
+  const row = await readForm(work, book, { form, by: 'own' });
   if (isRefusal(row)) return row;
   const person = await work.tx('person').where({ id: work.actor.personId }).first('grade_id');
   if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
@@ -93,14 +91,13 @@ export interface SeenEntry {
 export async function editEntry(
   work: Work,
   book: HouseBook,
-  { id: entryId, version, by = 'own' }: SeenEntry,
-  form: EntryForm,
+  { entry: { id: entryId, version, by = 'own' }, form }: { readonly entry: SeenEntry; readonly form: EntryForm },
 ): Promise<Done> {
-  const entry = await changeableEntry(work, book, entryId, by);
+  const entry = await changeableEntry(work, book, { entryId, by });
   if (isRefusal(entry)) return entry;
   const way = wayOf(entry);
   const stays = { insideNote: entry.inside_note, distance: way?.distance ?? null };
-  const row = await readForm(work, book, { ...stays, ...given(form) }, by, way);
+  const row = await readForm(work, book, { form: { ...stays, ...given(form) }, by, stands: way });
   if (isRefusal(row)) return row;
   const set = { ...row, approval: 'open' };
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
@@ -115,8 +112,12 @@ export async function editEntry(
   return changed;
 }
 
-export async function removeEntry(work: Work, book: HouseBook, entryId: string, version: number): Promise<Outcome<Record<string, never>>> {
-  const entry = await changeableEntry(work, book, entryId, 'own');
+export async function removeEntry(
+  work: Work,
+  book: HouseBook,
+  { entryId, version }: { readonly entryId: string; readonly version: number },
+): Promise<Outcome<Record<string, never>>> {
+  const entry = await changeableEntry(work, book, { entryId, by: 'own' });
   if (isRefusal(entry)) return entry;
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set: { removed_at: at(work.now) } });
   if (isRefusal(changed)) return changed;
@@ -132,7 +133,11 @@ interface Changeable extends ReturnType<typeof wayColumns> {
   readonly inside_note: string | null;
 }
 
-async function changeableEntry(work: Work, book: HouseBook, entryId: string, by: ChangedBy): Promise<Outcome<Changeable>> {
+async function changeableEntry(
+  work: Work,
+  book: HouseBook,
+  { entryId, by }: { readonly entryId: string; readonly by: ChangedBy },
+): Promise<Outcome<Changeable>> {
   const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first();
   if (!entry) return refuse('not-found', 'There is no such time entry.');
   if (by === 'own' && entry.person_id !== work.actor.personId) return refuse('not-allowed', 'Time is changed by the one who recorded it.');

@@ -21,7 +21,11 @@ export function bindTimeEntries(app: App) {
     },
     discardTimer: ({ work, params }) => discardTimer(work, params.timerId),
     getDaySheet: ({ db, actor, query, now }) =>
-      readDaySheet(db, house, actor.personId!, query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone), now),
+      readDaySheet(db, house, {
+        personId: actor.personId!,
+        day: query.day ? parseLocalDate(query.day) : dateOf(now, house.house.zone),
+        now,
+      }),
     closeDay: ({ work, body }) => closeDay(work, house, body.day),
     openDay: ({ work, body }) => openDay(work, body.day),
     declareComplete: ({ work, body }) => declareComplete(work, house, body.upTo),
@@ -31,7 +35,7 @@ export function bindTimeEntries(app: App) {
       if (isRefusal(who)) return who;
       const { workId = null, billable, entryId, ...entry } = query;
       const from = parseInstant(entry.startsAt);
-      const said = await previewEntry(db, house, who, { ...entry, workId, billable: billable === 'true' }, { entryId });
+      const said = await previewEntry(db, house, { who, entry: { ...entry, workId, billable: billable === 'true' }, form: { entryId } });
       if (isRefusal(said)) return said;
       const { effect } = said;
       const to = plusSeconds(from, effect.minutes * 60);
@@ -40,14 +44,14 @@ export function bindTimeEntries(app: App) {
     previewEntries: async ({ db, actor, body }) => {
       const who = await readGraded(db, actor.personId!);
       if (isRefusal(who)) return who;
-      const effects = await previewEntries(db, house, who, body.entries);
+      const effects = await previewEntries(db, house, { who, entries: body.entries });
       return isRefusal(effects) ? effects : { effects: effects.map(sentEffect) };
     },
     listTicketEntries: async ({ db, params }) => ({
       entries: await readEntries(db, (q) => q.where({ 'e.ticket_id': params.ticketId })),
     }),
     addEntry: ({ work, body }) => addEntry(work, house, body),
-    editEntry: ({ work, params, version, body }) => editEntry(work, house, { id: params.entryId, version }, body),
-    removeEntry: ({ work, params, version }) => removeEntry(work, house, params.entryId, version),
+    editEntry: ({ work, params, version, body }) => editEntry(work, house, { entry: { id: params.entryId, version }, form: body }),
+    removeEntry: ({ work, params, version }) => removeEntry(work, house, { entryId: params.entryId, version }),
   });
 }

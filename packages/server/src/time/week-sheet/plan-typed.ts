@@ -10,10 +10,14 @@ export interface OpenDay extends DayOfCell {
   readonly entries: readonly WeekEntry[];
 }
 
-export async function readOpenDay(db: Db, book: HouseBook, personId: string, date: string, now: Instant): Promise<OpenDay> {
+export async function readOpenDay(
+  db: Db,
+  book: HouseBook,
+  { personId, date, now }: { readonly personId: string; readonly date: string; readonly now: Instant },
+): Promise<OpenDay> {
   const ends = [parseLocalDate(date), plusDays(parseLocalDate(date), 1)] as const;
-  const entries = await readWeekEntries(db, book, personId, ends);
-  const { working, away } = (await readWork(db, book, [personId], ends)).get(personId)!;
+  const entries = await readWeekEntries(db, book, { personId, ends });
+  const { working, away } = (await readWork(db, book, { personIds: [personId], dates: ends })).get(personId)!;
   return {
     entries,
     span: spanOfDates(book, ...ends),

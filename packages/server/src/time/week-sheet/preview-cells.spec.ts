@@ -26,7 +26,17 @@ const ticket = async (kind: string, n = 0) =>
       .offset(n)
       .first('id')
   ).id as string;
-const cell = (workId: string | null, typed: string, was = 0, more: object = {}) => ({
+const cell = ({
+  workId,
+  typed,
+  was = 0,
+  more = {},
+}: {
+  readonly workId: string | null;
+  readonly typed: string;
+  readonly was?: number;
+  readonly more?: object;
+}) => ({
   workId,
   activityId: activities[0]!.id,
   day: DAY,
@@ -56,9 +66,9 @@ describe('what a cell will do, said before it is stored', () => {
   it('is what storing it does, to the cent and with the same reasons, and stores nothing itself', async () => {
     const id = await ticket('incident');
     const before = await counts();
-    const [said] = await preview(cell(id, '1:10'));
+    const [said] = await preview(cell({ workId: id, typed: '1:10' }));
     expect(await counts()).toEqual(before);
-    await type(cell(id, '1:10'));
+    await type(cell({ workId: id, typed: '1:10' }));
     const [done] = await stored(id);
     expect(said).toEqual({ effect: done, refused: null });
     expect(done!.sentence).toMatch(/^€\d+\.\d\d to the client$/);
@@ -66,24 +76,26 @@ describe('what a cell will do, said before it is stored', () => {
     // More and less of what stands.
     for (const typed of ['2:25', '0:20', '3']) {
       const was = (await stored(id)).reduce((sum, e) => sum + e.minutes, 0);
-      const [again] = await preview(cell(id, typed, was));
-      await type(cell(id, typed, was));
+      const [again] = await preview(cell({ workId: id, typed, was }));
+      await type(cell({ workId: id, typed, was }));
       expect(again!.effect).toEqual((await stored(id))[0]);
     }
-    expect((await preview(cell(id, '', 180)))[0]).toMatchObject({ effect: { minutes: 0, sentence: 'nothing is recorded', amount: null } });
+    expect((await preview(cell({ workId: id, typed: '', was: 180 })))[0]).toMatchObject({
+      effect: { minutes: 0, sentence: 'nothing is recorded', amount: null },
+    });
   });
 
   it('counts what is decided on and what is added to it, each with its steps', async () => {
     const id = await ticket('incident', 1);
-    await type(cell(id, '1:00'));
+    await type(cell({ workId: id, typed: '1:00' }));
     await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).update({ approval: 'approved' });
-    const [said] = await preview(cell(id, '1:25', 60));
-    await type(cell(id, '1:25', 60));
+    const [said] = await preview(cell({ workId: id, typed: '1:25', was: 60 }));
+    await type(cell({ workId: id, typed: '1:25', was: 60 }));
     const parts = await stored(id);
     expect(parts).toHaveLength(2);
     expect(said!.effect).toMatchObject({ minutes: 85, amount: { minor: parts[0]!.amount!.minor + parts[1]!.amount!.minor } });
     expect(said!.effect!.why.map((s) => s.rule)).toEqual(expect.arrayContaining(['entry 1', 'entry 2', 'together']));
-    expect(await preview(cell(id, '0:30', 85))).toEqual([
+    expect(await preview(cell({ workId: id, typed: '0:30', was: 85 }))).toEqual([
       { effect: null, refused: `1 h of ${DAY} are decided on in money already; not less than that.` },
     ]);
   });
@@ -91,7 +103,7 @@ describe('what a cell will do, said before it is stored', () => {
   it('counts a fee that was decided on as it was decided, and once', async () => {
     const id = await ticket('incident', 7);
     const visit = activities.find((a) => a.name === 'on site')!.id;
-    const onSite = (typed: string, was: number) => ({ ...cell(id, typed, was), activityId: visit });
+    const onSite = (typed: string, was: number) => ({ ...cell({ workId: id, typed, was }), activityId: visit });
     await type(onSite('1:00', 0));
     const entries = world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).select('id');
     await world.knex('charge').whereIn('time_entry_id', entries).update({ state: 'approved' });
@@ -105,20 +117,26 @@ describe('what a cell will do, said before it is stored', () => {
   it('says why there is no charge, by kind and by what is said of the cell, and stores that with its reason', async () => {
     const [flat, id] = [await ticket('flat-fee job'), await ticket('incident', 2)];
     const { id: own } = await world.knex('internal_work').where({ general: false }).first('id');
-    const said = await preview(cell(flat, '30'), cell(own, '30'), cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
+    const said = await preview(
+      cell({ workId: flat, typed: '30' }),
+      cell({ workId: own, typed: '30' }),
+      cell({ workId: id, typed: '30', was: 0, more: { billable: false, reason: 'goodwill' } }),
+    );
     expect(said.map((s) => s.effect?.sentence)).toEqual(['flat fee, no charge for time', 'internal, no charge', 'not billable, no charge']);
-    await type(cell(id, '30', 0, { billable: false, reason: 'goodwill' }));
+    await type(cell({ workId: id, typed: '30', was: 0, more: { billable: false, reason: 'goodwill' } }));
     expect(await world.knex('time_entry').where({ ticket_id: id, person_id: soraId }).first('billable', 'reason')).toEqual({
       billable: false,
       reason: 'goodwill',
     });
     expect(await charged(id)).toBe(0);
     // What is left out stays, over other minutes too; billable again it charges.
-    await type(cell(id, '45', 30));
+    await type(cell({ workId: id, typed: '45', was: 30 }));
     expect((await stored(id))[0]!.sentence).toBe('not billable, no charge');
-    await type(cell(id, '45', 45, { billable: true, reason: null }));
+    await type(cell({ workId: id, typed: '45', was: 45, more: { billable: true, reason: null } }));
     expect(await charged(id)).toBeGreaterThan(0);
-    const bare = await sora.ask('setCells', { body: { cells: [cell(id, '45', 45, { billable: false, reason: '' })] } });
+    const bare = await sora.ask('setCells', {
+      body: { cells: [cell({ workId: id, typed: '45', was: 45, more: { billable: false, reason: '' } })] },
+    });
     expect([bare.status, JSON.stringify(bare.body)]).toEqual([422, expect.stringContaining('say why it is not billable')]);
   });
 
@@ -130,15 +148,15 @@ describe('what a cell will do, said before it is stored', () => {
       activityIds: k.kind === 'incident' ? [activities[1]!.id] : k.activityIds,
     }));
     await admin.do('setKinds', { body: { kinds } });
-    const [barred] = await preview(cell(id, '30'));
+    const [barred] = await preview(cell({ workId: id, typed: '30' }));
     expect(barred!.refused).toContain('is not for tickets of the kind incident');
-    expect(detailOf(await sora.ask('setCells', { body: { cells: [cell(id, '30')] } }))).toBe(barred!.refused);
+    expect(detailOf(await sora.ask('setCells', { body: { cells: [cell({ workId: id, typed: '30' })] } }))).toBe(barred!.refused);
     await admin.do('setKinds', { body: { kinds: kinds.map((k) => ({ ...k, activityIds: [] })) } });
   });
 
   it('places several cells of a day one after another, as storing them does', async () => {
     const ids = [await ticket('incident', 4), await ticket('incident', 5), await ticket('incident', 6)];
-    const cells = ids.map((id) => ({ ...cell(id, '2:30'), day: '2026-11-20' }));
+    const cells = ids.map((id) => ({ ...cell({ workId: id, typed: '2:30' }), day: '2026-11-20' }));
     const said = await preview(...cells);
     await type(...cells);
     const entries = (await sora.do('getDaySheet', { query: { day: '2026-11-20' } })).entries;

@@ -25,16 +25,14 @@ import { afterPlan, entriesOf, planTyped, readOpenDay, type OpenDay } from './pl
 export async function previewCells(
   db: Db,
   book: HouseBook,
-  who: Graded,
-  cells: readonly TypedCell[],
-  now: Instant,
+  { who, cells, now }: { readonly who: Graded; readonly cells: readonly TypedCell[]; readonly now: Instant },
 ): Promise<CellEffectWire[]> {
   const days = new Map<string, OpenDay>();
   const effects: CellEffectWire[] = [];
   for (const cell of cells) {
-    const day = days.get(cell.day) ?? (await readOpenDay(db, book, who.personId, cell.day, now));
+    const day = days.get(cell.day) ?? (await readOpenDay(db, book, { personId: who.personId, date: cell.day, now }));
     const plan = planTyped(cell, day);
-    const effect = isRefusal(plan) ? plan : await effectOfCell(db, book, who, cell, { day, plan });
+    const effect = isRefusal(plan) ? plan : await effectOfCell(db, book, { who, cell, form: { day, plan } });
     effects.push(isRefusal(effect) ? { effect: null, refused: effect.detail } : { effect: sentEffect(effect), refused: null });
     days.set(cell.day, isRefusal(plan) || isRefusal(effect) ? day : afterPlan(day, plan));
   }
@@ -47,15 +45,17 @@ type CellRow = RatedRow & VisitRow & { readonly frozen: boolean };
 async function effectOfCell(
   db: Db,
   book: HouseBook,
-  { personId, gradeId }: Graded,
-  cell: TypedCell,
-  { day, plan }: { readonly day: OpenDay; readonly plan: CellPlan },
+  {
+    who: { personId, gradeId },
+    cell,
+    form: { day, plan },
+  }: { readonly who: Graded; readonly cell: TypedCell; readonly form: { readonly day: OpenDay; readonly plan: CellPlan } },
 ): Promise<Outcome<Effect>> {
   const facts = await readMeantWork(db, cell.workId);
   if (isRefusal(facts)) return facts;
   const barred = plan.add || plan.change.length ? rulesOf(facts.kind).barActivity?.(book, facts, cell.activityId) : undefined;
   if (barred) return barred;
-  const stay = stayingEntries(book, cell, day, plan);
+  const stay = stayingEntries(book, { cell, day, plan });
   const { workId, activityId } = cell;
   const fresh = plan.add && {
     id: undefined,
@@ -85,12 +85,7 @@ async function effectOfCell(
     if (row['corrects']) return [];
     // What money was decided on stays as it was decided.
     if (isDecided(row)) return stored.get(row.id) ?? [];
-    return previewAddedAmounts(
-      db,
-      book,
-      visitOf(row),
-      visits.filter((v) => v.id !== row['id']),
-    );
+    return previewAddedAmounts(db, book, { entry: visitOf(row), others: visits.filter((v) => v.id !== row['id']) });
   };
   const named: NamedEffect[] = [];
   const effects = await effectsOfRows(db, book, rows);
@@ -104,7 +99,10 @@ async function effectOfCell(
 const isDecided = (row: CellRow): row is WeekRow => row.frozen;
 
 /** The entries of a cell that stay, as they stand once the plan is carried out. */
-function stayingEntries(book: HouseBook, cell: TypedCell, day: OpenDay, plan: CellPlan): WeekRow[] {
+function stayingEntries(
+  book: HouseBook,
+  { cell, day, plan }: { readonly cell: TypedCell; readonly day: OpenDay; readonly plan: CellPlan },
+): WeekRow[] {
   const own = entriesOf(cell, day);
   const lastOpen = own.filter((e) => !e.frozen).at(-1);
   const says = plan.change[0]?.id ?? (plan.add ? undefined : lastOpen?.id);

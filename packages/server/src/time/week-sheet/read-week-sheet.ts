@@ -43,8 +43,7 @@ export type WeekRow = Row<'time_entry'> &
 export async function readWeekEntries(
   db: Db,
   book: HouseBook,
-  personId: string,
-  [from, to]: readonly [LocalDate, LocalDate],
+  { personId, ends: [from, to] }: { readonly personId: string; readonly ends: readonly [LocalDate, LocalDate] },
 ): Promise<WeekEntry[]> {
   const span = spanOfDates(book, from, to);
   const rows: WeekRow[] = await db('time_entry as e')
@@ -101,12 +100,16 @@ export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
 }
 
 /** The week that a date lies in, Monday first: rows by work and activity in the order of numbers, the same on every device. */
-export async function readWeekSheet(db: Db, book: HouseBook, personId: string, day: LocalDate): Promise<WeekSheetWire> {
+export async function readWeekSheet(
+  db: Db,
+  book: HouseBook,
+  { personId, day }: { readonly personId: string; readonly day: LocalDate },
+): Promise<WeekSheetWire> {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;
   const [entries, work, closed] = [
-    await readWeekEntries(db, book, personId, ends),
-    await readWork(db, book, [personId], ends),
+    await readWeekEntries(db, book, { personId, ends }),
+    await readWork(db, book, { personIds: [personId], dates: ends }),
     await readClosedDays(db, personId, dates),
   ];
   const own = work.get(personId)!;

@@ -12,7 +12,7 @@ import type { WeekEntry } from './read-week-sheet';
 export async function setCells(work: Work, book: HouseBook, cells: readonly TypedCell[]): Promise<Outcome<{ changed: number }>> {
   let changed = 0;
   for (const [n, cell] of cells.entries()) {
-    const done = await setCell(work, book, cell, `cells[${n}]`);
+    const done = await setCell(work, book, { cell, place: `cells[${n}]` });
     if (isRefusal(done)) return { ...done, fields: { [`cells[${n}]`]: Object.values(done.fields ?? {})[0] ?? done.detail } };
     changed += done;
   }
@@ -20,8 +20,12 @@ export async function setCells(work: Work, book: HouseBook, cells: readonly Type
 }
 
 /** @returns how many entries were added, changed or removed */
-async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: string): Promise<Outcome<number>> {
-  const day = await readOpenDay(work.tx, book, work.actor.personId!, cell.day, work.now);
+async function setCell(
+  work: Work,
+  book: HouseBook,
+  { cell, place }: { readonly cell: TypedCell; readonly place: string },
+): Promise<Outcome<number>> {
+  const day = await readOpenDay(work.tx, book, { personId: work.actor.personId!, date: cell.day, now: work.now });
   const own = entriesOf(cell, day);
   const stands = own.reduce((sum, e) => sum + e.minutes, 0);
   // Sent a second time because the first answer was lost: it stands as it is meant to.
@@ -33,7 +37,7 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
   if (isRefusal(plan)) return plan;
   const { add, change, remove } = plan;
   for (const id of remove) {
-    const done = await removeEntry(work, book, id, own.find((e) => e.id === id)!.version);
+    const done = await removeEntry(work, book, { entryId: id, version: own.find((e) => e.id === id)!.version });
     if (isRefusal(done)) return done;
   }
   for (const { id, startsAt, minutes } of change) {
@@ -44,7 +48,7 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
       duration: String(minutes),
       ...saidOf(cell, entry.row['work_kind'], entry),
     };
-    const done = await editEntry(work, book, entry, form);
+    const done = await editEntry(work, book, { entry, form });
     if (isRefusal(done)) return done;
   }
   if (add) {
@@ -56,16 +60,20 @@ async function setCell(work: Work, book: HouseBook, cell: TypedCell, place: stri
     if (isRefusal(done)) return done;
   }
   const touched = remove.length + change.length + (add ? 1 : 0);
-  const noted = touched ? 0 : await sayAlone(work, book, cell, own);
+  const noted = touched ? 0 : await sayAlone(work, book, { cell, own });
   return isRefusal(noted) ? noted : touched + noted;
 }
 
 /** What is said where no minutes change goes to the last entry that can be changed. */
-async function sayAlone(work: Work, book: HouseBook, cell: TypedCell, own: readonly WeekEntry[]): Promise<Outcome<number>> {
+async function sayAlone(
+  work: Work,
+  book: HouseBook,
+  { cell, own }: { readonly cell: TypedCell; readonly own: readonly WeekEntry[] },
+): Promise<Outcome<number>> {
   const last = own.filter((e) => !e.frozen).at(-1);
   if (!last) return 0;
   const said = Object.entries(saidOf(cell, last.row['work_kind'], last));
   if (said.every(([name, value]) => value === last[name as keyof WeekEntry])) return 0;
-  const done = await editEntry(work, book, last, { ...formOf(last), ...saidOf(cell, last.row['work_kind'], last) });
+  const done = await editEntry(work, book, { entry: last, form: { ...formOf(last), ...saidOf(cell, last.row['work_kind'], last) } });
   return isRefusal(done) ? done : 1;
 }

@@ -13,15 +13,19 @@ const HABIT_WEEKS = 4;
 const HABIT_LEAST = 3;
 
 /** Rows that are not in a week yet and may be needed: what is booked in it, what the week before had, what most weeks have. */
-export async function suggestRows(db: Db, book: HouseBook, personId: string, day: LocalDate, now: Instant): Promise<SuggestedRowWire[]> {
+export async function suggestRows(
+  db: Db,
+  book: HouseBook,
+  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+): Promise<SuggestedRowWire[]> {
   const dates = datesShown(day, 7);
   const first = dates[0]!;
-  const earlier = await readWeekEntries(db, book, personId, [plusDays(first, -7 * HABIT_WEEKS), first]);
-  const there = new Set((await readWeekEntries(db, book, personId, [first, plusDays(first, 7)])).map(rowKey));
+  const earlier = await readWeekEntries(db, book, { personId, ends: [plusDays(first, -7 * HABIT_WEEKS), first] });
+  const there = new Set((await readWeekEntries(db, book, { personId, ends: [first, plusDays(first, 7)] })).map(rowKey));
   const found = [
-    ...(await bookedRows(db, book, personId, dates, now)),
+    ...(await bookedRows(db, book, { personId, dates, now })),
     ...lastWeekRows(earlier, dates),
-    ...habitRows(earlier, dates, now, book),
+    ...habitRows({ earlier, dates, now, book }),
   ];
   const rows = new Map<string, SuggestedRowWire>();
   for (const row of found) if (!there.has(rowKey(row)) && !rows.has(rowKey(row))) rows.set(rowKey(row), row);
@@ -31,9 +35,7 @@ export async function suggestRows(db: Db, book: HouseBook, personId: string, day
 async function bookedRows(
   db: Db,
   book: HouseBook,
-  personId: string,
-  dates: readonly LocalDate[],
-  now: Instant,
+  { personId, dates, now }: { readonly personId: string; readonly dates: readonly LocalDate[]; readonly now: Instant },
 ): Promise<SuggestedRowWire[]> {
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));
   const bookings: (Row<'booking'> &
@@ -92,7 +94,17 @@ function lastWeekRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[]
 }
 
 /** What at least three of the last four weeks had, with the middle of what each weekday had. */
-function habitRows(earlier: readonly WeekEntry[], dates: readonly LocalDate[], now: Instant, book: HouseBook): SuggestedRowWire[] {
+function habitRows({
+  earlier,
+  dates,
+  now,
+  book,
+}: {
+  readonly earlier: readonly WeekEntry[];
+  readonly dates: readonly LocalDate[];
+  readonly now: Instant;
+  readonly book: HouseBook;
+}): SuggestedRowWire[] {
   const today = dateOf(now, book.house.zone);
   const weeks = Array.from({ length: HABIT_WEEKS }, (_, n) => plusDays(dates[0]!, -7 * (n + 1)));
   return [...new Set(earlier.map(rowKey))].flatMap((key): SuggestedRowWire[] => {

@@ -12,14 +12,14 @@ export function bindWeekSheet(app: App) {
   const { house } = app;
   const dayOf = (day: string | undefined, now: Instant) => (day ? parseLocalDate(day) : dateOf(now, house.house.zone));
   return bindRoutes(app, weekSheetRoutes, {
-    getWeekSheet: ({ db, query, actor, now }) => readWeekSheet(db, house, actor.personId!, dayOf(query.day, now)),
+    getWeekSheet: ({ db, query, actor, now }) => readWeekSheet(db, house, { personId: actor.personId!, day: dayOf(query.day, now) }),
     setCells: ({ work, body }) => setCells(work, house, body.cells),
     previewCells: async ({ db, actor, body, now }) => {
       const who = await readGraded(db, actor.personId!);
-      return isRefusal(who) ? who : { cells: await previewCells(db, house, who, body.cells, now) };
+      return isRefusal(who) ? who : { cells: await previewCells(db, house, { who, cells: body.cells, now }) };
     },
     suggestRows: async ({ db, query, actor, now }) => ({
-      rows: await suggestRows(db, house, actor.personId!, dayOf(query.day, now), now),
+      rows: await suggestRows(db, house, { personId: actor.personId!, day: dayOf(query.day, now), now }),
     }),
   });
 }

@@ -26,7 +26,19 @@ const ticket = async (n = 0) =>
   ).id as string;
 const cellOf = async (workId: string | null, day: string) =>
   (await sheet()).rows.find((r) => r.workId === workId && r.activityId === activityId)?.cells.find((c) => c.day === day);
-const cell = (workId: string | null, day: string, typed: string, was: number, note?: string) => ({
+const cell = ({
+  workId,
+  day,
+  typed,
+  was,
+  note,
+}: {
+  readonly workId: string | null;
+  readonly day: string;
+  readonly typed: string;
+  readonly was: number;
+  readonly note?: string;
+}) => ({
   workId,
   activityId,
   day,
@@ -65,18 +77,20 @@ describe('the week as a grid', () => {
 
   it('adds, changes, notes and empties by what is typed, and stores only what changed', async () => {
     const id = await ticket();
-    expect((await type(cell(id, '2026-11-23', '1:30', 0, 'Cables'))).body).toEqual({ changed: 1 });
+    expect((await type(cell({ workId: id, day: '2026-11-23', typed: '1:30', was: 0, note: 'Cables' }))).body).toEqual({ changed: 1 });
     expect(await cellOf(id, '2026-11-23')).toMatchObject({ minutes: 90, note: 'Cables', entries: 1 });
     const [first] = await entries(id);
-    expect((await type(cell(id, '2026-11-23', '1.5', 90))).body).toEqual({ changed: 0 });
+    expect((await type(cell({ workId: id, day: '2026-11-23', typed: '1.5', was: 90 }))).body).toEqual({ changed: 0 });
     expect((await entries(id))[0].version).toBe(first.version);
-    expect((await type(cell(id, '2026-11-23', '90m', 90, 'Cables and a switch'))).body).toEqual({ changed: 1 });
-    await type(cell(id, '2026-11-23', '45', 90), cell(id, '2026-11-24', '20', 0));
+    expect((await type(cell({ workId: id, day: '2026-11-23', typed: '90m', was: 90, note: 'Cables and a switch' }))).body).toEqual({
+      changed: 1,
+    });
+    await type(cell({ workId: id, day: '2026-11-23', typed: '45', was: 90 }), cell({ workId: id, day: '2026-11-24', typed: '20', was: 0 }));
     expect((await entries(id)).map((e) => [e.id === first.id, e.minutes, e.note])).toEqual([
       [true, 45, 'Cables and a switch'],
       [false, 20, null],
     ]);
-    await type(cell(id, '2026-11-23', '', 45));
+    await type(cell({ workId: id, day: '2026-11-23', typed: '', was: 45 }));
     expect((await entries(id)).map((e) => e.minutes)).toEqual([20]);
     // What is charged follows.
     const charged = await world
@@ -89,14 +103,20 @@ describe('the week as a grid', () => {
 
   it('puts what has no time of day into free working time, never over other entries', async () => {
     const [one, two] = [await ticket(1), await ticket(2)];
-    await type(cell(one, '2026-11-20', '2:00', 0), cell(two, '2026-11-20', '1:00', 0));
+    await type(
+      cell({ workId: one, day: '2026-11-20', typed: '2:00', was: 0 }),
+      cell({ workId: two, day: '2026-11-20', typed: '1:00', was: 0 }),
+    );
     expect((await sora.do('getDaySheet', { query: { day: '2026-11-20' } })).overlaps).toEqual([]);
   });
 
   it('tells the second of two devices what stands there meanwhile, and keeps all of a pasted block or nothing', async () => {
     const id = await ticket(3);
-    await type(cell(id, '2026-11-23', '30', 0));
-    const second = await type(cell(id, '2026-11-24', '15', 0), cell(id, '2026-11-23', '40', 0));
+    await type(cell({ workId: id, day: '2026-11-23', typed: '30', was: 0 }));
+    const second = await type(
+      cell({ workId: id, day: '2026-11-24', typed: '15', was: 0 }),
+      cell({ workId: id, day: '2026-11-23', typed: '40', was: 0 }),
+    );
     expect([second.status, detailOf(second)]).toEqual([412, 'On 2026-11-23 there are 30 min meanwhile, and not 0 min.']);
     expect((second.body as { fields: object }).fields).toEqual({ 'cells[1]': '30 meanwhile' });
     expect((await entries(id)).map((e) => e.minutes)).toEqual([30]);
@@ -106,17 +126,17 @@ describe('the week as a grid', () => {
       ['30', '2026-11-31'],
     ] as const)
       // prettier-ignore
-      expect((await type(cell(id, day, typed, 30))).status).toBe(422);
-    const ahead = await type(cell(id, '2026-11-27', '30', 0));
+      expect((await type(cell({ workId: id, day, typed, was: 30 }))).status).toBe(422);
+    const ahead = await type(cell({ workId: id, day: '2026-11-27', typed: '30', was: 0 }));
     expect([ahead.status, detailOf(ahead)]).toEqual([422, expect.stringContaining('still to come')]);
     await sora.do('closeDay', { body: { day: '2026-11-23' } });
-    expect((await type(cell(id, '2026-11-23', '', 30))).status).toBe(409);
+    expect((await type(cell({ workId: id, day: '2026-11-23', typed: '', was: 30 }))).status).toBe(409);
     await sora.do('openDay', { body: { day: '2026-11-23' } });
   });
 
   it('leaves what money was decided on, and says how much that is', async () => {
     const id = await ticket(4);
-    await type(cell(id, '2026-11-23', '60', 0));
+    await type(cell({ workId: id, day: '2026-11-23', typed: '60', was: 0 }));
     const { id: chargeId, version } = await world
       .knex('charge')
       .whereIn(
@@ -130,9 +150,9 @@ describe('the week as a grid', () => {
       version,
       body: { decision: 'approve', reason: null, quantity: null, unitPrice: null },
     });
-    const less = await type(cell(id, '2026-11-23', '30', 60));
+    const less = await type(cell({ workId: id, day: '2026-11-23', typed: '30', was: 60 }));
     expect([less.status, detailOf(less)]).toEqual([409, expect.stringContaining('1 h of 2026-11-23 are decided on')]);
-    await type(cell(id, '2026-11-23', '90', 60));
+    await type(cell({ workId: id, day: '2026-11-23', typed: '90', was: 60 }));
     expect((await entries(id)).map((e) => e.minutes).sort()).toEqual([30, 60]);
     expect(await cellOf(id, '2026-11-23')).toMatchObject({ minutes: 90, frozenMinutes: 60, entries: 2 });
   });

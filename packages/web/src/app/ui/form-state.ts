@@ -17,14 +17,15 @@ export class FormState<S extends AnySchema> {
   readonly view$;
   /** The version that what is typed builds on: of the kept draft, if there is one, else of the record. */
   readonly version: number | undefined;
+  private readonly draftName: string | undefined;
 
   constructor(
     private readonly schema: S,
     initial: Readonly<Record<string, unknown>>,
-    private readonly draftName?: string,
-    version?: number,
+    { draft, version }: { readonly draft?: string; readonly version?: number | undefined } = {},
   ) {
-    const kept = readDraft(draftName);
+    this.draftName = draft;
+    const kept = readDraft(draft);
     this.version = kept?.version ?? version;
     this.view = new BehaviorSubject<FormView>({ values: { ...initial, ...kept?.values }, errors: {}, busy: false });
     this.view$ = this.view.asObservable();

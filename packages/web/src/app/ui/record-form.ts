@@ -74,7 +74,7 @@ export class RecordFormPanel<S extends AnySchema> implements OnInit {
 
   ngOnInit(): void {
     const form = this.form();
-    this.state = new FormState(form.schema, form.initial, form.draft, form.version);
+    this.state = new FormState(form.schema, form.initial, form);
     this.version = this.state.version;
     this.values.emit(this.state.values);
   }

@@ -115,18 +115,18 @@ describe('the interface kit', () => {
   it('checks a form by its schema, by field, and keeps a draft until it is saved', () => {
     localStorage.clear();
     const schema = object({ name: string().required('write something'), city: string().required('where?') });
-    const form = new FormState(schema, { name: '', city: '' }, 'spec');
+    const form = new FormState(schema, { name: '', city: '' }, { draft: 'spec' });
     expect(form.check()).toBeUndefined();
     let errors: object = {};
     form.view$.subscribe((v) => (errors = v.errors));
     expect(errors).toEqual({ name: 'write something', city: 'where?' });
     form.set('name', 'Orla');
     expect(errors).toEqual({ city: 'where?' });
-    expect(new FormState(schema, { name: '', city: '' }, 'spec').values['name']).toBe('Orla');
+    expect(new FormState(schema, { name: '', city: '' }, { draft: 'spec' }).values['name']).toBe('Orla');
     form.set('city', 'Hollin');
     expect(form.check()).toEqual({ name: 'Orla', city: 'Hollin' });
     form.saved();
-    expect(new FormState(schema, { name: '' }, 'spec').values['name']).toBe('');
+    expect(new FormState(schema, { name: '' }, { draft: 'spec' }).values['name']).toBe('');
     form.refused(new ProblemError({ type: '', title: '', status: 422, detail: '', fields: { city: 'not there' } }));
     expect(errors).toEqual({ city: 'not there' });
   });

@@ -136,7 +136,7 @@ export class CreditForm implements OnInit {
   );
 
   ngOnInit(): void {
-    this.form = new FormState(creditSchema, { lines: null, reason: '' }, `credit.${this.invoice().id}`);
+    this.form = new FormState(creditSchema, { lines: null, reason: '' }, { draft: `credit.${this.invoice().id}` });
     this.rows.set(
       this.invoice().lines.flatMap(({ position, description, left }) =>
         left ? [{ position, description, left, on: true, typed: plainMoney(left) }] : [],

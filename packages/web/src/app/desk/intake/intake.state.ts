@@ -216,7 +216,7 @@ export class IntakeState {
   route(desk: { id: string; name: string }, line: Line): void {
     const ticket = this.adopted;
     if (!ticket || this.busy) return;
-    const body = triageOf(this.choice.value, ticket, desk.id, line);
+    const body = triageOf({ choice: this.choice.value, ticket, deskId: desk.id, line });
     if (typeof body === 'string') return this.toasts.trouble(body);
     this.busy = true;
     this.api.call(ticketRoutes.triageTicket, { params: { ticketId: ticket.id }, version: ticket.version, body }).subscribe({

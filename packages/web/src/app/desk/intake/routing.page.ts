@@ -24,6 +24,8 @@ import { StateNote } from '../../ui/state-note';
 import { picked } from '../../ui/picked';
 import { SetupPart } from '../../ui/setup-part';
 
+type LineOfDesk = Pick<DeskLine, 'deskId' | 'line'>;
+
 interface Routing {
   readonly desks: HouseWire['desks'];
   readonly lines: readonly DeskLine[];
@@ -73,13 +75,13 @@ export class RoutingPage {
   }
 
   /** A line without a team is not staffed, and nothing is routed there. */
-  protected setTeam(now: Routing, deskId: string, line: Line, teamId: string): void {
+  protected setTeam(now: Routing, { deskId, line }: LineOfDesk, teamId: string): void {
     const rest = now.lines.filter((l) => l.deskId !== deskId || l.line !== line);
     const assigns = this.line(now, deskId, line)?.assigns ?? 'nobody';
     this.saveLines(now, teamId ? [...rest, { deskId, line, teamId, assigns }] : rest);
   }
 
-  protected setAssigns(now: Routing, deskId: string, line: Line, assigns: Assigns): void {
+  protected setAssigns(now: Routing, { deskId, line }: LineOfDesk, assigns: Assigns): void {
     this.saveLines(
       now,
       now.lines.map((l) => (l.deskId === deskId && l.line === line ? { ...l, assigns } : l)),

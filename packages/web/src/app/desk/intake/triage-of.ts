@@ -2,7 +2,17 @@ import type { Line, TicketWire, Triage } from '@core/desk';
 import type { Choice } from './intake-choice';
 
 /** What is chosen for a message as the route takes it, or in words what is still to be said first. */
-export function triageOf(choice: Choice, ticket: TicketWire, deskId: string, line: Line): Required<Triage> | string {
+export function triageOf({
+  choice,
+  ticket,
+  deskId,
+  line,
+}: {
+  readonly choice: Choice;
+  readonly ticket: TicketWire;
+  readonly deskId: string;
+  readonly line: Line;
+}): Required<Triage> | string {
   const { impact, urgency, contactId, fields, categoryId, clientId, ...rest } = choice;
   if (!impact || !urgency) return 'Say first who is hit and how badly: press a digit from 1 to 9.';
   if (!clientId) return 'Say first whose ticket this is.';

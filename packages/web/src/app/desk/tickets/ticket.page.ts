@@ -56,6 +56,7 @@ import { TicketNext } from './ticket-next';
 import { TicketSorting } from './ticket-sorting';
 import { hasEarlier } from './earlier-talk';
 import { conversationLines, type ConversationLine } from './conversation-lines';
+import type { Moving } from './ticket-command';
 import { TicketState } from './ticket.state';
 
 /** The conversation in one column, the facts at its side, what to do next on top. */
@@ -205,27 +206,28 @@ export class TicketPage {
   }
 
   /** A move asked for; first it shows what stands in its way. */
-  protected move(to: Status, t: TicketWire, holdFor: HoldReason | null = null, ownStatus: string | null = null): void {
-    this.holdFor = holdFor;
-    this.ownStatus = ownStatus;
+  protected move(to: Status, t: TicketWire, { holdReason = null, ownStatusId = null }: Moving = {}): void {
+    this.holdFor = holdReason;
+    this.ownStatus = ownStatusId;
     this.barred = t.obstacles.some((o) => o.move === to) ? to : undefined;
     if (this.barred) return;
-    if (to !== 'resolved') return this.state.setStatus(to, holdFor, null, ownStatus);
+    if (to !== 'resolved') return this.state.setStatus(to, { holdReason, ownStatusId });
     this.state.asksTime('resolve').subscribe((asks) => {
-      if (!asks) return this.state.setStatus(to, holdFor, null, ownStatus);
+      if (!asks) return this.state.setStatus(to, { holdReason, ownStatusId });
       this.timing = true;
       this.state.retry();
     });
   }
 
   protected resolve(time: ActionTime | null): void {
-    this.state.setStatus('resolved', null, null, this.ownStatus, time, (fields) => this.resolveTime()?.refused(fields) ?? true);
+    this.state.setStatus('resolved', { ownStatusId: this.ownStatus, time }, (fields) => this.resolveTime()?.refused(fields) ?? true);
   }
 
   /** Holds for a reason, or moves to a status under the house's own name. */
   protected hold(chosen: string, t: TicketWire, statuses: readonly OwnStatus[]): void {
     const own = statuses.find((s) => s.id === chosen);
-    this.move(own?.standsFor ?? 'on hold', t, own ? own.waitsFor : (chosen as HoldReason), own?.id ?? null);
+    const holdReason = own ? own.waitsFor : (chosen as HoldReason);
+    this.move(own?.standsFor ?? 'on hold', t, { holdReason, ownStatusId: own?.id ?? null });
     this.state.retry();
   }
 

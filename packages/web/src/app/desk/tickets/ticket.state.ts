@@ -17,8 +17,6 @@ import {
 import { accessRoutes, houseRoutes } from '@core/house';
 import { timeRoutes } from '@core/time';
 import {
-  type ActionTime,
-  type HoldReason,
   intakeRoutes,
   type Kind,
   type Status,
@@ -40,6 +38,7 @@ import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { loading } from '../../ui/loading';
 import { beforeAll, EarlierTalk, hasEarlier } from './earlier-talk';
+import type { Moving, ShownElsewhere, TicketCommand } from './ticket-command';
 
 /** One ticket: what it is, and the commands on it. */
 @Injectable()
@@ -141,47 +140,38 @@ export class TicketState {
     return this.house$.pipe(map((h) => records && h.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
   }
 
-  /** @param elsewhere shows what was refused of some fields where they stand; answers whether it is still to be said here */
   setStatus(
     status: Status,
-    holdReason: HoldReason | null,
-    override: string | null = null,
-    ownStatusId: string | null = null,
-    time: ActionTime | null = null,
-    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
+    { holdReason = null, override = null, ownStatusId = null, time = null }: Moving = {},
+    elsewhere: ShownElsewhere = () => true,
   ): void {
     const was = this.now!;
-    this.run(
-      this.api.call(ticketRoutes.setTicketStatus, {
+    this.run({
+      command: this.api.call(ticketRoutes.setTicketStatus, {
         params: { ticketId: was.id },
         version: was.version,
         body: { status, holdReason, override, ownStatusId, time },
       }),
-      `#${was.number} is ${status}`,
-      (done) =>
-        this.run(
-          this.api.call(ticketRoutes.undoTicketMove, { params: { ticketId: was.id }, version: done.version }),
-          `#${was.number} is ${was.status} again`,
-        ),
+      words: `#${was.number} is ${status}`,
+      undo: (done) =>
+        this.run({
+          command: this.api.call(ticketRoutes.undoTicketMove, { params: { ticketId: was.id }, version: done.version }),
+          words: `#${was.number} is ${was.status} again`,
+        }),
       elsewhere,
-    );
+    });
   }
 
   assign(personId: string | null, name: string): void {
     const was = this.now!;
-    this.run(
-      this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version: was.version, body: { personId } }),
-      `#${was.number} assigned to ${name}`,
-      (done) =>
-        this.run(
-          this.api.call(ticketRoutes.assignTicket, {
-            params: { ticketId: was.id },
-            version: done.version,
-            body: { personId: was.assigneeId },
-          }),
-          `#${was.number} assigned to ${was.assignee ?? 'nobody'} again`,
-        ),
-    );
+    const to = (whom: string | null, version: number) =>
+      this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version, body: { personId: whom } });
+    this.run({
+      command: to(personId, was.version),
+      words: `#${was.number} assigned to ${name}`,
+      undo: (done) =>
+        this.run({ command: to(was.assigneeId, done.version), words: `#${was.number} assigned to ${was.assignee ?? 'nobody'} again` }),
+    });
   }
 
   edit(part: Partial<TicketWire>, words: string): void {
@@ -195,15 +185,15 @@ export class TicketState {
       impact: of.impact,
       urgency: of.urgency,
     });
-    this.run(
-      this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }),
+    this.run({
+      command: this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: t.version, body: body({ ...t, ...part }) }),
       words,
-      (done) =>
-        this.run(
-          this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }),
-          'taken back',
-        ),
-    );
+      undo: (done) =>
+        this.run({
+          command: this.api.call(ticketRoutes.editTicket, { params: { ticketId: t.id }, version: done.version, body: body(t) }),
+          words: 'taken back',
+        }),
+    });
   }
 
   /** The client's other open tickets. */
@@ -222,63 +212,73 @@ export class TicketState {
     const was = this.now!;
     const change = (to: Exclude<Kind, 'unsorted'>, own: string | null, version: number) =>
       this.api.call(intakeRoutes.changeKind, { params: { ticketId: was.id }, version, body: { kind: to, ownKindId: own } });
-    this.run(
-      change(kind, ownKindId, was.version),
-      `#${was.number} is ${name} now; its promises, closing checks and billing hold`,
-      (done) => {
+    this.run({
+      command: change(kind, ownKindId, was.version),
+      words: `#${was.number} is ${name} now; its promises, closing checks and billing hold`,
+      undo: (done) => {
         if (was.kind !== 'unsorted')
-          this.run(change(was.kind, was.ownKindId, done.version), `#${was.number} is ${was.ownKind ?? was.kind} again`);
+          this.run({ command: change(was.kind, was.ownKindId, done.version), words: `#${was.number} is ${was.ownKind ?? was.kind} again` });
       },
-    );
+    });
   }
 
   unmerge(): void {
-    this.run(this.api.call(intakeRoutes.unmergeTicket, { params: { ticketId: this.now!.id } }), 'It stands by itself again');
+    this.run({
+      command: this.api.call(intakeRoutes.unmergeTicket, { params: { ticketId: this.now!.id } }),
+      words: 'It stands by itself again',
+    });
   }
 
   /** Makes a message of the client a ticket of its own. */
   split(messageId: string): void {
-    this.run(this.api.call(intakeRoutes.splitMessage, { params: { messageId } }), 'It is a ticket of its own now, unsorted in intake');
+    this.run({
+      command: this.api.call(intakeRoutes.splitMessage, { params: { messageId } }),
+      words: 'It is a ticket of its own now, unsorted in intake',
+    });
   }
 
   addItem(text: string): void {
-    this.run(
-      this.api.call(ticketRoutes.addChecklistItem, { params: { ticketId: this.now!.id }, body: { text, ownerId: null, dueAt: null } }),
-      'Added to the checklist',
-    );
+    this.run({
+      command: this.api.call(ticketRoutes.addChecklistItem, {
+        params: { ticketId: this.now!.id },
+        body: { text, ownerId: null, dueAt: null },
+      }),
+      words: 'Added to the checklist',
+    });
   }
 
   /** Takes a member from its umbrella; undo puts it back there. */
   detach(): void {
     const { id: ticketId, umbrella, number } = this.now!;
     if (!umbrella) return;
-    this.run(this.api.call(umbrellaRoutes.detachMember, { params: { ticketId } }), `#${number} stands by itself again`, () =>
-      this.run(
-        this.api.call(umbrellaRoutes.joinUmbrella, {
-          params: { ticketId: umbrella.id },
-          body: { memberIds: [ticketId], tell: false, moveWork: false },
+    this.run({
+      command: this.api.call(umbrellaRoutes.detachMember, { params: { ticketId } }),
+      words: `#${number} stands by itself again`,
+      undo: () =>
+        this.run({
+          command: this.api.call(umbrellaRoutes.joinUmbrella, {
+            params: { ticketId: umbrella.id },
+            body: { memberIds: [ticketId], tell: false, moveWork: false },
+          }),
+          words: `#${number} is a member again`,
         }),
-        `#${number} is a member again`,
-      ),
-    );
+    });
   }
 
   /** Takes a waiver back: the reply is owed again, and after thanks the ticket reopens. */
   unwaive(): void {
-    this.run(this.api.call(ticketRoutes.unwaiveReply, { params: { ticketId: this.now!.id } }), 'The reply is owed again');
+    this.run({
+      command: this.api.call(ticketRoutes.unwaiveReply, { params: { ticketId: this.now!.id } }),
+      words: 'The reply is owed again',
+    });
   }
 
   answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {
-    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer } }), undefined);
+    this.run({ command: this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer } }), words: undefined });
   }
 
-  /** Carries out a command; a change by somebody else meanwhile is shown beside what was wanted. */
-  private run<T>(
-    command: Observable<T>,
-    words: string | undefined,
-    undo?: (done: T) => void,
-    elsewhere: (fields: Readonly<Record<string, string>> | undefined) => boolean = () => true,
-  ): void {
+  /** A change by somebody else meanwhile is shown beside what was wanted. */
+  private run<T>({ command, words, undo, elsewhere = () => true }: TicketCommand<T>): void {
     command.subscribe({
       next: (done) => {
         if (words) this.toasts.done(words, undo && (() => undo(done)));

@@ -48,7 +48,7 @@ export class CalendarsPage {
       dates: [],
     };
     const initial = { name, zone, week: [...week], dates: dates.map((d) => ({ ...d })) };
-    const state = new FormState(calendarFormSchema, initial, `calendar.${calendar?.id ?? 'new'}`, calendar?.version);
+    const state = new FormState(calendarFormSchema, initial, { draft: `calendar.${calendar?.id ?? 'new'}`, version: calendar?.version });
     this.draft.set({ calendar, state });
   }
 

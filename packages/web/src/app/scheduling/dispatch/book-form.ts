@@ -108,7 +108,7 @@ export class BookForm {
     const slot = { ...rest, minutes: parseMinutes(duration)! };
     const { booking } = this.wanted();
     if (booking) this.dispatch.move(booking, slot, this.closeThis());
-    else this.dispatch.book(this.wanted().work, slot, { withIds, repeat, times }, this.closeThis());
+    else this.dispatch.book(this.wanted().work, { ...slot, withIds, repeat, times }, this.closeThis());
   }
 
   protected keepEstimate(): void {
@@ -122,8 +122,8 @@ export class BookForm {
     this.closed.emit();
   }
 
-  protected cancel(booking: BookingWire, reason: string, series: boolean, tellClient: boolean): void {
-    this.dispatch.cancel(booking, { reason: reason.trim() || null, series, tellClient }, this.closeThis());
+  protected cancel(booking: BookingWire, { reason, ...how }: { reason: string; series: boolean; tellClient: boolean }): void {
+    this.dispatch.cancel(booking, { reason: reason.trim() || null, ...how }, this.closeThis());
   }
 
   protected writeCall(text: string, outcome: string): void {

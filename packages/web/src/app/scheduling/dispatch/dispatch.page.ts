@@ -106,7 +106,7 @@ export class DispatchPage {
       const asked = { day: this.day(), days: this.days(), teams: this.teams(), cancelled: this.cancelled() };
       this.state.show(Object.fromEntries(Object.entries(asked).filter((e): e is [string, string] => Boolean(e[1]))));
     });
-    effect(() => this.state.narrow(unbookedFilter(this.only(), this.q(), this.session.now(), this.session.zone)));
+    effect(() => this.state.narrow(unbookedFilter({ only: this.only(), q: this.q(), now: this.session.now(), zone: this.session.zone })));
     const [keys, destroyed] = [inject(Shortcuts), inject(DestroyRef)];
     keys.register(this, [
       { keys: '← →', what: 'earlier, later' },
@@ -213,13 +213,21 @@ export class DispatchPage {
 
   protected moved(d: DispatchWire, event: CdkDragMove<Dragged>): void {
     const scale = this.scaleOf(d);
-    const place = dropPlace(d, scale, event.source.data, event.pointerPosition, event.distance.x);
-    this.ghost.set(place && ghostOf(scale, place, troublesOf(d, place, event.source.data, this.session.now()), this.session.zone));
+    const place = dropPlace({ d, scale, data: event.source.data, point: event.pointerPosition, dragged: event.distance.x });
+    this.ghost.set(
+      place &&
+        ghostOf({
+          scale,
+          place,
+          troubles: troublesOf({ d, place, data: event.source.data, now: this.session.now() }),
+          zone: this.session.zone,
+        }),
+    );
   }
 
   protected dropped(d: DispatchWire, { source, dropPoint, distance }: CdkDragEnd<Dragged>): void {
     this.ghost.set(undefined);
-    const place = dropPlace(d, this.scaleOf(d), source.data, dropPoint, distance.x);
+    const place = dropPlace({ d, scale: this.scaleOf(d), data: source.data, point: dropPoint, dragged: distance.x });
     if (!place) return;
     if ('unbooked' in source.data) this.state.book(source.data.unbooked, { ...place.slot, onSite: source.data.unbooked.needsVisit });
     else this.state.move(source.data.booking, place.slot);

@@ -97,7 +97,7 @@ export class DispatchState {
   }
 
   /** @param done what follows once it is stored; where it is refused, what was typed stays */
-  book(work: NamedWork, slot: Slot, more: Partial<BookForm> = {}, done: () => void = nothingMore): void {
+  book(work: NamedWork, slot: Slot & Partial<BookForm>, done: () => void = nothingMore): void {
     const rest = {
       onSite: false,
       tentative: false,
@@ -108,12 +108,12 @@ export class DispatchState {
       repeat: 'no' as const,
       times: 1,
     };
-    this.run(
-      this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, ...more, workId: work.workId } }),
-      `${sayWorkShortly(work)} booked for ${this.who(slot.personId)}`,
-      (made) => this.cancel({ id: made.id, version: made.version, ...naming(work) }, { undo: false, series: true, crew: true }),
+    this.run({
+      command: this.api.call(dispatchRoutes.book, { body: { ...rest, ...slot, workId: work.workId } }),
+      words: `${sayWorkShortly(work)} booked for ${this.who(slot.personId)}`,
+      undo: (made) => this.cancel({ id: made.id, version: made.version, ...naming(work) }, { undo: false, series: true, crew: true }),
       done,
-    );
+    });
   }
 
   move(booking: BookingWire, slot: Slot, done: () => void = nothingMore): void {
@@ -138,7 +138,7 @@ export class DispatchState {
         done();
         this.toasts.done(
           same ? `Booking of ${sayWorkShortly(booking)} changed` : `${sayWorkShortly(booking)} moved to ${this.who(slot.personId)}`,
-          () => this.run(put(moved.version, back), `${sayWorkShortly(booking)} is back`),
+          () => this.run({ command: put(moved.version, back), words: `${sayWorkShortly(booking)} is back` }),
         );
         this.again.next();
       },
@@ -161,49 +161,50 @@ export class DispatchState {
     }: { undo?: boolean; reason?: string | null; series?: boolean; crew?: boolean; tellClient?: boolean } = {},
     done: () => void = nothingMore,
   ): void {
-    this.run(
-      this.api.call(dispatchRoutes.cancelBooking, {
+    this.run({
+      command: this.api.call(dispatchRoutes.cancelBooking, {
         params: { bookingId: booking.id },
         version: booking.version,
         body: { reason, series, crew, tellClient },
       }),
-      `Booking of ${sayWorkShortly(booking)} cancelled`,
-      undo && !series && !crew ? (gone) => this.restore(booking, gone.version, `${sayWorkShortly(booking)} is booked again`) : undefined,
+      words: `Booking of ${sayWorkShortly(booking)} cancelled`,
+      undo:
+        undo && !series && !crew ? (gone) => this.restore(booking, gone.version, `${sayWorkShortly(booking)} is booked again`) : undefined,
       done,
-    );
+    });
   }
 
   finish(booking: BookingWire): void {
-    this.run(
-      this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }),
-      `Booking of ${sayWorkShortly(booking)} done`,
-      (done) => this.restore(booking, done.version, `${sayWorkShortly(booking)} is not done; its plan holds again`),
-    );
+    this.run({
+      command: this.api.call(dispatchRoutes.finishBooking, { params: { bookingId: booking.id }, version: booking.version, body: {} }),
+      words: `Booking of ${sayWorkShortly(booking)} done`,
+      undo: (done) => this.restore(booking, done.version, `${sayWorkShortly(booking)} is not done; its plan holds again`),
+    });
   }
 
   restore(booking: NamedWork & { id: string }, version: number, words: string): void {
-    this.run(this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words);
+    this.run({ command: this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words });
   }
 
   release(booking: BookingWire): void {
-    this.run(
-      this.api.call(openingRoutes.releaseOpenings, { params: { setId: booking.held!.setId } }),
-      `The openings of ${sayWorkShortly(booking)} are let go`,
-    );
+    this.run({
+      command: this.api.call(openingRoutes.releaseOpenings, { params: { setId: booking.held!.setId } }),
+      words: `The openings of ${sayWorkShortly(booking)} are let go`,
+    });
   }
 
   setVisit(work: NamedWork, needsVisit: boolean): void {
-    this.run(
-      this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.workId }, body: { needsVisit } }),
-      needsVisit ? `${sayWorkShortly(work)} needs somebody on site` : `${sayWorkShortly(work)} is done from here`,
-    );
+    this.run({
+      command: this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.workId }, body: { needsVisit } }),
+      words: needsVisit ? `${sayWorkShortly(work)} needs somebody on site` : `${sayWorkShortly(work)} is done from here`,
+    });
   }
 
   setEstimate(work: NamedWork, minutes: number): void {
-    this.run(
-      this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.workId }, body: { minutes } }),
-      `${sayWorkShortly(work)} is estimated at ${formatMinutes(minutes)}`,
-    );
+    this.run({
+      command: this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.workId }, body: { minutes } }),
+      words: `${sayWorkShortly(work)} is estimated at ${formatMinutes(minutes)}`,
+    });
   }
 
   /** Somebody called in ill: nothing of theirs can be done today any more. Their bookings then show as conflicts. */
@@ -211,15 +212,19 @@ export class DispatchState {
     const { zone } = this.session;
     const now = instantOfMillis(this.session.now());
     const body = { startsAt: formatInstant(now), endsAt: formatInstant(instantAt(dateOf(now, zone), 1440, zone)), reason: 'ill' };
-    this.run(
-      this.api.call(peopleRoutes.addTimeOff, { params: { personId }, body }),
-      `${this.who(personId)} is away for the rest of the day`,
-      ({ id }) => this.run(this.api.call(peopleRoutes.removeTimeOff, { params: { timeOffId: id } }), `${this.who(personId)} is here again`),
-    );
+    this.run({
+      command: this.api.call(peopleRoutes.addTimeOff, { params: { personId }, body }),
+      words: `${this.who(personId)} is away for the rest of the day`,
+      undo: ({ id }) =>
+        this.run({
+          command: this.api.call(peopleRoutes.removeTimeOff, { params: { timeOffId: id } }),
+          words: `${this.who(personId)} is here again`,
+        }),
+    });
   }
 
   settle(bookingId: string): void {
-    this.run(this.api.call(fittingRoutes.settleOverrun, { params: { bookingId } }), 'Seen to');
+    this.run({ command: this.api.call(fittingRoutes.settleOverrun, { params: { bookingId } }), words: 'Seen to' });
   }
 
   who(personId: string | null): string {
@@ -227,7 +232,17 @@ export class DispatchState {
   }
 
   /** Whatever came of it, the lanes then show what is stored. */
-  private run<T>(command: Observable<T>, words: string, undo?: (answer: T) => void, done: () => void = nothingMore): void {
+  private run<T>({
+    command,
+    words,
+    undo,
+    done = nothingMore,
+  }: {
+    readonly command: Observable<T>;
+    readonly words: string;
+    readonly undo?: (answer: T) => void;
+    readonly done?: () => void;
+  }): void {
     command.subscribe({
       next: (answer) => (this.toasts.done(words, undo && (() => undo(answer))), done(), this.again.next()),
       error: (fault: unknown) => (this.toasts.trouble(fault), this.again.next()),

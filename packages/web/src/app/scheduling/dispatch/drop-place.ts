@@ -13,13 +13,19 @@ export interface Place {
 const STEP_MS = 5 * 60_000;
 
 /** The lane and time that a pointer is over, on five minutes. @param dragged pixels since the drag began */
-export function dropPlace(
-  d: DispatchWire,
-  scale: BoardScale,
-  data: Dragged,
-  point: { x: number; y: number },
-  dragged: number,
-): Place | undefined {
+export function dropPlace({
+  d,
+  scale,
+  data,
+  point,
+  dragged,
+}: {
+  readonly d: DispatchWire;
+  readonly scale: BoardScale;
+  readonly data: Dragged;
+  readonly point: { x: number; y: number };
+  readonly dragged: number;
+}): Place | undefined {
   const track = document.elementsFromPoint(point.x, point.y).find((e) => e.hasAttribute('data-lane'));
   const lane = d.lanes.find((l) => (l.personId ?? 'nobody') === track?.getAttribute('data-lane'));
   if (!track || !lane) return undefined;
@@ -47,7 +53,17 @@ export function firstRoom(
 }
 
 /** What stands against a drop, before it. @param now epoch milliseconds */
-export function troublesOf(d: DispatchWire, { lane, slot }: Place, data: Dragged, now: number): string[] {
+export function troublesOf({
+  d,
+  place: { lane, slot },
+  data,
+  now,
+}: {
+  readonly d: DispatchWire;
+  readonly place: Place;
+  readonly data: Dragged;
+  readonly now: number;
+}): string[] {
   const interval = (from: string, to: string): Interval => ({
     from: instantOfMillis(Date.parse(from)),
     to: instantOfMillis(Date.parse(to)),
@@ -71,10 +87,25 @@ export function troublesOf(d: DispatchWire, { lane, slot }: Place, data: Dragged
     dueAt: work.dueAt ? instantOfMillis(Date.parse(work.dueAt)) : null,
     itself: 'booking' in data ? data.booking.id : undefined,
   };
-  return slotTroubles(judged, wanted, instantOfMillis(now), new Map(d.known.map((k) => [pairOf(k.a, k.b), k.minutes])));
+  return slotTroubles({
+    lane: judged,
+    slot: wanted,
+    now: instantOfMillis(now),
+    known: new Map(d.known.map((k) => [pairOf(k.a, k.b), k.minutes])),
+  });
 }
 
-export function ghostOf(scale: BoardScale, { lane, slot }: Place, troubles: readonly string[], zone: Zone): Ghost {
+export function ghostOf({
+  scale,
+  place: { lane, slot },
+  troubles,
+  zone,
+}: {
+  readonly scale: BoardScale;
+  readonly place: Place;
+  readonly troubles: readonly string[];
+  readonly zone: Zone;
+}): Ghost {
   const from = Date.parse(slot.startsAt);
   const to = from + slot.minutes * 60_000;
   const words = `${clockTime(from, zone)} to ${clockTime(to, zone)}${troubles.length ? `: ${troubles.join(', ')}` : ''}`;

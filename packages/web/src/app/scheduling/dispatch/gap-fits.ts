@@ -113,7 +113,7 @@ export class GapFits {
 
   protected take(fit: GapFitWire): void {
     const slot = { personId: this.lane().personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: fit.needsVisit };
-    this.state.book(fit, slot, {}, this.closeThis());
+    this.state.book(fit, slot, this.closeThis());
   }
 
   private clock(at: string): string {

@@ -134,7 +134,19 @@ export class MyWeekPage {
       more: [b.client, b.onSite ? b.site : null, b.bring ? `bring ${b.bring}` : null].filter(Boolean).join(', '),
       link: b.workKind === 'ticket' ? ['/tickets', b.workId] : null,
     }));
-    const plain = (what: 'away' | 'outside', from: string, to: string, title: string, more = ''): Block => ({
+    const plain = ({
+      what,
+      from,
+      to,
+      title,
+      more = '',
+    }: {
+      readonly what: 'away' | 'outside';
+      readonly from: string;
+      readonly to: string;
+      readonly title: string;
+      readonly more?: string;
+    }): Block => ({
       from: Date.parse(from),
       to: Date.parse(to),
       what,
@@ -145,8 +157,8 @@ export class MyWeekPage {
     });
     const away = this.figures(w, d)
       .away.filter((a) => !w.outside.some((o) => o.from === a.from && o.to === a.to))
-      .map((a) => plain('away', a.from, a.to, a.what));
-    const outside = w.outside.map((o) => plain('outside', o.from, o.to, o.summary, o.calendar));
+      .map((a) => plain({ what: 'away', from: a.from, to: a.to, title: a.what }));
+    const outside = w.outside.map((o) => plain({ what: 'outside', from: o.from, to: o.to, title: o.summary, more: o.calendar }));
     const inDay = (b: Block) => b.from < Date.parse(d.to) && Date.parse(d.from) < b.to;
     return sideBySide([...bookings, ...away, ...outside].filter(inDay));
   }

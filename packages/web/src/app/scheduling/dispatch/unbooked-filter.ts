@@ -17,7 +17,17 @@ const NOT_OF_WORK = ['columns', 'as', 'most', 'after', 'state', 'booked'];
  * The filter of tickets behind a choice: one of the quick ones, "skill:…", "desk:…", "site:…", or "view:" with the address of
  * a kept view of tickets.
  */
-export function unbookedFilter(only: string | undefined, q: string | undefined, now: number, zone: Zone): UnbookedFilter {
+export function unbookedFilter({
+  only,
+  q,
+  now,
+  zone,
+}: {
+  readonly only: string | undefined;
+  readonly q: string | undefined;
+  readonly now: number;
+  readonly zone: Zone;
+}): UnbookedFilter {
   const words = q ? { q } : {};
   if (!only) return { ...words, notHeld: 'yes' };
   if (only === 'client') return { ...words, status: 'on hold', holdReason: 'client' };

@@ -119,6 +119,6 @@ export class WorkFits {
 
   protected take(fit: WorkFitWire): void {
     const slot = { personId: fit.personId, startsAt: fit.startsAt, minutes: fit.minutes, onSite: this.onSite() };
-    this.state.book(this.work(), slot, {}, this.closeThis());
+    this.state.book(this.work(), slot, this.closeThis());
   }
 }

@@ -48,7 +48,17 @@ describe('asking for time off', () => {
 
 describe('the team by month', () => {
   it('marks who is away, outlines what is asked for, and greys days that nobody works', async () => {
-    const missing = (personId: string, from: string, to: string, decided: boolean) => ({
+    const missing = ({
+      personId,
+      from,
+      to,
+      decided,
+    }: {
+      readonly personId: string;
+      readonly from: string;
+      readonly to: string;
+      readonly decided: boolean;
+    }) => ({
       personId,
       person: personId,
       from,
@@ -62,7 +72,10 @@ describe('the team by month', () => {
           { id: 'a', name: 'Ana', team: null },
           { id: 'b', name: 'Ben', team: null },
         ],
-        missing: [missing('a', '2026-10-30', '2026-11-03', true), missing('b', '2026-11-05', '2026-11-05', false)],
+        missing: [
+          missing({ personId: 'a', from: '2026-10-30', to: '2026-11-03', decided: true }),
+          missing({ personId: 'b', from: '2026-11-05', to: '2026-11-05', decided: false }),
+        ],
         holidays: [{ day: '2026-11-17', name: 'Harbour day' }],
       },
     });

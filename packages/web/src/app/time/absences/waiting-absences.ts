@@ -111,15 +111,26 @@ export class WaitingAbsences {
 
   protected decide(a: AbsenceWire, decision: AbsenceDecision, remark: string | null): void {
     if (decision === 'refuse' && !remark?.trim()) return this.toasts.trouble('Say why not.');
-    this.send(a, a.version, decision, remark?.trim() || null);
+    this.send({ a, version: a.version, decision, remark: remark?.trim() || null });
   }
 
-  private send(a: AbsenceWire, version: number, decision: AbsenceDecision, remark: string | null): void {
+  private send({
+    a,
+    version,
+    decision,
+    remark,
+  }: {
+    readonly a: AbsenceWire;
+    readonly version: number;
+    readonly decision: AbsenceDecision;
+    readonly remark: string | null;
+  }): void {
     const words = { approve: 'approved', refuse: 'refused', 'take back': 'waits again' }[decision];
     this.api.call(absenceRoutes.decideAbsence, { params: { absenceId: a.id }, version, body: { decision, remark } }).subscribe({
       next: (done) => {
         this.refusing.set(undefined);
-        const undo = decision === 'take back' ? undefined : () => this.send(a, done.version, 'take back', null);
+        const undo =
+          decision === 'take back' ? undefined : () => this.send({ a, version: done.version, decision: 'take back', remark: null });
         this.toasts.done(`${a.kind} of ${a.person} ${words}`, undo);
         this.again.next();
       },

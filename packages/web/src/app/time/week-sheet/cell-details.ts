@@ -65,12 +65,12 @@ export class CellDetails {
   ).pipe(startWith(undefined));
   private readonly asked = computed(() => {
     const { billable, reason } = this.stands();
-    return typedCell(
-      this.row(),
-      this.cell(),
-      this.typed().trim(),
-      billable ? { billable } : { billable, reason: reason || 'not said yet' },
-    );
+    return typedCell({
+      row: this.row(),
+      cell: this.cell(),
+      typed: this.typed().trim(),
+      said: billable ? { billable } : { billable, reason: reason || 'not said yet' },
+    });
   });
   /** What the cell does to the client as it stands in its field, by the plan that storing it carries out. */
   protected readonly effect$ = combineLatest([

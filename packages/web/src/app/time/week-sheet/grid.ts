@@ -45,12 +45,17 @@ export interface Grid {
 
 const WORKING_DAYS = 5;
 
-export function makeGrid(
-  sheet: WeekSheetWire,
-  rows: readonly RowOfWeek[],
-  kept: readonly KeptCell[],
-  { today, seven }: { readonly today: string; readonly seven: boolean },
-): Grid {
+export function makeGrid({
+  sheet,
+  rows,
+  kept,
+  form: { today, seven },
+}: {
+  readonly sheet: WeekSheetWire;
+  readonly rows: readonly RowOfWeek[];
+  readonly kept: readonly KeptCell[];
+  readonly form: { readonly today: string; readonly seven: boolean };
+}): Grid {
   const keptBy = new Map(kept.map((k) => [keyOfCell(k), k]));
   const whole = rows.map((head): GridRow => {
     const cells = sheet.days.map((d): GridCell => {

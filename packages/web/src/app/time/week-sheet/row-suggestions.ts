@@ -158,7 +158,9 @@ export class RowSuggestions {
   private cellsOf(row: SuggestedRowWire): TypedCell[] {
     const said = this.notes() ? { note: row.note } : {};
     return this.week().days.flatMap(({ day, closed }, n) =>
-      row.minutes[n] && !closed && day <= this.today() ? [typedCell(row, { day, stored: undefined }, clock(row.minutes[n]), said)] : [],
+      row.minutes[n] && !closed && day <= this.today()
+        ? [typedCell({ row, cell: { day, stored: undefined }, typed: clock(row.minutes[n]), said })]
+        : [],
     );
   }
 

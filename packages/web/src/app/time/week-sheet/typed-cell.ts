@@ -6,7 +6,17 @@ import type { RowHead } from './kept-cells';
 export type CellSaid = Partial<Pick<TypedCell, 'note' | 'insideNote' | 'distance' | 'billable' | 'reason'>>;
 
 /** A cell as it is sent. @param typed what stands in its field; nothing empties it */
-export function typedCell(row: RowHead, cell: Pick<GridCell, 'day' | 'stored'>, typed: string, said: CellSaid = {}): TypedCell {
+export function typedCell({
+  row,
+  cell,
+  typed,
+  said = {},
+}: {
+  readonly row: RowHead;
+  readonly cell: Pick<GridCell, 'day' | 'stored'>;
+  readonly typed: string;
+  readonly said?: CellSaid;
+}): TypedCell {
   const { workId, activityId } = row;
   return { workId, activityId, day: cell.day, typed, was: cell.stored?.minutes ?? 0, note: undefined, ...said } as TypedCell;
 }

@@ -63,7 +63,12 @@ export class WeekSheetPage {
   protected readonly grid = computed(() => {
     const sheet = this.state.sheet();
     if (!sheet) return undefined;
-    return makeGrid(sheet, this.state.allRows(sheet), this.state.cells(), { today: this.today(), seven: this.days() === '7' });
+    return makeGrid({
+      sheet,
+      rows: this.state.allRows(sheet),
+      kept: this.state.cells(),
+      form: { today: this.today(), seven: this.days() === '7' },
+    });
   });
 
   constructor() {
@@ -106,8 +111,8 @@ export class WeekSheetPage {
   protected leave(row: GridRow, cell: GridCell, field: HTMLInputElement): void {
     const typed = field.value.trim();
     if (typed === cell.text) return;
-    if (this.closing || !document.hasFocus()) this.put(row, cell, typed);
-    else afterFrame(() => this.put(row, cell, typed));
+    if (this.closing || !document.hasFocus()) this.put(row, cell, { typed });
+    else afterFrame(() => this.put(row, cell, { typed }));
   }
 
   /** What stands in a cell that was not left yet is kept too. */
@@ -117,8 +122,8 @@ export class WeekSheetPage {
     this.closing = false;
   }
 
-  protected put(row: GridRow, cell: GridCell, typed: string, said: CellSaid = {}): void {
-    this.state.put([typedCell(row.head, cell, typed, said)]);
+  protected put({ head }: GridRow, cell: GridCell, { typed, said = {} }: { typed: string; said?: CellSaid }): void {
+    this.state.put([typedCell({ row: head, cell, typed, said })]);
   }
 
   protected keys({ field, step, chooses }: GridKey, g: Grid): void {
@@ -163,7 +168,7 @@ export class WeekSheetPage {
       line.flatMap((minutes, c) => {
         const row = g.rows[at.row + r]!;
         const cell = row.cells[at.column + c]!;
-        return minutes === undefined || minutes === cell.minutes ? [] : [typedCell(row.head, cell, clock(minutes))];
+        return minutes === undefined || minutes === cell.minutes ? [] : [typedCell({ row: row.head, cell, typed: clock(minutes) })];
       }),
     );
     if (cells.length) this.state.put(cells);

@@ -31,18 +31,23 @@ export function actOnMany<Row>({ rows, act, undo, words, toasts, after }: ManyAc
     .subscribe((results) => {
       const done = results.filter((r) => r.version !== undefined);
       const refused = results.filter((r) => r.version === undefined);
-      if (done.length) toasts.done(words(done.length), () => undoAll(done, undo, toasts, after));
+      if (done.length) toasts.done(words(done.length), () => undoAll({ done, undo, toasts, after }));
       if (refused.length) toasts.trouble(`${refused.length} not: ${refused[0]!.why}`);
       after?.();
     });
 }
 
-function undoAll<Row>(
-  done: readonly { readonly row: Row; readonly version: number | undefined }[],
-  undo: ManyAct<Row>['undo'],
-  toasts: Toasts,
-  after: (() => void) | undefined,
-): void {
+function undoAll<Row>({
+  done,
+  undo,
+  toasts,
+  after,
+}: {
+  readonly done: readonly { readonly row: Row; readonly version: number | undefined }[];
+  readonly undo: ManyAct<Row>['undo'];
+  readonly toasts: Toasts;
+  readonly after: (() => void) | undefined;
+}): void {
   from(done)
     .pipe(
       mergeMap(({ row, version }) => undo(row, version!), AT_ONCE),

@@ -2,6 +2,7 @@ import type { EventType, Happenings } from '../src/events';
 
 const ID = '00000000-0000-4000-8000-000000000001';
 const other = { ticketId: ID, number: 4479 };
+const sorted = { kind: 'incident', impact: 'several', urgency: 'hampered', priority: 'P2', deskId: ID, resolution: null } as const;
 
 /** An event, what is said of it on its own record, and what on the ticket that belongs to; null where nothing is. */
 export type EventCase = { readonly [Type in EventType]: readonly [Type, Happenings[Type], string | null, (string | null)?] }[EventType];
@@ -106,7 +107,8 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['ticket.member-joined', { member: other, subject: 'No mail' }, 'took in #4479 No mail'],
   ['ticket.left-umbrella', { umbrella: other, status: 'queued' }, 'left umbrella #4479'],
   ['ticket.member-left', { member: other }, 'let #4479 go'],
-  ['ticket.resolved-with-umbrella', { umbrella: other }, 'resolved with umbrella #4479'],
+  ['ticket.resolved-with-umbrella', { umbrella: other, before: sorted }, 'resolved with umbrella #4479'],
+  ['ticket.back-under-umbrella', { umbrella: other }, 'under umbrella #4479 again, whose resolving was undone'],
   // tickets
   ['ticket.triage-taken-back', {}, 'took the triage back'],
   ['ticket.not-work-set', { notWork: true }, 'marked as not work'],

@@ -1,9 +1,21 @@
 import { plural, type WordsOf } from '../../ground';
-import type { Status } from '../tickets';
+
+import type { Impact, Priority, Urgency } from '../priority';
+import type { Kind, Status } from '../tickets';
 
 interface OtherTicket {
   readonly ticketId: string;
   readonly number: number;
+}
+
+/** What resolving with its umbrella may change on a member beside the move, as it stood. */
+export interface BeforeResolving {
+  readonly kind: Kind;
+  readonly impact: Impact | null;
+  readonly urgency: Urgency | null;
+  readonly priority: Priority | null;
+  readonly deskId: string | null;
+  readonly resolution: string | null;
 }
 
 /** How tickets came to belong together, and apart. */
@@ -20,7 +32,8 @@ export interface TalkEvents {
   'ticket.member-joined': { readonly member: OtherTicket; readonly subject: string };
   'ticket.left-umbrella': { readonly umbrella: OtherTicket; readonly status: Status };
   'ticket.member-left': { readonly member: OtherTicket };
-  'ticket.resolved-with-umbrella': { readonly umbrella: OtherTicket };
+  'ticket.resolved-with-umbrella': { readonly umbrella: OtherTicket; readonly before: BeforeResolving };
+  'ticket.back-under-umbrella': { readonly umbrella: OtherTicket };
   /** Whose tickets an umbrella stands for: one client's, or several's. */
   'ticket.members-client-set': { readonly clientId: string | null; readonly client: string | null };
 }
@@ -41,6 +54,7 @@ export const talkWords: WordsOf<TalkEvents> = {
   'ticket.left-umbrella': ({ umbrella }) => `left umbrella #${umbrella.number}`,
   'ticket.member-left': ({ member }) => `let #${member.number} go`,
   'ticket.resolved-with-umbrella': ({ umbrella }) => `resolved with umbrella #${umbrella.number}`,
+  'ticket.back-under-umbrella': ({ umbrella }) => `under umbrella #${umbrella.number} again, whose resolving was undone`,
   'ticket.members-client-set': ({ client }) =>
     client
       ? `stands for reports of ${client} alone`

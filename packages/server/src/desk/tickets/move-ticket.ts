@@ -1,4 +1,4 @@
-import { holds, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { holds, type Instant, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, type TicketEdit } from '@core/desk';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
@@ -83,7 +83,7 @@ async function closingChecks(
 export async function moveByFact(
   work: Work,
   book: HouseBook,
-  { ticketId, to, when = work.now }: { readonly ticketId: string; readonly to: Status; readonly when?: import('@core/ground').Instant },
+  { ticketId, to, when = work.now }: { readonly ticketId: string; readonly to: Status; readonly when?: Instant },
 ): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket || ticket.status === to || ticket.umbrella_id) return;

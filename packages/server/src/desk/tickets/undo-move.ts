@@ -1,52 +1,30 @@
-import type { BeforeMove, TicketEvents } from '@core/desk';
-import { isRefusal, type Outcome, parseInstant, refuse } from '@core/ground';
-import { changeRow } from '../../app/change-row';
-import { at } from '../../app/database';
+import { isRefusal, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
+import { returnMembers } from '../umbrellas/return-members';
 import { refuseMember } from './refuse-member';
-import { storeClocks, takeBackFacts } from './ticket-clock-store';
+import { latestMove, takeMoveBack } from './take-move-back';
 
-/**
- * Undoes the latest move of a ticket by whoever made it: status, its reason and name, when it was resolved or closes, and
- * the clocks stand as they did. What else the move led to, as members resolved with an umbrella, stays.
- */
+/** Undoes the latest move of a ticket by whoever made it, and of an umbrella that was resolved what that did to its members. */
 export async function undoMove(work: Work, ticketId: string, version: number): Promise<Outcome<{ id: string; version: number }>> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'number', 'umbrella_id', 'merged_into_id');
+  const ticket = await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .forUpdate()
+    .first('status', 'number', 'umbrella_id', 'merged_into_id', 'is_umbrella');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const member = await refuseMember(work, ticket);
   if (member) return member;
-  const last = await work
-    .tx('event')
-    .where({ ticket_id: ticketId, subject: 'ticket' })
-    .whereIn('type', ['ticket.moved', 'ticket.move-undone'])
-    .orderBy('id', 'desc')
-    .first('type', 'who_id', 'who_name', 'data');
-  if (last?.type !== 'ticket.moved') return refuse('not-possible-now', `Ticket ${ticket.number} has no move to undo.`);
-  if (last.who_id !== work.actor.personId)
+  const last = await latestMove(work, ticketId);
+  if (!last) return refuse('not-possible-now', `Ticket ${ticket.number} has no move to undo.`);
+  if (last.whoId !== work.actor.personId)
     return refuse(
       'not-allowed',
-      `Its latest move was by ${last.who_name}, and a move is undone by whoever made it. Change the status instead.`,
+      `Its latest move was by ${last.whoName}, and a move is undone by whoever made it. Change the status instead.`,
     );
-  const { status, before } = last.data as TicketEvents['ticket.moved'];
-  const [was, is] = status;
+  const [, is] = last.moved.status;
   if (ticket.status !== is || ticket.merged_into_id)
     return refuse('changed-meanwhile', `Ticket ${ticket.number} is ${ticket.status} by now, so that it was made ${is} cannot be undone.`);
-  const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { status: was, ...columnsOf(before) } });
-  if (isRefusal(changed)) return changed;
-  await takeBackFacts(work, ticketId, before.factIds);
-  await storeClocks(work, work.book, { ticketId });
-  await work.tell('ticket.move-undone', ticketId, { status: [is, was] });
-  return changed;
-}
-
-function columnsOf(before: BeforeMove) {
-  const instant = (text: string | null) => (text === null ? null : at(parseInstant(text)));
-  return {
-    hold_reason: before.holdReason,
-    own_status_id: before.ownStatusId,
-    resolved_at: instant(before.resolvedAt),
-    closed_at: instant(before.closedAt),
-    closes_at: instant(before.closesAt),
-    outcome: before.outcome,
-  };
+  const back = await takeMoveBack(work, { ticketId, version, move: last.moved });
+  if (!isRefusal(back) && ticket.is_umbrella && is === 'resolved') await returnMembers(work, ticketId, last.happenedAt);
+  return back;
 }

@@ -9,7 +9,11 @@ import { endMembership } from './membership';
  */
 export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
   const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first();
-  const members = await work.tx('ticket').where({ umbrella_id: umbrellaId }).orderBy('number').select('id', 'status', 'kind', 'resolution');
+  const members = await work
+    .tx('ticket')
+    .where({ umbrella_id: umbrellaId })
+    .orderBy('number')
+    .select('id', 'status', 'kind', 'impact', 'urgency', 'priority', 'desk_id', 'resolution');
   for (const member of members) {
     const sorted =
       member.kind === 'unsorted'
@@ -27,7 +31,17 @@ export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: st
       .update({ ...sorted, resolution: member.resolution ?? umbrella.resolution });
     await endMembership(work, member.id, 'resolved');
     await storeMove(work, book, { ticket: member, version: undefined, to: 'resolved', holdReason: null, when: work.now });
-    await work.tell('ticket.resolved-with-umbrella', member.id, { umbrella: { ticketId: umbrellaId, number: umbrella.number } });
+    await work.tell('ticket.resolved-with-umbrella', member.id, {
+      umbrella: { ticketId: umbrellaId, number: umbrella.number },
+      before: {
+        kind: member.kind,
+        impact: member.impact,
+        urgency: member.urgency,
+        priority: member.priority,
+        deskId: member.desk_id,
+        resolution: member.resolution,
+      },
+    });
   }
   await work.tx('ticket').where({ id: umbrellaId }).update({ reply_owed_since: null, reply_owed_by: null });
 }

@@ -340,6 +340,40 @@ describe('an umbrella', () => {
     expect((await check()).findings).toEqual([]);
   });
 
+  it('gives back every member that went with it when its resolving is undone, but for who has moved on since', async () => {
+    const rows = await ofTwoClients();
+    const unsorted = await world.knex('ticket').where({ kind: 'unsorted', status: 'new' }).whereNull('umbrella_id').first('id');
+    const umbrella = await open(rows, { memberIds: [...rows.map((r) => r.id), unsorted.id] });
+    const ids = [umbrella.id, ...rows.map((r) => r.id), unsorted.id];
+    const standing = async () => [
+      (await world.knex('ticket').whereIn('id', ids).orderBy('number')).map(({ version: _, changed_at: __, ...rest }) => rest),
+      await world.knex('membership').whereIn('ticket_id', ids).orderBy('id'),
+      await world.knex('ticket_clock').whereIn('ticket_id', ids).orderBy(['ticket_id', 'clock']),
+    ];
+    const before = await standing();
+    const resolve = async () =>
+      aoife.do('setTicketStatus', {
+        params: { ticketId: umbrella.id },
+        version: (await read(umbrella.id)).version,
+        body: { status: 'resolved', holdReason: null, override: 'told by phone' },
+      });
+    const undo = (version: number) => aoife.do('undoTicketMove', { params: { ticketId: umbrella.id }, version });
+    const { version } = await resolve();
+    expect((await read(unsorted.id)).kind).toBe('incident');
+    await undo(version);
+    expect(await standing()).toEqual(before);
+    expect((await aoife.do('getTicket', { params: { ticketId: unsorted.id } })).story.map((s) => s.what)).toContain(
+      `under umbrella #${umbrella.number} again, whose resolving was undone`,
+    );
+    world.clock.forward(60);
+    const again = await resolve();
+    await answer(rows[0]!, 'It is broken again, please look.');
+    await until('it reopened', async () => (await read(rows[0]!.id)).status === 'queued');
+    await undo(again.version);
+    expect([(await read(rows[0]!.id)).umbrella, (await read(rows[1]!.id)).umbrella?.number]).toEqual([null, umbrella.number]);
+    expect((await check()).findings).toEqual([]);
+  });
+
   it('charges nobody over several clients, unless its time is shared out by hand at the rates of each', async () => {
     const rows = await ofTwoClients();
     const umbrella = await open(rows);

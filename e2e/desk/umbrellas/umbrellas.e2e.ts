@@ -122,7 +122,16 @@ describe('one cause with many reports', () => {
     await aoife.press('header button', 'Resolve');
     await aoife.sees('header .tag', 'resolved');
     await aoife.sees('dl-members', 'resolved');
-    expect(await stage.world.knex('membership').where({ umbrella_id: id, ended_by: 'resolved' })).toHaveLength(2);
+    const ended = () => stage.world.knex('membership').where({ umbrella_id: id, ended_by: 'resolved' });
+    expect(await ended()).toHaveLength(2);
+    await aoife.press('dl-toast-list button', 'Undo');
+    await aoife.gone('header .tag', 'resolved');
+    await aoife.gone('dl-members', 'resolved');
+    expect(await ended()).toEqual([]);
+    await aoife.press('header button', 'Resolve');
+    await aoife.sees('header .tag', 'resolved');
+    await aoife.sees('dl-members', 'resolved');
+    expect(await ended()).toHaveLength(2);
     expect(aoife.troubles).toEqual([]);
   });
 

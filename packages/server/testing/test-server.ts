@@ -29,6 +29,8 @@ export class TestClock implements Clock {
   }
 }
 
+const LET_GO_MS = 5000;
+
 /** A database of its own, copied from the demo that the test run made. */
 export async function makeTestDatabase(): Promise<{ url: string; knex: Knex; drop(): Promise<void> }> {
   const base = process.env['DRUMLINE_TEST_URL'];
@@ -43,6 +45,9 @@ export async function makeTestDatabase(): Promise<{ url: string; knex: Knex; dro
     knex,
     drop: async () => {
       await knex.destroy();
+      // A connection that is just being closed would break the test if it were ended from the other side meanwhile.
+      const gone = async () => !(await admin('pg_stat_activity').where({ datname: name }).first('pid'));
+      await until('all have let go of the database', gone, LET_GO_MS).catch(() => undefined);
       await admin.raw(`drop database if exists ${name} with (force)`);
       await admin.destroy();
     },

@@ -2,19 +2,22 @@
 import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, Seller } from '@core/billing';
 import type {
   CallOutcome,
+  ClosingBook,
+  ClosingCheck,
   HoldReason,
   Impact,
   Kind,
   MailRuleForm,
   MessageWire,
   Priority,
+  PriorityMatrix,
   Status,
   TicketOutcome,
   Urgency,
 } from '@core/desk';
 import type { Tax, TaxCategory } from '@core/goods';
 import type { AccessRole, Currency, Explanation, Instant, LocalDate } from '@core/ground';
-import type { EntryEffect, Pricing, Rounding, TimeBand } from '@core/time';
+import type { BandPricing, EntryEffect, Pricing, Rounding, TimeBand } from '@core/time';
 
 /** The columns of each table and view, as the driver hands them over. */
 export interface Rows {
@@ -350,6 +353,10 @@ export interface Rows {
     result: unknown;
     trouble: string | null;
   };
+  demo: {
+    id: number;
+    clock_offset_seconds: number;
+  };
   desk: {
     id: string;
     division_id: string;
@@ -469,32 +476,6 @@ export interface Rows {
     id: string;
     name: string;
     position: number;
-  };
-  house: {
-    id: number;
-    provider: string;
-    zone: string;
-    currency: Currency;
-    seller: unknown;
-    calendar_id: string | null;
-    promise_version_id: string | null;
-    mail_from: string;
-    priority_matrix: unknown;
-    band_pricing: unknown;
-    clock_offset_seconds: number;
-    is_demo: boolean;
-    labour_tax: unknown;
-    closing_rules: unknown;
-    close_after_dates: number;
-    reopen_days: number;
-    always_asked: readonly string[];
-    escalate_after_messages: number;
-    escalate_again_minutes: number;
-    holiday_region: string | null;
-    distance_unit: 'km' | 'miles';
-    distance_rate: string;
-    distance_paid_back: string;
-    long_minutes: number;
   };
   idempotency_key: {
     actor: string;
@@ -720,6 +701,11 @@ export interface Rows {
     starts_at: Instant;
     ends_at: Instant;
   };
+  on_call_settings: {
+    id: number;
+    after_messages: number;
+    again_minutes: number;
+  };
   opening_set: {
     id: string;
     ticket_id: string;
@@ -881,6 +867,17 @@ export interface Rows {
     person_id: string;
     key: string;
     at: Instant;
+  };
+  provider: {
+    id: number;
+    name: string;
+    zone: string;
+    currency: Currency;
+    seller: Seller;
+    calendar_id: string;
+    promise_version_id: string;
+    mail_from: string;
+    holiday_region: string | null;
   };
   rate_rule: {
     id: string;
@@ -1081,6 +1078,14 @@ export interface Rows {
     at: Instant;
     by_person: string | null;
   };
+  ticket_settings: {
+    id: number;
+    priority_matrix: PriorityMatrix;
+    closing_rules: ClosingBook['rules'];
+    always_asked: readonly ClosingCheck[];
+    close_after_dates: number;
+    reopen_days: number;
+  };
   ticket_template: {
     id: string;
     name: string;
@@ -1149,6 +1154,15 @@ export interface Rows {
     ends_at: Instant;
     reason: string;
     absence_id: string | null;
+  };
+  time_settings: {
+    id: number;
+    band_pricing: BandPricing;
+    labour_tax: Tax;
+    distance_unit: 'km' | 'miles';
+    distance_rate: string;
+    distance_paid_back: string;
+    long_minutes: number;
   };
   timer: {
     id: string;

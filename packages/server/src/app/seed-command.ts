@@ -19,7 +19,7 @@ try {
   await migrate(knex, config.DATABASE_URL);
   const real = config.DRUMLINE_NOW ? parseInstant(config.DRUMLINE_NOW) : instantOfMillis(Date.now());
   const started = Date.now();
-  if (await knex('house').first('id')) console.log('The database has its data; no demo is loaded.');
+  if (await knex('provider').first('id')) console.log('The database has its data; no demo is loaded.');
   else {
     const files = process.env['FILES_DIR'];
     await loadDemo(knex, { real, days, ...(files ? { blobs: new BlobStore(files) } : {}) });

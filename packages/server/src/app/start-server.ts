@@ -47,7 +47,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     knex,
     log,
     house,
-    clock: clock ?? makeClock(config.DRUMLINE_NOW, house.house.clockOffsetSeconds),
+    clock: clock ?? makeClock(config.DRUMLINE_NOW, house.house.demo?.clockOffsetSeconds ?? 0),
     live: new Live({ knex, url: config.DATABASE_URL, log, divisionIds: () => house.divisionIds }),
     blobs: new BlobStore(config.FILES_DIR),
     mail: new MailSender(config.MAIL_OUT, config.SESSION_SECRET),

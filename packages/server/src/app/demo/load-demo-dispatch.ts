@@ -14,7 +14,7 @@ const HOUSE_PLACE = ['Rope Walk', 52.258, -7.112] as const;
 /** Places, public holidays, a late shift, and what needs a visit. */
 export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
   const today = dateOf(story, zone);
-  await tx('house').update({ holiday_region: 'IE' });
+  await tx('provider').update({ holiday_region: 'IE' });
   for (const person of await tx('person').where({ technician: true }).select('id', 'name')) {
     const [home_name, home_latitude, home_longitude] = STARTS[person.name] ?? HOUSE_PLACE;
     await tx('person').where({ id: person.id }).update({ home_name, home_latitude, home_longitude });

@@ -69,7 +69,7 @@ export class SmallTickets {
     const receivedAt = plusSeconds(from, -MINUTE * random.whole(14, 140));
     const routedAt = plusSeconds(receivedAt, MINUTE * random.whole(2, 9));
     const answeredAt = Math.max(routedAt + MINUTE, from - MINUTE * random.whole(1, 5)) as Instant;
-    const closes = closesAt(book.house.calendar, to, book.house.closeAfterDates)!;
+    const closes = closesAt(book.house.calendar, to, book.house.tickets.closeAfterDates)!;
     const closedAt = closes < this.from.story ? closes : null;
     const priority = DEFAULT_PRIORITY_MATRIX[topic.impact][topic.urgency];
     const desk = cast.desks.find((d) => d.name === 'Support')!;

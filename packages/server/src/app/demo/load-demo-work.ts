@@ -209,7 +209,7 @@ async function finish(teller: Teller, { ticket, contact, asset, subject, topic, 
   if (topic.kind === 'flat-fee job')
     must(await setFeeResult(as(teller, technician, last), { ticketId: ticket.id, result: 'success', note: topic.note }));
   must(await setStatus(as(teller, technician, last), book, { ticketId: ticket.id, version: undefined, to: 'resolved', holdReason: null }));
-  const closes = closesAt(book.house.calendar, last, book.house.closeAfterDates)!;
+  const closes = closesAt(book.house.calendar, last, book.house.tickets.closeAfterDates)!;
   if (closes < story)
     must(
       await setStatus(as(teller, technician, closes), book, { ticketId: ticket.id, version: undefined, to: 'closed', holdReason: null }),

@@ -104,8 +104,8 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     { name: 'architect', position: 3 },
   ]);
   await loadActivities(tx);
-  await tx('house').insert({
-    provider: 'Pellworth Harbour Systems',
+  await tx('provider').insert({
+    name: 'Pellworth Harbour Systems',
     zone: DEMO_ZONE,
     currency: 'EUR',
     seller: JSON.stringify({
@@ -119,20 +119,22 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
       phone: '+353 20 910 0100',
       account: 'IE87PELL99021200004711',
     }),
-    distance_rate: '0.62',
-    distance_paid_back: '0.42',
-    labour_tax: JSON.stringify({ category: 'S', percent: '23' }),
     calendar_id: calendar.id,
     promise_version_id: versionId,
     mail_from: 'desk@pellworth.example',
-    priority_matrix: JSON.stringify(DEFAULT_PRIORITY_MATRIX),
-    band_pricing: JSON.stringify({ 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } }),
-    clock_offset_seconds: offset,
-    is_demo: true,
-    closing_rules: JSON.stringify({ resolved: DEFAULT_CLOSING_RULES }),
-    close_after_dates: 5,
-    reopen_days: 14,
   });
+  await tx('ticket_settings').insert({
+    priority_matrix: JSON.stringify(DEFAULT_PRIORITY_MATRIX),
+    closing_rules: JSON.stringify({ resolved: DEFAULT_CLOSING_RULES }),
+  });
+  await tx('on_call_settings').insert({ id: 1 });
+  await tx('time_settings').insert({
+    band_pricing: JSON.stringify({ 'working hours': { factor: '1' }, 'out of hours': { factor: '1.5' }, holiday: { factor: '2' } }),
+    labour_tax: JSON.stringify({ category: 'S', percent: '23' }),
+    distance_rate: '0.62',
+    distance_paid_back: '0.42',
+  });
+  await tx('demo').insert({ clock_offset_seconds: offset });
   const teams = await tx('team')
     .insert(DEMO_TEAMS.map((name, position) => ({ name, position })))
     .returning(['id', 'name']);

@@ -112,7 +112,7 @@ async function causeOf(
     activity: book.activity(row.activity_id)!.name,
     hasNote: Boolean(row.note || row.inside_note),
     minutes: row.minutes,
-    longMinutes: book.house.longMinutes,
+    longMinutes: book.house.time.longMinutes,
     currency: book.house.currency,
     callOut: beginsVisit && isCharged(row) ? await callOutOf(work, book, row) : null,
     way: isCharged(row) ? chargedWay(book, row) : null,

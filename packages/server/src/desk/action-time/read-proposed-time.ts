@@ -69,7 +69,7 @@ export async function readProposedTime(
       own,
     }),
     activities,
-    distanceUnit: book.house.distance.unit,
+    distanceUnit: book.house.time.distance.unit,
     asks: kind === null || kind === 'unsorted' ? [] : [...book.kindRule(kind).asksTime],
   };
 }

@@ -90,7 +90,7 @@ async function readPromises(db: Db) {
       db.raw(`(select count(*) from ticket t join promise_version o on o.id = t.promise_version_id
         where o.promise_id = p.id and t.status not in ('resolved','closed')) as open_tickets`),
       db.raw(
-        `exists (select 1 from house h join promise_version o on o.id = h.promise_version_id where o.promise_id = p.id) as is_default`,
+        `exists (select 1 from provider h join promise_version o on o.id = h.promise_version_id where o.promise_id = p.id) as is_default`,
       ),
     );
   return rows.map((r) => ({

@@ -14,9 +14,8 @@ export function bindEscalation(app: App) {
         .orderBy('o.starts_at')
         .limit(100)
         .select('o.*', 'p.name');
-      const { escalateAfterMessages, escalateAgainMinutes } = app.house.house;
       return {
-        settings: { afterMessages: escalateAfterMessages, againMinutes: escalateAgainMinutes },
+        settings: app.house.house.onCall,
         onCall: onCall.map((o) => ({
           id: o.id,
           personId: o.person_id,
@@ -28,7 +27,7 @@ export function bindEscalation(app: App) {
       };
     },
     setEscalation: async ({ work, body }) => {
-      await work.tx('house').update({ escalate_after_messages: body.afterMessages, escalate_again_minutes: body.againMinutes });
+      await work.tx('on_call_settings').update({ after_messages: body.afterMessages, again_minutes: body.againMinutes });
       await work.tell('setup.escalation-changed', HOUSE_STORY, { afterMessages: body.afterMessages, againMinutes: body.againMinutes });
       return {};
     },

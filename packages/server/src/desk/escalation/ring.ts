@@ -21,14 +21,14 @@ export async function ringWhereNeeded(
   { ticketId, known }: { readonly ticketId: string; readonly known?: Unanswered },
 ): Promise<void> {
   const { priority, messages } = known ?? (await unanswered(work, ticketId));
-  const why = escalates(book.house.calendar, book.house.escalateAfterMessages, { at: work.now, priorityContact: priority, messages });
+  const why = escalates(book.house.calendar, book.house.onCall.afterMessages, { at: work.now, priorityContact: priority, messages });
   if (!why || (why === OUT_OF_HOURS && (await rings(work, book, ticketId)))) return;
   await ring(work, book, { ticketId, why, people: await onCall(work, work.now), round: 1 });
 }
 
 /** Whether somebody is being rung about the ticket and has not taken it yet: more of the same need not ring again. */
 async function rings(work: Work, book: HouseBook, ticketId: string): Promise<boolean> {
-  const since = at(plusSeconds(work.now, -book.house.escalateAgainMinutes * 60));
+  const since = at(plusSeconds(work.now, -book.house.onCall.againMinutes * 60));
   return Boolean(await work.tx('escalation').where({ ticket_id: ticketId }).whereNull('taken_at').where('at', '>', since).first('id'));
 }
 
@@ -72,7 +72,7 @@ export interface Ringing {
 /** Rings people by app and mail; who was told and when is on record. */
 export async function ring(work: Work, book: HouseBook, { ticketId, why, people, round }: Ringing): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
-  const again = round === 1 ? at(plusSeconds(work.now, book.house.escalateAgainMinutes * 60)) : null;
+  const again = round === 1 ? at(plusSeconds(work.now, book.house.onCall.againMinutes * 60)) : null;
   const names: string[] = [];
   for (const personId of people) {
     const [row] = await work

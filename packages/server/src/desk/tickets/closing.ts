@@ -15,7 +15,7 @@ export async function readObstacles(
 ): Promise<readonly ObstacleOf[]> {
   const facts = moves.length ? await readClosingFacts(db, ticketId, now) : undefined;
   if (!facts) return [];
-  const all = moves.flatMap((move) => standsInTheWay(book.house.closing, facts, move).map((o) => ({ move, ...o })));
+  const all = moves.flatMap((move) => standsInTheWay(book.house.tickets.closing, facts, move).map((o) => ({ move, ...o })));
   if (!facts.isUmbrella) return all;
   // What is owed on an umbrella is owed on its members, where it is named.
   const own = all.filter((o) => o.check !== 'unanswered message');
@@ -36,7 +36,7 @@ async function memberObstacles(
   const found: Obstacle[] = [];
   for (const member of members) {
     const facts = await readClosingFacts(db, member.id, now);
-    for (const o of facts ? memberStandsInTheWay(book.house.alwaysAsked, facts) : [])
+    for (const o of facts ? memberStandsInTheWay(book.house.tickets.alwaysAsked, facts) : [])
       found.push({ check: o.check, what: `#${member.number} of ${member.name ?? 'an unknown sender'}: ${o.what}`, id: o.id ?? member.id });
   }
   return found;

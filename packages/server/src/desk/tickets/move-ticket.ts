@@ -128,7 +128,7 @@ export async function editTicket(
   const priority =
     edit.impact && edit.urgency
       ? priorityOf({
-          matrix: book.house.matrix,
+          matrix: book.house.tickets.matrix,
           impact: edit.impact,
           urgency: edit.urgency,
           priorityContact: await isPriorityContact(work, edit.contactId),

@@ -160,7 +160,7 @@ export async function standingWaiver(db: Db, ticketId: string): Promise<Waiver |
 /** Whether a ticket closed so long ago that a reply opens a new one. */
 export function isClosedForGood(book: HouseBook, ticket: { status: string; closed_at: Instant | null }, now: Instant): boolean {
   if (ticket.status !== 'closed' || ticket.closed_at === null) return false;
-  return daysBetween(dateOf(ticket.closed_at, book.house.zone), dateOf(now, book.house.zone)) > book.house.reopenDays;
+  return daysBetween(dateOf(ticket.closed_at, book.house.zone), dateOf(now, book.house.zone)) > book.house.tickets.reopenDays;
 }
 
 /** How many replies are owed, by desk and by who has the ticket, the longest waiting first. */

@@ -24,7 +24,7 @@ export async function storeMove(
   { ticket, version, to, holdReason, own, when }: Move,
 ): Promise<Outcome<{ id: string; version: number }>> {
   const before = await standingBefore(work, ticket.id);
-  const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.closeAfterDates) : undefined;
+  const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.tickets.closeAfterDates) : undefined;
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticket.id,

@@ -18,7 +18,12 @@ export async function readPad(
   const promise = book.promise(t.promise_version_id, t.calendar_id);
   const cells = IMPACTS.flatMap((impact) =>
     URGENCIES.map((urgency) => {
-      const { priority, explanation } = priorityOf({ matrix: book.house.matrix, impact, urgency, priorityContact: t.priority ?? false });
+      const { priority, explanation } = priorityOf({
+        matrix: book.house.tickets.matrix,
+        impact,
+        urgency,
+        priorityContact: t.priority ?? false,
+      });
       const facts: ClockFact[] = [
         { at: t.received_at, is: 'received' },
         { at: now, is: 'priority', priority },

@@ -99,8 +99,12 @@ export async function readTicket(
     urgency: t.urgency,
     priorityWhy:
       t.impact && t.urgency
-        ? priorityOf({ matrix: book.house.matrix, impact: t.impact, urgency: t.urgency, priorityContact: t.contact_priority ?? false })
-            .explanation
+        ? priorityOf({
+            matrix: book.house.tickets.matrix,
+            impact: t.impact,
+            urgency: t.urgency,
+            priorityContact: t.contact_priority ?? false,
+          }).explanation
         : null,
     holdReason: t.hold_reason,
     ownStatusId: t.own_status_id,

@@ -50,7 +50,7 @@ export async function triageTicket(
   if (mismatch) return mismatch;
   const contactId = triage.contactId ?? ticket.contact_id;
   const { priority } = priorityOf({
-    matrix: book.house.matrix,
+    matrix: book.house.tickets.matrix,
     impact: triage.impact,
     urgency: triage.urgency,
     priorityContact: await isPriorityContact(work, contactId),

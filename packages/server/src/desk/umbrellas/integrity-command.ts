@@ -10,7 +10,7 @@ const knex = openDatabase(config.DATABASE_URL, 2);
 try {
   const book = new HouseBook();
   await book.load(knex);
-  const now = makeClock(config.DRUMLINE_NOW, book.house.clockOffsetSeconds).now();
+  const now = makeClock(config.DRUMLINE_NOW, book.house.demo?.clockOffsetSeconds ?? 0).now();
   const { umbrellas, members, findings } = await checkUmbrellas(knex, book, now);
   for (const { what } of findings) console.log(what);
   console.log(

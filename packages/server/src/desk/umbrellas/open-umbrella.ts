@@ -30,7 +30,12 @@ export async function openUmbrella(
     .whereNotNull('category_id')
     .orderBy('received_at')
     .first('category_id');
-  const { priority } = priorityOf({ matrix: book.house.matrix, impact: form.impact, urgency: form.urgency, priorityContact: false });
+  const { priority } = priorityOf({
+    matrix: book.house.tickets.matrix,
+    impact: form.impact,
+    urgency: form.urgency,
+    priorityContact: false,
+  });
   await work
     .tx('ticket')
     .where({ id: opened.id })

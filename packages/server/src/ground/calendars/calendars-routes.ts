@@ -21,7 +21,7 @@ export function bindCalendars(app: App) {
       const [rows, clients, house] = await Promise.all([
         db('calendar').orderBy('name').select('id', 'version', 'written'),
         db('client').whereNotNull('calendar_id').whereNull('archived_at').orderBy('name').select('calendar_id', 'name'),
-        db('house').first('calendar_id'),
+        db('provider').first('calendar_id'),
       ]);
       return {
         calendars: rows.map((c) => ({

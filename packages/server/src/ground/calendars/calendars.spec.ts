@@ -50,7 +50,7 @@ describe('calendars', () => {
       .orderBy('t.number')
       .first('t.id');
     const { promise_id: promiseId } = await world
-      .knex('house as h')
+      .knex('provider as h')
       .join('promise_version as v', 'v.id', 'h.promise_version_id')
       .first('v.promise_id');
     const running = await world

@@ -21,7 +21,7 @@ export function bindAccess(app: App) {
         csrf: req.session?.csrf ?? 'api',
         zone: app.house.house.zone,
         currency: app.house.house.currency,
-        demo: app.house.house.isDemo,
+        demo: app.house.house.demo !== null,
         divisions: await db('division')
           .modify((q) => actor.divisions && void q.whereIn('id', [...actor.divisions]))
           .orderBy('name')
@@ -51,10 +51,10 @@ export function bindAccess(app: App) {
       await db('outbox').insert({ topic: 'access', subject_id: actor.personId, payload: '{}', at: at(now) });
       return {};
     },
-    listDemoPeople: async ({ db }) => ({ people: app.house.house.isDemo ? await readPeople(db) : [] }),
+    listDemoPeople: async ({ db }) => ({ people: app.house.house.demo ? await readPeople(db) : [] }),
     enterDemo: async ({ db, body, req, now }) => {
       if (!req.session) return byToken();
-      if (!app.house.house.isDemo) return refuse('not-allowed', 'This is not the demo: sign in with your password.');
+      if (!app.house.house.demo) return refuse('not-allowed', 'This is not the demo: sign in with your password.');
       const person = await db('person').where({ id: body.personId, active: true }).first('id', 'email');
       if (!person) return refuse('not-found', 'The demo has no such person.');
       await db('sign_in').insert({

@@ -13,11 +13,11 @@ export interface Division {
 interface OfHouse {
   readonly provider: string;
   readonly mailFrom: string;
-  readonly labourTax: Tax;
+  readonly time: { readonly labourTax: Tax };
 }
 
-export function divisionOfHouse({ provider, mailFrom, labourTax }: OfHouse): Division {
-  return { id: null, brand: provider, mailFrom, labourTax };
+export function divisionOfHouse({ provider, mailFrom, time }: OfHouse): Division {
+  return { id: null, brand: provider, mailFrom, labourTax: time.labourTax };
 }
 
 /** Each division with what it has of its own, the rest from the house; in the order of their names. */

@@ -45,38 +45,50 @@ export interface KindRule {
   readonly activityIds: readonly string[];
 }
 
-export interface House {
-  readonly provider: string;
-  readonly zone: Zone;
-  readonly currency: Currency;
-  readonly seller: Seller;
-  readonly mailFrom: string;
+export interface TicketSettings {
   readonly matrix: PriorityMatrix;
-  readonly bands: BandPricing;
-  /** What labour is taxed at. */
-  readonly labourTax: Tax;
-  readonly calendar: WeeklyCalendar;
-  readonly promiseVersionId: string;
   /** What is asked before tickets move. */
   readonly closing: ClosingBook;
-  readonly fields: readonly OwnField[];
-  /** What is set for kinds; a kind that is not here is offered, with the house's promise. */
-  readonly kinds: readonly KindRule[];
   /** Checks that members of an umbrella are asked as well. */
   readonly alwaysAsked: readonly ClosingCheck[];
   /** A resolved ticket closes after so many later dates with working hours. */
   readonly closeAfterDates: number;
   /** A reply within so many days of closing reopens; later it opens a new ticket. */
   readonly reopenDays: number;
-  /** At how many unanswered messages the on-call person is rung, and after how many minutes others are. */
-  readonly escalateAfterMessages: number;
-  readonly escalateAgainMinutes: number;
+}
+
+/** At how many unanswered messages the on-call person is rung, and after how many minutes others are. */
+export interface OnCallSettings {
+  readonly afterMessages: number;
+  readonly againMinutes: number;
+}
+
+export interface TimeSettings {
+  readonly bands: BandPricing;
+  /** What labour is taxed at. */
+  readonly labourTax: Tax;
   /** What distances are measured in, charged at and paid back at. */
   readonly distance: DistanceSettings;
   /** Recorded time of more minutes makes a manager look twice. */
   readonly longMinutes: number;
-  readonly clockOffsetSeconds: number;
-  readonly isDemo: boolean;
+}
+
+export interface House {
+  readonly provider: string;
+  readonly zone: Zone;
+  readonly currency: Currency;
+  readonly seller: Seller;
+  readonly mailFrom: string;
+  readonly calendar: WeeklyCalendar;
+  readonly promiseVersionId: string;
+  readonly fields: readonly OwnField[];
+  /** What is set for kinds; a kind that is not here is offered, with the house's promise. */
+  readonly kinds: readonly KindRule[];
+  readonly tickets: TicketSettings;
+  readonly onCall: OnCallSettings;
+  readonly time: TimeSettings;
+  /** Where the data is the demo's: how far its clock is from ours. */
+  readonly demo: { readonly clockOffsetSeconds: number } | null;
 }
 
 /**
@@ -105,8 +117,12 @@ export class HouseBook {
     for (const row of await db('activity'))
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     this.mailRules = await db('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
-    const [h] = await db('house');
+    const h: Row<'provider'> | undefined = await db('provider').first();
     if (!h) return;
+    const t: Row<'ticket_settings'> = await db('ticket_settings').first();
+    const onCall: Row<'on_call_settings'> = await db('on_call_settings').first();
+    const time: Row<'time_settings'> = await db('time_settings').first();
+    const demo: Row<'demo'> | undefined = await db('demo').first();
     const fields: OwnField[] = await db('own_field')
       .whereNull('archived_at')
       .orderBy('position')
@@ -123,28 +139,30 @@ export class HouseBook {
       'activity_ids as activityIds',
     );
     this.known = {
-      provider: h.provider,
+      provider: h.name,
       zone: parseZone(h.zone),
       currency: h.currency,
       seller: h.seller,
       mailFrom: h.mail_from,
-      matrix: h.priority_matrix,
-      bands: h.band_pricing,
-      labourTax: h.labour_tax,
       calendar: this.calendar(h.calendar_id),
       promiseVersionId: h.promise_version_id,
-      closing: { rules: h.closing_rules, conditions, fields: fields.filter((f) => f.on === 'ticket') },
       fields,
       kinds,
-      alwaysAsked: h.always_asked,
-      closeAfterDates: h.close_after_dates,
-      reopenDays: h.reopen_days,
-      escalateAfterMessages: h.escalate_after_messages,
-      escalateAgainMinutes: h.escalate_again_minutes,
-      distance: { unit: h.distance_unit, rate: plainDecimal(h.distance_rate), paidBack: plainDecimal(h.distance_paid_back) },
-      longMinutes: h.long_minutes,
-      clockOffsetSeconds: h.clock_offset_seconds,
-      isDemo: h.is_demo,
+      tickets: {
+        matrix: t.priority_matrix,
+        closing: { rules: t.closing_rules, conditions, fields: fields.filter((f) => f.on === 'ticket') },
+        alwaysAsked: t.always_asked,
+        closeAfterDates: t.close_after_dates,
+        reopenDays: t.reopen_days,
+      },
+      onCall: { afterMessages: onCall.after_messages, againMinutes: onCall.again_minutes },
+      time: {
+        bands: time.band_pricing,
+        labourTax: time.labour_tax,
+        distance: { unit: time.distance_unit, rate: plainDecimal(time.distance_rate), paidBack: plainDecimal(time.distance_paid_back) },
+        longMinutes: time.long_minutes,
+      },
+      demo: demo ? { clockOffsetSeconds: demo.clock_offset_seconds } : null,
     };
     this.divisions = await readDivisions(db, this.known);
   }

@@ -30,8 +30,8 @@ export function bindHouse(app: App) {
         zone: app.house.house.zone,
         desks,
         activities,
-        distanceUnit: app.house.house.distance.unit,
-        longMinutes: app.house.house.longMinutes,
+        distanceUnit: app.house.house.time.distance.unit,
+        longMinutes: app.house.house.time.longMinutes,
         grades,
         calendars: calendars.map((c) => ({
           id: c.id,
@@ -45,11 +45,11 @@ export function bindHouse(app: App) {
         promises: app.house.promiseRows(),
         closing: {
           rules: CHECKED_MOVES.flatMap((move) =>
-            SORTED_KINDS.map((kind) => ({ move, kind, checks: [...(app.house.house.closing.rules[move]?.[kind] ?? [])] })),
+            SORTED_KINDS.map((kind) => ({ move, kind, checks: [...(app.house.house.tickets.closing.rules[move]?.[kind] ?? [])] })),
           ),
-          alwaysAsked: [...app.house.house.alwaysAsked],
-          closeAfterDates: app.house.house.closeAfterDates,
-          reopenDays: app.house.house.reopenDays,
+          alwaysAsked: [...app.house.house.tickets.alwaysAsked],
+          closeAfterDates: app.house.house.tickets.closeAfterDates,
+          reopenDays: app.house.house.tickets.reopenDays,
         },
         kinds: SORTED_KINDS.map((kind) => {
           const { offered, promiseId, asksTime, activityIds } = app.house.kindRule(kind);
@@ -66,7 +66,7 @@ export function bindHouse(app: App) {
       };
     },
     setClosing: async ({ work, body }) => {
-      await work.tx('house').update({
+      await work.tx('ticket_settings').update({
         closing_rules: JSON.stringify(
           Object.fromEntries(
             CHECKED_MOVES.map((move) => [

@@ -32,7 +32,7 @@ export function bindPeople(app: App) {
         .orderBy(['t.position', 'p.name'])
         .select('p.id', 'p.name', 't.name as team', 'h.week', 'p.holiday_region', 'p.home_name', 'p.home_latitude', 'p.home_longitude');
       const [house, shifts, skills, known, off] = await Promise.all([
-        db('house').first('holiday_region'),
+        db('provider').first('holiday_region'),
         db('shift').where('day', '>=', dateOf(now, app.house.house.zone)).orderBy('day'),
         db('skill').orderBy('name').select('id', 'name'),
         db('person_skill').select('person_id', 'skill_id', 'level'),
@@ -114,7 +114,7 @@ export function bindPeople(app: App) {
     setHolidayRegion: async ({ work, body }) => {
       const barred = unknownRegion(body.region);
       if (barred) return barred;
-      await work.tx('house').update({ holiday_region: body.region });
+      await work.tx('provider').update({ holiday_region: body.region });
       await work.tell('setup.holidays-set', HOUSE_STORY, { region: body.region });
       await work.emit('booking', null);
       return {};

@@ -41,7 +41,7 @@ export async function readWork(
       .orderBy('a.starts_at')
       .select('c.person_id', 'c.name', 'a.starts_at', 'a.ends_at'),
     readElsewhere(db, personIds, span),
-    db('house').first('holiday_region'),
+    db('provider').first('holiday_region'),
   ]);
   return new Map(
     people.map((p: Row<'person', 'holiday_region' | 'id'> & { readonly week: unknown }): [string, WorkOf] => {

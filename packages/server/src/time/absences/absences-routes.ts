@@ -66,7 +66,7 @@ export function bindAbsences(app: App) {
     listTeamAbsences: async ({ db, actor, query }) => {
       const [from, to] = [parseLocalDate(query.from), parseLocalDate(query.to)];
       const people = await readTechnicians(db, []);
-      const shared = await db('house').first('holiday_region');
+      const shared = await db('provider').first('holiday_region');
       return {
         people: people.map((p) => ({ id: p.id, name: p.name, team: p.team })),
         missing: await readMissing(db, spanOfDates(house, from, plusDays(to, 1)), { zone: house.house.zone, tells: tells(actor) }),

@@ -26,7 +26,7 @@ export function bindApproval(app: App) {
     decideTime: ({ work, body }) => decideTime(work, house, body),
     setLongTime: async ({ work, body }) => {
       const minutes = parseMinutes(body.duration)!;
-      await work.tx('house').update({ long_minutes: minutes });
+      await work.tx('time_settings').update({ long_minutes: minutes });
       await work.tell('setup.long-time-set', HOUSE_STORY, { minutes });
       return {};
     },

@@ -76,7 +76,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
       note: e.note ?? e.insideNote,
       closedAt: closed.get(e.workId) ?? null,
     })),
-    { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
+    { calendar: book.house.calendar, longMinutes: book.house.time.longMinutes },
   );
 }
 

@@ -27,7 +27,7 @@ export function bindExpenses(app: App) {
         q.where({ 'x.person_id': actor.personId }).whereBetween('x.day', [query.from, query.to]),
       ),
       categories: await readCategories(db),
-      distance: house.house.distance,
+      distance: house.house.time.distance,
       currency: house.house.currency,
     }),
     addExpense: ({ work, body }) => addExpense(work, house, body),
@@ -45,7 +45,7 @@ export function bindExpenses(app: App) {
       editHouseRecord(work, { record: CATEGORY, id: params.categoryId, version, row: columnsOf(body) }),
     archiveExpenseCategory: ({ work, params, version }) => archiveHouseRecord(work, { record: CATEGORY, id: params.categoryId, version }),
     setDistances: async ({ work, body }) => {
-      await work.tx('house').update({ distance_unit: body.unit, distance_rate: body.rate, distance_paid_back: body.paidBack });
+      await work.tx('time_settings').update({ distance_unit: body.unit, distance_rate: body.rate, distance_paid_back: body.paidBack });
       await work.tell('setup.distances-set', HOUSE_STORY, { rate: body.rate, paidBack: body.paidBack, unit: body.unit });
       return {};
     },

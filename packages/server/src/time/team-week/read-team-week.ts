@@ -105,7 +105,7 @@ function countOdd(book: HouseBook, own: readonly WeekEntry[]): number {
       note: e.note ?? e.inside_note,
       closedAt: e.closed_at,
     })),
-    { calendar: book.house.calendar, longMinutes: book.house.longMinutes },
+    { calendar: book.house.calendar, longMinutes: book.house.time.longMinutes },
   );
   return judged.filter((e) => e.approval === 'open' && odd.get(e.id)!.length > 0).length;
 }

@@ -25,7 +25,7 @@ export function wayOf(row: WayRow): Way | null {
 
 /** A way as it is typed: under the terms its entry has already, else under those that the house has now. */
 export function wayTyped(book: HouseBook, distance: string | null, stands: Way | null = null): Way | null {
-  return distance ? { ...(stands ?? book.house.distance), distance } : null;
+  return distance ? { ...(stands ?? book.house.time.distance), distance } : null;
 }
 
 /** A way as its entry stores it. */

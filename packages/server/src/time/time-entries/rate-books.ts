@@ -12,7 +12,8 @@ export async function readRateBooks(db: Db, book: HouseBook, clientIds: readonly
   const own = [...new Set(clientIds)].filter((id) => id !== null);
   const rows: Row<'rate_rule'>[] = await db('rate_rule').where({ level: 'default' }).orWhereIn('client_id', own);
   const rules = rows.map((row) => ({ clientId: row.client_id, rule: ruleOf(row) }));
-  const { calendar, currency, bands, zone } = book.house;
+  const { calendar, currency, zone } = book.house;
+  const { bands } = book.house.time;
   return (clientId) => ({
     calendar,
     currency,

@@ -216,8 +216,7 @@ export class Composer {
     event.preventDefault();
     const { mode, text, busy } = this.view.value;
     if (busy || !text.trim()) return;
-    const late = this.files()?.waiting() ? 'A file' : this.time()?.ready() === false ? 'The time of it' : '';
-    if (late) return this.patch({ trouble: `${late} is still on the way. Send it in a moment.` });
+    if (this.files()?.waiting()) return this.patch({ trouble: 'A file is still on the way. Send it in a moment.' });
     const time = this.time() ? this.time()!.take() : null;
     if (time === undefined) return;
     this.patch({ busy: true, trouble: '' });

@@ -89,7 +89,7 @@ interface View {
               [attr.aria-label]="v.mode === 'reply' ? 'Reply that the client will see' : 'Inside note that the client never sees'"
               [value]="v.text"
               (input)="type(box.value)"
-              (keydown)="mentions()?.key($event)"
+              (keydown)="key($event)"
               (paste)="takeFiles($event, $event.clipboardData)"
               (keydown.control.enter)="send($event)"
               (keydown.meta.enter)="send($event)"
@@ -134,7 +134,7 @@ export class Composer {
   readonly writing = output<boolean>();
   protected readonly people = toSignal(inject(TicketState).people$, { initialValue: [] });
   private readonly files = viewChild(ComposerFiles);
-  protected readonly mentions = viewChild(MentionList);
+  private readonly mentions = viewChild(MentionList);
   private readonly time = viewChild(ActionTimeStrip);
   /** The text up to the caret, where somebody may be named. */
   protected readonly before = signal('');
@@ -183,6 +183,10 @@ export class Composer {
     this.patch({ text });
     this.before.set(text.slice(0, this.box()?.nativeElement.selectionStart ?? text.length));
     this.writing.emit(text.trim() !== '');
+  }
+
+  protected key(event: KeyboardEvent): void {
+    this.mentions()?.key(event);
   }
 
   /** Puts the whole name where the part of one stands. */

@@ -16,6 +16,7 @@ export * from './priority';
 export * from './relations';
 export * from './request-forms';
 export * from './routines';
+export * from './settings';
 export * from './statuses';
 export * from './templates';
 export * from './tickets';

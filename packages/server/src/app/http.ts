@@ -46,6 +46,7 @@ import { bindIntake } from '../desk/intake/intake-routes';
 import { bindInvoices } from '../billing/invoices/invoices-routes';
 import { bindPayments } from '../billing/payments/payments-routes';
 import { bindJobs } from '../house/jobs/jobs-routes';
+import { bindDeskSettings } from '../desk/settings/settings-routes';
 import { bindKinds } from '../desk/kinds/kinds-routes';
 import { bindNotices } from '../house/notices/notices-routes';
 import { bindOwnConditions } from '../desk/own-conditions/own-conditions-routes';
@@ -117,6 +118,7 @@ const BIND = [
   bindPresence,
   bindUsage,
   bindKinds,
+  bindDeskSettings,
   bindFeeds,
   bindPeople,
   bindFitting,

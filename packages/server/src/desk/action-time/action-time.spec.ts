@@ -82,7 +82,8 @@ describe('what is done carries its time', () => {
   });
 
   it('is asked for by kinds that say so, of those who record time', async () => {
-    const { kinds, activities } = await aoife.do('getHouse');
+    const { activities } = await aoife.do('getHouse');
+    const { kinds } = await aoife.do('getDeskSettings');
     const incident = kinds.find((k) => k.kind === 'incident')!;
     const allowed = activities.filter((a) => a.name !== 'workshop').map((a) => a.id);
     await aoife.do('setKinds', { body: { kinds: [{ ...incident, asksTime: ['note', 'resolve'], activityIds: allowed }] } });

@@ -179,7 +179,7 @@ describe('what stands in the way of moves', () => {
     expect(await world.knex('closing_override').where({ ticket_id: t.id }).first('reason')).toEqual({
       reason: 'the client pays for today',
     });
-    const closing = (await aoife.do('getHouse')).closing;
+    const closing = (await aoife.do('getDeskSettings')).closing;
     const rules = closing.rules.map((r) =>
       r.move === 'on hold' && r.kind === 'service request' ? { ...r, checks: ['no time logged' as const] } : r,
     );
@@ -230,7 +230,7 @@ describe("statuses under the house's own names", () => {
 
 describe('kinds', () => {
   it('have a promise of their own behind that of the client, which a change of kind takes', async () => {
-    const { kinds } = await aoife.do('getHouse');
+    const { kinds } = await aoife.do('getDeskSettings');
     const { promises } = await aoife.do('listPromises');
     const [house] = promises.filter((p) => p.isHouseDefault);
     const made = await aoife.do('createPromise', { body: { name: 'Sales promise', targets: house!.targets, applyToOpen: false } });

@@ -1,5 +1,4 @@
 import {
-  CLOCK_NAMES,
   type ClosingBook,
   type ClosingCheck,
   type Kind,
@@ -261,23 +260,5 @@ export class HouseBook {
       update: each(stored.update),
       resolution: each(stored.resolution),
     };
-  }
-
-  /** For Setup: every promise's targets in rows. */
-  promiseRows(): {
-    name: string;
-    version: number;
-    targets: { clock: (typeof CLOCK_NAMES)[number]; priority: string; minutes: number; calendar: string }[];
-  }[] {
-    return [...this.promises.values()].map((p) => ({
-      name: p.name,
-      version: p.version,
-      targets: [
-        { clock: 'triage', priority: 'any', minutes: p.triage.minutes, calendar: p.triage.on },
-        ...(['response', 'update', 'resolution'] as const).flatMap((clock) =>
-          PRIORITIES.map((priority) => ({ clock, priority, minutes: p[clock][priority].minutes, calendar: p[clock][priority].on })),
-        ),
-      ],
-    }));
   }
 }

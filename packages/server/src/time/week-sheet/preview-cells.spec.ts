@@ -143,7 +143,7 @@ describe('what a cell will do, said before it is stored', () => {
   it('says beforehand what storing would refuse', async () => {
     const id = await ticket('incident', 3);
     const admin = await world.as('Aoife');
-    const kinds = (await admin.do('getHouse')).kinds.map((k) => ({
+    const kinds = (await admin.do('getDeskSettings')).kinds.map((k) => ({
       ...k,
       activityIds: k.kind === 'incident' ? [activities[1]!.id] : k.activityIds,
     }));

@@ -1,9 +1,9 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { map, merge, of, shareReplay, startWith, Subject, timer } from 'rxjs';
-import { accessRoutes, houseRoutes, type HouseWire, jobRoutes, type JobWire, newTokenSchema, type TokenWire } from '@core/house';
-import { ticketRoutes } from '@core/desk';
+import { forkJoin, map, merge, of, shareReplay, startWith, Subject, timer } from 'rxjs';
+import { accessRoutes, houseRoutes, jobRoutes, type JobWire, newTokenSchema, type TokenWire } from '@core/house';
+import { deskSettingsRoutes, promiseRoutes, ticketRoutes } from '@core/desk';
 import { Api } from './api';
 import { ClosingSettingsForm } from '../desk/tickets/closing-settings';
 import { Session } from './session';
@@ -130,17 +130,19 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
               </section>
             }
           }
-          <section aria-label="Promises">
-            <h2>Promises</h2>
-            @for (p of newest(house.promises); track p.name) {
-              <p class="job">
-                <span
-                  ><b>{{ p.name }}</b> <span class="soft small">version {{ p.version }}</span></span
-                >
-              </p>
-            }
-            <p><a routerLink="/setup/promises">See, change and try out the promises</a></p>
-          </section>
+          @if (house.promises.length) {
+            <section aria-label="Promises">
+              <h2>Promises</h2>
+              @for (p of house.promises; track p.id) {
+                <p class="job">
+                  <span
+                    ><b>{{ p.name }}</b> <span class="soft small">version {{ p.version }}</span></span
+                  >
+                </p>
+              }
+              <p><a routerLink="/setup/promises">See, change and try out the promises</a></p>
+            </section>
+          }
           <section aria-label="Calendars">
             <h2>Calendars</h2>
             <p><a routerLink="/setup/calendars">See and change hours, holidays, closures and other hours</a></p>
@@ -242,12 +244,14 @@ export class SetupPage {
   protected readonly tokens$ = loading(this.again.pipe(startWith(undefined)), () =>
     this.api.call(accessRoutes.listTokens, {}).pipe(map((a) => a.tokens)),
   );
-  protected readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
-
-  /** Each promise at its newest version. */
-  protected newest(promises: HouseWire['promises']): HouseWire['promises'] {
-    return promises.filter((p) => !promises.some((other) => other.name === p.name && other.version > p.version));
-  }
+  protected readonly house$ = forkJoin([
+    this.api.call(houseRoutes.getHouse, {}),
+    this.api.call(deskSettingsRoutes.getDeskSettings, {}),
+    this.session.may('setup.read') ? this.api.call(promiseRoutes.listPromises, {}) : of({ promises: [] }),
+  ]).pipe(
+    map(([house, { closing }, { promises }]) => ({ ...house, closing, promises })),
+    shareReplay(1),
+  );
 
   protected words(job: JobWire): string {
     return JOB_WORDS[job.task] ?? job.task;

@@ -1,8 +1,8 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { startWith, Subject, type Observable } from 'rxjs';
-import { actionTimeRoutes, TIMED_ACTIONS, type TimedAction } from '@core/desk';
-import { houseRoutes, type KindRuleWire } from '@core/house';
+import { forkJoin, map, startWith, Subject, type Observable } from 'rxjs';
+import { actionTimeRoutes, deskSettingsRoutes, type KindRuleWire, TIMED_ACTIONS, type TimedAction } from '@core/desk';
+import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -114,7 +114,11 @@ export class TimeAsked {
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly actions = TIMED_ACTIONS;
-  protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () => this.api.call(houseRoutes.getHouse, {}));
+  protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () =>
+    forkJoin([this.api.call(houseRoutes.getHouse, {}), this.api.call(deskSettingsRoutes.getDeskSettings, {})]).pipe(
+      map(([{ desks, activities }, { kinds }]) => ({ desks, activities, kinds })),
+    ),
+  );
 
   protected ask(all: readonly KindRuleWire[], k: KindRuleWire, action: TimedAction): void {
     const asksTime = k.asksTime.includes(action) ? k.asksTime.filter((a) => a !== action) : [...k.asksTime, action];
@@ -127,7 +131,7 @@ export class TimeAsked {
   }
 
   private setKind(was: readonly KindRuleWire[], rule: KindRuleWire): void {
-    const set = (r: KindRuleWire) => this.api.call(houseRoutes.setKinds, { body: { kinds: [r] } });
+    const set = (r: KindRuleWire) => this.api.call(deskSettingsRoutes.setKinds, { body: { kinds: [r] } });
     this.run(set(rule), () => set(was.find((k) => k.kind === rule.kind)!));
   }
 

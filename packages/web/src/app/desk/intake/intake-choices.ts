@@ -1,8 +1,8 @@
 import { inject, Injectable } from '@angular/core';
-import { catchError, map, of, shareReplay, type Observable } from 'rxjs';
+import { catchError, forkJoin, map, of, shareReplay, type Observable } from 'rxjs';
 import { assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
-import { intakeRoutes } from '@core/desk';
+import { deskSettingsRoutes, intakeRoutes } from '@core/desk';
 import { categoryGroups } from './category-groups';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
@@ -11,7 +11,11 @@ import { everyPage } from '../../ui/every-page';
 @Injectable()
 export class IntakeChoices {
   private readonly api = inject(Api);
-  readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+  /** Where to, and what as. */
+  readonly house$ = forkJoin([this.api.call(houseRoutes.getHouse, {}), this.api.call(deskSettingsRoutes.getDeskSettings, {})]).pipe(
+    map(([{ desks }, { kinds }]) => ({ desks, kinds })),
+    shareReplay(1),
+  );
   readonly clients$ = everyPage((page) => this.api.call(clientRoutes.listClients, { query: page })).pipe(
     map((a) => a.rows),
     catchError(() => of([])),

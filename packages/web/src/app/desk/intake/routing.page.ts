@@ -13,6 +13,8 @@ import {
   type InsideReach,
   intakeRoutes,
   type Line,
+  deskSettingsRoutes,
+  type DeskSettingsWire,
 } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -28,6 +30,7 @@ type LineOfDesk = Pick<DeskLine, 'deskId' | 'line'>;
 
 interface Routing {
   readonly desks: HouseWire['desks'];
+  readonly reaches: DeskSettingsWire['reaches'];
   readonly lines: readonly DeskLine[];
   readonly teams: readonly Option[];
   readonly categories: readonly CategoryWire[];
@@ -59,9 +62,11 @@ export class RoutingPage {
       this.api.call(houseRoutes.getHouse, {}),
       this.api.call(intakeRoutes.listDeskLines, {}),
       this.api.call(intakeRoutes.listCategories, {}),
+      this.api.call(deskSettingsRoutes.getDeskSettings, {}),
     ]).pipe(
-      map(([house, { lines, teams }, { categories, skills }]): Routing => ({
+      map(([house, { lines, teams }, { categories, skills }, { reaches }]): Routing => ({
         desks: house.desks,
+        reaches,
         lines,
         teams: teams.map((t) => ({ value: t.id, label: t.name })),
         categories,
@@ -72,6 +77,10 @@ export class RoutingPage {
 
   protected line(now: Routing, deskId: string, line: Line): DeskLine | undefined {
     return now.lines.find((l) => l.deskId === deskId && l.line === line);
+  }
+
+  protected reachOf(now: Routing, deskId: string): InsideReach | undefined {
+    return now.reaches.find((r) => r.deskId === deskId)?.reach;
   }
 
   /** A line without a team is not staffed, and nothing is routed there. */

@@ -1,8 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
-import type { HouseWire } from '@core/house';
-import { type Kind, kindRoutes, type OwnKindWire } from '@core/desk';
+import { type Kind, kindRoutes, type KindRuleWire, type OwnKindWire } from '@core/desk';
 import { Api } from '../../shell/api';
 
 export interface ChosenKind {
@@ -35,7 +34,7 @@ export interface ChosenKind {
   `,
 })
 export class KindChoice {
-  readonly kinds = input.required<HouseWire['kinds']>();
+  readonly kinds = input.required<readonly KindRuleWire[]>();
   readonly kind = input.required<Kind>();
   readonly ownKindId = input<string | null>(null);
   readonly chosen = output<ChosenKind>();

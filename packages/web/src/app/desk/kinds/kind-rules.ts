@@ -1,8 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { forkJoin, map, startWith, Subject } from 'rxjs';
-import { promiseRoutes } from '@core/desk';
-import { houseRoutes, type KindRuleWire } from '@core/house';
+import { deskSettingsRoutes, type KindRuleWire, promiseRoutes } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -78,13 +77,13 @@ export class KindRules {
   protected readonly session = inject(Session);
   protected readonly again = new Subject<void>();
   protected readonly now$ = loading(this.again.pipe(startWith(undefined)), () =>
-    forkJoin([this.api.call(houseRoutes.getHouse, {}), this.api.call(promiseRoutes.listPromises, {})]).pipe(
+    forkJoin([this.api.call(deskSettingsRoutes.getDeskSettings, {}), this.api.call(promiseRoutes.listPromises, {})]).pipe(
       map(([{ kinds }, { promises }]) => ({ kinds, promises })),
     ),
   );
 
   protected set(was: readonly KindRuleWire[], rule: KindRuleWire, undo = true): void {
-    this.api.call(houseRoutes.setKinds, { body: { kinds: [rule] } }).subscribe({
+    this.api.call(deskSettingsRoutes.setKinds, { body: { kinds: [rule] } }).subscribe({
       next: () => {
         const before = was.find((k) => k.kind === rule.kind)!;
         this.toasts.done('Saved; it holds for tickets from now on', undo ? () => this.set(was, before, false) : undefined);

@@ -1,7 +1,14 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
-import { houseRoutes, closingSettingsSchema, type ClosingSettings } from '@core/house';
-import { CHECKED_MOVES, CLOSING_CHECK_NAMES, type CheckedMove, type ClosingCheck } from '@core/desk';
+import {
+  CHECKED_MOVES,
+  CLOSING_CHECK_NAMES,
+  closingSettingsSchema,
+  deskSettingsRoutes,
+  type CheckedMove,
+  type ClosingCheck,
+  type ClosingSettings,
+} from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -151,7 +158,7 @@ export class ClosingSettingsForm implements OnInit {
     const body = this.state()!.check();
     if (!body) return;
     this.state()!.busy(true);
-    this.api.call(houseRoutes.setClosing, { body }).subscribe({
+    this.api.call(deskSettingsRoutes.setClosing, { body }).subscribe({
       next: () => {
         this.state()!.saved();
         this.toasts.done('Saved; it holds from now on');

@@ -53,8 +53,8 @@ import { picked } from '../../ui/picked';
       <dt>Kind</dt>
       <dd>
         @if (session.may('tickets.work')) {
-          @if (state.house$ | async; as house) {
-            <dl-kind-choice [kinds]="house.kinds" [kind]="t.kind" [ownKindId]="t.ownKindId" (chosen)="state.changeKind($event)" />
+          @if (state.settings$ | async; as desk) {
+            <dl-kind-choice [kinds]="desk.kinds" [kind]="t.kind" [ownKindId]="t.ownKindId" (chosen)="state.changeKind($event)" />
           }
         } @else {
           {{ t.ownKind ?? t.kind }}

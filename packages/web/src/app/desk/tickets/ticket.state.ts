@@ -14,7 +14,7 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import { accessRoutes, houseRoutes } from '@core/house';
+import { accessRoutes } from '@core/house';
 import { timeRoutes } from '@core/time';
 import {
   intakeRoutes,
@@ -25,6 +25,7 @@ import {
   type TicketRowWire,
   type TicketWire,
   type TimedAction,
+  deskSettingsRoutes,
   umbrellaRoutes,
 } from '@core/desk';
 import { idsIn, type Interest } from '@core/ground';
@@ -93,7 +94,7 @@ export class TicketState {
     catchError(() => of([])),
     shareReplay(1),
   );
-  readonly house$ = this.api.call(houseRoutes.getHouse, {}).pipe(shareReplay(1));
+  readonly settings$ = this.api.call(deskSettingsRoutes.getDeskSettings, {}).pipe(shareReplay(1));
 
   /** The ticket with all that it names; of an umbrella every ticket, as its members stand on its page. */
   private interest(): Interest {
@@ -137,7 +138,7 @@ export class TicketState {
   /** Whether a kind of work on this ticket asks for its time, of somebody who records any. */
   asksTime(action: TimedAction): Observable<boolean> {
     const records = !!this.session.current?.person.gradeId;
-    return this.house$.pipe(map((h) => records && h.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
+    return this.settings$.pipe(map((s) => records && s.kinds.some((k) => k.kind === this.now?.kind && k.asksTime.includes(action))));
   }
 
   setStatus(

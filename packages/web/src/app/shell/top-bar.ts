@@ -175,9 +175,13 @@ import { Theme } from './theme';
       }
       /* What runs or rings has a line of its own. */
       .timer,
-      .ring {
+      .rings {
         order: 1;
         flex: 1 1 100%;
+        min-width: 0;
+        max-width: 100%;
+      }
+      .ring {
         max-width: 100%;
       }
       .today {

@@ -54,11 +54,17 @@ export class BarChart {
       this.chart = echarts.init(this.at().nativeElement, undefined, { renderer: 'svg' });
       this.chart.on('click', (event) => this.pressed.emit(event.dataIndex));
       this.draw();
-      const watch = new ResizeObserver(() => this.chart?.resize());
+      const watch = new ResizeObserver(() => (this.chart?.resize(), this.draw()));
       watch.observe(this.at().nativeElement);
       destroyed.onDestroy(() => (watch.disconnect(), this.chart?.dispose()));
     });
     effect(() => (this.names(), this.bars(), this.draw()));
+  }
+
+  /** Names that have no room beside each other stand slanted, each in one line. */
+  private laid(): { readonly rotate: number; readonly overflow: 'break' | 'truncate' } {
+    const isTight = this.names().length * NAME_WIDTH > (this.chart?.getWidth() ?? Infinity);
+    return isTight ? { rotate: 50, overflow: 'truncate' } : { rotate: 0, overflow: 'break' };
   }
 
   private draw(): void {
@@ -83,7 +89,7 @@ export class BarChart {
         xAxis: {
           type: 'category',
           data: [...this.names()],
-          axisLabel: { ...text, interval: 0, overflow: 'break', width: NAME_WIDTH, lineHeight: 16 },
+          axisLabel: { ...text, interval: 0, width: NAME_WIDTH, lineHeight: 16, ...this.laid() },
           axisTick: { show: false },
           axisLine: { lineStyle: { color: colour('--field') } },
         },

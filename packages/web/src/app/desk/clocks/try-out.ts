@@ -127,8 +127,16 @@ const MINUTE = 60_000;
       width: auto;
       min-width: 0;
     }
-    .short {
-      max-width: 70px;
+    .event dl-date {
+      flex: 0 0 auto;
+      width: 200px;
+    }
+    .event select {
+      flex: 1 1 0;
+    }
+    .event .short {
+      flex: none;
+      width: 80px;
     }
     .event label {
       display: flex;

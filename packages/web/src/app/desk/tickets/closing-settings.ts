@@ -93,6 +93,9 @@ import { FormState } from '../../ui/form-state';
     }
   `,
   styles: `
+    .move {
+      width: 280px;
+    }
     .wide {
       overflow-x: auto;
       position: relative;

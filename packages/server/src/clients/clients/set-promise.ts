@@ -46,7 +46,7 @@ export async function setPromise(
       const versionId = await promiseVersionOf(work.tx, book, { clientId, kind: t.kind });
       await changePromise(work, { ticketId: t.id, was: { versionId: t.promise_version_id, calendarId }, versionId, calendarId });
     }
-    await storeClocks(work, book, { ticketId: t.id, form: { touch: false } });
+    await storeClocks(work, book, { ticketId: t.id, touch: false });
     await work.emit('ticket', t.id);
   }
   await work.tell('client.promise-set', clientId, {

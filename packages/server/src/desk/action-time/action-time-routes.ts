@@ -7,8 +7,7 @@ import { readProposedTime } from './read-proposed-time';
 export function bindActionTime(app: App) {
   const { house } = app;
   return bindRoutes(app, actionTimeRoutes, {
-    getProposedTime: ({ db, params, actor, now }) =>
-      readProposedTime(db, house, { form: { personId: actor.personId!, workId: params.workId }, now }),
+    getProposedTime: ({ db, params, actor, now }) => readProposedTime(db, house, { personId: actor.personId!, workId: params.workId, now }),
     setUsualActivity: async ({ work, params, body }) => {
       if (body.activityId && !house.activity(body.activityId))
         return refuse('invalid', 'There is no such activity.', { activityId: 'choose one of the activities' });

@@ -13,7 +13,7 @@ const HISTORY_MOST = 50;
 export async function readProposedTime(
   db: Db,
   book: HouseBook,
-  { form: { personId, workId }, now }: { readonly form: { personId: string; workId: string }; readonly now: Instant },
+  { personId, workId, now }: { readonly personId: string; readonly workId: string; readonly now: Instant },
 ): Promise<Outcome<ProposedTimeWire>> {
   const facts = await db('work_facts as w')
     .leftJoin('desk as d', 'd.id', 'w.desk_id')

@@ -29,7 +29,7 @@ export async function applyCalendar(app: App, { calendarId }: { calendarId: stri
     if (!last) return;
     await transact(app, { now: app.clock.now(), actor: APPLIER }, async (work) => {
       for (const id of ids) {
-        await storeClocks(work, app.house, { ticketId: id, form: { touch: false } });
+        await storeClocks(work, app.house, { ticketId: id, touch: false });
         await work.emit('ticket', id);
       }
       return {};

@@ -43,7 +43,7 @@ async function warn(
     .onConflict(['ticket_id', 'clock', 'run', 'percent'])
     .ignore()
     .returning('ticket_id');
-  await storeClocks(work, app.house, { ticketId, form: { touch: false } });
+  await storeClocks(work, app.house, { ticketId, touch: false });
   if (!fresh || row.due_at === null || row.due_at <= work.now) return {};
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject', 'assignee_id');
   const due = { clock, left: formatSeconds(row.due_at - work.now), percent: row.warn_percent };

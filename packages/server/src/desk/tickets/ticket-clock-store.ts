@@ -126,7 +126,7 @@ export function replayAll(promise: PromiseVersion, facts: readonly ClockFact[], 
 export async function storeClocks(
   work: Work,
   book: HouseBook,
-  { ticketId, form: { touch } = { touch: true } }: { readonly ticketId: string; readonly form?: { touch: boolean } },
+  { ticketId, touch = true }: { readonly ticketId: string; readonly touch?: boolean },
 ): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
   const readings = (await readClocks(work.tx, book, { tickets: [ticket], now: work.now })).get(ticketId)!;

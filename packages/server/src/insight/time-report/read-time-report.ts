@@ -89,10 +89,7 @@ const sum = (all: readonly { readonly minutes: number; readonly billableMinutes:
 export async function readTimeReport(
   db: Db,
   book: HouseBook,
-  {
-    form: { dates, than, by },
-    now,
-  }: { readonly form: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: TimeReportBy }; readonly now: Instant },
+  { dates, than, by, now }: { readonly dates: Dates; readonly than: Dates | undefined; readonly by: TimeReportBy; readonly now: Instant },
 ): Promise<{ rows: TimeReportRowWire[]; total: TimeReportTotalWire }> {
   const gather = async (of: Dates) => gatherTime(partsOf(await readWorked(db, book, of), by, book.house.calendar));
   const [rows, before] = [await gather(dates), than && (await gather(than))];

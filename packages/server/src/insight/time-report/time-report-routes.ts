@@ -13,7 +13,7 @@ export function bindTimeReport(app: App) {
   return bindRoutes(app, timeReportRoutes, {
     getTimeReport: ({ db, query, now }) => {
       const than = query.thanFrom && query.thanTo ? datesOf(query.thanFrom, query.thanTo) : undefined;
-      return readTimeReport(db, house, { form: { dates: datesOf(query.from, query.to), than, by: query.by }, now });
+      return readTimeReport(db, house, { dates: datesOf(query.from, query.to), than, by: query.by, now });
     },
     listWorkedEntries: async ({ db, query }) => {
       const parts = await readPartsOfRow(db, house, { dates: datesOf(query.from, query.to), by: query.by, key: query.key });

@@ -104,7 +104,7 @@ export async function readDispatch(
   const dates = datesShown(query.day, query.days);
   const people = await readTechnicians(db, query.teamIds);
   const [shown, nobody, known, teams, skills] = await Promise.all([
-    readLanes(db, book, { people, form: { dates, cancelled: query.cancelled }, now }),
+    readLanes(db, book, { people, dates, cancelled: query.cancelled, now }),
     readBookings(db, spanOfDates(book, ...endsOf(dates)), (q) => void q.whereNull('b.person_id').whereNot('b.state', 'cancelled')),
     readKnownTravel(db),
     db('team').orderBy('position').select('id', 'name'),
@@ -130,11 +130,13 @@ export async function readLanes(
   book: HouseBook,
   {
     people,
-    form: { dates, cancelled: withCancelled },
+    dates,
+    cancelled: withCancelled,
     now,
   }: {
     readonly people: readonly Technician[];
-    readonly form: { readonly dates: readonly LocalDate[]; readonly cancelled: boolean };
+    readonly dates: readonly LocalDate[];
+    readonly cancelled: boolean;
     readonly now: Instant;
   },
 ): Promise<Pick<DispatchWire, 'days' | 'lanes'>> {

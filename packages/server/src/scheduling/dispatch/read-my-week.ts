@@ -23,7 +23,7 @@ export async function readMyWeek(
     .where('p.id', personId)
     .first('p.id', 'p.name', 'g.name as grade', 't.name as team');
   const [shown, outside, logged] = await Promise.all([
-    readLanes(db, book, { people: [person], form: { dates, cancelled: false }, now }),
+    readLanes(db, book, { people: [person], dates, cancelled: false, now }),
     db('outside_appointment as a')
       .join('outside_calendar as c', 'c.id', 'a.calendar_id')
       .where('c.person_id', personId)

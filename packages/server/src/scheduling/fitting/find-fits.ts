@@ -54,10 +54,7 @@ export async function findGapFits(
 export async function findWorkFits(
   db: Db,
   book: HouseBook,
-  {
-    work,
-    form: { days, now, minutes },
-  }: { readonly work: Bookable; readonly form: { readonly days: number; readonly now: Instant; readonly minutes?: number } },
+  { work, days, now, minutes }: { readonly work: Bookable; readonly days: number; readonly now: Instant; readonly minutes?: number },
 ): Promise<Found[]> {
   const rooms = await readRooms(db, book, { people: await readTechnicians(db, []), first: dateOf(now, book.house.zone), days, now });
   return (await matched(db, { rooms, all: [work], now, minutes })).slice(0, MOST_FITS);
@@ -69,10 +66,7 @@ const STEP_SECONDS = 2 * 3600;
 export async function findOpenings(
   db: Db,
   book: HouseBook,
-  {
-    work,
-    form: { days, from, now },
-  }: { readonly work: Bookable; readonly form: { readonly days: number; readonly from: Instant; readonly now: Instant } },
+  { work, days, from, now }: { readonly work: Bookable; readonly days: number; readonly from: Instant; readonly now: Instant },
 ): Promise<Found[]> {
   const rooms = await readRooms(db, book, { people: await readTechnicians(db, []), first: dateOf(from, book.house.zone), days, now: from });
   const parts = rooms.flatMap((room) => startsIn(room.gap, STEP_SECONDS).map((gap) => ({ ...room, gap })));
@@ -84,9 +78,11 @@ export async function hasRoom(
   db: Db,
   book: HouseBook,
   {
-    form: { personId, place, span },
+    personId,
+    place,
+    span,
     now,
-  }: { readonly form: { readonly personId: string; readonly place: Place | null; readonly span: Interval }; readonly now: Instant },
+  }: { readonly personId: string; readonly place: Place | null; readonly span: Interval; readonly now: Instant },
 ): Promise<boolean> {
   const people = (await readTechnicians(db, [])).filter((p) => p.id === personId);
   const rooms = await readRooms(db, book, { people, first: dateOf(span.from, book.house.zone), days: 1, now });

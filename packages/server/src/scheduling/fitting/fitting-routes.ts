@@ -37,7 +37,7 @@ export function bindFitting(app: App) {
     listWorkFits: async ({ db, params, query, now }) => {
       const work = await readOneBookable(db, params.workId);
       if (!work) return refuse('not-found', 'There is no such work.');
-      const found = await findWorkFits(db, house, { work, form: { days: query.days, now } });
+      const found = await findWorkFits(db, house, { work, days: query.days, now });
       return {
         minutes: work.estimate.p80,
         estimateSays: work.estimate.says,

@@ -48,10 +48,8 @@ export async function offerOpenings(
     text: await words(app, work, {
       ticketId,
       lines,
-      form: {
-        address: openingsAddress(app, tokenOf(app, 'openings', secret.nonce)),
-        until: sayMoment(heldUntil, zone),
-      },
+      address: openingsAddress(app, tokenOf(app, 'openings', secret.nonce)),
+      until: sayMoment(heldUntil, zone),
     }),
   });
   if (!message) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
@@ -80,7 +78,7 @@ async function hold(
     return refuse('invalid', `${name} does not know ${bookable.skill.name}.`, { [field]: `${said}: does not know ${bookable.skill.name}` });
   const span = spanOf(opening);
   const place = onSite ? bookable.place : null;
-  if (!(await hasRoom(work.tx, app.house, { form: { personId: opening.personId, place, span }, now: work.now })))
+  if (!(await hasRoom(work.tx, app.house, { personId: opening.personId, place, span, now: work.now })))
     return refuse('not-possible-now', `${said} is not free any more. Look for openings again.`, {
       [field]: `${said} is not free any more`,
     });
@@ -114,8 +112,9 @@ async function words(
   {
     ticketId,
     lines,
-    form: { address, until },
-  }: { readonly ticketId: string; readonly lines: readonly string[]; readonly form: { readonly address: string; readonly until: string } },
+    address,
+    until,
+  }: { readonly ticketId: string; readonly lines: readonly string[]; readonly address: string; readonly until: string },
 ): Promise<string> {
   const ticket = await work
     .tx('ticket as t')

@@ -18,7 +18,7 @@ export function bindOpenings(app: App) {
       const work = await readOneBookable(db, params.ticketId);
       if (!work) return refuse('not-found', 'There is no such ticket.');
       const from = plusSeconds(now, LEAD_SECONDS);
-      const found = await findOpenings(db, house, { work, form: { days: query.days, from, now } });
+      const found = await findOpenings(db, house, { work, days: query.days, from, now });
       const offerable = found.map((f) => ({ ...f.slot, personId: f.personId, points: f.fit.points, found: f }));
       const contact = await db('ticket as t')
         .leftJoin('contact as k', 'k.id', 't.contact_id')

@@ -62,7 +62,7 @@ export function bindAbsences(app: App) {
     },
     requestAbsence: ({ work, body }) => askForAbsence(work, house, body),
     withdrawAbsence: ({ work, params, version }) => withdrawAbsence(work, { id: params.absenceId, version }),
-    decideAbsence: ({ work, params, version, body }) => decideAbsence(work, house, { form: { id: params.absenceId, version }, body }),
+    decideAbsence: ({ work, params, version, body }) => decideAbsence(work, house, { id: params.absenceId, version, body }),
     listTeamAbsences: async ({ db, actor, query }) => {
       const [from, to] = [parseLocalDate(query.from), parseLocalDate(query.to)];
       const people = await readTechnicians(db, []);

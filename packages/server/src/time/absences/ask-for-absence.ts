@@ -76,10 +76,12 @@ export async function decideAbsence(
   work: Work,
   book: HouseBook,
   {
-    form: { id, version },
+    id,
+    version,
     body: { decision, remark },
   }: {
-    readonly form: { readonly id: string; readonly version: number };
+    readonly id: string;
+    readonly version: number;
     readonly body: { readonly decision: AbsenceDecision; readonly remark: string | null };
   },
 ): Promise<Done> {

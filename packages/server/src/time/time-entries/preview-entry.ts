@@ -37,11 +37,13 @@ export async function previewEntry(
   {
     who: { personId, gradeId },
     entry,
-    form: { entryId, before = [] } = {},
+    entryId,
+    before = [],
   }: {
     readonly who: Graded;
     readonly entry: PreviewedEntry;
-    readonly form?: { readonly entryId?: string | undefined; readonly before?: readonly VisitFacts[] };
+    readonly entryId?: string | undefined;
+    readonly before?: readonly VisitFacts[];
   },
 ): Promise<Outcome<Said>> {
   const minutes = parseMinutes(entry.duration)!;
@@ -83,7 +85,7 @@ export async function previewEntries(
 ): Promise<Outcome<Effect[]>> {
   const said: Said[] = [];
   for (const entry of entries) {
-    const one = await previewEntry(db, book, { who, entry, form: { before: said.map((s) => s.visit) } });
+    const one = await previewEntry(db, book, { who, entry, before: said.map((s) => s.visit) });
     if (isRefusal(one)) return one;
     said.push(one);
   }

@@ -35,7 +35,7 @@ export function bindTimeEntries(app: App) {
       if (isRefusal(who)) return who;
       const { workId = null, billable, entryId, ...entry } = query;
       const from = parseInstant(entry.startsAt);
-      const said = await previewEntry(db, house, { who, entry: { ...entry, workId, billable: billable === 'true' }, form: { entryId } });
+      const said = await previewEntry(db, house, { who, entry: { ...entry, workId, billable: billable === 'true' }, entryId });
       if (isRefusal(said)) return said;
       const { effect } = said;
       const to = plusSeconds(from, effect.minutes * 60);

@@ -32,7 +32,7 @@ export async function previewCells(
   for (const cell of cells) {
     const day = days.get(cell.day) ?? (await readOpenDay(db, book, { personId: who.personId, date: cell.day, now }));
     const plan = planTyped(cell, day);
-    const effect = isRefusal(plan) ? plan : await effectOfCell(db, book, { who, cell, form: { day, plan } });
+    const effect = isRefusal(plan) ? plan : await effectOfCell(db, book, { who, cell, day, plan });
     effects.push(isRefusal(effect) ? { effect: null, refused: effect.detail } : { effect: sentEffect(effect), refused: null });
     days.set(cell.day, isRefusal(plan) || isRefusal(effect) ? day : afterPlan(day, plan));
   }
@@ -48,8 +48,9 @@ async function effectOfCell(
   {
     who: { personId, gradeId },
     cell,
-    form: { day, plan },
-  }: { readonly who: Graded; readonly cell: TypedCell; readonly form: { readonly day: OpenDay; readonly plan: CellPlan } },
+    day,
+    plan,
+  }: { readonly who: Graded; readonly cell: TypedCell; readonly day: OpenDay; readonly plan: CellPlan },
 ): Promise<Outcome<Effect>> {
   const facts = await readMeantWork(db, cell.workId);
   if (isRefusal(facts)) return facts;

@@ -43,8 +43,7 @@ const typed = (workId: string, day: string, text: string): KeptCell => ({
   is: 'waiting',
   says: '',
 });
-const grid = (rows: RowOfWeek[], kept: KeptCell[] = [], seven = false) =>
-  makeGrid({ sheet, rows, kept, form: { today: '2026-11-24', seven } });
+const grid = (rows: RowOfWeek[], kept: KeptCell[] = [], seven = false) => makeGrid({ sheet, rows, kept, today: '2026-11-24', seven });
 
 describe('the week as it is drawn', () => {
   it('adds up by day and week, with what is expected and missing on days that have come', () => {

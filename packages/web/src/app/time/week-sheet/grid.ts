@@ -49,12 +49,14 @@ export function makeGrid({
   sheet,
   rows,
   kept,
-  form: { today, seven },
+  today,
+  seven,
 }: {
   readonly sheet: WeekSheetWire;
   readonly rows: readonly RowOfWeek[];
   readonly kept: readonly KeptCell[];
-  readonly form: { readonly today: string; readonly seven: boolean };
+  readonly today: string;
+  readonly seven: boolean;
 }): Grid {
   const keptBy = new Map(kept.map((k) => [keyOfCell(k), k]));
   const whole = rows.map((head): GridRow => {

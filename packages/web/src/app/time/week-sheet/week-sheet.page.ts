@@ -67,7 +67,8 @@ export class WeekSheetPage {
       sheet,
       rows: this.state.allRows(sheet),
       kept: this.state.cells(),
-      form: { today: this.today(), seven: this.days() === '7' },
+      today: this.today(),
+      seven: this.days() === '7',
     });
   });
 

@@ -1,18 +1,13 @@
 import type { TicketCounts } from '@core/desk';
+import type { LiveEvent } from '@core/ground';
 import { startWorld, until, type World } from '../../testing/test-server';
 
 let world: World;
 beforeAll(async () => (world = await startWorld()));
 afterAll(() => world.stop());
 
-interface Seen {
+interface Seen extends LiveEvent {
   readonly seq: number;
-  readonly topic: string;
-  readonly id: string | null;
-  readonly ticketId: string | null;
-  readonly clientId: string | null;
-  readonly personId: string | null;
-  readonly by: string | null;
 }
 
 /** A browser's event stream, read as one. */

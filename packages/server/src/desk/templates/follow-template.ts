@@ -16,11 +16,11 @@ export interface Following {
 export async function followTemplate(
   work: Work,
   book: HouseBook,
-  { templateId, t }: { readonly templateId: string; readonly t: Following },
+  { templateId, ticket }: { readonly templateId: string; readonly ticket: Following },
 ): Promise<Outcome<{ routed: boolean }>> {
   const row = await work.tx('ticket_template').where({ id: templateId }).whereNull('archived_at').first();
   if (!row) return refuse('invalid', 'There is no such template.', { templateId: 'choose one of the templates' });
-  await putItems(work, t.ticketId, row.checklist);
+  await putItems(work, ticket.ticketId, row.checklist);
   const sorting = {
     kind: row.kind,
     impact: row.impact,
@@ -31,9 +31,9 @@ export async function followTemplate(
   };
   if (!isSorted(sorting)) return { routed: false };
   const routed = await triageTicket(work, book, {
-    ticketId: t.ticketId,
+    ticketId: ticket.ticketId,
     version: undefined,
-    triage: { ...sorting, ...t, assetId: null, assigneeId: null },
+    triage: { ...sorting, ...ticket, assetId: null, assigneeId: null },
   });
   return isRefusal(routed) ? routed : { routed: true };
 }

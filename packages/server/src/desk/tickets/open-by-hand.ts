@@ -53,7 +53,7 @@ export async function openByHand(
   const followed = form.templateId
     ? await followTemplate(work, app.house, {
         templateId: form.templateId,
-        t: {
+        ticket: {
           ticketId: ticket.id,
           clientId: form.clientId,
           contactId: form.contactId,

@@ -144,12 +144,12 @@ export async function ticketRows(
     tickets: rows.map((t) => ({ id: t.id, promiseVersionId: t.promise_version_id, clientCalendarId: t.calendar_id ?? null })),
     now,
   });
-  return rows.map((t) => rowWire(book, { t, clocks: clocks.get(t.id)!.map(clockWire), now }));
+  return rows.map((t) => rowWire(book, { ticket: t, clocks: clocks.get(t.id)!.map(clockWire), now }));
 }
 
 export function rowWire(
   book: HouseBook,
-  { t, clocks, now }: { readonly t: TicketShown; readonly clocks: TicketRowWire['clocks']; readonly now: Instant },
+  { ticket: t, clocks, now }: { readonly ticket: TicketShown; readonly clocks: TicketRowWire['clocks']; readonly now: Instant },
 ): TicketRowWire {
   const owedSince = t.reply_owed_since;
   return {

@@ -94,7 +94,7 @@ export async function readTicket(
     standingWaiver(db, ticketId),
   ]);
   return {
-    ...rowWire(book, { t, clocks: clocks.get(t.id)!.map(clockWire), now }),
+    ...rowWire(book, { ticket: t, clocks: clocks.get(t.id)!.map(clockWire), now }),
     impact: t.impact,
     urgency: t.urgency,
     priorityWhy:

@@ -60,7 +60,7 @@ export async function tellClient(
   const message = await sendInThread(app, work, {
     ticketId: b.ticket_id!,
     automatic: true,
-    text: `${greeting(b.contact)}\n\n${note ?? words({ b, gone, from: sayMoment(b.starts_at, zone), to: sayMoment(b.ends_at, zone) })}\n\n${division.brand}`,
+    text: `${greeting(b.contact)}\n\n${note ?? words({ booking: b, gone, from: sayMoment(b.starts_at, zone), to: sayMoment(b.ends_at, zone) })}\n\n${division.brand}`,
   });
   if (!message) return;
   const host = house.mailFrom.split('@')[1]!;
@@ -97,12 +97,12 @@ function greeting(contact: string | null): string {
 }
 
 function words({
-  b,
+  booking: b,
   gone,
   from,
   to,
 }: {
-  readonly b: BookingToTell;
+  readonly booking: BookingToTell;
   readonly gone: boolean;
   readonly from: string;
   readonly to: string;

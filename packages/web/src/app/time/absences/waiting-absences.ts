@@ -111,16 +111,16 @@ export class WaitingAbsences {
 
   protected decide(a: AbsenceWire, decision: AbsenceDecision, remark: string | null): void {
     if (decision === 'refuse' && !remark?.trim()) return this.toasts.trouble('Say why not.');
-    this.send({ a, version: a.version, decision, remark: remark?.trim() || null });
+    this.send({ absence: a, version: a.version, decision, remark: remark?.trim() || null });
   }
 
   private send({
-    a,
+    absence: a,
     version,
     decision,
     remark,
   }: {
-    readonly a: AbsenceWire;
+    readonly absence: AbsenceWire;
     readonly version: number;
     readonly decision: AbsenceDecision;
     readonly remark: string | null;
@@ -130,7 +130,9 @@ export class WaitingAbsences {
       next: (done) => {
         this.refusing.set(undefined);
         const undo =
-          decision === 'take back' ? undefined : () => this.send({ a, version: done.version, decision: 'take back', remark: null });
+          decision === 'take back'
+            ? undefined
+            : () => this.send({ absence: a, version: done.version, decision: 'take back', remark: null });
         this.toasts.done(`${a.kind} of ${a.person} ${words}`, undo);
         this.again.next();
       },

@@ -82,7 +82,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['setup.third-party-removed', {}, 'took a third party off the list'],
   // messages
   ['ticket.message-received', {}, 'wrote'],
-  ['ticket.message-sent', { to: ['a@hollin.example', 'b@hollin.example'] }, 'wrote to a@hollin.example, b@hollin.example'],
+  ['ticket.message-sent', { to: ['a@hollin.example', 'b@hollin.example'], updateId: null }, 'wrote to a@hollin.example, b@hollin.example'],
   ['ticket.reply-taken-back', {}, 'took a reply back before it left'],
   ['ticket.not-moved-with-reply', { to: 'resolved', why: 'no time' }, 'not resolved as asked with the reply | no time'],
   ['ticket.reply-waived', { reason: 'said by phone' }, 'waived the reply: said by phone'],

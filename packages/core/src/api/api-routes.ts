@@ -22,6 +22,7 @@ import {
   routineRoutes,
   statusRoutes,
   templateRoutes,
+  messageRoutes,
   ticketRoutes,
   umbrellaRoutes,
 } from '../desk';
@@ -52,6 +53,7 @@ export const apiRoutes = {
   ...divisionRoutes,
   ...houseRoutes,
   ...ticketRoutes,
+  ...messageRoutes,
   ...dispatchRoutes,
   ...timeRoutes,
   ...approvalRoutes,

@@ -4,6 +4,7 @@ import { chargeExpense } from '../billing/charges/charge-expense';
 import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, rateTimeAnew } from '../billing/charges/move-time';
+import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
 import { settleChangedHome, settleChangedSite } from '../scheduling/travel/follow-places';
 import { startTimerOfBooking } from '../time/time-entries/follow-bookings';
@@ -27,6 +28,10 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.changed': [chargeExpense],
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
+  'ticket.moved': [resolveMembersToo],
+  'ticket.move-undone': [returnMembersToo],
+  'ticket.changed': [takeChangedClient],
+  'ticket.message-sent': [countSentUpdate],
   'ticket.kind-changed': [rateTimeAnew],
   'ticket.moved-to-client': [moveMoneyToClient],
   'ticket.members-client-set': [moveTimeToMembersClient],

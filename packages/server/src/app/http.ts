@@ -42,6 +42,7 @@ import { bindFollowers } from '../desk/followers/followers-routes';
 import { bindFeeds, feedPages } from '../scheduling/feeds/feeds-routes';
 import { bindFlatFees } from '../desk/flat-fees/flat-fees-routes';
 import { bindHouse } from '../house/house/house-routes';
+import { bindMessages } from '../desk/messages/message-routes';
 import { bindIntake } from '../desk/intake/intake-routes';
 import { bindInvoices } from '../billing/invoices/invoices-routes';
 import { bindPayments } from '../billing/payments/payments-routes';
@@ -79,6 +80,7 @@ const BIND = [
   bindDivisions,
   bindHouse,
   bindTickets,
+  bindMessages,
   bindDispatch,
   bindTimeEntries,
   bindApproval,

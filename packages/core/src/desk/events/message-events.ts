@@ -6,7 +6,11 @@ type Nothing = Record<never, never>;
 /** What was said on a ticket, in and out, and how it was answered for. */
 export interface MessageEvents {
   'ticket.message-received': Nothing;
-  'ticket.message-sent': { readonly to: readonly string[] };
+  'ticket.message-sent': {
+    readonly to: readonly string[];
+    /** The update to the members of an umbrella that it was part of. */
+    readonly updateId: string | null;
+  };
   'ticket.reply-taken-back': Nothing;
   /** It was to move once the reply had left, and could not. */
   'ticket.not-moved-with-reply': { readonly to: Status; readonly why: string };

@@ -55,7 +55,7 @@ export interface TicketEvents {
     /** What stood before, and the clock facts it wrote, for it to be undone. */
     readonly before: BeforeMove;
   };
-  'ticket.move-undone': { readonly status: Was<Status> };
+  'ticket.move-undone': { readonly status: Was<Status>; readonly movedAt: string };
   'ticket.checks-passed-over': { readonly to: Status; readonly reason: string; readonly obstacles: string };
   'ticket.changed': {
     readonly priority: Was<Priority | null>;

@@ -16,7 +16,7 @@ import {
   yes,
   type Wire,
 } from '../../ground';
-import { DESK_LINES, INSIDE_REACHES, SORTED_KINDS } from '../tickets';
+import { DESK_LINES, INSIDE_REACHES, newTicketSchema, SORTED_KINDS } from '../tickets';
 import { ASSIGNS } from './choose-technician';
 
 /** Something Drumline thinks, with why; one that is sure is taken unless a person chooses otherwise. */
@@ -67,6 +67,14 @@ export const moveClientSchema = record({
 export type MoveClient = Wire<typeof moveClientSchema>;
 
 export const intakeRoutes = defineRoutes({
+  createTicket: {
+    method: 'POST',
+    path: '/tickets',
+    summary: 'Open a ticket by hand',
+    permission: 'tickets.work',
+    body: newTicketSchema,
+    answer: record({ id: id(), version: count(), number: count(), routed: yes() }),
+  },
   getProposals: {
     method: 'GET',
     path: '/tickets/:ticketId/proposals',

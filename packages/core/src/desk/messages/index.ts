@@ -6,3 +6,4 @@ export * from './ticket-token';
 export * from './thread-mail';
 export * from './is-plain-thanks';
 export * from './fill-placeholders';
+export * from './messages-wire';

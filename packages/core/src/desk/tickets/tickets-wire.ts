@@ -305,32 +305,10 @@ export const statusSchema = record({
   override: string().trim().nullable().max(500).default(null),
   time: optionalActionTime(),
 });
-export const callSchema = record({
-  way: oneOf(['in', 'out']),
-  outcome: oneOf(CALL_OUTCOMES),
-  text: text(1000),
-  /** When it was, where that is not now; it takes its place by that. */
-  at: optionalInstant(),
-  /** Puts a call on the person's own day. */
-  callBackAt: optionalInstant(),
-  time: optionalActionTime(),
-});
-export type CallForm = Wire<typeof callSchema>;
 export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
 export const resolutionSchema = record({ resolution: optionalText(2000) });
 export const waiveSchema = record({ reason: text(300) });
 const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
-/** Files that were put in while it was written. */
-const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
-export const replySchema = record({
-  text: text(50_000),
-  time: optionalActionTime(),
-  cc: array(string().defined().max(254).email('write an address')).defined().max(20),
-  then: optionalOneOf(STATUSES),
-  seenMessageId: optionalId(),
-  uploadIds: uploadIds(),
-});
-export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds(), time: optionalActionTime() });
 const padCell = record({
   impact: oneOf(IMPACTS),
   urgency: oneOf(URGENCIES),
@@ -383,14 +361,6 @@ export const ticketRoutes = defineRoutes({
     summary: 'What each impact and urgency would promise',
     permission: 'tickets.read',
     answer: padSchema,
-  },
-  createTicket: {
-    method: 'POST',
-    path: '/tickets',
-    summary: 'Open a ticket by hand',
-    permission: 'tickets.work',
-    body: newTicketSchema,
-    answer: record({ id: id(), version: count(), number: count(), routed: yes() }),
   },
   triageTicket: {
     method: 'POST',
@@ -460,35 +430,12 @@ export const ticketRoutes = defineRoutes({
     body: record({ personId: optionalId() }),
     answer: done(),
   },
-  replyToTicket: {
-    method: 'POST',
-    path: '/tickets/:ticketId/replies',
-    summary: 'Write to the client; it leaves after ten seconds',
-    permission: 'tickets.work',
-    body: replySchema,
-    answer: record({ id: id(), leavesAt: instant() }),
-  },
-  takeBackReply: {
-    method: 'POST',
-    path: '/messages/:messageId/take-back',
-    summary: 'Take a reply back before it leaves',
-    permission: 'tickets.work',
-    answer: record({ text: string().defined() }),
-  },
   revokeOwnPage: {
     method: 'DELETE',
     path: '/tickets/:ticketId/own-page',
     summary: "Let the secret address of the client's own page answer no more; the next mail that carries one carries another",
     permission: 'tickets.work',
     answer: record({ revoked: count() }),
-  },
-  writeCall: {
-    method: 'POST',
-    path: '/tickets/:ticketId/calls',
-    summary: 'Write down a call; where the two spoke it counts as public contact',
-    permission: 'tickets.work',
-    body: callSchema,
-    answer: record({ id: id() }),
   },
   waiveReply: {
     method: 'POST',
@@ -521,14 +468,6 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.read',
     answer: record({ desks: list(owedGroup), people: list(owedGroup) }),
   },
-  addNote: {
-    method: 'POST',
-    path: '/tickets/:ticketId/notes',
-    summary: 'Write an inside note',
-    permission: 'tickets.work',
-    body: noteSchema,
-    answer: record({ id: id() }),
-  },
   addChecklistItem: {
     method: 'POST',
     path: '/tickets/:ticketId/checklist',
@@ -544,22 +483,6 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.work',
     body: record({ answer: optionalOneOf(CHECKLIST_ANSWERS) }),
     answer: record({ id: id() }),
-  },
-  getAttachment: {
-    method: 'GET',
-    path: '/attachments/:attachmentId',
-    summary: 'An attachment as a download',
-    permission: 'tickets.read',
-    file: 'application/octet-stream',
-    answer: text(),
-  },
-  getMessageSource: {
-    method: 'GET',
-    path: '/messages/:messageId/source',
-    summary: 'The raw source of a mail',
-    permission: 'tickets.read',
-    file: 'message/rfc822',
-    answer: text(),
   },
   getCounts: {
     method: 'GET',

@@ -4,7 +4,7 @@ import { type Instant, isRefusal, type Outcome } from '@core/ground';
 import type { HouseBook } from '../../house/house/house-book';
 import { openTicket } from '../../desk/tickets/open-ticket';
 import { endOwed } from '../../desk/tickets/reply-owed';
-import { addFacts, storeClocks } from '../../desk/tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../../desk/clocks/ticket-clock-store';
 import { at } from '../database';
 import { type Actor, byContact, byPerson, bySystem } from '../actor';
 import { type Work, makeWork } from '../work';
@@ -155,7 +155,7 @@ export async function personReplies(teller: Teller, { ticket, contact, who, now,
   await addFacts(work, ticket.id, [{ at: now, is: 'public-contact' }]);
   await endOwed(work, ticket.id);
   await storeClocks(work, teller.book, { ticketId: ticket.id });
-  await work.tell('ticket.message-sent', ticket.id, { to: [contact.email] });
+  await work.tell('ticket.message-sent', ticket.id, { to: [contact.email], updateId: null });
 }
 
 export async function open(

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import { CLOCK_NAMES, type ClockFact, closesAt, DEFAULT_PRIORITY_MATRIX, replayClock } from '@core/desk';
 import { type Instant, plusSeconds } from '@core/ground';
-import { clockRow } from '../../desk/tickets/ticket-clock-store';
+import { clockRow } from '../../desk/clocks/ticket-clock-store';
 import { ticketSecret } from '../../desk/tickets/open-ticket';
 import type { HouseBook } from '../../house/house/house-book';
 import { byContact, byPerson, whoColumns } from '../actor';
@@ -184,7 +184,7 @@ export class SmallTickets {
         assigneeId: person.id,
       },
     });
-    told({ when: to, actor: by, type: 'ticket.message-sent', data: { to: [contact.email] } });
+    told({ when: to, actor: by, type: 'ticket.message-sent', data: { to: [contact.email], updateId: null } });
     const moved = (status: [string, string], before: object) => ({ status, before, holdReason: null, ownStatus: null, ownStatusId: null });
     const nothing = { factIds: [], outcome: null, closedAt: null, closesAt: null, holdReason: null, resolvedAt: null, ownStatusId: null };
     told({ when: to, actor: by, type: 'ticket.moved', data: moved(['queued', 'resolved'], nothing) });

@@ -3,7 +3,7 @@ import { instantAt, plusSeconds, type Instant, type LocalDate } from '@core/grou
 import { assignTicket, setStatus } from '../../desk/tickets/move-ticket';
 import { triageTicket } from '../../desk/tickets/triage-ticket';
 import { addNote } from '../../desk/messages/write-messages';
-import { addFacts, storeClocks } from '../../desk/tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../../desk/clocks/ticket-clock-store';
 import { openUmbrella } from '../../desk/umbrellas/open-umbrella';
 import { joinUmbrella } from '../../desk/umbrellas/join-umbrella';
 import { at } from '../database';

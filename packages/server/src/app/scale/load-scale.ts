@@ -6,7 +6,7 @@ import { categoryOfTopic } from '../demo/load-demo-categories';
 import { DemoRandom } from '../demo/demo-random';
 import type { Instant } from '@core/ground';
 import { HouseBook } from '../../house/house/house-book';
-import { clockRow, nextDue } from '../../desk/tickets/ticket-clock-store';
+import { clockRow, nextDue } from '../../desk/clocks/ticket-clock-store';
 import { ticketSecret } from '../../desk/tickets/open-ticket';
 import { at } from '../database';
 import { CopyRows } from './copy-rows';

@@ -5,7 +5,7 @@ import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { changePromise, promiseVersionOf } from '../../desk/clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
-import { storeClocks } from '../../desk/tickets/ticket-clock-store';
+import { storeClocks } from '../../desk/clocks/ticket-clock-store';
 
 /**
  * Gives a client a promise and a calendar. A new calendar counts from now on for each of their tickets, also

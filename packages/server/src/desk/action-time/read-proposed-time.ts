@@ -4,7 +4,7 @@ import { usualActivity } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
-import { readUsualActivities } from '../../time/time-entries/usual-activities';
+import { readUsualActivities } from './usual-activities';
 
 const HISTORY_SECONDS = 60 * 86_400;
 const HISTORY_MOST = 50;

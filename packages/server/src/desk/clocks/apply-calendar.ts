@@ -1,7 +1,7 @@
 import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from './ticket-clock-store';
 
 const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;

@@ -4,7 +4,7 @@ import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from './ticket-clock-store';
 
 const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;

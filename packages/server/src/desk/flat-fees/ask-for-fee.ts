@@ -5,8 +5,8 @@ import { byContact, byNobody } from '../../app/actor';
 import { transact, type Work, workAs } from '../../app/work';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
 import { sendInThread } from '../messages/write-messages';
-import { statusLink } from '../umbrellas/status-links';
-import { readTicketFee } from './ticket-fee';
+import { statusLink } from '../tickets/status-links';
+import { readTicketFee } from '../tickets/read-ticket-fee';
 
 /** Asks the client whether they agree to the fee, in the ticket's thread, to be answered by a press in the mail. */
 export async function askForFee(app: App, work: Work, ticketId: string): Promise<Outcome<Record<string, never>>> {

@@ -4,7 +4,8 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { askForFee } from './ask-for-fee';
 import { addFee, archiveFee, editFee, readFees } from './fees';
-import { dismissFeeHint, readTicketFee, removeFee, setFee, setFeeResult } from './ticket-fee';
+import { readTicketFee } from '../tickets/read-ticket-fee';
+import { dismissFeeHint, removeFee, setFee, setFeeResult } from './ticket-fee';
 
 export function bindFlatFees(app: App) {
   const { house } = app;

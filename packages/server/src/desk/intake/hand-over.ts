@@ -5,7 +5,7 @@ import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { addNote } from '../messages/write-messages';
 import { tellPerson } from '../../house/notices/tell-person';
-import { assignByLine } from './assign-by-line';
+import { assignByLine } from '../tickets/assign-by-line';
 
 /** Hands a ticket to another line or desk, with what was tried as an inside note; that line assigns as it does. */
 export async function handOver(

@@ -5,16 +5,18 @@ import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
 import { HOUSE_STORY } from '../../house/house/house-story';
 import { addCategory, archiveCategory, editCategory, readCategories } from './categories';
-import { changeKind } from './change-kind';
+import { changeKind } from '../tickets/change-kind';
 import { handOver } from './hand-over';
-import { mergeTicket, unmergeTicket } from './merge-ticket';
+import { mergeTicket, unmergeTicket } from '../tickets/merge-ticket';
 import { effectsOfMove, moveToClient } from './move-to-client';
+import { openByHand } from './open-by-hand';
 import { readProposals } from './read-proposals';
 import { splitMessage } from './split-message';
 
 export function bindIntake(app: App) {
   const { house } = app;
   return bindRoutes(app, intakeRoutes, {
+    createTicket: ({ work, body }) => openByHand(app, work, body),
     getProposals: ({ db, params }) => readProposals(db, params.ticketId),
     setSubject: async ({ work, params, version, body }) => {
       const was = await work.tx('ticket').where({ id: params.ticketId }).first('subject');

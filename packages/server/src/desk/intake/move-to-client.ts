@@ -7,7 +7,7 @@ import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
 import { withoutAssets } from '../own-fields/record-fields';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from '../clocks/ticket-clock-store';
 import { wrongOwner } from '../tickets/triage-ticket';
 import { takeMembersClient } from '../umbrellas/members-client';
 

@@ -1,7 +1,7 @@
 import { type Explanation, type Outcome, refuse, step } from '@core/ground';
 import { type Ballot, clearerSubject, findSignature, ownWords, type Proposals, vote } from '@core/desk';
 import type { Db } from '../../app/database';
-import { likeTickets, type LikeTicket } from './like-tickets';
+import { likeTickets, type LikeTicket } from '../tickets/like-tickets';
 import { readSameCause } from './read-same-cause';
 
 interface Unsorted {

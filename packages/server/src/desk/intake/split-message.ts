@@ -3,7 +3,7 @@ import { refuse, type Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { openTicket } from '../tickets/open-ticket';
-import { oweAnew } from './merge-ticket';
+import { oweAnew } from '../tickets/merge-ticket';
 
 /** Makes a client's message a ticket of its own, unsorted and linked; it counts from when the message came. */
 export async function splitMessage(work: Work, book: HouseBook, messageId: string): Promise<Outcome<{ id: string; number: number }>> {

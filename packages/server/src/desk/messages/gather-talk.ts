@@ -2,7 +2,7 @@ import type { Gathered } from '@core/desk';
 import { isRefusal } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Work } from '../../app/work';
-import { mergeTicket } from '../intake/merge-ticket';
+import { mergeTicket } from '../tickets/merge-ticket';
 import { relate } from '../relations/relations-routes';
 
 /**

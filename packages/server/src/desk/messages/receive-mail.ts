@@ -6,7 +6,7 @@ import { databaseIsAway } from '../../app/database-away';
 import { FilesAway } from '../../app/blob-store';
 import { bySystem } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
-import { applyMailRule, chooseMailRule } from '../mail-rules/apply-mail-rule';
+import { applyMailRule, chooseMailRule } from './apply-mail-rule';
 import { fileMail, type KeptFile } from './file-mail';
 import { gatherTalk } from './gather-talk';
 import { findSender, senderOf } from './find-sender';

@@ -8,8 +8,7 @@ import { byJob, byPerson } from '../../app/actor';
 import { makeWork } from '../../app/work';
 import { setStatus } from '../tickets/move-ticket';
 import { endOwed } from '../tickets/reply-owed';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
-import { countUpdate } from '../umbrellas/count-update';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 /** Longer than a mail server is waited for, so that what still leaves after this was left behind by a process that is gone. */
 const STALE_SECONDS = 30;
@@ -86,7 +85,6 @@ async function markLeft(
   if (!message.automatic) {
     await addFacts(work, ticketId, [{ at: now, is: 'public-contact' }]);
     await endOwed(work, ticketId);
-    if (message.update_id) await countUpdate(work, app.house, message.update_id);
   }
   if (then) {
     const holdReason = then === 'on hold' ? 'client' : null;
@@ -94,5 +92,5 @@ async function markLeft(
     if (isRefusal(moved)) await work.tell('ticket.not-moved-with-reply', ticketId, { to: then, why: moved.detail });
   }
   await storeClocks(work, app.house, { ticketId });
-  await work.tell('ticket.message-sent', ticketId, { to: message.to_addresses });
+  await work.tell('ticket.message-sent', ticketId, { to: message.to_addresses, updateId: message.update_id });
 }

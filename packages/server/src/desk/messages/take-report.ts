@@ -9,7 +9,7 @@ import { tellFollowers } from '../followers/followers';
 import { tellPerson } from '../../house/notices/tell-person';
 import { moveByFact } from '../tickets/move-ticket';
 import { oweFirstReply } from '../tickets/reply-owed';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from '../clocks/ticket-clock-store';
 import { oweLook } from './file-mail';
 import type { ReadMail } from './read-mail';
 import type { Received } from './receive-mail';

@@ -5,7 +5,7 @@ import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { addChecklistItem } from '../tickets/checklist';
 import { endOwed } from '../tickets/reply-owed';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 /**
  * Writes a call down. Where the two spoke it is public contact at the time it was, and takes its place by

@@ -5,7 +5,7 @@ import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
-import { openByHand } from '../tickets/open-by-hand';
+import { openByHand } from '../intake/open-by-hand';
 
 const ROUTINE = byJob('Drumline');
 

@@ -1,7 +1,7 @@
 import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/desk';
 import { formatMoney, type Instant, money } from '@core/ground';
 import type { Db } from '../../app/database';
-import { readTicketFee } from '../flat-fees/ticket-fee';
+import { readTicketFee } from './read-ticket-fee';
 import type { HouseBook } from '../../house/house/house-book';
 import { conditionFacts } from './condition-facts';
 

@@ -8,12 +8,10 @@ import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellFollowers } from '../followers/followers';
 import { readObstacles } from './closing';
-import { resolveMembers } from '../umbrellas/resolve-members';
-import { takeMembersClient } from '../umbrellas/members-client';
 import { ownStatusOf } from '../statuses/own-status-of';
 import { refuseMember } from './refuse-member';
 import { storeMove } from './store-move';
-import { addFacts, storeClocks } from './ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { isPriorityContact, wrongOwner } from './triage-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;
@@ -48,7 +46,6 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
   if (barred) return barred;
   const moved = await storeMove(work, book, { ticket, version, to, holdReason: move.holdReason, own, when: work.now });
   if (!isRefusal(moved)) await tellFollowers(work, { ticketId, what: `${own?.name ?? to}, by ${work.actor.name}` });
-  if (!isRefusal(moved) && to === 'resolved' && ticket.is_umbrella) await resolveMembers(work, book, ticketId);
   return moved;
 }
 
@@ -152,7 +149,6 @@ export async function editTicket(
     from: { clientId: ticket.client_id, kind: ticket.kind },
     to: { clientId: edit.clientId, kind: ticket.kind },
   });
-  if (ticket.umbrella_id) await takeMembersClient(work, book, ticket.umbrella_id);
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, { ticketId });
   const changes = Object.fromEntries(

@@ -5,7 +5,7 @@ import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { readOwner, type TicketOwner } from './ticket-owner';
-import { clockRow, factRow, nextDue, replayAll } from './ticket-clock-store';
+import { clockRow, factRow, nextDue, replayAll } from '../clocks/ticket-clock-store';
 
 export interface NewTicket {
   readonly subject: string;

@@ -5,8 +5,8 @@ import { byContact, whoColumns } from '../../app/actor';
 import { type Work, workAs } from '../../app/work';
 import { tellFollowers } from '../followers/followers';
 import type { HouseBook } from '../../house/house/house-book';
-import { endClientHoldBefore } from '../umbrellas/membership';
-import { surfaceOwed } from '../umbrellas/surface-owed';
+import { endClientHoldBefore } from './end-client-hold-before';
+import { surfaceOwed } from './surface-owed';
 import { moveByFact } from './move-ticket';
 
 type Done = Outcome<{ id: string; version: number }>;

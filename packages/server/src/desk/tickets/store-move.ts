@@ -4,7 +4,7 @@ import { changeRow } from '../../app/change-row';
 import { at, wireAt } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { addFacts, storeClocks } from './ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 export interface Move {
   readonly ticket: { readonly id: string; readonly status: Status };

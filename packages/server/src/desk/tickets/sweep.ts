@@ -6,7 +6,7 @@ import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
 import { moveByFact } from './move-ticket';
-import { storeClocks } from './ticket-clock-store';
+import { storeClocks } from '../clocks/ticket-clock-store';
 
 const SWEEPER = byJob('Drumline');
 const AT_ONCE = 200;

@@ -1,9 +1,9 @@
 import type { BeforeMove, TicketEvents } from '@core/desk';
-import { type Instant, isRefusal, type Outcome, parseInstant } from '@core/ground';
+import { formatInstant, type Instant, isRefusal, type Outcome, parseInstant } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { storeClocks, takeBackFacts } from './ticket-clock-store';
+import { storeClocks, takeBackFacts } from '../clocks/ticket-clock-store';
 
 type Moved = TicketEvents['ticket.moved'];
 
@@ -29,14 +29,15 @@ export async function latestMove(work: Work, ticketId: string): Promise<LatestMo
 /** Status, its reason and name, when it was resolved or closes, and the clocks stand as they did before a move. */
 export async function takeMoveBack(
   work: Work,
-  { ticketId, version, move }: { readonly ticketId: string; readonly version: number; readonly move: Moved },
+  { ticketId, version, last }: { readonly ticketId: string; readonly version: number; readonly last: LatestMove },
 ): Promise<Outcome<{ id: string; version: number }>> {
+  const { moved: move, happenedAt } = last;
   const [was, is] = move.status;
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { status: was, ...columnsOf(move.before) } });
   if (isRefusal(changed)) return changed;
   await takeBackFacts(work, ticketId, move.before.factIds);
   await storeClocks(work, work.book, { ticketId });
-  await work.tell('ticket.move-undone', ticketId, { status: [is, was] });
+  await work.tell('ticket.move-undone', ticketId, { status: [is, was], movedAt: formatInstant(happenedAt) });
   return changed;
 }
 

@@ -6,7 +6,7 @@ import { at, wireAt, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
 import type { HouseBook } from '../../house/house/house-book';
-import { readClocks } from './ticket-clock-store';
+import { readClocks } from '../clocks/ticket-clock-store';
 
 /** The very words of the indexes of open tickets, so that spans of what falls due are index scans too. */
 const DUE = `coalesce(t.due_at, 'infinity'::timestamptz)`;

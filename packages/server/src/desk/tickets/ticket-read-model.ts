@@ -3,7 +3,7 @@ import { formatInstant, type Instant, type Outcome, refuse } from '@core/ground'
 import { wireAt, type Db } from '../../app/database';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
-import { likeTickets } from '../intake/like-tickets';
+import { likeTickets } from './like-tickets';
 import { conditionFacts } from './condition-facts';
 import { shownFields } from '../own-fields/record-fields';
 import { readMessages } from './read-messages';
@@ -11,7 +11,7 @@ import { readFollowers } from '../followers/followers';
 import { readRelated } from '../relations/relations-routes';
 import { readObstacles } from './closing';
 import { standingWaiver } from './reply-owed';
-import { readClocks } from './ticket-clock-store';
+import { readClocks } from '../clocks/ticket-clock-store';
 import { rowWire } from './ticket-list-read-model';
 
 /** A ticket as its page shows it. */

@@ -4,14 +4,14 @@ import { changeRow } from '../../app/change-row';
 import { followOwner } from '../clocks/take-promise';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { assignByLine } from '../intake/assign-by-line';
+import { assignByLine } from './assign-by-line';
 import { tellPerson } from '../../house/notices/tell-person';
 import { ownKindOf } from '../kinds/kinds-routes';
 import { conditionFacts } from './condition-facts';
 import { readFields, refuseMissing } from '../own-fields/record-fields';
 import { refuseMember } from './refuse-member';
 import { oweFirstReply } from './reply-owed';
-import { addFacts, storeClocks, takeBackFact } from './ticket-clock-store';
+import { addFacts, storeClocks, takeBackFact } from '../clocks/ticket-clock-store';
 
 type Done = Outcome<{ id: string; version: number }>;
 

@@ -1,10 +1,9 @@
-import { isRefusal, type Outcome, refuse } from '@core/ground';
+import { type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
-import { returnMembers } from '../umbrellas/return-members';
 import { refuseMember } from './refuse-member';
 import { latestMove, takeMoveBack } from './take-move-back';
 
-/** Undoes the latest move of a ticket by whoever made it, and of an umbrella that was resolved what that did to its members. */
+/** Undoes the latest move of a ticket by whoever made it. */
 export async function undoMove(work: Work, ticketId: string, version: number): Promise<Outcome<{ id: string; version: number }>> {
   const ticket = await work
     .tx('ticket')
@@ -24,7 +23,5 @@ export async function undoMove(work: Work, ticketId: string, version: number): P
   const [, is] = last.moved.status;
   if (ticket.status !== is || ticket.merged_into_id)
     return refuse('changed-meanwhile', `Ticket ${ticket.number} is ${ticket.status} by now, so that it was made ${is} cannot be undone.`);
-  const back = await takeMoveBack(work, { ticketId, version, move: last.moved });
-  if (!isRefusal(back) && ticket.is_umbrella && is === 'resolved') await returnMembers(work, ticketId, last.happenedAt);
-  return back;
+  return takeMoveBack(work, { ticketId, version, last });
 }

@@ -2,7 +2,7 @@ import { INTEGRITY_CHECKS, type IntegrityCheck, type IntegrityWire } from '@core
 import { formatInstant, type Instant } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
-import { clockRow, readClocks } from '../tickets/ticket-clock-store';
+import { clockRow, readClocks } from '../clocks/ticket-clock-store';
 
 type Finding = IntegrityWire['findings'][number];
 interface Row {

@@ -1,6 +1,6 @@
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 /** An update to members is public contact of their umbrella too, once, when its first mail leaves. */
 export async function countUpdate(work: Work, book: HouseBook, updateId: string): Promise<void> {

@@ -3,10 +3,10 @@ import type { ClockFact, Status } from '@core/desk';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { takeMembersClient } from './members-client';
 import { endMembership, type Before } from './membership';
-import { surfaceOn } from './surface-owed';
+import { surfaceOn } from '../tickets/surface-owed';
 
 /** Takes a member from its umbrella: its own status is back, and its clocks run or hold as that says. */
 export async function detachMember(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string; version: number }>> {

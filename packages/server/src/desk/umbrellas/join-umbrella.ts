@@ -5,9 +5,9 @@ import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellPerson } from '../../house/notices/tell-person';
 import { oweFirstReply } from '../tickets/reply-owed';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { takeMembersClient } from './members-client';
-import { surfaceOn } from './surface-owed';
+import { surfaceOn } from '../tickets/surface-owed';
 
 /** Telling the contacts is a matter of its own. */
 export type Joining = Omit<JoinForm, 'tell'>;

@@ -1,7 +1,7 @@
 import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from '../clocks/ticket-clock-store';
 
 /**
  * An umbrella over one client is that client's; over several it belongs to the provider, and time on it is

@@ -11,16 +11,6 @@ export interface Before {
   readonly ownStatusId?: string | null;
 }
 
-/** The client of a member wrote: had it been on hold for them, it would not be any more. */
-export async function endClientHoldBefore(work: Work, ticketId: string): Promise<void> {
-  await work
-    .tx('membership')
-    .where({ ticket_id: ticketId })
-    .whereNull('ended_at')
-    .whereRaw(`was->>'holdReason' = 'client'`)
-    .update({ was: work.tx.raw(`was || '{"status":"queued","holdReason":null,"ownStatusId":null}'`) });
-}
-
 /** Ends the membership there is, and gives back what the ticket was before. */
 export async function endMembership(work: Work, ticketId: string, by: 'detached' | 'resolved'): Promise<Before | undefined> {
   const [ended] = await work

@@ -3,7 +3,7 @@ import { priorityOf, type UmbrellaForm } from '@core/desk';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { openTicket } from '../tickets/open-ticket';
-import { addFacts, storeClocks } from '../tickets/ticket-clock-store';
+import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { joinUmbrella } from './join-umbrella';
 
 /** Opens an umbrella over tickets: a ticket of the provider's own, sorted from the first second, with no contact. */

@@ -4,7 +4,7 @@ import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { latestMove, takeMoveBack } from '../tickets/take-move-back';
 import { takeMembersClient } from './members-client';
-import { surfaceOn } from './surface-owed';
+import { surfaceOn } from '../tickets/surface-owed';
 
 /**
  * The resolving of an umbrella is undone: every member that it took along is its member again, as it was. One that has moved
@@ -45,7 +45,7 @@ async function returnMember(work: Work, { umbrellaId, when, membership }: Return
     .where({ id: ticketId })
     .update({ ...same, desk_id: deskId, umbrella_id: umbrellaId });
   await work.tx('membership').where({ id: membership.id }).update({ ended_at: null, ended_by: null });
-  const back = await takeMoveBack(work, { ticketId, version: ticket.version, move: move.moved });
+  const back = await takeMoveBack(work, { ticketId, version: ticket.version, last: move });
   if (isRefusal(back)) throw new Error(`member ${ticketId} changed while it was locked`);
   await work.tell('ticket.back-under-umbrella', ticketId, { umbrella });
 }

@@ -1,7 +1,7 @@
 import type { App } from '../../app/app';
 import type { Work } from '../../app/work';
 import { sendInThread } from '../messages/write-messages';
-import { statusLink } from './status-links';
+import { statusLink } from '../tickets/status-links';
 
 /**
  * Tells the contacts that their report was joined, each in their own thread, with the address of a page that

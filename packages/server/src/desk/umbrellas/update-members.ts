@@ -5,7 +5,7 @@ import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { sendInThread, takeBackReply } from '../messages/write-messages';
-import { statusLink } from './status-links';
+import { statusLink } from '../tickets/status-links';
 import { readUpdateMails } from './update-mails';
 
 /**

@@ -7,7 +7,7 @@ import { keysetPage } from '../../app/keyset-page';
 import { resolutionDue } from '../../desk/clocks/resolution-due';
 import { estimateWork } from '../estimates/estimate-work';
 import type { HouseBook } from '../../house/house/house-book';
-import { readClocks } from '../../desk/tickets/ticket-clock-store';
+import { readClocks } from '../../desk/clocks/ticket-clock-store';
 import { narrow, SORTS } from '../../desk/tickets/ticket-list-read-model';
 import { namedWork } from '../../ground/work/work-facts';
 import { placeOf } from '../travel/read-travel';

@@ -4,7 +4,7 @@ import { at, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
-import { readUsualActivities } from '../time-entries/usual-activities';
+import { readUsualActivities } from '../../desk/action-time/usual-activities';
 import { readEvidence } from './read-evidence';
 
 /** A person's day as it would be written, less what is recorded and what they said was no work. */

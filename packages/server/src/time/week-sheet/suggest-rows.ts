@@ -6,7 +6,7 @@ import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
 import type { HouseBook } from '../../house/house/house-book';
 import { spanOfDates } from '../../house/people/read-work';
 import { namedWork } from '../../ground/work/work-facts';
-import { readUsualActivities } from '../time-entries/usual-activities';
+import { readUsualActivities } from '../../desk/action-time/usual-activities';
 import { readWeekEntries, rowHead, rowKey, type WeekEntry } from './read-week-sheet';
 
 const HABIT_WEEKS = 4;

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
-import { ticketRoutes, type MessageWire } from '@core/desk';
+import { messageRoutes, type MessageWire } from '@core/desk';
 import { urlOf } from '../../shell/api';
 import { saySize } from '../../ui/say-size';
 
@@ -102,11 +102,11 @@ export class MessageBody {
   );
 
   protected attachment(attachmentId: string): string {
-    return urlOf(ticketRoutes.getAttachment, { attachmentId });
+    return urlOf(messageRoutes.getAttachment, { attachmentId });
   }
 
   protected source(): string {
-    return urlOf(ticketRoutes.getMessageSource, { messageId: this.message().id });
+    return urlOf(messageRoutes.getMessageSource, { messageId: this.message().id });
   }
 
   protected readonly size = saySize;

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
-import { type ActionTime, type Status, ticketRoutes, type TicketWire } from '@core/desk';
+import { type ActionTime, type Status, messageRoutes, type TicketWire } from '@core/desk';
 import { ActionTimeStrip } from '../action-time/action-time';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
@@ -232,7 +232,7 @@ export class Composer {
     const t = this.ticket();
     const newest = t.messages.filter((m) => m.visibility === 'public' && !m.takenBack).at(-1);
     this.api
-      .call(ticketRoutes.replyToTicket, {
+      .call(messageRoutes.replyToTicket, {
         params: { ticketId: t.id },
         body: {
           text,
@@ -255,7 +255,7 @@ export class Composer {
 
   private note(text: string, time: ActionTime | null): void {
     this.api
-      .call(ticketRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text, uploadIds: [...this.uploadIds], time } })
+      .call(messageRoutes.addNote, { params: { ticketId: this.ticket().id }, body: { text, uploadIds: [...this.uploadIds], time } })
       .subscribe({
         next: () => {
           this.clear('note');
@@ -271,7 +271,7 @@ export class Composer {
   }
 
   takeBack(messageId: string): void {
-    this.api.call(ticketRoutes.takeBackReply, { params: { messageId } }).subscribe({
+    this.api.call(messageRoutes.takeBackReply, { params: { messageId } }).subscribe({
       next: ({ text }) => {
         localStorage.setItem(this.draft('reply'), text);
         this.mode('reply');

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, output, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
-import { flatFeeRoutes, isSorted, newTicketSchema, templateRoutes, ticketRoutes, type FieldValues, valuesById } from '@core/desk';
+import { flatFeeRoutes, isSorted, newTicketSchema, templateRoutes, intakeRoutes, type FieldValues, valuesById } from '@core/desk';
 import { CONTACT_LINE } from '../../ui/contact-line';
 import { openingLines } from '../own-fields/field-lines';
 import { fieldChoices, fieldsOn } from '../own-fields/fields-on';
@@ -107,6 +107,6 @@ export class NewTicket {
     },
     draft: 'new-ticket',
     does: 'Open it',
-    save: (body) => this.api.call(ticketRoutes.createTicket, { body }),
+    save: (body) => this.api.call(intakeRoutes.createTicket, { body }),
   };
 }

@@ -12,6 +12,7 @@ import {
   mergeSchema,
   resolutionSchema,
   ticketEditSchema,
+  messageRoutes,
   ticketRoutes,
   type TicketRowWire,
   type TicketWire,
@@ -75,7 +76,7 @@ export function ticketForms() {
           const took = time();
           return took === undefined
             ? throwError(() => new ProblemError(TIME_IS_WRONG))
-            : api.call(ticketRoutes.writeCall, { params: { ticketId: t.id }, body: { ...body, time: took } });
+            : api.call(messageRoutes.writeCall, { params: { ticketId: t.id }, body: { ...body, time: took } });
         },
       },
     }),

@@ -35,9 +35,8 @@ import { StateNote } from '../../ui/state-note';
 import { Why } from '../../ui/why';
 import { ActionTimeStrip } from '../action-time/action-time';
 import { ResolveTime } from '../action-time/resolve-time';
-import { LogTime } from '../../time/time-entries/log-time';
-import { TicketEntries } from '../../time/time-entries/ticket-entries';
-import { TicketCharges } from '../../billing/charges/ticket-charges';
+import { TimeForm } from '../action-time/time-form';
+import { TicketSection } from './ticket-sections';
 import { FlatFeePanel } from '../flat-fees/ticket-fee';
 import { RecordFormPanel } from '../../ui/record-form';
 import { MoveClient } from '../intake/move-client';
@@ -73,8 +72,7 @@ import { TicketState } from './ticket.state';
     Why,
     MessageBody,
     Composer,
-    LogTime,
-    TicketCharges,
+    TimeForm,
     FlatFeePanel,
     AroundTicket,
     BeforeMoving,
@@ -87,7 +85,7 @@ import { TicketState } from './ticket.state';
     Members,
     MoveClient,
     ResolveTime,
-    TicketEntries,
+    TicketSection,
     UnderUmbrella,
   ],
   providers: [TicketState, UmbrellaState],

@@ -15,7 +15,6 @@ import {
   type Observable,
 } from 'rxjs';
 import { accessRoutes } from '@core/house';
-import { timeRoutes } from '@core/time';
 import {
   intakeRoutes,
   type Kind,
@@ -52,7 +51,6 @@ export class TicketState {
   private readonly again = new Subject<void>();
   private readonly conflict = new BehaviorSubject<string | undefined>(undefined);
   private now: TicketWire | undefined;
-  private entries: unknown;
   readonly conflict$ = this.conflict.asObservable();
   private readonly live = inject(Live);
   private readonly changes$ = combineLatest([
@@ -74,12 +72,6 @@ export class TicketState {
     tap((t) => t.is === 'there' && this.take(t.value)),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
-  readonly entries$ = this.changes$.pipe(
-    switchMap((ticketId) => this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } })),
-    map((a) => a.entries),
-    tap((entries) => (this.entries = entries)),
-    shareReplay({ bufferSize: 1, refCount: true }),
-  );
   readonly people$ = this.api.call(accessRoutes.listPeople, {}).pipe(
     map((a) => a.people.filter((p) => p.technician)),
     shareReplay(1),
@@ -99,7 +91,7 @@ export class TicketState {
   /** The ticket with all that it names; of an umbrella every ticket, as its members stand on its page. */
   private interest(): Interest {
     const topics = ['ticket', 'booking', 'charge', 'entry'];
-    return this.now?.isUmbrella ? { topics } : { topics, records: idsIn([this.id.value, this.now, this.entries]) };
+    return this.now?.isUmbrella ? { topics } : { topics, records: idsIn([this.id.value, this.now]) };
   }
 
   private take(ticket: TicketWire): void {

@@ -3,11 +3,11 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { RouterLink } from '@angular/router';
 import { bookSchema, REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/scheduling';
 import { durationTyped, parseMinutes, sayWork } from '@core/ground';
-import { ticketRoutes, type CallOutcome } from '@core/desk';
+import { messageRoutes, type CallOutcome } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { LogTime } from '../../time/time-entries/log-time';
+import { TimeForm } from '../../desk/action-time/time-form';
 import { Field, type Option } from '../../ui/field';
 import { FormState } from '../../ui/form-state';
 import { AtPipe } from '../../ui/pipes';
@@ -41,7 +41,7 @@ const REPEAT_LINES: readonly Line[] = [
 /** Books or changes by typing: what dragging does, for the keyboard, and all that dragging cannot say. */
 @Component({
   selector: 'dl-book-form',
-  imports: [AsyncPipe, AtPipe, Field, LogTime, RouterLink, WorkFits],
+  imports: [AsyncPipe, AtPipe, Field, RouterLink, TimeForm, WorkFits],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './book-form.html',
   styleUrl: './book-form.css',
@@ -129,7 +129,7 @@ export class BookForm {
   protected writeCall(text: string, outcome: string): void {
     if (!text.trim()) return this.toasts.trouble('Say in a few words what the call was about.');
     const body = { way: 'out' as const, outcome: outcome as CallOutcome, text, at: null, callBackAt: null };
-    this.api.call(ticketRoutes.writeCall, { params: { ticketId: this.wanted().work.workId }, body }).subscribe({
+    this.api.call(messageRoutes.writeCall, { params: { ticketId: this.wanted().work.workId }, body }).subscribe({
       next: () => (this.toasts.done('The call is written down'), this.adding.set(undefined)),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

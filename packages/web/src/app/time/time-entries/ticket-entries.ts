@@ -1,6 +1,10 @@
+import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
+import { catchError, EMPTY, map, switchMap } from 'rxjs';
 import type { TicketWire } from '@core/desk';
-import type { EntryWire } from '@core/time';
+import { timeRoutes } from '@core/time';
+import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { Why } from '../../ui/why';
@@ -9,10 +13,10 @@ import { ShareEntry } from './share-entry';
 /** Time recorded on a ticket, each entry with what it does; on an umbrella over several clients it can be shared out. */
 @Component({
   selector: 'dl-ticket-entries',
-  imports: [AtPipe, MinutesPipe, ShareEntry, Why],
+  imports: [AsyncPipe, AtPipe, MinutesPipe, ShareEntry, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (line of entries(); track line.entry.id) {
+    @for (line of entries$ | async; track line.entry.id) {
       <p class="entry small">
         <span class="mono">{{ line.entry.startsAt | at }}</span> {{ line.person }}, {{ line.entry.minutes | minutes }}
         {{ line.entry.activity }} <span class="soft">{{ line.entry.effect.sentence }}</span>
@@ -26,7 +30,7 @@ import { ShareEntry } from './share-entry';
           [entryId]="line.entry.id"
           [minutes]="line.entry.minutes"
           [umbrellaId]="ticket().id"
-          (shared)="sharing.set(undefined); shared.emit()"
+          (shared)="sharing.set(undefined); changed.emit()"
           (closed)="sharing.set(undefined)"
         />
       }
@@ -41,9 +45,18 @@ import { ShareEntry } from './share-entry';
 })
 export class TicketEntries {
   readonly ticket = input.required<TicketWire>();
-  readonly entries = input.required<readonly { readonly person: string; readonly entry: EntryWire }[]>();
-  readonly shared = output<void>();
+  readonly changed = output<void>();
+  private readonly api = inject(Api);
   protected readonly session = inject(Session);
+  /** Read with the ticket: what is recorded on it changes it too. */
+  protected readonly entries$ = toObservable(this.ticket).pipe(
+    switchMap(({ id: ticketId }) =>
+      this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } }).pipe(
+        map((a) => a.entries),
+        catchError(() => EMPTY),
+      ),
+    ),
+  );
   /** The entry of an umbrella that is being shared out. */
   protected readonly sharing = signal<string | undefined>(undefined);
 }

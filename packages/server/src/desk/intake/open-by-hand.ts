@@ -7,7 +7,7 @@ import { askForFee } from '../flat-fees/ask-for-fee';
 import { setFee } from '../flat-fees/ticket-fee';
 import { readFields } from '../own-fields/record-fields';
 import { followTemplate } from '../templates/follow-template';
-import { openTicket } from './open-ticket';
+import { openTicket } from '../tickets/open-ticket';
 
 /** Opens a ticket for somebody, on the phone or not, perhaps as a flat-fee job; it lands unsorted like all others. */
 export async function openByHand(

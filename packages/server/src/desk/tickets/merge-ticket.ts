@@ -4,9 +4,9 @@ import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import { refuseMember } from '../tickets/refuse-member';
-import { endOwed, oweFirstReply } from '../tickets/reply-owed';
-import { addFacts, storeClocks, takeBackFact } from '../tickets/ticket-clock-store';
+import { refuseMember } from './refuse-member';
+import { endOwed, oweFirstReply } from './reply-owed';
+import { addFacts, storeClocks, takeBackFact } from '../clocks/ticket-clock-store';
 
 /**
  * Merges a double into another ticket of the same client. Its messages stand there by their time, what is

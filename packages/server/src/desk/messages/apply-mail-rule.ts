@@ -5,8 +5,8 @@ import type { Row } from '../../app/rows';
 import { byRule } from '../../app/actor';
 import { type Work, workAs } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
-import type { Sender } from '../messages/find-thread';
-import type { ReadMail } from '../messages/read-mail';
+import type { Sender } from './find-thread';
+import type { ReadMail } from './read-mail';
 import { triageTicket } from '../tickets/triage-ticket';
 
 export type MailRule =

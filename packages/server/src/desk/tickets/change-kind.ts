@@ -5,7 +5,7 @@ import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-promise';
 import { ownKindOf } from '../kinds/kinds-routes';
 import type { HouseBook } from '../../house/house/house-book';
-import { storeClocks } from '../tickets/ticket-clock-store';
+import { storeClocks } from '../clocks/ticket-clock-store';
 
 /**
  * Changes the kind of a sorted ticket. Its closing checks are the new kind's from then on, and what its time

@@ -1,0 +1,15 @@
+import type { Provider } from '@angular/core';
+import { TIME_FORM } from '../desk/action-time/time-form';
+import { TICKET_SECTIONS } from '../desk/tickets/ticket-sections';
+
+/** What pages show of domains that they do not know, each loaded when it is shown: the one list of it. */
+export const PARTS: readonly Provider[] = [
+  { provide: TIME_FORM, useValue: () => import('../time/time-entries/log-time').then((m) => m.LogTime) },
+  {
+    provide: TICKET_SECTIONS,
+    useValue: {
+      'after the facts': () => import('../time/time-entries/ticket-entries').then((m) => m.TicketEntries),
+      'at the end': () => import('../billing/charges/ticket-charges').then((m) => m.TicketCharges),
+    },
+  },
+];

@@ -94,11 +94,42 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string]>> =
 /** Columns of views that are never null, which PostgreSQL does not know. */
 const NEVER_NULL = new Set(['charge.standing', 'work_facts.id', 'work_facts.kind', 'work_facts.subject']);
 
+/** Whose id a column is that refers to no table by a constraint: of views, of the log, and of what is not there any more. */
+const REFERS: Readonly<Record<string, string>> = {
+  assignee_id: 'person',
+  category_id: 'category',
+  charge_id: 'charge',
+  client_id: 'client',
+  contact_id: 'contact',
+  desk_id: 'desk',
+  division_id: 'division',
+  for_contact_id: 'contact',
+  invoice_id: 'invoice',
+  person_id: 'person',
+  site_id: 'site',
+  ticket_id: 'ticket',
+  work_id: 'work',
+  'event.cause_id': 'event',
+  'provider.calendar_id': 'calendar',
+  'provider.promise_version_id': 'promise_version',
+  'work_facts.id': 'work',
+};
+
 interface Column {
   readonly table: string;
   readonly column: string;
   readonly type: string;
   readonly nullable: boolean;
+}
+
+/** The table that a column refers to by a constraint, or whose own id it is. */
+async function readReferred(knex: Knex): Promise<ReadonlyMap<string, string>> {
+  const { rows } = await knex.raw(`
+    select c.relname || '.' || a.attname as column, f.relname as refers
+    from pg_constraint k join pg_class c on c.oid = k.conrelid join pg_class f on f.oid = k.confrelid
+      join pg_attribute a on a.attrelid = c.oid and k.conkey = array[a.attnum]
+    where k.contype = 'f' and c.relnamespace = 'public'::regnamespace and f.relkind in ('r', 'p')`);
+  return new Map((rows as { column: string; refers: string }[]).map((row) => [row.column, row.refers]));
 }
 
 /** The columns that a check lets be some words alone. */
@@ -130,9 +161,15 @@ async function readColumns(knex: Knex): Promise<readonly Column[]> {
 /** The text of the file for the schema of this database. */
 export async function rowsOf(knex: Knex): Promise<string> {
   const words = await readWords(knex);
+  const referred = await readReferred(knex);
+  const idOf = ({ table, column }: Column): string | undefined => {
+    const of = REFERS[`${table}.${column}`] ?? (column === 'id' ? table : (referred.get(`${table}.${column}`) ?? REFERS[column]));
+    return of && `Id<'${of}'>`;
+  };
   const tables = new Map<string, string[]>();
-  const imports = new Map<string, Set<string>>([['@core/ground', new Set(['Instant', 'LocalDate'])]]);
-  for (const { table, column, type, nullable } of await readColumns(knex)) {
+  const imports = new Map<string, Set<string>>([['@core/ground', new Set(['Id', 'Instant', 'LocalDate'])]]);
+  for (const each of await readColumns(knex)) {
+    const { table, column, type, nullable } = each;
     const [shape, from] = SHAPES[`${table}.${column}`] ?? [];
     if (shape && from) imports.set(from, (imports.get(from) ?? new Set()).add(/\w+/.exec(shape.replace('readonly ', ''))![0]));
     const plain = TYPES[type];
@@ -143,6 +180,7 @@ export async function rowsOf(knex: Knex): Promise<string> {
         .get(`${table}.${column}`)
         ?.map((w) => `'${w.replaceAll("'", "\\'")}'`)
         .join(' | ') ??
+      (type === 'uuid' ? idOf(each) : undefined) ??
       plain;
     const maybe = nullable && is !== 'unknown' && !NEVER_NULL.has(`${table}.${column}`);
     tables.set(table, [...(tables.get(table) ?? []), `    ${column}: ${is}${maybe ? ' | null' : ''};`]);

@@ -3,6 +3,7 @@ export * from './conditions';
 export * from './events';
 export * from './explanation';
 export * from './icalendar';
+export * from './ids';
 export * from './money';
 export * from './outcome';
 export * from './permissions';

@@ -1,17 +1,17 @@
-import { type AccessRole, nameOf, type WayIn, type Who } from '@core/ground';
+import { type AccessRole, type Id, nameOf, type WayIn, type Who } from '@core/ground';
 
 /** Who acts, and through which way in. Made by the functions here alone, so that its parts agree. */
 export interface Actor {
   readonly who: Who;
   /** The id of a person of the house; null for anybody else. */
-  readonly personId: string | null;
+  readonly personId: Id<'person'> | null;
   readonly name: string;
   readonly role: AccessRole | null;
   /** The divisions that are seen and changed; null is all of them. */
   readonly divisions: readonly string[] | null;
   readonly via: WayIn;
   /** The API token that was shown, where one was. */
-  readonly tokenId?: string | undefined;
+  readonly tokenId?: Id<'api_token'> | undefined;
 }
 
 const actor = (who: Who, via: WayIn): Actor => ({ who, personId: null, name: nameOf(who), role: null, divisions: null, via });
@@ -22,7 +22,7 @@ interface Person {
   readonly role: AccessRole | null;
 }
 
-export function byPerson({ id, name, role }: Person, via: WayIn, tokenId?: string): Actor {
+export function byPerson({ id, name, role }: Person, via: WayIn, tokenId?: Id<'api_token'>): Actor {
   return { ...actor({ is: 'person', id, name }, via), personId: id, role, tokenId };
 }
 

@@ -1,11 +1,11 @@
 import type { ActionTime, TimedAction } from '@core/desk';
-import { isRefusal, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome } from '@core/ground';
 import { recordActionTime } from '../time/time-entries/record-action-time';
 import type { Work } from './work';
 
 /** What somebody did on work, and the time that it took them. */
 export interface TimedAct {
-  readonly workId: string;
+  readonly workId: Id<'work'>;
   readonly action: TimedAction;
   readonly time: ActionTime;
   /** What it is said to have been. */

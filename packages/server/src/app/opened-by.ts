@@ -1,11 +1,11 @@
 import type { Request } from 'express';
-import { type Access, type AccessRole, reachOf } from '@core/ground';
+import { type Access, type AccessRole, type Id, reachOf } from '@core/ground';
 import { EXCEPTIONS } from '../house/access/identify';
 import type { Db } from './database';
 
 /** What somebody opened a stream by: it ends when that does. */
 export interface OpenedBy {
-  readonly personId: string;
+  readonly personId: Id<'person'>;
   /** What it may do in the divisions that it sees. */
   readonly role: AccessRole | null;
   /** Everything that it may, said as one text. */
@@ -13,10 +13,10 @@ export interface OpenedBy {
   /** The divisions it sees; null is all of them. */
   readonly divisions: readonly string[] | null;
   readonly sessionId: string | null;
-  readonly tokenId: string | null;
+  readonly tokenId: Id<'api_token'> | null;
 }
 
-export function openedBy(req: Request, divisionIds: readonly string[]): OpenedBy {
+export function openedBy(req: Request, divisionIds: readonly Id<'division'>[]): OpenedBy {
   const { personId, tokenId = null } = req.actor!;
   const reach = reachOf(req.access!, undefined, divisionIds);
   const divisions = reach.is === 'everywhere' ? null : reach.is === 'nowhere' ? [] : reach.divisions;

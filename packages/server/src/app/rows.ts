@@ -16,15 +16,15 @@ import type {
   Urgency,
 } from '@core/desk';
 import type { Tax, TaxCategory } from '@core/goods';
-import type { AccessRole, Currency, Explanation, Instant, LocalDate } from '@core/ground';
+import type { AccessRole, Currency, Explanation, Id, Instant, LocalDate } from '@core/ground';
 import type { BandPricing, EntryEffect, Pricing, Rounding, TimeBand } from '@core/time';
 
 /** The columns of each table and view, as the driver hands them over. */
 export interface Rows {
   absence: {
-    id: string;
-    person_id: string;
-    kind_id: string;
+    id: Id<'absence'>;
+    person_id: Id<'person'>;
+    kind_id: Id<'absence_kind'>;
     from_day: LocalDate;
     to_day: LocalDate;
     from_middle: boolean;
@@ -35,19 +35,19 @@ export interface Rows {
     note: string | null;
     state: 'requested' | 'approved' | 'refused' | 'withdrawn';
     requested_at: Instant;
-    decided_by: string | null;
+    decided_by: Id<'person'> | null;
     decided_at: Instant | null;
     remark: string | null;
     version: number;
   };
   absence_grant: {
-    person_id: string;
-    kind_id: string;
+    person_id: Id<'person'>;
+    kind_id: Id<'absence_kind'>;
     year: number;
     halves: number;
   };
   absence_kind: {
-    id: string;
+    id: Id<'absence_kind'>;
     name: string;
     has_balance: boolean;
     year_halves: number;
@@ -58,7 +58,7 @@ export interface Rows {
     version: number;
   };
   activity: {
-    id: string;
+    id: Id<'activity'>;
     name: string;
     rounding: Rounding;
     pricing: Pricing;
@@ -68,17 +68,17 @@ export interface Rows {
     travel: boolean;
   };
   allocation: {
-    id: string;
-    invoice_id: string;
-    payment_id: string | null;
-    credit_note_id: string | null;
+    id: Id<'allocation'>;
+    invoice_id: Id<'invoice'>;
+    payment_id: Id<'payment'> | null;
+    credit_note_id: Id<'invoice'> | null;
     amount_minor: number;
     at: Instant;
-    takes_back_id: string | null;
+    takes_back_id: Id<'allocation'> | null;
   };
   api_token: {
-    id: string;
-    person_id: string;
+    id: Id<'api_token'>;
+    person_id: Id<'person'>;
     label: string;
     token_hash: Buffer;
     created_at: Instant;
@@ -86,10 +86,10 @@ export interface Rows {
     revoked_at: Instant | null;
   };
   asset: {
-    id: string;
-    client_id: string;
-    site_id: string | null;
-    contact_id: string | null;
+    id: Id<'asset'>;
+    client_id: Id<'client'>;
+    site_id: Id<'site'> | null;
+    contact_id: Id<'contact'> | null;
     number: string;
     name: string;
     make: string | null;
@@ -99,8 +99,8 @@ export interface Rows {
     fields: unknown;
   };
   attachment: {
-    id: string;
-    message_id: string;
+    id: Id<'attachment'>;
+    message_id: Id<'message'>;
     name: string;
     media_type: string;
     bytes: number;
@@ -109,24 +109,24 @@ export interface Rows {
   };
   back_answer: {
     id: number;
-    update_id: string;
-    ticket_id: string;
+    update_id: Id<'member_update'>;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     back: boolean;
   };
   billing_link: {
     id: number;
-    invoice_id: string;
+    invoice_id: Id<'invoice'>;
     position: number;
-    charge_id: string | null;
+    charge_id: Id<'charge'> | null;
     contract_line_id: string | null;
     period: string | null;
     does: 'bill' | 'undo' | 'give back';
     net_minor: number;
   };
   booking: {
-    id: string;
-    person_id: string | null;
+    id: Id<'booking'>;
+    person_id: Id<'person'> | null;
     starts_at: Instant;
     ends_at: Instant;
     planned_starts_at: Instant;
@@ -143,50 +143,50 @@ export interface Rows {
     series_id: string | null;
     cancel_reason: string | null;
     told_client_at: Instant | null;
-    opening_set_id: string | null;
-    work_id: string;
+    opening_set_id: Id<'opening_set'> | null;
+    work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
   };
   booking_change: {
     id: number;
-    booking_id: string;
+    booking_id: Id<'booking'>;
     at: Instant;
-    by_id: string | null;
+    by_id: Id<'person'> | null;
     what: string;
-    person_id: string | null;
+    person_id: Id<'person'> | null;
     starts_at: Instant;
     ends_at: Instant;
   };
   booking_left: {
-    booking_id: string;
-    person_id: string;
+    booking_id: Id<'booking'>;
+    person_id: Id<'person'>;
     at: Instant;
     version: number;
   };
   calendar: {
-    id: string;
+    id: Id<'calendar'>;
     name: string;
     written: unknown;
     version: number;
   };
   calendar_version: {
-    calendar_id: string;
+    calendar_id: Id<'calendar'>;
     version: number;
     written: unknown;
     until: Instant;
-    by_person: string | null;
+    by_person: Id<'person'> | null;
   };
   canned_reply: {
-    id: string;
-    person_id: string;
+    id: Id<'canned_reply'>;
+    person_id: Id<'person'>;
     name: string;
     text: string;
     shared: boolean;
     version: number;
   };
   catalogue_item: {
-    id: string;
+    id: Id<'catalogue_item'>;
     number: string;
     name: string;
     category: string;
@@ -200,22 +200,22 @@ export interface Rows {
     version: number;
   };
   category: {
-    id: string;
-    parent_id: string | null;
+    id: Id<'category'>;
+    parent_id: Id<'category'> | null;
     name: string;
-    skill_id: string | null;
+    skill_id: Id<'skill'> | null;
     position: number;
     archived_at: Instant | null;
     version: number;
   };
   charge: {
-    id: string;
-    division_id: string;
-    client_id: string;
-    ticket_id: string | null;
-    time_entry_id: string | null;
-    item_id: string | null;
-    person_id: string | null;
+    id: Id<'charge'>;
+    division_id: Id<'division'>;
+    client_id: Id<'client'>;
+    ticket_id: Id<'ticket'> | null;
+    time_entry_id: Id<'time_entry'> | null;
+    item_id: Id<'catalogue_item'> | null;
+    person_id: Id<'person'> | null;
     kind: ChargeWire['kind'];
     state: 'proposed' | 'approved' | 'waived' | 'withdrawn';
     on_date: LocalDate;
@@ -233,19 +233,19 @@ export interface Rows {
     cause: 'entry' | 'distance' | 'call-out' | 'share' | 'expense' | 'fee' | 'item' | 'recurring' | 'milestone' | 'by hand';
     part: number;
     cost_minor: number | null;
-    for_contact_id: string | null;
+    for_contact_id: Id<'contact'> | null;
     contract_id: string | null;
     project_id: string | null;
     period: string | null;
     billed_minor: number | null;
     standing: ChargeStanding;
-    shared_from: string | null;
-    expense_id: string | null;
+    shared_from: Id<'time_entry'> | null;
+    expense_id: Id<'expense'> | null;
     cause_id: string | null;
   };
   charge_decision: {
     id: number;
-    charge_id: string;
+    charge_id: Id<'charge'>;
     at: Instant;
     who: 'person' | 'contact' | 'job' | 'rule' | 'system' | 'nobody';
     who_id: string | null;
@@ -256,34 +256,34 @@ export interface Rows {
     batch_id: string | null;
   };
   checklist_item: {
-    id: string;
+    id: Id<'checklist_item'>;
     position: number;
     text: string;
     answer: string | null;
-    owner_id: string | null;
+    owner_id: Id<'person'> | null;
     due_on: LocalDate | null;
     due_at: Instant | null;
     answered_at: Instant | null;
-    work_id: string;
+    work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
   };
   checklist_template: {
-    id: string;
+    id: Id<'checklist_template'>;
     name: string;
     items: readonly string[];
     archived_at: Instant | null;
     version: number;
   };
   client: {
-    id: string;
-    division_id: string;
+    id: Id<'client'>;
+    division_id: Id<'division'>;
     number: number;
     name: string;
     domains: readonly string[];
     zone: string;
-    calendar_id: string | null;
-    promise_id: string | null;
+    calendar_id: Id<'calendar'> | null;
+    promise_id: Id<'promise'> | null;
     street: string;
     city: string;
     postcode: string;
@@ -298,13 +298,13 @@ export interface Rows {
     fields: unknown;
   };
   client_price: {
-    client_id: string;
-    item_id: string;
+    client_id: Id<'client'>;
+    item_id: Id<'catalogue_item'>;
     price: string;
     basis: 'net' | 'gross';
   };
   clock_warning: {
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     clock: string;
     run: number;
     percent: number;
@@ -312,7 +312,7 @@ export interface Rows {
   };
   closing_override: {
     id: number;
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     who: 'person' | 'contact' | 'job' | 'rule' | 'system' | 'nobody';
     who_id: string | null;
@@ -321,9 +321,9 @@ export interface Rows {
     obstacles: unknown;
   };
   contact: {
-    id: string;
-    client_id: string;
-    site_id: string | null;
+    id: Id<'contact'>;
+    client_id: Id<'client'>;
+    site_id: Id<'site'> | null;
     name: string;
     email: string;
     phone: string | null;
@@ -338,13 +338,13 @@ export interface Rows {
     mail_trouble_at: Instant | null;
   };
   day_closed: {
-    person_id: string;
+    person_id: Id<'person'>;
     day: LocalDate;
     closed_at: Instant;
   };
   day_plan: {
-    id: string;
-    by_id: string;
+    id: Id<'day_plan'>;
+    by_id: Id<'person'>;
     made_at: Instant;
     asked: unknown;
     state: 'waiting' | 'running' | 'ready' | 'applied' | 'failed';
@@ -358,23 +358,23 @@ export interface Rows {
     clock_offset_seconds: number;
   };
   desk: {
-    id: string;
-    division_id: string;
+    id: Id<'desk'>;
+    division_id: Id<'division'>;
     name: string;
     letter: string;
-    team_id: string | null;
+    team_id: Id<'team'> | null;
     position: number;
-    usual_activity_id: string | null;
+    usual_activity_id: Id<'activity'> | null;
     inside_reach: 'house' | 'team';
   };
   desk_line: {
-    desk_id: string;
+    desk_id: Id<'desk'>;
     line: 'first' | 'second';
-    team_id: string;
+    team_id: Id<'team'>;
     assigns: 'nobody' | 'least loaded' | 'usual technician';
   };
   division: {
-    id: string;
+    id: Id<'division'>;
     name: string;
     brand: string | null;
     mail_from: string | null;
@@ -382,47 +382,47 @@ export interface Rows {
     version: number;
   };
   entry_effect: {
-    time_entry_id: string;
+    time_entry_id: Id<'time_entry'>;
     effect: EntryEffect;
   };
   escalation: {
-    id: string;
-    ticket_id: string;
+    id: Id<'escalation'>;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     why: string;
-    person_id: string;
+    person_id: Id<'person'>;
     round: number;
     mailed_at: Instant | null;
     taken_at: Instant | null;
     again_at: Instant | null;
   };
   event: {
-    id: string;
+    id: Id<'event'>;
     xact: string;
     type: string;
     version: number;
     data: unknown;
     subject: string;
     subject_id: string;
-    ticket_id: string | null;
-    client_id: string | null;
+    ticket_id: Id<'ticket'> | null;
+    client_id: Id<'client'> | null;
     contract_id: string | null;
     project_id: string | null;
-    division_id: string | null;
+    division_id: Id<'division'> | null;
     happened_at: Instant;
     written_at: Instant;
     who: 'person' | 'contact' | 'job' | 'rule' | 'system' | 'nobody';
     who_id: string | null;
     who_name: string;
     via: 'web' | 'api' | 'mail' | 'page' | 'job' | 'system';
-    cause_id: string | null;
+    cause_id: Id<'event'> | null;
   };
   expense: {
-    id: string;
-    person_id: string;
-    client_id: string | null;
+    id: Id<'expense'>;
+    person_id: Id<'person'>;
+    client_id: Id<'client'> | null;
     day: LocalDate;
-    category_id: string;
+    category_id: Id<'expense_category'>;
     paid_minor: number;
     currency: Currency;
     exchange: string | null;
@@ -441,12 +441,12 @@ export interface Rows {
     reimbursed_on: LocalDate | null;
     removed_at: Instant | null;
     version: number;
-    work_id: string;
+    work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
   };
   expense_category: {
-    id: string;
+    id: Id<'expense_category'>;
     name: string;
     tax_percent: string;
     billable: boolean;
@@ -455,11 +455,11 @@ export interface Rows {
     version: number;
   };
   flat_fee: {
-    id: string;
+    id: Id<'flat_fee'>;
     name: string;
-    item_id: string;
+    item_id: Id<'catalogue_item'>;
     asks_client: boolean;
-    category_id: string | null;
+    category_id: Id<'category'> | null;
     words: readonly string[];
     for_new_person: boolean;
     for_new_asset: boolean;
@@ -468,12 +468,12 @@ export interface Rows {
     version: number;
   };
   follower: {
-    ticket_id: string;
-    person_id: string;
+    ticket_id: Id<'ticket'>;
+    person_id: Id<'person'>;
     since: Instant;
   };
   grade: {
-    id: string;
+    id: Id<'grade'>;
     name: string;
     position: number;
   };
@@ -486,20 +486,20 @@ export interface Rows {
     at: Instant;
   };
   internal_work: {
-    id: string;
+    id: Id<'internal_work'>;
     name: string;
     archived_at: Instant | null;
     version: number;
     general: boolean;
   };
   invoice: {
-    id: string;
+    id: Id<'invoice'>;
     kind: DocumentKind;
-    division_id: string;
-    series_id: string;
+    division_id: Id<'division'>;
+    series_id: Id<'invoice_series'>;
     sequence: number;
     number: string;
-    client_id: string;
+    client_id: Id<'client'>;
     issued_at: Instant;
     issued_on: LocalDate;
     due_on: LocalDate;
@@ -509,19 +509,19 @@ export interface Rows {
     net_minor: number;
     tax_minor: number;
     gross_minor: number;
-    issued_by: string | null;
-    corrects_id: string | null;
+    issued_by: Id<'person'> | null;
+    corrects_id: Id<'invoice'> | null;
     reason: string | null;
     undoes: boolean | null;
   };
   invoice_document: {
-    invoice_id: string;
+    invoice_id: Id<'invoice'>;
     format: string;
     bytes: Buffer;
     made_at: Instant;
   };
   invoice_line: {
-    invoice_id: string;
+    invoice_id: Id<'invoice'>;
     position: number;
     description: string;
     quantity: string;
@@ -533,14 +533,14 @@ export interface Rows {
     corrects_position: number | null;
   };
   invoice_series: {
-    id: string;
-    division_id: string;
+    id: Id<'invoice_series'>;
+    division_id: Id<'division'>;
     kind: 'invoice' | 'credit note' | 'receipt';
     prefix: string;
     last_number: number;
   };
   invoice_standing: {
-    invoice_id: string;
+    invoice_id: Id<'invoice'>;
     settled_minor: number;
     mailed_at: Instant | null;
     ledger_at: Instant | null;
@@ -548,7 +548,7 @@ export interface Rows {
     undelivered_at: Instant | null;
   };
   invoice_tax: {
-    invoice_id: string;
+    invoice_id: Id<'invoice'>;
     tax_category: TaxCategory;
     tax_percent: string;
     base_minor: number;
@@ -562,7 +562,7 @@ export interface Rows {
   kind_rule: {
     kind: string;
     offered: boolean;
-    promise_id: string | null;
+    promise_id: Id<'promise'> | null;
     asks_time: readonly string[];
     activity_ids: readonly string[];
   };
@@ -581,18 +581,18 @@ export interface Rows {
     after: number;
   };
   mail_aside: {
-    source_id: string;
+    source_id: Id<'mail_source'>;
     at: Instant;
     sender: string;
     subject: string;
     reason: string;
-    rule_id: string | null;
-    ticket_id: string | null;
+    rule_id: Id<'mail_rule'> | null;
+    ticket_id: Id<'ticket'> | null;
     ended_at: Instant | null;
-    ended_by: string | null;
+    ended_by: Id<'person'> | null;
   };
   mail_rule: {
-    id: string;
+    id: Id<'mail_rule'>;
     name: string;
     position: number;
     sender: string;
@@ -605,15 +605,15 @@ export interface Rows {
     impact: MailRuleForm['impact'] | null;
     urgency: MailRuleForm['urgency'] | null;
     line: MailRuleForm['line'] | null;
-    category_id: string | null;
-    desk_id: string | null;
-    client_id: string | null;
-    asset_id: string | null;
+    category_id: Id<'category'> | null;
+    desk_id: Id<'desk'> | null;
+    client_id: Id<'client'> | null;
+    asset_id: Id<'asset'> | null;
     archived_at: Instant | null;
     version: number;
   };
   mail_source: {
-    id: string;
+    id: Id<'mail_source'>;
     sha256: Buffer;
     message_id: string | null;
     received_at: Instant;
@@ -626,31 +626,31 @@ export interface Rows {
     subject: string | null;
   };
   member_update: {
-    id: string;
-    umbrella_id: string;
+    id: Id<'member_update'>;
+    umbrella_id: Id<'ticket'>;
     at: Instant;
-    person_id: string | null;
+    person_id: Id<'person'> | null;
     text: string;
     asks: boolean;
   };
   membership: {
-    id: string;
-    umbrella_id: string;
-    ticket_id: string;
+    id: Id<'membership'>;
+    umbrella_id: Id<'ticket'>;
+    ticket_id: Id<'ticket'>;
     joined_at: Instant;
-    joined_by: string | null;
+    joined_by: Id<'person'> | null;
     was: unknown;
     ended_at: Instant | null;
     ended_by: 'detached' | 'resolved' | null;
   };
   message: {
-    id: string;
-    ticket_id: string;
+    id: Id<'message'>;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     direction: 'in' | 'out' | 'note';
     visibility: 'public' | 'inside';
-    author_person_id: string | null;
-    author_contact_id: string | null;
+    author_person_id: Id<'person'> | null;
+    author_contact_id: Id<'contact'> | null;
     author_name: string;
     author_email: string | null;
     to_addresses: readonly string[];
@@ -663,7 +663,7 @@ export interface Rows {
     reference_ids: readonly string[];
     automatic: boolean;
     via: string;
-    source_id: string | null;
+    source_id: Id<'mail_source'> | null;
     leaves_at: Instant | null;
     leaving_since: Instant | null;
     left_at: Instant | null;
@@ -672,8 +672,8 @@ export interface Rows {
     call_outcome: CallOutcome | null;
     thanks: boolean;
     seq: number;
-    update_id: string | null;
-    from_ticket_id: string | null;
+    update_id: Id<'member_update'> | null;
+    from_ticket_id: Id<'ticket'> | null;
     third_party: string | null;
     notice: MessageWire['notice'] | null;
     left_out: MessageWire['leftOut'];
@@ -681,23 +681,23 @@ export interface Rows {
     undelivered_at: Instant | null;
   };
   minutes_here: {
-    person_id: string;
+    person_id: Id<'person'>;
     day: LocalDate;
     minutes: number;
     last_minute: Instant;
   };
   notice: {
-    id: string;
-    person_id: string;
+    id: Id<'notice'>;
+    person_id: Id<'person'>;
     at: Instant;
     text: string;
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
     seen_at: Instant | null;
     urgent: boolean;
   };
   on_call: {
-    id: string;
-    person_id: string;
+    id: Id<'on_call'>;
+    person_id: Id<'person'>;
     starts_at: Instant;
     ends_at: Instant;
   };
@@ -707,9 +707,9 @@ export interface Rows {
     again_minutes: number;
   };
   opening_set: {
-    id: string;
-    ticket_id: string;
-    made_by: string;
+    id: Id<'opening_set'>;
+    ticket_id: Id<'ticket'>;
+    made_by: Id<'person'>;
     made_at: Instant;
     held_until: Instant;
     state: 'open' | 'taken' | 'declined' | 'released' | 'lapsed';
@@ -724,25 +724,25 @@ export interface Rows {
     subject_id: string | null;
     payload: unknown;
     at: Instant;
-    division_id: string | null;
-    ticket_id: string | null;
-    client_id: string | null;
-    person_id: string | null;
+    division_id: Id<'division'> | null;
+    ticket_id: Id<'ticket'> | null;
+    client_id: Id<'client'> | null;
+    person_id: Id<'person'> | null;
   };
   outbox_position: {
     id: number;
     last_seq: number;
   };
   outside_appointment: {
-    calendar_id: string;
+    calendar_id: Id<'outside_calendar'>;
     uid: string;
     starts_at: Instant;
     ends_at: Instant;
     summary: string;
   };
   outside_calendar: {
-    id: string;
-    person_id: string;
+    id: Id<'outside_calendar'>;
+    person_id: Id<'person'>;
     name: string;
     address: string | null;
     body: string | null;
@@ -752,13 +752,13 @@ export interface Rows {
     trouble: string | null;
   };
   overrun: {
-    booking_id: string;
-    collides_with: string;
+    booking_id: Id<'booking'>;
+    collides_with: Id<'booking'>;
     found_at: Instant;
     settled_at: Instant | null;
   };
   own_condition: {
-    id: string;
+    id: Id<'own_condition'>;
     name: string;
     kinds: readonly string[];
     moves: readonly string[];
@@ -767,7 +767,7 @@ export interface Rows {
     version: number;
   };
   own_field: {
-    id: string;
+    id: Id<'own_field'>;
     on_record: string;
     name: string;
     kind: string;
@@ -780,14 +780,14 @@ export interface Rows {
     version: number;
   };
   own_kind: {
-    id: string;
+    id: Id<'own_kind'>;
     name: string;
     stands_for: string;
     archived_at: Instant | null;
     version: number;
   };
   own_status: {
-    id: string;
+    id: Id<'own_status'>;
     name: string;
     stands_for: 'queued' | 'underway' | 'on hold';
     waits_for: 'client' | 'supplier' | 'change window' | null;
@@ -796,17 +796,17 @@ export interface Rows {
     version: number;
   };
   password_reset: {
-    id: string;
-    person_id: string;
+    id: Id<'password_reset'>;
+    person_id: Id<'person'>;
     nonce: string;
     token_hash: Buffer;
     made_at: Instant;
-    made_by: string | null;
+    made_by: Id<'person'> | null;
     used_at: Instant | null;
   };
   payment: {
-    id: string;
-    client_id: string | null;
+    id: Id<'payment'>;
+    client_id: Id<'client'> | null;
     at: Instant;
     received_on: LocalDate;
     amount_minor: number;
@@ -816,13 +816,13 @@ export interface Rows {
     reference: string;
   };
   person: {
-    id: string;
+    id: Id<'person'>;
     name: string;
     email: string;
     password_hash: string;
     role: AccessRole;
-    grade_id: string | null;
-    team_id: string | null;
+    grade_id: Id<'grade'> | null;
+    team_id: Id<'team'> | null;
     technician: boolean;
     active: boolean;
     created_at: Instant;
@@ -833,38 +833,38 @@ export interface Rows {
     timer_on_open: boolean;
   };
   person_access: {
-    person_id: string;
-    division_id: string;
+    person_id: Id<'person'>;
+    division_id: Id<'division'>;
     role: string | null;
   };
   person_hours: {
-    person_id: string;
+    person_id: Id<'person'>;
     week: unknown;
   };
   person_skill: {
-    person_id: string;
-    skill_id: string;
+    person_id: Id<'person'>;
+    skill_id: Id<'skill'>;
     level: number;
   };
   presence: {
-    ticket_id: string;
-    person_id: string;
+    ticket_id: Id<'ticket'>;
+    person_id: Id<'person'>;
     seen_at: Instant;
     writing: boolean;
   };
   promise: {
-    id: string;
+    id: Id<'promise'>;
     name: string;
   };
   promise_version: {
-    id: string;
-    promise_id: string;
+    id: Id<'promise_version'>;
+    promise_id: Id<'promise'>;
     version: number;
     targets: unknown;
     created_at: Instant;
   };
   proposed_dismissed: {
-    person_id: string;
+    person_id: Id<'person'>;
     key: string;
     at: Instant;
   };
@@ -874,39 +874,39 @@ export interface Rows {
     zone: string;
     currency: Currency;
     seller: Seller;
-    calendar_id: string;
-    promise_version_id: string;
+    calendar_id: Id<'calendar'>;
+    promise_version_id: Id<'promise_version'>;
     mail_from: string;
     holiday_region: string | null;
   };
   rate_rule: {
-    id: string;
+    id: Id<'rate_rule'>;
     level: 'contract' | 'client' | 'default';
-    client_id: string | null;
-    grade_id: string | null;
-    activity_id: string | null;
+    client_id: Id<'client'> | null;
+    grade_id: Id<'grade'> | null;
+    activity_id: Id<'activity'> | null;
     band: TimeBand | null;
     rate: string;
     valid_from: LocalDate;
     valid_to: LocalDate | null;
   };
   request_form: {
-    id: string;
+    id: Id<'request_form'>;
     name: string;
     path: string;
     intro: string;
     kind: string | null;
-    category_id: string | null;
+    category_id: Id<'category'> | null;
     fields: readonly string[];
     archived_at: Instant | null;
     version: number;
   };
   routine: {
-    id: string;
+    id: Id<'routine'>;
     name: string;
-    template_id: string;
-    client_id: string;
-    contact_id: string;
+    template_id: Id<'ticket_template'>;
+    client_id: Id<'client'>;
+    contact_id: Id<'contact'>;
     rule: string;
     starts_on: LocalDate;
     minute: number;
@@ -915,22 +915,22 @@ export interface Rows {
     version: number;
   };
   routine_turn: {
-    routine_id: string;
+    routine_id: Id<'routine'>;
     at: Instant;
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
     trouble: string | null;
   };
   saved_view: {
-    id: string;
+    id: Id<'saved_view'>;
     list: string;
-    person_id: string;
+    person_id: Id<'person'>;
     name: string;
     query: string;
     at: Instant;
     reach: 'own' | 'team' | 'all';
   };
   schedule_feed: {
-    person_id: string;
+    person_id: Id<'person'>;
     made_at: Instant;
     nonce: string;
     token_hash: Buffer;
@@ -941,7 +941,7 @@ export interface Rows {
     expire: Instant;
   };
   shift: {
-    person_id: string;
+    person_id: Id<'person'>;
     day: LocalDate;
     hours: readonly string[];
     note: string | null;
@@ -950,15 +950,15 @@ export interface Rows {
     id: number;
     at: Instant;
     email: string;
-    person_id: string | null;
+    person_id: Id<'person'> | null;
     way: string;
     ok: boolean;
     address: string | null;
     tried_at: Instant;
   };
   site: {
-    id: string;
-    client_id: string;
+    id: Id<'site'>;
+    client_id: Id<'client'>;
     name: string;
     street: string;
     city: string;
@@ -969,28 +969,28 @@ export interface Rows {
     directions: string | null;
   };
   skill: {
-    id: string;
+    id: Id<'skill'>;
     name: string;
   };
   status_link: {
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     made_at: Instant;
     nonce: string;
     token_hash: Buffer;
   };
   team: {
-    id: string;
+    id: Id<'team'>;
     name: string;
     position: number;
   };
   third_party: {
-    id: string;
+    id: Id<'third_party'>;
     name: string;
     address: string;
   };
   ticket: {
-    id: string;
-    division_id: string;
+    id: Id<'ticket'>;
+    division_id: Id<'division'>;
     number: number;
     secret: string;
     subject: string;
@@ -1001,16 +1001,16 @@ export interface Rows {
     impact: Impact | null;
     urgency: Urgency | null;
     priority: Priority | null;
-    client_id: string | null;
-    contact_id: string | null;
-    asset_id: string | null;
-    desk_id: string | null;
-    assignee_id: string | null;
+    client_id: Id<'client'> | null;
+    contact_id: Id<'contact'> | null;
+    asset_id: Id<'asset'> | null;
+    desk_id: Id<'desk'> | null;
+    assignee_id: Id<'person'> | null;
     sender_email: string | null;
     sender_name: string | null;
     threading_why: unknown;
-    linked_ticket_id: string | null;
-    promise_version_id: string;
+    linked_ticket_id: Id<'ticket'> | null;
+    promise_version_id: Id<'promise_version'>;
     estimate_minutes: number | null;
     received_at: Instant;
     changed_at: Instant;
@@ -1024,23 +1024,23 @@ export interface Rows {
     closes_at: Instant | null;
     reply_owed_by: string | null;
     is_umbrella: boolean;
-    umbrella_id: string | null;
-    category_id: string | null;
+    umbrella_id: Id<'ticket'> | null;
+    category_id: Id<'category'> | null;
     line: 'first' | 'second' | null;
-    merged_into_id: string | null;
+    merged_into_id: Id<'ticket'> | null;
     look_since: Instant | null;
     look_at: string | null;
     no_fee_at: Instant | null;
     fields: unknown;
-    own_status_id: string | null;
-    routine_id: string | null;
-    request_form_id: string | null;
-    own_kind_id: string | null;
+    own_status_id: Id<'own_status'> | null;
+    routine_id: Id<'routine'> | null;
+    request_form_id: Id<'request_form'> | null;
+    own_kind_id: Id<'own_kind'> | null;
     needs_visit: boolean;
     look_is: 'third party' | 'not delivered' | null;
   };
   ticket_clock: {
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     clock: string;
     state: string;
     due_at: Instant | null;
@@ -1055,28 +1055,28 @@ export interface Rows {
   };
   ticket_fact: {
     id: number;
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     fact: string;
     detail: unknown;
     written_at: Instant;
   };
   ticket_fee: {
-    ticket_id: string;
-    fee_id: string;
+    ticket_id: Id<'ticket'>;
+    fee_id: Id<'flat_fee'>;
     quantity: number;
     state: 'agreed' | 'asked' | 'refused';
-    charge_id: string | null;
+    charge_id: Id<'charge'> | null;
     result: 'success' | 'failed' | null;
     note: string | null;
     set_at: Instant;
-    set_by: string | null;
+    set_by: Id<'person'> | null;
   };
   ticket_relation: {
-    one_id: string;
-    other_id: string;
+    one_id: Id<'ticket'>;
+    other_id: Id<'ticket'>;
     at: Instant;
-    by_person: string | null;
+    by_person: Id<'person'> | null;
   };
   ticket_settings: {
     id: number;
@@ -1087,29 +1087,29 @@ export interface Rows {
     reopen_days: number;
   };
   ticket_template: {
-    id: string;
+    id: Id<'ticket_template'>;
     name: string;
     subject: string;
     text: string;
     kind: string | null;
     impact: string | null;
     urgency: string | null;
-    category_id: string | null;
-    desk_id: string | null;
+    category_id: Id<'category'> | null;
+    desk_id: Id<'desk'> | null;
     line: string | null;
     checklist: readonly string[];
     archived_at: Instant | null;
     version: number;
   };
   time_complete: {
-    person_id: string;
+    person_id: Id<'person'>;
     up_to: LocalDate;
     declared_at: Instant;
   };
   time_decision: {
     id: number;
-    entry_id: string | null;
-    expense_id: string | null;
+    entry_id: Id<'time_entry'> | null;
+    expense_id: Id<'expense'> | null;
     at: Instant;
     who: 'person' | 'contact' | 'job' | 'rule' | 'system' | 'nobody';
     who_id: string | null;
@@ -1119,22 +1119,22 @@ export interface Rows {
     was: unknown;
   };
   time_entry: {
-    id: string;
-    person_id: string;
-    client_id: string | null;
+    id: Id<'time_entry'>;
+    person_id: Id<'person'>;
+    client_id: Id<'client'> | null;
     starts_at: Instant;
     ends_at: Instant;
     minutes: number;
-    grade_id: string;
-    activity_id: string;
+    grade_id: Id<'grade'>;
+    activity_id: Id<'activity'>;
     note: string | null;
     billable: boolean;
     reason: string | null;
     removed_at: Instant | null;
     version: number;
-    booking_id: string | null;
+    booking_id: Id<'booking'> | null;
     approval: 'open' | 'approved' | 'returned';
-    corrects: string | null;
+    corrects: Id<'time_entry'> | null;
     corrected_at: Instant | null;
     corrected_from: number | null;
     distance: string | null;
@@ -1143,17 +1143,17 @@ export interface Rows {
     distance_unit: 'km' | 'miles' | null;
     distance_rate: string | null;
     distance_paid_back: string | null;
-    work_id: string;
+    work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
   };
   time_off: {
-    id: string;
-    person_id: string;
+    id: Id<'time_off'>;
+    person_id: Id<'person'>;
     starts_at: Instant;
     ends_at: Instant;
     reason: string;
-    absence_id: string | null;
+    absence_id: Id<'absence'> | null;
   };
   time_settings: {
     id: number;
@@ -1165,14 +1165,14 @@ export interface Rows {
     long_minutes: number;
   };
   timer: {
-    id: string;
-    person_id: string;
+    id: Id<'timer'>;
+    person_id: Id<'person'>;
     started_at: Instant;
     running_since: Instant | null;
     counted_seconds: number;
-    work_id: string;
+    work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
-    ticket_id: string | null;
+    ticket_id: Id<'ticket'> | null;
   };
   travel_time: {
     place_a: string;
@@ -1180,12 +1180,12 @@ export interface Rows {
     minutes: number;
     source: 'by hand' | 'logged';
     set_at: Instant;
-    person_id: string | null;
+    person_id: Id<'person'> | null;
   };
   upload: {
-    id: string;
-    ticket_id: string;
-    person_id: string;
+    id: Id<'upload'>;
+    ticket_id: Id<'ticket'>;
+    person_id: Id<'person'>;
     at: Instant;
     name: string;
     media_type: string;
@@ -1194,7 +1194,7 @@ export interface Rows {
   };
   waiver: {
     id: number;
-    ticket_id: string;
+    ticket_id: Id<'ticket'>;
     at: Instant;
     who: 'person' | 'contact' | 'job' | 'rule' | 'system' | 'nobody';
     who_id: string | null;
@@ -1205,21 +1205,21 @@ export interface Rows {
     owed_by: string | null;
   };
   work: {
-    id: string;
+    id: Id<'work'>;
     kind: 'ticket' | 'internal work' | 'project task';
   };
   work_facts: {
-    id: string;
+    id: Id<'work'>;
     kind: Rows['work']['kind'];
     number: number | null;
     subject: string;
-    division_id: string | null;
-    client_id: string | null;
-    contact_id: string | null;
-    site_id: string | null;
-    category_id: string | null;
-    desk_id: string | null;
-    assignee_id: string | null;
+    division_id: Id<'division'> | null;
+    client_id: Id<'client'> | null;
+    contact_id: Id<'contact'> | null;
+    site_id: Id<'site'> | null;
+    category_id: Id<'category'> | null;
+    desk_id: Id<'desk'> | null;
+    assignee_id: Id<'person'> | null;
     priority: Priority | null;
     ticket_kind: Kind | 'unsorted' | null;
     needs_visit: boolean | null;

@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { Instant } from '@core/ground';
+import type { Id, Instant } from '@core/ground';
 import { type EventType, type Happenings, subjectOf, versionOf } from '@core/events';
 import { type Actor, whoColumns } from './actor';
 import { at } from './database';
@@ -31,9 +31,9 @@ const NOTHING = 'select null::uuid as ticket_id, null::uuid as client_id, null::
 
 /** What a live event touches besides its record, where the record does not say. */
 export interface Touched {
-  readonly ticketId?: string | null;
-  readonly clientId?: string | null;
-  readonly personId?: string | null;
+  readonly ticketId?: Id<'ticket'> | null;
+  readonly clientId?: Id<'client'> | null;
+  readonly personId?: Id<'person'> | null;
 }
 
 export interface NewEvent<Type extends EventType = EventType> {

@@ -28,13 +28,13 @@ import { LINK_DOES } from './billing-link';
 import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_STANDINGS, CHARGE_TEXT, CHARGE_UNITS } from './charge';
 
 export const chargeSchema = record({
-  id: id(),
+  id: id('charge'),
   version: count(),
   kind: oneOf(CHARGE_KINDS),
   state: oneOf(CHARGE_STANDINGS),
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
-  ticketId: optionalId(),
+  ticketId: optionalId('ticket'),
   ticketNumber: count().nullable(),
   person: optionalText(),
   on: date(),
@@ -51,7 +51,7 @@ export const chargeSchema = record({
   reason: optionalText(),
   why: why(),
   /** Documents that bill it, undo that or give its money back. */
-  documents: list(record({ id: id(), number: text(), does: oneOf(LINK_DOES), net: amount() })),
+  documents: list(record({ id: id('invoice'), number: text(), does: oneOf(LINK_DOES), net: amount() })),
 });
 export type ChargeWire = Wire<typeof chargeSchema>;
 
@@ -69,7 +69,7 @@ export type ChargeFilter = Wire<typeof chargeFilterSchema>;
 export const chargeClientsFilterSchema = pageQuery(['client', 'net'], filters);
 export type ChargeClientsFilter = Wire<typeof chargeClientsFilterSchema>;
 export const chargeClientSchema = record({
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
   charges: count(),
   odd: count(),
@@ -79,7 +79,7 @@ export type ChargeClientWire = Wire<typeof chargeClientSchema>;
 
 /** Approves all charges that wait for a decision: of a client, or of all. */
 export const approveAllSchema = record({
-  clientId: optionalId(),
+  clientId: optionalId('client'),
   /** Whether those with a mark too. */
   odd: yes(),
   /** What whoever approves saw: how many, and what they come to in the smallest unit. Others that came meanwhile are not approved unseen. */
@@ -93,10 +93,10 @@ export const decideSchema = record({
   quantity: optionalDecimal(),
   unitPrice: optionalDecimal(),
 });
-export const newChargeSchema = record({ ticketId: id(), itemId: id(), quantity: positiveDecimal() });
+export const newChargeSchema = record({ ticketId: id('ticket'), itemId: id('catalogue_item'), quantity: positiveDecimal() });
 
 export const shareSchema = record({
-  parts: array(record({ ticketId: id(), minutes: whole(1, 24 * 60) }))
+  parts: array(record({ ticketId: id('ticket'), minutes: whole(1, 24 * 60) }))
     .defined()
     .min(1, 'choose at least one member')
     .max(MOST_MEMBERS),

@@ -1,14 +1,14 @@
-import { formatMoney, type Money, plural, type WordsOf } from '../../ground';
+import { formatMoney, type Id, type Money, plural, type WordsOf } from '../../ground';
 
 export interface BillingEvents {
   /** By hand: a quantity of a catalogue item. */
-  'charge.added': { readonly itemId: string; readonly item: string; readonly quantity: string };
+  'charge.added': { readonly itemId: Id<'catalogue_item'>; readonly item: string; readonly quantity: string };
   'charge.approved': { readonly reason: string | null };
   'charge.waived': { readonly reason: string | null };
   'charge.adjusted': { readonly reason: string | null };
   'charge.reopened': { readonly reason: string | null };
   /** All that waited for a decision was approved at once: of a client, or of all. */
-  'charges.approved': { readonly charges: number; readonly net: Money; readonly clientId: string | null };
+  'charges.approved': { readonly charges: number; readonly net: Money; readonly clientId: Id<'client'> | null };
   'charges.reopened': { readonly charges: number };
   /** What the time of a ticket charges was worked out again, as what it depends on has changed. */
   'ticket.time-rated-anew': { readonly rated: number; readonly kept: number };
@@ -19,14 +19,14 @@ export interface BillingEvents {
   'invoice.not-delivered': { readonly address: string; readonly why: string };
   'invoice.booked-in-ledger': { readonly ledgerId: string };
   /** A payment settled some of an invoice. */
-  'invoice.paid': { readonly amount: Money; readonly paymentId: string; readonly reference: string };
+  'invoice.paid': { readonly amount: Money; readonly paymentId: Id<'payment'>; readonly reference: string };
   /** A credit note settled some of an invoice. */
-  'invoice.credit-used': { readonly amount: Money; readonly creditNoteId: string; readonly number: string };
+  'invoice.credit-used': { readonly amount: Money; readonly creditNoteId: Id<'invoice'>; readonly number: string };
   /** What a payment or a credit note had settled is owed again. */
   'invoice.settlement-taken-back': { readonly amount: Money; readonly from: string; readonly reason: string };
   /** A credit note was issued for it. */
   'invoice.credited': {
-    readonly creditNoteId: string;
+    readonly creditNoteId: Id<'invoice'>;
     readonly number: string;
     readonly gross: Money;
     readonly undoes: boolean;

@@ -32,10 +32,10 @@ import { DOCUMENT_KINDS, type Party } from './invoice';
 
 export const INVOICE_STATES = ['open', 'overdue', 'part paid', 'paid', 'credit left', 'credit used'] as const;
 const rowFields = {
-  id: id(),
+  id: id('invoice'),
   kind: oneOf(DOCUMENT_KINDS),
   number: text(),
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
   issuedOn: date(),
   dueOn: date(),
@@ -51,7 +51,7 @@ export const invoiceRowSchema = record(rowFields);
 export type InvoiceRowWire = Wire<typeof invoiceRowSchema>;
 /** The most lines that are given back at once by amounts of their own. */
 const MOST_LINES = 2000;
-const named = record({ id: id(), number: text() });
+const named = record({ id: id('invoice'), number: text() });
 /** What a payment or a credit note settles of an invoice; on a credit note, of which invoice. */
 const settlementSchema = record({
   id: id(),
@@ -77,9 +77,9 @@ const lineFields = {
 };
 export const taxGroupSchema = record({ category: oneOf(TAX_CATEGORIES), percent: decimal(), base: amount(), tax: amount() });
 const trail = record({
-  chargeId: id(),
+  chargeId: id('charge'),
   does: oneOf(LINK_DOES),
-  ticketId: optionalId(),
+  ticketId: optionalId('ticket'),
   ticketNumber: count().nullable(),
   person: optionalText(),
   why: why(),
@@ -106,7 +106,7 @@ export const invoiceSchema = record({
   corrects: named.nullable(),
   reason: optionalText(1000),
   undoes: boolean().defined().nullable(),
-  credits: list(record({ id: id(), number: text(), gross: amount(), undoes: yes() })),
+  credits: list(record({ id: id('invoice'), number: text(), gross: amount(), undoes: yes() })),
   settlements: list(settlementSchema),
   story: list(storySchema),
 });
@@ -114,7 +114,7 @@ export type InvoiceWire = Wire<typeof invoiceSchema>;
 
 /** What waits for an invoice of a client; a credit note where it comes to less than nothing. */
 export const draftSchema = record({
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
   kind: oneOf(DOCUMENT_KINDS),
   charges: count(),
@@ -124,12 +124,12 @@ export const draftSchema = record({
   gross: amount(),
 });
 export type DraftWire = Wire<typeof draftSchema>;
-export const draftLineSchema = record({ ...lineFields, chargeId: id() });
+export const draftLineSchema = record({ ...lineFields, chargeId: id('charge') });
 export type DraftLineWire = Wire<typeof draftLineSchema>;
 
 /** Issues what was seen: some charges by their ids, or all that wait, if they still come to the same. */
 export const issueSchema = record({
-  clientId: id(),
+  clientId: id('client'),
   chargeIds: array(anyId().defined()).defined().nullable().min(1, 'choose at least one charge').max(2000),
   grossMinor: count().nullable(),
 });
@@ -200,7 +200,7 @@ export const invoiceRoutes = defineRoutes({
     summary: 'Issue an invoice of cleared charges of a client; a credit note where they come to less than nothing',
     permission: 'invoices.issue',
     body: issueSchema,
-    answer: record({ id: id(), number: text() }),
+    answer: record({ id: id('invoice'), number: text() }),
   },
   creditInvoice: {
     method: 'POST',
@@ -208,7 +208,7 @@ export const invoiceRoutes = defineRoutes({
     summary: 'Issue a credit note of an invoice, whole or in part',
     permission: 'invoices.issue',
     body: creditSchema,
-    answer: record({ id: id(), number: text() }),
+    answer: record({ id: id('invoice'), number: text() }),
   },
   getInvoicePdf: {
     method: 'GET',

@@ -27,7 +27,7 @@ export const creditRowSchema = record({
   /** The number of a credit note, or what a payment is called. */
   name: text(300),
   /** Null where it is not known whose it is. */
-  clientId: optionalId(),
+  clientId: optionalId('client'),
   client: optionalText(),
   on: date(),
   amount: amount(),
@@ -45,11 +45,11 @@ export type CreditFilter = Wire<typeof creditFilterSchema>;
 
 /** Money that came by another way than the ledger. Settles an invoice at once, as far as it goes, where one is named. */
 export const newPaymentSchema = record({
-  clientId: id(),
+  clientId: id('client'),
   amount: positiveDecimal(),
   receivedOn: date(),
   reference: text(200),
-  invoiceId: optionalId(),
+  invoiceId: optionalId('invoice'),
 });
 export type NewPaymentForm = Wire<typeof newPaymentSchema>;
 export const settleSchema = record({
@@ -75,15 +75,15 @@ export const paymentRoutes = defineRoutes({
     summary: 'Record money received',
     permission: 'invoices.issue',
     body: newPaymentSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('payment') }),
   },
   setPaymentClient: {
     method: 'PUT',
     path: '/payments/:paymentId/client',
     summary: 'Say whose a payment is that nobody knew',
     permission: 'invoices.issue',
-    body: record({ clientId: id() }),
-    answer: record({ id: id() }),
+    body: record({ clientId: id('client') }),
+    answer: record({ id: id('payment') }),
   },
   settleInvoice: {
     method: 'POST',

@@ -22,15 +22,15 @@ import { fieldValuesSchema, shownFieldSchema } from '../../desk';
 export const assetFields = {
   number: text(40),
   name: text(120),
-  clientId: id(),
-  siteId: optionalId(),
-  contactId: optionalId(),
+  clientId: id('client'),
+  siteId: optionalId('site'),
+  contactId: optionalId('contact'),
   make: optionalText(80),
 };
 export const assetFormSchema = record({ ...assetFields, fields: fieldValuesSchema().default([]) });
 export type AssetForm = Wire<typeof assetFormSchema>;
 const rowFields = {
-  id: id(),
+  id: id('asset'),
   version: count(),
   ...assetFields,
   client: text(),

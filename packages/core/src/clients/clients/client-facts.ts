@@ -1,4 +1,4 @@
-import type { Fact, FactValue } from '../../ground';
+import type { Fact, FactValue, Id } from '../../ground';
 import type { ClientForm, ContactForm } from './clients-wire';
 
 /** What a condition on a client's own fields can speak of. */
@@ -19,7 +19,7 @@ export const CONTACT_FACTS: Readonly<Record<string, Fact>> = {
 };
 
 type ClientFacts = Pick<ClientForm, 'country' | 'city' | 'zone' | 'paymentDays' | 'taxExempt'>;
-type ContactFacts = Pick<ContactForm, 'title' | 'priority' | 'siteId'> & { readonly clientId: string };
+type ContactFacts = Pick<ContactForm, 'title' | 'priority' | 'siteId'> & { readonly clientId: Id<'client'> };
 
 /** The facts of a client as they are, or as they are about to be saved. */
 export function clientFacts({ country, city, zone, paymentDays, taxExempt }: ClientFacts): Record<string, FactValue> {

@@ -23,7 +23,7 @@ import {
 import { fieldValuesSchema, shownFieldSchema } from '../../desk';
 
 export const clientRowSchema = record({
-  id: id(),
+  id: id('client'),
   version: count(),
   number: count(),
   name: text(),
@@ -49,19 +49,19 @@ export const siteFields = {
 };
 export const siteFormSchema = record(siteFields);
 export type SiteForm = Wire<typeof siteFormSchema>;
-export const siteSchema = record({ id: id(), version: count(), ...siteFields });
+export const siteSchema = record({ id: id('site'), version: count(), ...siteFields });
 export type SiteWire = Wire<typeof siteSchema>;
 const contactFields = {
   name: text(120),
   email: email(),
   phone: optionalText(40),
   title: optionalText(80),
-  siteId: optionalId(),
+  siteId: optionalId('site'),
   priority: yes(),
 };
 export const contactFormSchema = record({ ...contactFields, fields: fieldValuesSchema().default([]) });
 export type ContactForm = Wire<typeof contactFormSchema>;
-export const contactSchema = record({ id: id(), version: count(), ...contactFields, fields: list(shownFieldSchema) });
+export const contactSchema = record({ id: id('contact'), version: count(), ...contactFields, fields: list(shownFieldSchema) });
 export type ContactWire = Wire<typeof contactSchema>;
 
 /** The same fields in the form, the route and the record. */
@@ -94,16 +94,16 @@ const ownFields = { fields: fieldValuesSchema().default([]) };
 export const clientFormSchema = record({ ...clientFields, ...ownFields });
 export type ClientForm = Wire<typeof clientFormSchema>;
 /** Whose client it is stays; the first of one's own divisions where nothing is said. */
-export const newClientSchema = record({ ...clientFields, ...ownFields, divisionId: optionalId().default(null) });
+export const newClientSchema = record({ ...clientFields, ...ownFields, divisionId: optionalId('division').default(null) });
 export const clientSchema = record({
-  id: id(),
+  id: id('client'),
   version: count(),
   number: count(),
   ...clientFields,
   division: text(),
-  promiseId: optionalId(),
+  promiseId: optionalId('promise'),
   promise: optionalText(),
-  calendarId: optionalId(),
+  calendarId: optionalId('calendar'),
   calendar: optionalText(),
   sites: list(siteSchema),
   contacts: list(contactSchema),
@@ -116,20 +116,20 @@ export type ClientWire = Wire<typeof clientSchema>;
 
 export const promiseSchema = record({
   /** None takes the promise of the kind, else of the house. */
-  promiseId: optionalId(),
+  promiseId: optionalId('promise'),
   /** Their own working time; none takes ours. */
-  calendarId: optionalId(),
+  calendarId: optionalId('calendar'),
   /** Also for tickets that are open now: time counted stays, the targets change from now on. */
   applyToOpen: yes(),
 });
 export type ClientPromise = Wire<typeof promiseSchema>;
 export const foundContactSchema = record({
-  id: id(),
+  id: id('contact'),
   name: text(),
   title: optionalText(),
   email: text(),
   phone: optionalText(),
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
 });
 export type FoundContactWire = Wire<typeof foundContactSchema>;

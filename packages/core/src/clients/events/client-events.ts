@@ -1,4 +1,4 @@
-import type { Was, WordsOf } from '../../ground';
+import type { Id, Was, WordsOf } from '../../ground';
 
 type Nothing = Record<never, never>;
 /** Own fields that changed, by their names. */
@@ -13,17 +13,17 @@ export interface ClientEvents {
   'client.changed': { readonly fields: OwnFields };
   'client.put-away': Nothing;
   'client.brought-back': Nothing;
-  'client.site-added': { readonly siteId: string; readonly name: string };
-  'client.site-changed': { readonly siteId: string; readonly name: string };
-  'client.contact-added': { readonly contactId: string; readonly name: string };
-  'client.contact-changed': { readonly contactId: string; readonly name: string; readonly fields: OwnFields };
+  'client.site-added': { readonly siteId: Id<'site'>; readonly name: string };
+  'client.site-changed': { readonly siteId: Id<'site'>; readonly name: string };
+  'client.contact-added': { readonly contactId: Id<'contact'>; readonly name: string };
+  'client.contact-changed': { readonly contactId: Id<'contact'>; readonly name: string; readonly fields: OwnFields };
   'contact.put-away': Nothing;
   'contact.brought-back': Nothing;
   'client.promise-set': {
     /** Null is the promise of the house, and our calendar. */
-    readonly promiseId: Was<string | null>;
+    readonly promiseId: Was<Id<'promise'> | null>;
     readonly promise: string | null;
-    readonly calendarId: Was<string | null>;
+    readonly calendarId: Was<Id<'calendar'> | null>;
     readonly calendar: string | null;
     readonly openTicketsToo: boolean;
   };

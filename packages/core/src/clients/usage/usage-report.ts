@@ -1,4 +1,4 @@
-import { type Currency, type LocalDate, type Money, sumMoney } from '../../ground';
+import { type Currency, type Id, type LocalDate, type Money, sumMoney } from '../../ground';
 import type { Kind } from '../../desk';
 
 /** What became of a piece of work: charged, or waived by a decision. What is covered joins with contracts. */
@@ -7,7 +7,7 @@ export type UsageTreatment = (typeof USAGE_TREATMENTS)[number];
 
 /** An entry of the client as the report takes it; minutes are whole, the amount is before tax. */
 export interface UsageEntry {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly kind: Kind;
   readonly billable: boolean;
   readonly number: number;
@@ -40,7 +40,7 @@ export interface UsageTicket {
 export interface UsageReport {
   readonly provider: string;
   readonly client: string;
-  readonly clientId: string;
+  readonly clientId: Id<'client'>;
   readonly from: LocalDate;
   readonly to: LocalDate;
   readonly tickets: readonly UsageTicket[];

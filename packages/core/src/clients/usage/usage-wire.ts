@@ -5,7 +5,7 @@ import { USAGE_TREATMENTS } from './usage-report';
 const span = () =>
   record({ from: date(), to: date() }).test('order', 'the last day is not before the first', ({ from, to }) => !from || !to || from <= to);
 const usageTicket = record({
-  id: id(),
+  id: id('ticket'),
   number: count(),
   subject: text(),
   contact: optionalText(),
@@ -19,7 +19,7 @@ const usageTicket = record({
 export const usageSchema = record({
   provider: text(),
   client: text(),
-  clientId: id(),
+  clientId: id('client'),
   from: date(),
   to: date(),
   tickets: list(usageTicket),

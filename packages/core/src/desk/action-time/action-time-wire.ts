@@ -20,7 +20,7 @@ import { TIME_SOURCES, TIMED_ACTIONS } from './propose-minutes';
 /** The time that an action took, recorded with it in one step. */
 export const actionTimeSchema = record({
   duration: durationTyped(),
-  activityId: id(),
+  activityId: id('activity'),
   billable: yes(),
   reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
   /** How far it was, there and back, in the house's unit. */
@@ -34,15 +34,15 @@ export const proposedTimeSchema = record({
   minutes: count(),
   from: oneOf(TIME_SOURCES),
   says: text(),
-  activityId: id(),
+  activityId: id('activity'),
   /** What may be chosen on tickets of this kind. */
-  activities: list(record({ id: id(), name: text(), visit: yes() })),
+  activities: list(record({ id: id('activity'), name: text(), visit: yes() })),
   distanceUnit: text(10),
   /** Which actions ask for their time on tickets of this kind. */
   asks: list(oneOf(TIMED_ACTIONS)),
 });
 export type ProposedTimeWire = Wire<typeof proposedTimeSchema>;
-export const timeRuleSchema = record({ asks: listOf(oneOf(TIMED_ACTIONS), 50), activityIds: listOf(id(), 100) });
+export const timeRuleSchema = record({ asks: listOf(oneOf(TIMED_ACTIONS), 50), activityIds: listOf(id('activity'), 100) });
 
 export const actionTimeRoutes = defineRoutes({
   getProposedTime: {
@@ -57,7 +57,7 @@ export const actionTimeRoutes = defineRoutes({
     path: '/house/desks/:deskId/usual-activity',
     summary: 'Set what work of a desk usually is; none leaves it to the person',
     permission: 'setup.edit',
-    body: record({ activityId: optionalId() }),
+    body: record({ activityId: optionalId('activity') }),
     answer: nothing(),
   },
 });

@@ -4,7 +4,7 @@ import { count, defineRoutes, done, id, list, record, text, yes, type Wire } fro
 export const cannedFormSchema = record({ name: text(60), text: text(5000), shared: yes() });
 export type CannedForm = Wire<typeof cannedFormSchema>;
 export const cannedSchema = record({
-  id: id(),
+  id: id('canned_reply'),
   version: count(),
   name: text(60),
   text: text(5000),

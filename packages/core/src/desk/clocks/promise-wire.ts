@@ -46,7 +46,7 @@ export const promiseFormSchema = record({
 });
 export type PromiseForm = Wire<typeof promiseFormSchema>;
 export const promiseSchema = record({
-  id: id(),
+  id: id('promise'),
   /** The newest version; a change names it and makes the next. */
   version: count(),
   name: text(80),
@@ -70,7 +70,7 @@ export type TryEvent = Wire<typeof tryEventSchema>;
 export const trySchema = record({
   targets: promiseTargetsSchema,
   /** Whose calendar "the client's" is; none takes the provider's. */
-  clientId: optionalId(),
+  clientId: optionalId('client'),
   events: array(tryEventSchema).defined().min(1, 'at least the receipt').max(100),
   now: instant(),
 });
@@ -91,7 +91,7 @@ export const promiseRoutes = defineRoutes({
     summary: 'Add a promise',
     permission: 'setup.edit',
     body: promiseFormSchema,
-    answer: record({ id: id(), version: count() }),
+    answer: record({ id: id('promise'), version: count() }),
   },
   editPromise: {
     method: 'PUT',
@@ -100,7 +100,7 @@ export const promiseRoutes = defineRoutes({
     permission: 'setup.edit',
     versioned: true,
     body: promiseFormSchema,
-    answer: record({ id: id(), version: count() }),
+    answer: record({ id: id('promise'), version: count() }),
   },
   tryPromise: {
     method: 'POST',

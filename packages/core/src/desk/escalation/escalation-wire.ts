@@ -1,10 +1,10 @@
 import { string } from 'yup';
 import { count, defineRoutes, id, instant, list, nothing, optionalId, optionalInstant, record, text, whole, type Wire } from '../../ground';
 
-export const onCallSchema = record({ id: id(), personId: id(), person: text(), startsAt: instant(), endsAt: instant() });
+export const onCallSchema = record({ id: id('on_call'), personId: id('person'), person: text(), startsAt: instant(), endsAt: instant() });
 export type OnCallWire = Wire<typeof onCallSchema>;
 export const onCallFormSchema = record({
-  personId: id(),
+  personId: id('person'),
   startsAt: instant(),
   endsAt: instant().test('after', 'after it begins', function (end) {
     const { startsAt } = this.parent as { startsAt?: string };
@@ -29,10 +29,10 @@ export const thirdPartyFormSchema = record({
     .max(200)
     .matches(/^([^\s@]+@)?([a-z0-9-]+\.)+[a-z]{2,}$/, 'a domain such as northquay.example, or one address'),
 });
-export const thirdPartySchema = record({ id: id(), name: text(80), address: text(200) });
+export const thirdPartySchema = record({ id: id('third_party'), name: text(80), address: text(200) });
 export type ThirdPartyWire = Wire<typeof thirdPartySchema>;
 export const escalationSchema = record({
-  id: id(),
+  id: id('escalation'),
   at: instant(),
   why: text(300),
   person: text(),
@@ -64,7 +64,7 @@ export const escalationRoutes = defineRoutes({
     summary: 'Put a person on call for a span',
     permission: 'setup.edit',
     body: onCallFormSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('on_call') }),
   },
   removeOnCall: {
     method: 'DELETE',
@@ -79,7 +79,7 @@ export const escalationRoutes = defineRoutes({
     summary: 'Name a supplier or another who is no client, by domain or address',
     permission: 'setup.edit',
     body: thirdPartyFormSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('third_party') }),
   },
   removeThirdParty: {
     method: 'DELETE',

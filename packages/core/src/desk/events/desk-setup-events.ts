@@ -1,4 +1,4 @@
-import { formatMinutes, type WordsOf } from '../../ground';
+import { formatMinutes, type Id, type WordsOf } from '../../ground';
 import type { InsideReach } from '../tickets';
 
 type Nothing = Record<never, never>;
@@ -18,11 +18,11 @@ export interface DeskSetupEvents {
   'mail-rule.moved': Named & { readonly position: number };
   'mail-rule.put-away': Named;
   'promise.version-made': Named & { readonly version: number };
-  'desk.usual-activity-set': Named & { readonly activityId: string | null; readonly activity: string | null };
+  'desk.usual-activity-set': Named & { readonly activityId: Id<'activity'> | null; readonly activity: string | null };
   'desk.inside-reach-set': Named & { readonly reach: InsideReach };
   'desk.lines-changed': Nothing;
   'setup.escalation-changed': { readonly afterMessages: number | null; readonly againMinutes: number };
-  'setup.on-call-added': { readonly personId: string; readonly person: string };
+  'setup.on-call-added': { readonly personId: Id<'person'>; readonly person: string };
   'setup.on-call-removed': Nothing;
   'setup.third-party-added': Named;
   'setup.third-party-removed': Nothing;

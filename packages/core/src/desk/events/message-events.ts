@@ -1,4 +1,4 @@
-import { plural, type WordsOf } from '../../ground';
+import { type Id, plural, type WordsOf } from '../../ground';
 import type { CallOutcome, Look, Status } from '../tickets';
 
 type Nothing = Record<never, never>;
@@ -9,7 +9,7 @@ export interface MessageEvents {
   'ticket.message-sent': {
     readonly to: readonly string[];
     /** The update to the members of an umbrella that it was part of. */
-    readonly updateId: string | null;
+    readonly updateId: Id<'member_update'> | null;
   };
   'ticket.reply-taken-back': Nothing;
   /** It was to move once the reply had left, and could not. */

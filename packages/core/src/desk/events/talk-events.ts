@@ -1,10 +1,10 @@
-import { plural, type WordsOf } from '../../ground';
+import { type Id, plural, type WordsOf } from '../../ground';
 
 import type { Impact, Priority, Urgency } from '../priority';
 import type { Kind, Status } from '../tickets';
 
 interface OtherTicket {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly number: number;
 }
 
@@ -14,7 +14,7 @@ export interface BeforeResolving {
   readonly impact: Impact | null;
   readonly urgency: Urgency | null;
   readonly priority: Priority | null;
-  readonly deskId: string | null;
+  readonly deskId: Id<'desk'> | null;
   readonly resolution: string | null;
 }
 
@@ -26,8 +26,8 @@ export interface TalkEvents {
   'ticket.double-left': { readonly double: OtherTicket };
   'ticket.split-off': { readonly from: OtherTicket };
   'ticket.message-split-off': { readonly to: OtherTicket; readonly author: string };
-  'ticket.related': { readonly ticketId: string; readonly number: number | null; readonly asTalk: boolean };
-  'ticket.unrelated': { readonly ticketId: string };
+  'ticket.related': { readonly ticketId: Id<'ticket'>; readonly number: number | null; readonly asTalk: boolean };
+  'ticket.unrelated': { readonly ticketId: Id<'ticket'> };
   'ticket.joined-umbrella': { readonly umbrella: OtherTicket; readonly was: Status };
   'ticket.member-joined': { readonly member: OtherTicket; readonly subject: string };
   'ticket.left-umbrella': { readonly umbrella: OtherTicket; readonly status: Status };
@@ -35,7 +35,7 @@ export interface TalkEvents {
   'ticket.resolved-with-umbrella': { readonly umbrella: OtherTicket; readonly before: BeforeResolving };
   'ticket.back-under-umbrella': { readonly umbrella: OtherTicket };
   /** Whose tickets an umbrella stands for: one client's, or several's. */
-  'ticket.members-client-set': { readonly clientId: string | null; readonly client: string | null };
+  'ticket.members-client-set': { readonly clientId: Id<'client'> | null; readonly client: string | null };
 }
 
 export const talkWords: WordsOf<TalkEvents> = {

@@ -1,4 +1,4 @@
-import { type Explanation, plural, type Was, type WordsOf } from '../../ground';
+import { type Explanation, type Id, plural, type Was, type WordsOf } from '../../ground';
 import type { Priority } from '../priority';
 import type { ChecklistAnswer, HoldReason, Kind, Line, Status, TicketOutcome } from '../tickets';
 
@@ -7,7 +7,7 @@ type Nothing = Record<never, never>;
 /** What a move changes beside the status, as it stood; instants as they are sent. */
 export interface BeforeMove {
   readonly holdReason: HoldReason | null;
-  readonly ownStatusId: string | null;
+  readonly ownStatusId: Id<'own_status'> | null;
   readonly resolvedAt: string | null;
   readonly closedAt: string | null;
   readonly closesAt: string | null;
@@ -22,15 +22,15 @@ export interface TicketEvents {
     | { readonly how: 'hand' | 'call'; readonly whom: string }
     | { readonly how: 'umbrella'; readonly desk: string; readonly priority: Priority };
   'ticket.routed': {
-    readonly deskId: string;
+    readonly deskId: Id<'desk'>;
     readonly desk: string;
     readonly kind: Kind;
     /** The house's own kind, where it is one. */
     readonly ownKind: string | null;
-    readonly categoryId: string;
+    readonly categoryId: Id<'category'>;
     readonly category: string;
     readonly priority: Was<Priority | null>;
-    readonly assigneeId: string | null;
+    readonly assigneeId: Id<'person'> | null;
     readonly assignee: string | null;
     readonly why: Explanation;
   };
@@ -39,18 +39,18 @@ export interface TicketEvents {
   'ticket.mail-rule-applied': { readonly ruleId: string; readonly rule: string; readonly did: 'looked' | 'sorted' };
   'ticket.mail-rule-refused': { readonly ruleId: string; readonly rule: string; readonly why: string };
   'ticket.handed-over': {
-    readonly deskId: Was<string | null>;
+    readonly deskId: Was<Id<'desk'> | null>;
     readonly desk: string;
     readonly line: Was<Line | null>;
-    readonly assigneeId: Was<string | null>;
+    readonly assigneeId: Was<Id<'person'> | null>;
     readonly assignee: string | null;
     readonly tried: string;
   };
-  'ticket.assigned': { readonly assigneeId: string | null; readonly assignee: Was<string | null> };
+  'ticket.assigned': { readonly assigneeId: Id<'person'> | null; readonly assignee: Was<string | null> };
   'ticket.moved': {
     readonly status: Was<Status>;
     readonly holdReason: HoldReason | null;
-    readonly ownStatusId: string | null;
+    readonly ownStatusId: Id<'own_status'> | null;
     readonly ownStatus: string | null;
     /** What stood before, and the clock facts it wrote, for it to be undone. */
     readonly before: BeforeMove;
@@ -68,14 +68,14 @@ export interface TicketEvents {
   'ticket.subject-set': { readonly subject: Was<string> };
   'ticket.fields-filled': { readonly values: Readonly<Record<string, Was<unknown>>> };
   'ticket.resolution-written': Nothing;
-  'ticket.moved-to-client': { readonly clientId: Was<string | null>; readonly client: string; readonly effects: readonly string[] };
+  'ticket.moved-to-client': { readonly clientId: Was<Id<'client'> | null>; readonly client: string; readonly effects: readonly string[] };
   'ticket.promise-version-taken': { readonly versionId: Was<string | null> };
   'ticket.due-soon': { readonly clock: string; readonly left: string; readonly percent: number };
   'ticket.checklist-put': { readonly checklist: string; readonly items: number };
   'ticket.checklist-item-added': { readonly item: string; readonly owner: string | null };
   'ticket.checklist-item-answered': { readonly item: string; readonly answer: ChecklistAnswer | null };
   'ticket.fee-set': {
-    readonly feeId: string;
+    readonly feeId: Id<'flat_fee'>;
     readonly fee: string;
     readonly quantity: number;
     /** The client must agree first. */
@@ -83,7 +83,7 @@ export interface TicketEvents {
     /** What was charged for a fee that it had before. */
     readonly insteadOfChargeId: string | null;
   };
-  'ticket.fee-removed': { readonly reason: string; readonly chargeId: string | null };
+  'ticket.fee-removed': { readonly reason: string; readonly chargeId: Id<'charge'> | null };
   /** By the client's contact, who is who did it. */
   'ticket.fee-answered': { readonly agrees: boolean };
   'ticket.fee-job-ended': { readonly result: 'success' | 'failed'; readonly note: string | null };

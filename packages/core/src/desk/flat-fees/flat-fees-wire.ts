@@ -24,10 +24,10 @@ export const FEE_RESULTS = ['success', 'failed'] as const;
 
 const feeFields = {
   name: text(80),
-  itemId: id(),
+  itemId: id('catalogue_item'),
   /** The client is asked first, and nothing is charged until they agree. */
   asksClient: yes(),
-  categoryId: optionalId(),
+  categoryId: optionalId('category'),
   words: array(text(60))
     .transform((all: unknown) => (Array.isArray(all) ? all.filter((word) => String(word).trim() !== '') : all))
     .defined()
@@ -37,9 +37,9 @@ const feeFields = {
 };
 export const feeFormSchema = record(feeFields);
 export type FeeForm = Wire<typeof feeFormSchema>;
-export const feeSchema = record({ id: id(), version: count(), ...feeFields, item: text(), price: amount() });
+export const feeSchema = record({ id: id('flat_fee'), version: count(), ...feeFields, item: text(), price: amount() });
 export type FeeWire = Wire<typeof feeSchema>;
-export const setFeeSchema = record({ feeId: id(), quantity: whole(1, 999) });
+export const setFeeSchema = record({ feeId: id('flat_fee'), quantity: whole(1, 999) });
 export const removeFeeSchema = record({ reason: text(300) });
 export const feeResultSchema = record({ result: oneOf(FEE_RESULTS), note: optionalText(500) }).test(
   'what failed',
@@ -52,7 +52,7 @@ export const feeResultSchema = record({ result: oneOf(FEE_RESULTS), note: option
 /** What a ticket's page shows of its fee. */
 export const ticketFeeSchema = record({
   fee: optionalRecord({
-    feeId: id(),
+    feeId: id('flat_fee'),
     name: text(80),
     quantity: count(),
     state: oneOf(FEE_STATES),
@@ -62,7 +62,7 @@ export const ticketFeeSchema = record({
     note: optionalText(500),
   }),
   /** A fee that the job looks like, while it has none. */
-  hint: optionalRecord({ feeId: id(), name: text(80), why: text(200) }),
+  hint: optionalRecord({ feeId: id('flat_fee'), name: text(80), why: text(200) }),
 });
 export type TicketFeeWire = Wire<typeof ticketFeeSchema>;
 
@@ -112,7 +112,7 @@ export const flatFeeRoutes = defineRoutes({
     summary: 'Make a ticket a flat-fee job; the fee is charged once, after the client agreed where they must',
     permission: 'tickets.work',
     body: setFeeSchema,
-    answer: record({ id: id(), state: oneOf(FEE_STATES) }),
+    answer: record({ id: id('ticket'), state: oneOf(FEE_STATES) }),
   },
   removeFee: {
     method: 'POST',
@@ -120,7 +120,7 @@ export const flatFeeRoutes = defineRoutes({
     summary: 'Take the flat fee off a ticket, with a reason',
     permission: 'charges.decide',
     body: removeFeeSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('ticket') }),
   },
   setFeeResult: {
     method: 'POST',
@@ -128,13 +128,13 @@ export const flatFeeRoutes = defineRoutes({
     summary: 'Say whether the job succeeded, or what failed',
     permission: 'tickets.work',
     body: feeResultSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('ticket') }),
   },
   dismissFeeHint: {
     method: 'POST',
     path: '/tickets/:ticketId/fee/none',
     summary: 'Say that it is no flat-fee job, though it looks like one',
     permission: 'tickets.work',
-    answer: record({ id: id() }),
+    answer: record({ id: id('ticket') }),
   },
 });

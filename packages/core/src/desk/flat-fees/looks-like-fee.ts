@@ -1,8 +1,9 @@
+import type { Id } from '../../ground';
 /** A fee that the provider takes for a kind of job, as far as pointing it out cares. */
 export interface KnownFee {
   readonly id: string;
   readonly name: string;
-  readonly categoryId: string | null;
+  readonly categoryId: Id<'category'> | null;
   /** Words or phrases that speak of such a job. */
   readonly words: readonly string[];
   /** Whether somebody or something new at the client speaks of it. */
@@ -11,7 +12,7 @@ export interface KnownFee {
 }
 
 export interface JobFacts {
-  readonly categoryId: string | null;
+  readonly categoryId: Id<'category'> | null;
   readonly text: string;
   /** The contact or the asset of the ticket came to the client after the ticket did. */
   readonly newPerson: boolean;
@@ -19,7 +20,7 @@ export interface JobFacts {
 }
 
 export interface FeeHint {
-  readonly feeId: string;
+  readonly feeId: Id<'flat_fee'>;
   readonly name: string;
   readonly why: string;
 }

@@ -1,6 +1,6 @@
 import { defineRoutes, id, list, record, text, yes, type Wire } from '../../ground';
 
-export const followerSchema = record({ id: id(), name: text() });
+export const followerSchema = record({ id: id('person'), name: text() });
 export type FollowerWire = Wire<typeof followerSchema>;
 
 export const followerRoutes = defineRoutes({

@@ -21,7 +21,7 @@ import { ASSIGNS } from './choose-technician';
 
 /** Something Drumline thinks, with why; one that is sure is taken unless a person chooses otherwise. */
 const proposal = () => optionalRecord({ value: id(), label: text(), sure: yes(), why: why() });
-const reportSchema = record({ id: id(), number: count(), subject: text(), client: optionalText() });
+const reportSchema = record({ id: id('ticket'), number: count(), subject: text(), client: optionalText() });
 export const proposalsSchema = record({
   client: proposal(),
   contact: proposal(),
@@ -33,34 +33,34 @@ export const proposalsSchema = record({
   sameCause: optionalRecord({
     reports: list(reportSchema),
     /** An umbrella that some of them are under already. */
-    umbrella: optionalRecord({ id: id(), number: count(), subject: text() }),
+    umbrella: optionalRecord({ id: id('ticket'), number: count(), subject: text() }),
     why: why(),
   }),
 });
 export type Proposals = Wire<typeof proposalsSchema>;
 
-export const categoryFormSchema = record({ name: text(60), parentId: optionalId(), skillId: optionalId() });
+export const categoryFormSchema = record({ name: text(60), parentId: optionalId(), skillId: optionalId('skill') });
 export type CategoryForm = Wire<typeof categoryFormSchema>;
 export const categorySchema = record({
-  id: id(),
+  id: id('category'),
   version: count(),
   name: text(60),
   parentId: optionalId(),
   parent: optionalText(60),
-  skillId: optionalId(),
+  skillId: optionalId('skill'),
   skill: optionalText(60),
   openTickets: count(),
 });
 export type CategoryWire = Wire<typeof categorySchema>;
-export const deskLineSchema = record({ deskId: id(), line: oneOf(DESK_LINES), teamId: id(), assigns: oneOf(ASSIGNS) });
+export const deskLineSchema = record({ deskId: id('desk'), line: oneOf(DESK_LINES), teamId: id('team'), assigns: oneOf(ASSIGNS) });
 export type DeskLine = Wire<typeof deskLineSchema>;
 export const deskLinesSchema = record({ lines: listOf(deskLineSchema, 200) });
-export const handOverSchema = record({ deskId: id(), line: oneOf(DESK_LINES), tried: text(2000) });
+export const handOverSchema = record({ deskId: id('desk'), line: oneOf(DESK_LINES), tried: text(2000) });
 export type HandOver = Wire<typeof handOverSchema>;
-export const mergeSchema = record({ intoId: id() });
+export const mergeSchema = record({ intoId: id('ticket') });
 export const moveClientSchema = record({
-  clientId: id(),
-  contactId: optionalId(),
+  clientId: id('client'),
+  contactId: optionalId('contact'),
   /** Having seen what the move would show to whom. */
   seen: yes(),
 });
@@ -73,7 +73,7 @@ export const intakeRoutes = defineRoutes({
     summary: 'Open a ticket by hand',
     permission: 'tickets.work',
     body: newTicketSchema,
-    answer: record({ id: id(), version: count(), number: count(), routed: yes() }),
+    answer: record({ id: id('ticket'), version: count(), number: count(), routed: yes() }),
   },
   getProposals: {
     method: 'GET',
@@ -97,7 +97,7 @@ export const intakeRoutes = defineRoutes({
     summary: 'Merge a double into another ticket of the same client: its messages move there, and it is closed',
     permission: 'tickets.work',
     body: mergeSchema,
-    answer: record({ id: id(), number: count(), messages: count() }),
+    answer: record({ id: id('ticket'), number: count(), messages: count() }),
   },
   unmergeTicket: {
     method: 'POST',
@@ -111,7 +111,7 @@ export const intakeRoutes = defineRoutes({
     path: '/messages/:messageId/split',
     summary: 'Make a message of a client a ticket of its own, linked to this',
     permission: 'tickets.work',
-    answer: record({ id: id(), number: count() }),
+    answer: record({ id: id('ticket'), number: count() }),
   },
   moveToClient: {
     method: 'POST',
@@ -127,7 +127,7 @@ export const intakeRoutes = defineRoutes({
     path: '/tickets/:ticketId/client/check',
     summary: 'What moving a ticket to another client would show to whom, and what else it changes; nothing is stored',
     permission: 'tickets.work',
-    body: record({ clientId: id() }),
+    body: record({ clientId: id('client') }),
     reads: true,
     answer: record({ effects: list(text(400)) }),
   },
@@ -138,7 +138,7 @@ export const intakeRoutes = defineRoutes({
     permission: 'tickets.work',
     versioned: true,
     body: handOverSchema,
-    answer: record({ id: id(), version: count(), assignee: optionalText() }),
+    answer: record({ id: id('ticket'), version: count(), assignee: optionalText() }),
   },
   changeKind: {
     method: 'POST',
@@ -146,7 +146,7 @@ export const intakeRoutes = defineRoutes({
     summary: "Change the kind of a sorted ticket; the new kind's closing checks and billing hold then",
     permission: 'tickets.work',
     versioned: true,
-    body: record({ kind: oneOf(SORTED_KINDS), ownKindId: optionalId().default(null) }),
+    body: record({ kind: oneOf(SORTED_KINDS), ownKindId: optionalId('own_kind').default(null) }),
     answer: done(),
   },
   listCategories: {
@@ -154,7 +154,7 @@ export const intakeRoutes = defineRoutes({
     path: '/categories',
     summary: 'Categories of tickets, in two levels',
     permission: 'signed in',
-    answer: record({ categories: list(categorySchema), skills: list(record({ id: id(), name: text(60) })) }),
+    answer: record({ categories: list(categorySchema), skills: list(record({ id: id('skill'), name: text(60) })) }),
   },
   addCategory: {
     method: 'POST',
@@ -186,7 +186,7 @@ export const intakeRoutes = defineRoutes({
     path: '/desk-lines',
     summary: 'The lines of each desk: who staffs them and how routing assigns',
     permission: 'signed in',
-    answer: record({ lines: list(deskLineSchema), teams: list(record({ id: id(), name: text(60) })) }),
+    answer: record({ lines: list(deskLineSchema), teams: list(record({ id: id('team'), name: text(60) })) }),
   },
   setInsideReach: {
     method: 'PUT',

@@ -4,7 +4,7 @@ import { SORTED_KINDS } from '../tickets';
 /** A kind under the house's own name: "loan device" is a service request. It does all that the kind does that it stands for. */
 export const ownKindFormSchema = record({ name: text(40), standsFor: oneOf(SORTED_KINDS) });
 export type OwnKindForm = Wire<typeof ownKindFormSchema>;
-export const ownKindSchema = record({ id: id(), version: count(), name: text(40), standsFor: oneOf(SORTED_KINDS) });
+export const ownKindSchema = record({ id: id('own_kind'), version: count(), name: text(40), standsFor: oneOf(SORTED_KINDS) });
 export type OwnKindWire = Wire<typeof ownKindSchema>;
 
 export const kindRoutes = defineRoutes({
@@ -25,7 +25,7 @@ export const kindRoutes = defineRoutes({
   },
   editOwnKind: {
     method: 'PUT',
-    path: '/own-kinds/:kindId',
+    path: '/own-kinds/:ownKindId',
     summary: 'Change the name of such a kind',
     permission: 'setup.edit',
     versioned: true,
@@ -34,7 +34,7 @@ export const kindRoutes = defineRoutes({
   },
   archiveOwnKind: {
     method: 'POST',
-    path: '/own-kinds/:kindId/archive',
+    path: '/own-kinds/:ownKindId/archive',
     summary: 'Put such a kind away; tickets that have it keep it',
     permission: 'setup.edit',
     versioned: true,

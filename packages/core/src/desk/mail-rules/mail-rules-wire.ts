@@ -45,10 +45,10 @@ const written = {
   impact: optionalOneOf(IMPACTS),
   urgency: optionalOneOf(URGENCIES),
   line: optionalOneOf(DESK_LINES),
-  categoryId: optionalId(),
-  deskId: optionalId(),
-  clientId: optionalId(),
-  assetId: optionalId(),
+  categoryId: optionalId('category'),
+  deskId: optionalId('desk'),
+  clientId: optionalId('client'),
+  assetId: optionalId('asset'),
 };
 /** A rule looks for something, and for a header by its name and what it holds. */
 const looks = {
@@ -67,7 +67,7 @@ export const mailRuleFormSchema = record(written)
   );
 export type MailRuleForm = Wire<typeof mailRuleFormSchema>;
 export const mailRuleSchema = record({
-  id: id(),
+  id: id('mail_rule'),
   version: count(),
   position: count(),
   ...written,
@@ -77,13 +77,15 @@ export const mailRuleSchema = record({
 export type MailRuleWire = Wire<typeof mailRuleSchema>;
 
 export const asideSchema = record({
-  id: id(),
+  id: id('mail_source'),
   at: instant(),
   sender: text(254),
   subject: optionalText(400),
   reason: text(300),
   rule: optionalText(60),
-  ticket: record({ id: id(), number: count() }).nullable().defined(),
+  ticket: record({ id: id('ticket'), number: count() })
+    .nullable()
+    .defined(),
   endedAt: optionalInstant(),
   endedBy: optionalText(),
 });
@@ -172,7 +174,7 @@ export const mailRuleRoutes = defineRoutes({
     path: '/mail-aside/:asideId/open',
     summary: 'Make a ticket of a mail put aside',
     permission: 'setup.edit',
-    answer: record({ ticketId: id(), number: count() }),
+    answer: record({ ticketId: id('ticket'), number: count() }),
   },
   endAside: {
     method: 'POST',

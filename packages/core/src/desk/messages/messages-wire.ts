@@ -33,7 +33,7 @@ export const replySchema = record({
   time: optionalActionTime(),
   cc: array(string().defined().max(254).email('write an address')).defined().max(20),
   then: optionalOneOf(STATUSES),
-  seenMessageId: optionalId(),
+  seenMessageId: optionalId('message'),
   uploadIds: uploadIds(),
 });
 export const noteSchema = record({ text: text(50_000), uploadIds: uploadIds(), time: optionalActionTime() });
@@ -45,7 +45,7 @@ export const messageRoutes = defineRoutes({
     summary: 'Write to the client; it leaves after ten seconds',
     permission: 'tickets.work',
     body: replySchema,
-    answer: record({ id: id(), leavesAt: instant() }),
+    answer: record({ id: id('message'), leavesAt: instant() }),
   },
   takeBackReply: {
     method: 'POST',
@@ -60,7 +60,7 @@ export const messageRoutes = defineRoutes({
     summary: 'Write an inside note',
     permission: 'tickets.work',
     body: noteSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('message') }),
   },
   writeCall: {
     method: 'POST',
@@ -68,7 +68,7 @@ export const messageRoutes = defineRoutes({
     summary: 'Write down a call; where the two spoke it counts as public contact',
     permission: 'tickets.work',
     body: callSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('message') }),
   },
   getAttachment: {
     method: 'GET',

@@ -1,9 +1,9 @@
-import { step, type Explanation } from '../../ground';
+import { type Explanation, type Id, step } from '../../ground';
 import { isOfPerson, type MailKind } from './mail-kind';
 
 /** A ticket that a mail may belong to, as the store found it. */
 export interface ThreadCandidate {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   /** Whether the sender wrote on this ticket, was written to there, or is a contact of its client. */
   readonly senderBelongs: boolean;
   /** Closed for longer than a reply reopens; it takes no more but thanks. */
@@ -26,20 +26,20 @@ export interface ThreadQuestion {
 
 /** A second ticket of one talk: a double where nobody worked on it, else related, as two people may be at work. */
 export interface Gathered {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly as: 'double' | 'related';
 }
 
 export type Threading =
   | {
       readonly do: 'join';
-      readonly ticketId: string;
+      readonly ticketId: Id<'ticket'>;
       readonly quiet: boolean;
       /** Tickets that this mail shows to be of the same talk. */
       readonly gathers: readonly Gathered[];
       readonly why: Explanation;
     }
-  | { readonly do: 'open'; readonly linkedTicketId: string | undefined; readonly why: Explanation }
+  | { readonly do: 'open'; readonly linkedTicketId: Id<'ticket'> | undefined; readonly why: Explanation }
   | { readonly do: 'keep aside'; readonly why: Explanation };
 
 /**

@@ -12,7 +12,7 @@ export const ownConditionFormSchema = record({
 });
 export type OwnConditionForm = Wire<typeof ownConditionFormSchema>;
 export const ownConditionSchema = record({
-  id: id(),
+  id: id('own_condition'),
   version: count(),
   name: text(200),
   kinds: listOf(oneOf(SORTED_KINDS), 50),

@@ -39,12 +39,12 @@ const written = {
 };
 export const ownFieldFormSchema = record(written);
 export type OwnFieldForm = Wire<typeof ownFieldFormSchema>;
-export const ownFieldSchema = record({ id: id(), version: count(), ...written });
+export const ownFieldSchema = record({ id: id('own_field'), version: count(), ...written });
 export type OwnFieldWire = Wire<typeof ownFieldSchema>;
 
 /** Values of own fields by the field's id. */
 export const fieldValuesSchema = () =>
-  array(record({ fieldId: id(), value: fieldValueSchema() }))
+  array(record({ fieldId: id('own_field'), value: fieldValueSchema() }))
     .defined()
     .max(100, 'at most 100');
 export type FieldValues = Wire<ReturnType<typeof fieldValuesSchema>>;
@@ -54,7 +54,7 @@ export const valuesById = (values: FieldValues): Readonly<Record<string, FactVal
 
 /** An own field of a record with its value, as it is shown. */
 export const shownFieldSchema = record({
-  id: id(),
+  id: id('own_field'),
   name: text(),
   kind: oneOf(FIELD_KINDS),
   choices: list(text()),

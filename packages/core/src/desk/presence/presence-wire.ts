@@ -2,7 +2,7 @@ import { defineRoutes, id, list, record, text, yes, type Wire } from '../../grou
 
 /** Somebody who has not been heard of for so long is not there any more. */
 export const PRESENCE_SECONDS = 45;
-export const presentSchema = record({ id: id(), name: text(), writing: yes() });
+export const presentSchema = record({ id: id('person'), name: text(), writing: yes() });
 export type PresentWire = Wire<typeof presentSchema>;
 
 export const presenceRoutes = defineRoutes({

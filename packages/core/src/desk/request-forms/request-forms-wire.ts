@@ -13,13 +13,13 @@ const written = {
     .matches(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'small letters, figures and hyphens, such as somebody-new'),
   intro: text(1000),
   kind: optionalOneOf(SORTED_KINDS),
-  categoryId: optionalId(),
+  categoryId: optionalId('category'),
   /** The own fields that it asks for, in this order. */
   fields: array(id()).defined().max(20, 'at most 20'),
 };
 export const requestFormFormSchema = record(written);
 export type RequestFormForm = Wire<typeof requestFormFormSchema>;
-export const requestFormSchema = record({ id: id(), version: count(), ...written, address: text(300) });
+export const requestFormSchema = record({ id: id('request_form'), version: count(), ...written, address: text(300) });
 export type RequestFormWire = Wire<typeof requestFormSchema>;
 
 /** What somebody outside writes into a request form, besides its own fields. */

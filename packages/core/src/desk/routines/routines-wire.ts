@@ -24,23 +24,23 @@ const wallTime = () =>
     .matches(/^([01]\d|2[0-3]):[0-5]\d$/, 'a time of day such as 08:30');
 export const routineFormSchema = record({
   name: text(60),
-  templateId: id(),
-  clientId: id(),
-  contactId: id(),
+  templateId: id('ticket_template'),
+  clientId: id('client'),
+  contactId: id('contact'),
   rule: text(300),
   startsOn: date(),
   at: wallTime(),
 });
 export type RoutineForm = Wire<typeof routineFormSchema>;
 export const routineSchema = record({
-  id: id(),
+  id: id('routine'),
   version: count(),
   name: text(60),
-  templateId: id(),
+  templateId: id('ticket_template'),
   template: text(60),
-  clientId: id(),
+  clientId: id('client'),
   client: text(),
-  contactId: id(),
+  contactId: id('contact'),
   contact: text(),
   rule: text(300),
   startsOn: date(),

@@ -16,17 +16,17 @@ export const kindRuleSchema = record({
   /** Whether it can be chosen. */
   offered: yes(),
   /** The promise of its tickets where the client has none of their own; none takes the house's. */
-  promiseId: optionalId(),
+  promiseId: optionalId('promise'),
   /** Actions that ask for their time. */
   asksTime: listOf(oneOf(TIMED_ACTIONS), 50),
   /** What may be chosen for time on it; all where none is named. */
-  activityIds: listOf(id(), 100),
+  activityIds: listOf(id('activity'), 100),
 });
 export type KindRuleWire = Wire<typeof kindRuleSchema>;
 export const deskSettingsSchema = record({
   kinds: list(kindRuleSchema),
   closing: closingSettingsSchema,
-  reaches: list(record({ deskId: id(), reach: oneOf(INSIDE_REACHES) })),
+  reaches: list(record({ deskId: id('desk'), reach: oneOf(INSIDE_REACHES) })),
 });
 export type DeskSettingsWire = Wire<typeof deskSettingsSchema>;
 

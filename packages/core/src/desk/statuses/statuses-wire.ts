@@ -8,7 +8,7 @@ export const ownStatusFormSchema = record(written).test(
   (v) => (v.standsFor === 'on hold') === Boolean(v.waitsFor),
 );
 export type OwnStatusForm = Wire<typeof ownStatusFormSchema>;
-export const ownStatusSchema = record({ id: id(), version: count(), ...written });
+export const ownStatusSchema = record({ id: id('own_status'), version: count(), ...written });
 export type OwnStatusWire = Wire<typeof ownStatusSchema>;
 
 export const statusRoutes = defineRoutes({

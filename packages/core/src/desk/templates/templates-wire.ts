@@ -12,18 +12,18 @@ const written = {
   kind: optionalOneOf(SORTED_KINDS),
   impact: optionalOneOf(IMPACTS),
   urgency: optionalOneOf(URGENCIES),
-  categoryId: optionalId(),
-  deskId: optionalId(),
+  categoryId: optionalId('category'),
+  deskId: optionalId('desk'),
   line: optionalOneOf(DESK_LINES),
   checklist: items(),
 };
 export const templateFormSchema = record(written);
 export type TemplateForm = Wire<typeof templateFormSchema>;
-export const templateSchema = record({ id: id(), version: count(), ...written });
+export const templateSchema = record({ id: id('ticket_template'), version: count(), ...written });
 export type TemplateWire = Wire<typeof templateSchema>;
 
 export const checklistTemplateFormSchema = record({ name: text(60), items: items().min(1, 'at least one') });
-export const checklistTemplateSchema = record({ id: id(), version: count(), name: text(60), items: items() });
+export const checklistTemplateSchema = record({ id: id('checklist_template'), version: count(), name: text(60), items: items() });
 export type ChecklistTemplateWire = Wire<typeof checklistTemplateSchema>;
 
 /** What a template must say for its tickets to be opened routed, past intake. */

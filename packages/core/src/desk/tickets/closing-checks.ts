@@ -1,4 +1,4 @@
-import { ruleHolds, type ConditionFacts, type Rule } from '../../ground';
+import { type ConditionFacts, type Id, type Rule, ruleHolds } from '../../ground';
 import { missingFields, type OwnField } from '../own-fields';
 import type { Kind, Status } from './ticket';
 
@@ -74,8 +74,8 @@ export interface ClosingFacts {
   readonly bookings: readonly { readonly id: string; readonly person: string | null; readonly over: boolean; readonly open: boolean }[];
   readonly timers: readonly { readonly id: string; readonly person: string }[];
   readonly minutes: number;
-  readonly assetId: string | null;
-  readonly clientId: string | null;
+  readonly assetId: Id<'asset'> | null;
+  readonly clientId: Id<'client'> | null;
   readonly assetClientId: string | null;
   readonly contactIsPlaceholder: boolean;
   readonly resolution: string | null;

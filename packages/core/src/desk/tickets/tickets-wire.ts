@@ -1,5 +1,5 @@
 import { optionalActionTime } from '../action-time';
-import { array, number, string } from 'yup';
+import { number, string } from 'yup';
 import { clockSchema } from '../clocks';
 import { IMPACTS, PRIORITIES, URGENCIES } from '../priority';
 import {
@@ -9,9 +9,9 @@ import {
   defineRoutes,
   done,
   id,
+  type Id,
   instant,
   list,
-  MOST_UPLOADS,
   oneOf,
   optionalDay,
   optionalId,
@@ -36,7 +36,7 @@ import { DESK_LINES, HOLD_REASONS, KINDS, OUTCOMES, STATUSES } from './ticket';
 export const LOOKS = ['third party', 'not delivered'] as const;
 export type Look = (typeof LOOKS)[number];
 const rowFields = {
-  id: id(),
+  id: id('ticket'),
   version: count(),
   number: count(),
   subject: text(),
@@ -48,11 +48,11 @@ const rowFields = {
   ownStatus: optionalText(),
   priority: optionalOneOf(PRIORITIES),
   client: optionalText(),
-  clientId: optionalId(),
+  clientId: optionalId('client'),
   contact: optionalText(),
   desk: optionalText(),
   assignee: optionalText(),
-  assigneeId: optionalId(),
+  assigneeId: optionalId('person'),
   receivedAt: instant(),
   changedAt: instant(),
   dueAt: optionalInstant(),
@@ -66,13 +66,13 @@ const rowFields = {
   /** An umbrella stands for several reports of one cause. */
   isUmbrella: yes(),
   /** The umbrella of which it is a member now. */
-  umbrella: optionalRecord({ id: id(), number: count() }),
+  umbrella: optionalRecord({ id: id('ticket'), number: count() }),
   clocks: list(clockSchema),
 };
 export const ticketRowSchema = record(rowFields);
 export type TicketRowWire = Wire<typeof ticketRowSchema>;
 
-export const attachmentSchema = record({ id: id(), name: text(), mediaType: text(), bytes: count() });
+export const attachmentSchema = record({ id: id('attachment'), name: text(), mediaType: text(), bytes: count() });
 /** What became of an item of a checklist; open while it has none. */
 export const CHECKLIST_ANSWERS = ['done', 'not needed', 'moved'] as const;
 export type ChecklistAnswer = (typeof CHECKLIST_ANSWERS)[number];
@@ -86,7 +86,7 @@ export const deliverySchema = record({
   why: text(200),
 });
 export const messageSchema = record({
-  id: id(),
+  id: id('message'),
   at: instant(),
   direction: oneOf(['in', 'out', 'note']),
   visibility: oneOf(MESSAGE_VISIBILITIES),
@@ -125,20 +125,20 @@ export const messageSchema = record({
 });
 export type MessageWire = Wire<typeof messageSchema>;
 export const checklistItemSchema = record({
-  id: id(),
+  id: id('checklist_item'),
   text: text(),
   answer: optionalOneOf(CHECKLIST_ANSWERS),
   owner: optionalText(),
-  ownerId: optionalId(),
+  ownerId: optionalId('person'),
   dueAt: optionalInstant(),
 });
 export const obstacleSchema = record({ move: oneOf(CHECKED_MOVES), check: oneOf(OBSTACLE_CHECKS), what: text(600), id: optionalText() });
 export type ObstacleWire = Wire<typeof obstacleSchema>;
 export const ticketBookingSchema = record({
-  id: id(),
+  id: id('booking'),
   version: count(),
   person: optionalText(),
-  personId: optionalId(),
+  personId: optionalId('person'),
   startsAt: instant(),
   endsAt: instant(),
   state: text(),
@@ -150,8 +150,8 @@ export const ticketSchema = record({
   urgency: optionalOneOf(URGENCIES),
   priorityWhy: why().nullable(),
   holdReason: optionalOneOf(HOLD_REASONS),
-  ownStatusId: optionalId(),
-  ownKindId: optionalId(),
+  ownStatusId: optionalId('own_status'),
+  ownKindId: optionalId('own_kind'),
   outcome: optionalOneOf(OUTCOMES),
   /** What was done, as the client may be told. */
   resolution: optionalText(2000),
@@ -161,12 +161,12 @@ export const ticketSchema = record({
   obstacles: list(obstacleSchema),
   /** The latest waiver, while it stands: whose words, and why nothing is owed. */
   waived: optionalRecord({ at: instant(), who: text(), reason: text(500), thanks: yes() }),
-  deskId: optionalId(),
+  deskId: optionalId('desk'),
   line: optionalOneOf(DESK_LINES),
-  categoryId: optionalId(),
+  categoryId: optionalId('category'),
   category: optionalText(),
-  mergedInto: optionalRecord({ id: id(), number: count() }),
-  contactId: optionalId(),
+  mergedInto: optionalRecord({ id: id('ticket'), number: count() }),
+  contactId: optionalId('contact'),
   contactEmail: optionalText(),
   contactTitle: optionalText(),
   site: optionalText(),
@@ -180,8 +180,8 @@ export const ticketSchema = record({
   /** Inside notes that are for the desk's own team, and not among the messages. */
   insideHidden: count(),
   asset: optionalText(),
-  assetId: optionalId(),
-  linked: optionalRecord({ id: id(), number: count(), subject: text() }),
+  assetId: optionalId('asset'),
+  linked: optionalRecord({ id: id('ticket'), number: count(), subject: text() }),
   threadingWhy: why().nullable(),
   minutes: count(),
   /** The house's own fields that are shown on it now. */
@@ -189,7 +189,7 @@ export const ticketSchema = record({
   followers: list(followerSchema),
   /** What it has to do with: tickets it continues, that continue it, or that somebody said so of. */
   related: list(
-    record({ id: id(), number: count(), subject: text(), status: oneOf(STATUSES), how: oneOf(['related', 'before', 'after']) }),
+    record({ id: id('ticket'), number: count(), subject: text(), status: oneOf(STATUSES), how: oneOf(['related', 'before', 'after']) }),
   ),
   messages: list(messageSchema),
   /** How many came before those, which are the newest. */
@@ -199,16 +199,16 @@ export const ticketSchema = record({
   bookings: list(ticketBookingSchema),
   charges: list(
     record({
-      id: id(),
+      id: id('charge'),
       description: text(),
       state: text(),
       minor: count(),
       currency: currency(),
       invoice: optionalText(),
-      invoiceId: optionalId(),
+      invoiceId: optionalId('invoice'),
     }),
   ),
-  similar: list(record({ id: id(), number: count(), subject: text(), client: optionalText() })),
+  similar: list(record({ id: id('ticket'), number: count(), subject: text(), client: optionalText() })),
 });
 export type TicketWire = Wire<typeof ticketSchema>;
 
@@ -253,59 +253,59 @@ export const triageSchema = record({
   impact: oneOf(IMPACTS),
   urgency: oneOf(URGENCIES),
   kind: oneOf(KINDS.filter((kind) => kind !== 'unsorted')),
-  deskId: id(),
+  deskId: id('desk'),
   line: oneOf(DESK_LINES),
-  categoryId: id(),
-  clientId: optionalId(),
-  contactId: optionalId(),
-  assetId: optionalId(),
+  categoryId: id('category'),
+  clientId: optionalId('client'),
+  contactId: optionalId('contact'),
+  assetId: optionalId('asset'),
   fields: fieldValuesSchema().default([]),
   /** A kind under the house's own name, which must stand for the kind. */
-  ownKindId: optionalId().default(null),
+  ownKindId: optionalId('own_kind').default(null),
   /** Who has it; nobody named leaves it to how the desk's line assigns. */
-  assigneeId: optionalId(),
+  assigneeId: optionalId('person'),
 });
 export type Triage = Omit<Wire<typeof triageSchema>, 'fields' | 'ownKindId'> & {
   readonly fields?: FieldValues;
-  readonly ownKindId?: string | null;
+  readonly ownKindId?: Id<'own_kind'> | null;
 };
 
 export const ticketEditSchema = record({
   subject: text(),
-  clientId: optionalId(),
-  contactId: optionalId(),
-  assetId: optionalId(),
-  categoryId: optionalId(),
+  clientId: optionalId('client'),
+  contactId: optionalId('contact'),
+  assetId: optionalId('asset'),
+  categoryId: optionalId('category'),
   impact: optionalOneOf(IMPACTS),
   urgency: optionalOneOf(URGENCIES),
 });
 export type TicketEdit = Wire<typeof ticketEditSchema>;
 export const newTicketSchema = record({
-  clientId: id(),
-  contactId: id(),
+  clientId: id('client'),
+  contactId: id('contact'),
   subject: text(),
   text: text(20_000),
   byCall: yes(),
-  feeId: optionalId().default(null),
+  feeId: optionalId('flat_fee').default(null),
   feeQuantity: number().integer().min(1).max(999).default(1),
   /** Gives its checklist, and its routing where it says all of that. */
-  templateId: optionalId().default(null),
+  templateId: optionalId('ticket_template').default(null),
   fields: fieldValuesSchema().default([]),
 });
 export type NewTicketForm = Omit<Wire<typeof newTicketSchema>, 'fields' | 'templateId'> & {
   readonly fields?: FieldValues;
-  readonly templateId?: string | null;
+  readonly templateId?: Id<'ticket_template'> | null;
 };
 export const statusSchema = record({
   status: oneOf(STATUSES),
   holdReason: optionalOneOf(HOLD_REASONS),
   /** A status under the house's own name, which must stand for the status asked for. */
-  ownStatusId: optionalId().default(null),
+  ownStatusId: optionalId('own_status').default(null),
   /** Why it is resolved though something stands in the way; needs the permission for that. */
   override: string().trim().nullable().max(500).default(null),
   time: optionalActionTime(),
 });
-export const checklistFormSchema = record({ text: text(300), ownerId: optionalId(), dueAt: optionalInstant() });
+export const checklistFormSchema = record({ text: text(300), ownerId: optionalId('person'), dueAt: optionalInstant() });
 export const resolutionSchema = record({ resolution: optionalText(2000) });
 export const waiveSchema = record({ reason: text(300) });
 const owedGroup = record({ id: optionalId(), name: text(), count: count(), oldest: instant() });
@@ -369,7 +369,7 @@ export const ticketRoutes = defineRoutes({
     permission: 'tickets.triage',
     versioned: true,
     body: triageSchema,
-    answer: record({ id: id(), version: count(), assignee: optionalText() }),
+    answer: record({ id: id('ticket'), version: count(), assignee: optionalText() }),
   },
   untriageTicket: {
     method: 'POST',
@@ -427,7 +427,7 @@ export const ticketRoutes = defineRoutes({
     summary: 'Assign a ticket, or nobody',
     permission: 'tickets.work',
     versioned: true,
-    body: record({ personId: optionalId() }),
+    body: record({ personId: optionalId('person') }),
     answer: done(),
   },
   revokeOwnPage: {
@@ -474,15 +474,15 @@ export const ticketRoutes = defineRoutes({
     summary: 'Add a checklist item',
     permission: 'tickets.work',
     body: checklistFormSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('checklist_item') }),
   },
   answerChecklistItem: {
     method: 'POST',
-    path: '/checklist/:itemId/answer',
+    path: '/checklist/:checklistItemId/answer',
     summary: 'Answer a checklist item',
     permission: 'tickets.work',
     body: record({ answer: optionalOneOf(CHECKLIST_ANSWERS) }),
-    answer: record({ id: id() }),
+    answer: record({ id: id('checklist_item') }),
   },
   getCounts: {
     method: 'GET',

@@ -33,7 +33,7 @@ export const umbrellaFormSchema = record({
   kind: oneOf(SORTED_KINDS),
   impact: oneOf(IMPACTS),
   urgency: oneOf(URGENCIES),
-  deskId: id(),
+  deskId: id('desk'),
   ...joining,
 });
 export type UmbrellaForm = Wire<typeof umbrellaFormSchema>;
@@ -49,7 +49,7 @@ export type UpdateForm = Wire<typeof updateSchema>;
 export const updatePreviewSchema = record({
   mails: list(
     record({
-      ticketId: id(),
+      ticketId: id('ticket'),
       number: count(),
       client: optionalText(),
       contact: text(),
@@ -61,11 +61,11 @@ export const updatePreviewSchema = record({
     }),
   ),
   /** Members without an address to write to. */
-  unreachable: list(record({ ticketId: id(), number: count() })),
+  unreachable: list(record({ ticketId: id('ticket'), number: count() })),
 });
 export type UpdatePreview = Wire<typeof updatePreviewSchema>;
 export const umbrellaRowSchema = record({
-  id: id(),
+  id: id('ticket'),
   number: count(),
   subject: text(),
   members: count(),
@@ -86,18 +86,18 @@ export const integritySchema = record({
   umbrellas: count(),
   members: count(),
   findings: list(
-    record({ check: oneOf(Object.keys(INTEGRITY_CHECKS) as IntegrityCheck[]), ticketId: id(), number: count(), what: text(600) }),
+    record({ check: oneOf(Object.keys(INTEGRITY_CHECKS) as IntegrityCheck[]), ticketId: id('ticket'), number: count(), what: text(600) }),
   ),
 });
 export type IntegrityWire = Wire<typeof integritySchema>;
 
 /** What an umbrella's page shows of each member. */
 export const memberSchema = record({
-  id: id(),
+  id: id('ticket'),
   number: count(),
   subject: text(),
   client: optionalText(),
-  clientId: optionalId(),
+  clientId: optionalId('client'),
   contact: optionalText(),
   receivedAt: instant(),
   joinedAt: instant(),
@@ -125,7 +125,7 @@ export const umbrellaRoutes = defineRoutes({
     summary: 'Open an umbrella over tickets that have one cause',
     permission: 'tickets.work',
     body: umbrellaFormSchema,
-    answer: record({ id: id(), number: count(), told: count() }),
+    answer: record({ id: id('ticket'), number: count(), told: count() }),
   },
   listMembers: {
     method: 'GET',
@@ -140,7 +140,7 @@ export const umbrellaRoutes = defineRoutes({
     summary: 'Put more tickets under an umbrella',
     permission: 'tickets.work',
     body: joinSchema,
-    answer: record({ id: id(), joined: count(), told: count() }),
+    answer: record({ id: id('ticket'), joined: count(), told: count() }),
   },
   detachMember: {
     method: 'POST',
@@ -164,7 +164,7 @@ export const umbrellaRoutes = defineRoutes({
     summary: 'Write to the contacts of the members, each in their own thread; it leaves after ten seconds',
     permission: 'tickets.work',
     body: updateSchema,
-    answer: record({ id: id(), leavesAt: instant(), mails: count() }),
+    answer: record({ id: id('member_update'), leavesAt: instant(), mails: count() }),
   },
   takeBackUpdate: {
     method: 'POST',

@@ -33,7 +33,7 @@ export const itemFields = {
 export const itemFormSchema = record(itemFields);
 export type ItemForm = Wire<typeof itemFormSchema>;
 const rowFields = {
-  id: id(),
+  id: id('catalogue_item'),
   version: count(),
   ...itemFields,
   /** Not there for who may not see costs, as the margin is not. */
@@ -59,9 +59,9 @@ export const itemFilterSchema = pageQuery(ITEM_SORTS, {
 export type ItemFilter = Wire<typeof itemFilterSchema>;
 
 /** What a client pays for an item where that is not the catalogue's price. */
-export const clientPriceFormSchema = record({ itemId: id(), price: decimal(), basis: oneOf(['net', 'gross']) });
+export const clientPriceFormSchema = record({ itemId: id('catalogue_item'), price: decimal(), basis: oneOf(['net', 'gross']) });
 export const clientPriceSchema = record({
-  itemId: id(),
+  itemId: id('catalogue_item'),
   number: text(40),
   name: text(160),
   price: decimal(),

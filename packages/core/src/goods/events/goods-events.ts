@@ -1,4 +1,4 @@
-import type { Was, WordsOf } from '../../ground';
+import type { Id, Was, WordsOf } from '../../ground';
 
 interface Price {
   /** A plain decimal. */
@@ -11,8 +11,8 @@ export interface GoodsEvents {
   'item.changed': Record<never, never>;
   'item.put-away': Record<never, never>;
   'item.brought-back': Record<never, never>;
-  'client.price-set': { readonly itemId: string; readonly item: string; readonly price: Was<Price | null> };
-  'client.price-removed': { readonly itemId: string };
+  'client.price-set': { readonly itemId: Id<'catalogue_item'>; readonly item: string; readonly price: Was<Price | null> };
+  'client.price-removed': { readonly itemId: Id<'catalogue_item'> };
 }
 
 export const goodsWords: WordsOf<GoodsEvents> = {

@@ -17,7 +17,7 @@ export const calendarFormSchema = record({
 });
 export type CalendarForm = Wire<typeof calendarFormSchema>;
 export const calendarSchema = record({
-  id: id(),
+  id: id('calendar'),
   version: count(),
   name: text(60),
   zone: text(60),

@@ -6,7 +6,7 @@ export const MOST_EVENTS = 500;
 const PLACE = /^\d{1,20}\.[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 export const eventSchema = record({
-  id: id(),
+  id: id('event'),
   /** `record.what-happened`, such as ticket.routed. */
   type: text(80),
   /** Of the shape of its data. */
@@ -14,11 +14,11 @@ export const eventSchema = record({
   data: shape<Readonly<Record<string, unknown>>>(),
   record: text(40),
   recordId: id(),
-  ticketId: optionalId(),
-  clientId: optionalId(),
+  ticketId: optionalId('ticket'),
+  clientId: optionalId('client'),
   contractId: optionalId(),
   projectId: optionalId(),
-  divisionId: optionalId(),
+  divisionId: optionalId('division'),
   happenedAt: instant(),
   writtenAt: instant(),
   who: oneOf(WHO_KINDS),

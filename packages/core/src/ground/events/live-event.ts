@@ -1,11 +1,12 @@
+import type { Id } from '../ids';
 /** A change as screens are told of it: what it is about, the record, and what that belongs to; null where nothing is, or nobody knows. */
 export interface LiveEvent {
   readonly topic: string;
   readonly id: string | null;
-  readonly ticketId: string | null;
-  readonly clientId: string | null;
+  readonly ticketId: Id<'ticket'> | null;
+  readonly clientId: Id<'client'> | null;
   /** Whose record it is, such as of a booking or time entry. */
-  readonly personId: string | null;
+  readonly personId: Id<'person'> | null;
   /** Who caused it. */
   readonly by: string | null;
 }
@@ -15,9 +16,9 @@ export interface Interest {
   readonly topics: readonly string[];
   /** Records that are shown, of any kind; a ticket stands for all that belongs to it. */
   readonly records?: ReadonlySet<string>;
-  readonly clientId?: string | null;
+  readonly clientId?: Id<'client'> | null;
   /** Whose records are shown, and what they do. */
-  readonly personId?: string | null;
+  readonly personId?: Id<'person'> | null;
 }
 
 /** Whether a change may alter what a screen shows. One that names nothing may alter everything of its topic. */

@@ -1,9 +1,10 @@
+import type { Id } from '../ids';
 import { type AccessRole, holds, type Permission, PERMISSIONS, permissionsOf } from './permissions';
 
 /** What a person may: a role everywhere, and where it is another, or none. */
 export interface Access {
   readonly role: AccessRole;
-  readonly exceptions: readonly { readonly divisionId: string; readonly role: AccessRole | null }[];
+  readonly exceptions: readonly { readonly divisionId: Id<'division'>; readonly role: AccessRole | null }[];
 }
 
 /** Where something may be done, and as what. */

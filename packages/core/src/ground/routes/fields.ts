@@ -10,8 +10,10 @@ import {
   type ISchema,
   type ObjectShape,
   type Schema,
+  type StringSchema,
 } from 'yup';
 import type { Explanation } from '../explanation';
+import type { Id, Identified } from '../ids';
 import { CURRENCY_DECIMALS, isDecimalText, type Currency } from '../money';
 import { parseLocalDate, parseMinutes } from '../time';
 
@@ -48,8 +50,20 @@ const ID_LETTERS = 36;
 /** Of any version of RFC 9562: those of the log, messages and time entries rise with time. */
 export const anyId = () =>
   string().matches(ID, { message: 'choose one of the list', name: 'uuid' }).max(ID_LETTERS, 'choose one of the list');
-export const id = () => anyId().defined().required('choose one');
-export const optionalId = () => anyId().defined().nullable();
+const neededId = () => anyId().defined().required('choose one');
+const idOrNothing = () => anyId().defined().nullable();
+type IdField<Kind extends Identified, Nothing extends null = never> = StringSchema<Id<Kind> | Nothing, AnyObject, undefined, ''>;
+/** The id of a record of a kind; without one, of whatever kind the place says. */
+export function id(): ReturnType<typeof neededId>;
+export function id<Kind extends Identified>(kind: Kind): IdField<Kind>;
+export function id(): unknown {
+  return neededId();
+}
+export function optionalId(): ReturnType<typeof idOrNothing>;
+export function optionalId<Kind extends Identified>(kind: Kind): IdField<Kind, null>;
+export function optionalId(): unknown {
+  return idOrNothing();
+}
 export const text = (most = 200) => string().trim().defined().required('write something').max(most, `at most ${most} characters`);
 export const optionalText = (most = 200) => string().trim().defined().nullable().max(most, `at most ${most} characters`);
 /** RFC 5321, 4.5.3.1.3. */

@@ -1,4 +1,5 @@
 import type { AnySchema, InferType } from 'yup';
+import type { Id, ParamIds } from '../ids';
 import type { Permission } from '../permissions';
 
 /**
@@ -39,7 +40,9 @@ type ParamNames<P extends string> = P extends `${string}:${infer Name}/${infer R
     ? Name
     : never;
 
-export type ParamsOf<R extends Route> = Readonly<Record<ParamNames<R['path']>, string>>;
+export type ParamsOf<R extends Route> = {
+  readonly [Name in ParamNames<R['path']>]: Name extends keyof ParamIds ? Id<ParamIds[Name]> : string;
+};
 export type QueryOf<R extends Route> = Fields<R['query']>;
 export type BodyOf<R extends Route> = Fields<R['body']>;
 export type AnswerOf<R extends Route> = InferType<R['answer']>;

@@ -3,7 +3,7 @@ import { count, defineRoutes, id, record, text, type Wire } from '../routes';
 
 export const MOST_UPLOAD_BYTES = 20 * 1024 * 1024;
 export const MOST_UPLOADS = 20;
-export const uploadSchema = record({ id: id(), name: text(255), mediaType: text(120), bytes: count() });
+export const uploadSchema = record({ id: id('upload'), name: text(255), mediaType: text(120), bytes: count() });
 export type UploadWire = Wire<typeof uploadSchema>;
 
 export const uploadRoutes = defineRoutes({

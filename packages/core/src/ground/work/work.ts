@@ -1,3 +1,4 @@
+import type { Id } from '../ids';
 import { count, id, oneOf, text } from '../routes';
 
 /** What can be booked, timed, approved and charged; the database knows of each piece which it is. */
@@ -6,7 +7,7 @@ export type WorkKind = (typeof WORK_KINDS)[number];
 
 /** Work as it is named wherever something is done on it. */
 export interface NamedWork {
-  readonly workId: string;
+  readonly workId: Id<'work'>;
   readonly workKind: WorkKind;
   /** Of a ticket; other work has none. */
   readonly number: number | null;
@@ -16,7 +17,7 @@ export interface NamedWork {
 
 /** The fields by which the API names work. */
 export const workFields = {
-  workId: id(),
+  workId: id('work'),
   workKind: oneOf(WORK_KINDS),
   /** Of a ticket; other work has none. */
   number: count().nullable(),
@@ -26,6 +27,11 @@ export const workFields = {
 /** What names work, of what may say far more. */
 export function naming({ workId, workKind, number, subject }: NamedWork): NamedWork {
   return { workId, workKind, number, subject };
+}
+
+/** The ticket that work of the kind ticket is: its id is the same. */
+export function ticketIdOf(workId: Id<'work'>): Id<'ticket'> {
+  return workId as Id<'ticket'>;
 }
 
 /** Its number and subject, or its name. */

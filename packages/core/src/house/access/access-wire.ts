@@ -22,10 +22,10 @@ import {
 } from '../../ground';
 
 export const personSchema = record({
-  id: id(),
+  id: id('person'),
   name: text(),
   role: oneOf(ACCESS_ROLES),
-  gradeId: optionalId(),
+  gradeId: optionalId('grade'),
   grade: optionalText(),
   technician: yes(),
 });
@@ -40,7 +40,7 @@ export const meSchema = record({
   currency: currency(),
   demo: yes(),
   /** The divisions in which this person has a role. */
-  divisions: list(record({ id: id(), name: text() })),
+  divisions: list(record({ id: id('division'), name: text() })),
   /** Opening a ticket starts its timer. */
   timerOnOpen: yes(),
   /** The server's clock, which the demo sets. */
@@ -64,7 +64,7 @@ export const resetPasswordSchema = record({ token: string().defined().required()
 
 export const newTokenSchema = record({ label: text(80) });
 export const tokenSchema = record({
-  id: id(),
+  id: id('api_token'),
   label: text(),
   person: text(),
   createdAt: instant(),
@@ -133,7 +133,7 @@ export const accessRoutes = defineRoutes({
     summary: 'Enter the demo as one of its people',
     permission: 'open',
     ownTransactions: true,
-    body: record({ personId: id() }),
+    body: record({ personId: id('person') }),
     answer: record({ signedIn: yes() }),
   },
   listPeople: {
@@ -157,7 +157,7 @@ export const accessRoutes = defineRoutes({
     permission: 'tokens.own',
     secret: true,
     body: newTokenSchema,
-    answer: record({ id: id(), secret: text() }),
+    answer: record({ id: id('api_token'), secret: text() }),
   },
   revokeToken: { method: 'DELETE', path: '/tokens/:tokenId', summary: 'Revoke an API token', permission: 'tokens.own', answer: nothing() },
 });

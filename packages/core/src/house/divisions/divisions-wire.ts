@@ -32,17 +32,17 @@ export const divisionFormSchema = record({
   ),
 });
 export type DivisionForm = Wire<typeof divisionFormSchema>;
-export const divisionSchema = divisionFormSchema.concat(record({ id: id(), version: count(), series: list(text()) }));
+export const divisionSchema = divisionFormSchema.concat(record({ id: id('division'), version: count(), series: list(text()) }));
 export type DivisionWire = Wire<typeof divisionSchema>;
 
-const exceptionSchema = record({ divisionId: id(), role: optionalOneOf(ACCESS_ROLES) });
+const exceptionSchema = record({ divisionId: id('division'), role: optionalOneOf(ACCESS_ROLES) });
 export const accessFormSchema = record({
   role: oneOf(ACCESS_ROLES),
   /** Divisions where the role is another, or none. */
   exceptions: listOf(exceptionSchema, MOST_DIVISIONS),
 });
 export type AccessForm = Wire<typeof accessFormSchema>;
-export const personAccessSchema = record({ personId: id(), name: text() }).concat(accessFormSchema);
+export const personAccessSchema = record({ personId: id('person'), name: text() }).concat(accessFormSchema);
 export type PersonAccessWire = Wire<typeof personAccessSchema>;
 
 export const divisionRoutes = defineRoutes({

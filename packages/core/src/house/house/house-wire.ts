@@ -3,14 +3,14 @@ import { count, defineRoutes, id, list, optionalId, record, text, yes, type Wire
 export const houseSchema = record({
   provider: text(),
   zone: text(),
-  desks: list(record({ id: id(), name: text(), letter: text(1), usualActivityId: optionalId() })),
-  activities: list(record({ id: id(), name: text(), visit: yes() })),
+  desks: list(record({ id: id('desk'), name: text(), letter: text(1), usualActivityId: optionalId('activity') })),
+  activities: list(record({ id: id('activity'), name: text(), visit: yes() })),
   /** What distances are measured in. */
   distanceUnit: text(10),
   /** Recorded time of more minutes makes a manager look twice. */
   longMinutes: count(),
-  grades: list(record({ id: id(), name: text() })),
-  calendars: list(record({ id: id(), name: text(), zone: text(), hours: list(text()) })),
+  grades: list(record({ id: id('grade'), name: text() })),
+  calendars: list(record({ id: id('calendar'), name: text(), zone: text(), hours: list(text()) })),
   /** Not there for who may not see rates. */
   rates: list(record({ level: text(), grade: text(), activity: text(), band: text(), rate: text(), client: text() })).optional(),
 });

@@ -1,7 +1,14 @@
 import { count, defineRoutes, id, instant, list, optionalId, record, text, yes, type Wire } from '../../ground';
 
 /** Something that a person should know of, until they have seen it. */
-export const noticeSchema = record({ id: id(), at: instant(), text: text(500), ticketId: optionalId(), seen: yes(), urgent: yes() });
+export const noticeSchema = record({
+  id: id('notice'),
+  at: instant(),
+  text: text(500),
+  ticketId: optionalId('ticket'),
+  seen: yes(),
+  urgent: yes(),
+});
 export type NoticeWire = Wire<typeof noticeSchema>;
 
 export const noticeRoutes = defineRoutes({

@@ -4,7 +4,7 @@ import { count, date, defineRoutes, degrees, id, instant, list, nothing, optiona
 /** Hours of one day as people type them: "08:30-12:00, 13:00-17:30", or nothing on a day off. */
 const hours = () => string().trim().defined().max(200, 'at most 200 characters');
 export const SKILL_LEVELS = [1, 2, 3] as const;
-const skill = record({ skillId: id(), level: whole(1, 3) });
+const skill = record({ skillId: id('skill'), level: whole(1, 3) });
 export const timeOffFormSchema = record({ startsAt: instant(), endsAt: instant(), reason: text(100) }).test(
   'order',
   'it ends after it starts',
@@ -35,7 +35,7 @@ export const personPlaceSchema = record({
   longitude: degrees(180),
 }).test('both', 'give both coordinates or none', ({ latitude, longitude }) => (latitude === null) === (longitude === null));
 export const personTimeSchema = record({
-  id: id(),
+  id: id('person'),
   name: text(),
   team: optionalText(),
   week: list(string().defined()),
@@ -44,7 +44,7 @@ export const personTimeSchema = record({
   /** Hours of single dates instead of those of the week, from today on. */
   shifts: list(record({ day: date(), hours: hours(), note: optionalText(100) })),
   /** What is to come, and what is now. */
-  timeOff: list(record({ id: id(), startsAt: instant(), endsAt: instant(), reason: text(100) })),
+  timeOff: list(record({ id: id('time_off'), startsAt: instant(), endsAt: instant(), reason: text(100) })),
 });
 export type PersonTimeWire = Wire<typeof personTimeSchema>;
 
@@ -56,7 +56,7 @@ export const peopleRoutes = defineRoutes({
     permission: 'setup.read',
     answer: record({
       people: list(personTimeSchema),
-      skills: list(record({ id: id(), name: text() })),
+      skills: list(record({ id: id('skill'), name: text() })),
       region: optionalText(),
     }),
   },
@@ -82,7 +82,7 @@ export const peopleRoutes = defineRoutes({
     summary: 'Add a skill',
     permission: 'setup.edit',
     body: record({ name: text(40) }),
-    answer: record({ id: id() }),
+    answer: record({ id: id('skill') }),
   },
   setShifts: {
     method: 'PUT',
@@ -121,7 +121,7 @@ export const peopleRoutes = defineRoutes({
     summary: 'Write down that somebody is away; tells which bookings lie in it',
     permission: 'dispatch.book',
     body: timeOffFormSchema,
-    answer: record({ id: id(), bookings: count() }),
+    answer: record({ id: id('time_off'), bookings: count() }),
   },
   removeTimeOff: {
     method: 'DELETE',

@@ -18,7 +18,7 @@ export const viewFormSchema = record({
 });
 export type ViewForm = Wire<typeof viewFormSchema>;
 export const viewSchema = record({
-  id: id(),
+  id: id('saved_view'),
   name: text(60),
   query: string().defined(),
   reach: oneOf(VIEW_REACHES),
@@ -43,13 +43,13 @@ export const viewRoutes = defineRoutes({
     summary: 'Keep a view of a list under a name; an own view of that name is replaced',
     permission: 'signed in',
     body: viewFormSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('saved_view') }),
   },
   removeView: {
     method: 'DELETE',
     path: '/views/:viewId',
     summary: 'Take an own view away',
     permission: 'signed in',
-    answer: record({ id: id() }),
+    answer: record({ id: id('saved_view') }),
   },
 });

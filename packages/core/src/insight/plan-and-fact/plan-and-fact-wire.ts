@@ -30,7 +30,7 @@ const rowFields = {
 export const planFactSchema = record(rowFields);
 export type PlanFactWire = Wire<typeof planFactSchema>;
 export const factBookingSchema = record({
-  id: id(),
+  id: id('booking'),
   ...workFields,
   client: optionalText(),
   technician: optionalText(),

@@ -52,7 +52,7 @@ export type TimeReportRowWire = Wire<typeof hoursRowSchema>;
 export const hoursTotalSchema = record(figures);
 export type TimeReportTotalWire = Wire<typeof hoursTotalSchema>;
 export const workedEntrySchema = record({
-  id: id(),
+  id: id('time_entry'),
   startsAt: instant(),
   /** Of the entry that lies in the row. */
   minutes: count(),

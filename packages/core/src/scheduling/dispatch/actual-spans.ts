@@ -1,4 +1,4 @@
-import type { Instant, Interval } from '../../ground';
+import type { Id, Instant, Interval } from '../../ground';
 
 /** A booking that is marked done, with the span that was planned. */
 export interface DoneBooking {
@@ -11,12 +11,12 @@ export interface WorkedEntry {
   readonly id: string;
   readonly span: Interval;
   /** The booking that its technician said it belongs to, where they were asked. */
-  readonly bookingId?: string | null;
+  readonly bookingId?: Id<'booking'> | null;
 }
 
 /** Which booking an entry belongs to, and which others it fits equally well. */
 export interface Belonging {
-  readonly bookingId: string;
+  readonly bookingId: Id<'booking'>;
   readonly equally: readonly string[];
 }
 

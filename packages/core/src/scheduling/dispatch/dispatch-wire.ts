@@ -33,10 +33,10 @@ export const DAYS_SHOWN = [1, 3, 5, 7] as const;
 export const REPEATS = ['no', 'day', 'weekday', 'week', 'two weeks', 'month'] as const;
 export type Repeat = (typeof REPEATS)[number];
 export const MOST_REPEATS = 30;
-const skillSchema = record({ id: id(), name: text() });
+const skillSchema = record({ id: id('skill'), name: text() });
 
 export const bookingSchema = record({
-  id: id(),
+  id: id('booking'),
   version: count(),
   ...workFields,
   client: optionalText(),
@@ -45,7 +45,7 @@ export const bookingSchema = record({
   site: optionalText(),
   priority: optionalOneOf(PRIORITIES),
   dueAt: optionalInstant(),
-  personId: optionalId(),
+  personId: optionalId('person'),
   startsAt: instant(),
   endsAt: instant(),
   /** What was planned; a booking that is done shows what it took. */
@@ -65,7 +65,7 @@ export const bookingSchema = record({
   seriesId: optionalId(),
   cancelReason: optionalText(300),
   loggedMinutes: count(),
-  skill: optionalRecord({ id: id(), name: text() }),
+  skill: optionalRecord({ id: id('skill'), name: text() }),
   toldClientAt: optionalInstant(),
   /** The openings it is one of, until the client takes one. */
   held: optionalRecord({ setId: id(), until: instant() }),
@@ -88,16 +88,16 @@ export const laneDaySchema = record({
 });
 export const laneSchema = record({
   /** null is the lane of bookings without a technician. */
-  personId: optionalId(),
+  personId: optionalId('person'),
   name: text(),
   grade: optionalText(),
   team: optionalText(),
   start: optionalRecord(placeFields),
-  skills: list(record({ skillId: id(), level: count() })),
+  skills: list(record({ skillId: id('skill'), level: count() })),
   onCall: yes(),
   days: list(laneDaySchema),
   bookings: list(bookingSchema),
-  conflicts: list(record({ bookingId: id(), why: text() })),
+  conflicts: list(record({ bookingId: id('booking'), why: text() })),
 });
 export type LaneWire = Wire<typeof laneSchema>;
 export const estimateSchema = record({ minutes: count(), p80: count(), says: text(), why: why() });
@@ -109,10 +109,10 @@ export const unbookedSchema = record({
   priority: optionalOneOf(PRIORITIES),
   status: text(),
   dueAt: optionalInstant(),
-  assigneeId: optionalId(),
+  assigneeId: optionalId('person'),
   needsVisit: yes(),
   place: optionalRecord(placeFields),
-  skill: optionalRecord({ id: id(), name: text() }),
+  skill: optionalRecord({ id: id('skill'), name: text() }),
   estimate: estimateSchema,
   clocks: list(clockSchema),
 });
@@ -122,7 +122,7 @@ export const dispatchSchema = record({
   now: instant(),
   lanes: list(laneSchema),
   known: list(knownTravelSchema),
-  teams: list(record({ id: id(), name: text() })),
+  teams: list(record({ id: id('team'), name: text() })),
   skills: list(skillSchema),
 });
 export type DispatchWire = Wire<typeof dispatchSchema>;
@@ -137,7 +137,7 @@ export const myWeekSchema = record({
 export type MyWeekWire = Wire<typeof myWeekSchema>;
 
 const slotFields = {
-  personId: optionalId(),
+  personId: optionalId('person'),
   startsAt: instant(),
   minutes: whole(5, 1440),
   onSite: boolean().default(false),
@@ -147,7 +147,7 @@ const slotFields = {
   tellClient: boolean().default(false),
 };
 export const bookSchema = record({
-  workId: id(),
+  workId: id('work'),
   ...slotFields,
   /** Others who come along, each with a booking at the same time. */
   withIds: array(id()).max(20, 'at most 20').default([]),
@@ -162,7 +162,7 @@ export const bookSchema = record({
 export type BookForm = Wire<typeof bookSchema>;
 /** What is left out stays as it is. */
 export const moveBookingSchema = record({
-  personId: optionalId(),
+  personId: optionalId('person'),
   startsAt: instant(),
   minutes: whole(5, 1440),
   onSite: boolean(),
@@ -290,12 +290,12 @@ export const dispatchRoutes = defineRoutes({
     answer: record({
       questions: list(
         record({
-          entryId: id(),
+          entryId: id('time_entry'),
           number: count(),
           subject: text(),
           startsAt: instant(),
           endsAt: instant(),
-          bookings: list(record({ id: id(), startsAt: instant(), endsAt: instant() })),
+          bookings: list(record({ id: id('booking'), startsAt: instant(), endsAt: instant() })),
         }),
       ),
     }),
@@ -305,7 +305,7 @@ export const dispatchRoutes = defineRoutes({
     path: '/bookings/questions/:entryId',
     summary: 'Say which booking an entry belongs to',
     permission: 'time.own',
-    body: record({ bookingId: id() }),
+    body: record({ bookingId: id('booking') }),
     answer: record({ id: id() }),
   },
 });

@@ -1,4 +1,4 @@
-import { intersect, secondsIn, subtract, unite, type Instant, type Interval } from '../../ground';
+import { type Id, type Instant, intersect, type Interval, secondsIn, subtract, unite } from '../../ground';
 
 export interface LaneBooking extends Interval {
   readonly id: string;
@@ -8,7 +8,7 @@ export interface LaneBooking extends Interval {
 }
 
 export interface LaneConflict {
-  readonly bookingId: string;
+  readonly bookingId: Id<'booking'>;
   readonly why: 'overlaps another booking' | 'outside working time' | 'travel too tight';
 }
 

@@ -1,9 +1,10 @@
+import type { Id } from '../../ground';
 /** A piece of work that is over: what it was, who did it, for whom, and the minutes that were logged on it. */
 export interface PastCase {
   readonly kind: string;
-  readonly categoryId: string | null;
-  readonly personId: string;
-  readonly clientId: string | null;
+  readonly categoryId: Id<'category'> | null;
+  readonly personId: Id<'person'>;
+  readonly clientId: Id<'client'> | null;
   readonly minutes: number;
 }
 
@@ -28,9 +29,9 @@ export const LEAST_CASES = 8;
 
 export interface Question {
   readonly kind: string;
-  readonly categoryId: string | null;
-  readonly personId: string | null;
-  readonly clientId: string | null;
+  readonly categoryId: Id<'category'> | null;
+  readonly personId: Id<'person'> | null;
+  readonly clientId: Id<'client'> | null;
 }
 
 /** The group a piece of work falls into at a likeness; none where what it would be told by is not known. */

@@ -1,4 +1,4 @@
-import { plural, type WordsOf } from '../../ground';
+import { type Id, plural, type WordsOf } from '../../ground';
 
 type Nothing = Record<never, never>;
 
@@ -8,12 +8,12 @@ export interface BookingEvents {
   'booking.held-as-opening': Nothing;
   'booking.taken-by-client': Nothing;
   /** It is no longer held in case: its work is booked by it. */
-  'booking.became-sure': { readonly workId: string };
-  'booking.begun': { readonly workId: string };
+  'booking.became-sure': { readonly workId: Id<'work'> };
+  'booking.begun': { readonly workId: Id<'work'> };
   'booking.moved': Nothing;
   'booking.moved-with-others': Nothing;
   'booking.changed': Nothing;
-  'booking.handed-over': { readonly personId: string | null; readonly person: string };
+  'booking.handed-over': { readonly personId: Id<'person'> | null; readonly person: string };
   'booking.done': Nothing;
   'booking.not-done-after-all': Nothing;
   'booking.cancelled': { readonly reason: string | null };
@@ -21,7 +21,7 @@ export interface BookingEvents {
   'booking.fitted': Nothing;
   /** Why an opening's booking was let go; the ticket is told once how its openings ended. */
   'booking.let-go': { readonly why: string };
-  'booking.moved-to-umbrella': { readonly umbrellaId: string; readonly number: number };
+  'booking.moved-to-umbrella': { readonly umbrellaId: Id<'ticket'>; readonly number: number };
   'ticket.booked': { readonly people: readonly string[]; readonly tentative: boolean; readonly times: number };
   'ticket.openings-offered': { readonly openings: readonly string[]; readonly heldUntil: string };
   'ticket.opening-taken': { readonly opening: string };

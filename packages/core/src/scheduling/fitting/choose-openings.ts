@@ -1,8 +1,8 @@
-import type { Instant, Interval } from '../../ground';
+import type { Id, Instant, Interval } from '../../ground';
 
 /** A slot that could be offered, with how well it fits. */
 export interface Offerable extends Interval {
-  readonly personId: string;
+  readonly personId: Id<'person'>;
   readonly points: number;
 }
 

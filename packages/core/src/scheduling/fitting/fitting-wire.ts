@@ -36,17 +36,17 @@ export const gapFitSchema = record({
   ...fitFields,
 });
 export type GapFitWire = Wire<typeof gapFitSchema>;
-export const workFitSchema = record({ personId: id(), person: text(), ...fitFields });
+export const workFitSchema = record({ personId: id('person'), person: text(), ...fitFields });
 export type WorkFitWire = Wire<typeof workFitSchema>;
 
 export const overrunSchema = record({
-  bookingId: id(),
+  bookingId: id('booking'),
   ...workFields,
   technician: text(),
   endedAt: instant(),
   /** The booking it runs into, and where that could go. */
   next: record({
-    bookingId: id(),
+    bookingId: id('booking'),
     version: count(),
     ...workFields,
     client: optionalText(),
@@ -54,7 +54,7 @@ export const overrunSchema = record({
     minutes: count(),
   }),
   proposals: list(
-    record({ how: oneOf(['move', 'hand over']), personId: id(), person: text(), startsAt: instant(), says: text(), why: why() }),
+    record({ how: oneOf(['move', 'hand over']), personId: id('person'), person: text(), startsAt: instant(), says: text(), why: why() }),
   ),
 });
 export type OverrunWire = Wire<typeof overrunSchema>;
@@ -79,7 +79,7 @@ export const fittingRoutes = defineRoutes({
     path: '/fits/gap',
     summary: 'The unbooked work that fits a gap of a technician, the best first',
     permission: 'dispatch.read',
-    query: record({ personId: id(), from: instant(), to: instant() }),
+    query: record({ personId: id('person'), from: instant(), to: instant() }),
     answer: record({ fits: list(gapFitSchema) }),
   },
   listWorkFits: {

@@ -7,7 +7,7 @@ export const HELD_HOURS = [1, 2, 4, 8, 24, 48] as const;
 export const OPENINGS_PROPOSED = 3;
 const MOST_OPENINGS = 5;
 
-export const openingSchema = record({ personId: id(), startsAt: instant(), minutes: whole(5, 1440) });
+export const openingSchema = record({ personId: id('person'), startsAt: instant(), minutes: whole(5, 1440) });
 export const offerOpeningsSchema = record({
   openings: array(openingSchema)
     .defined()
@@ -38,7 +38,7 @@ export const openingRoutes = defineRoutes({
     summary: 'Hold openings and mail them to the client, who takes one by a press',
     permission: 'dispatch.book',
     body: offerOpeningsSchema,
-    answer: record({ id: id(), heldUntil: instant() }),
+    answer: record({ id: id('opening_set'), heldUntil: instant() }),
   },
   releaseOpenings: {
     method: 'DELETE',

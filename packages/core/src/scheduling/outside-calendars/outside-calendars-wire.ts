@@ -4,7 +4,7 @@ import { count, defineRoutes, id, instant, list, optionalInstant, optionalText, 
 const MOST_FILE_CHARACTERS = 1_500_000;
 
 export const outsideCalendarSchema = record({
-  id: id(),
+  id: id('outside_calendar'),
   name: text(60),
   /** Where it is read from again and again; null where a file was given. */
   address: optionalText(1000),
@@ -41,14 +41,14 @@ export const outsideCalendarRoutes = defineRoutes({
     summary: 'Read a calendar in: from an address again and again, or from an .ics file once',
     permission: 'time.own',
     body: addOutsideCalendarSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('outside_calendar') }),
   },
   readOutsideCalendar: {
     method: 'POST',
     path: '/outside-calendars/:calendarId/read',
     summary: 'Read a calendar again now',
     permission: 'time.own',
-    answer: record({ id: id() }),
+    answer: record({ id: id('outside_calendar') }),
   },
   removeOutsideCalendar: {
     method: 'DELETE',

@@ -1,4 +1,4 @@
-import { type Explanation, formatMinutes, type Instant, type Interval } from '../../ground';
+import { type Explanation, formatMinutes, type Id, type Instant, type Interval } from '../../ground';
 import { PLAN_WEIGHTS, minutesLate, type PlanProblem, type PlanWork } from './plan-problem';
 import type { Plan } from './solve-plan';
 
@@ -6,7 +6,7 @@ import type { Plan } from './solve-plan';
 export interface PlanChange {
   readonly pieceId: string;
   readonly how: 'book' | 'move' | 'hand over';
-  readonly technicianId: string;
+  readonly technicianId: Id<'person'>;
   readonly span: Interval;
   readonly travelMinutes: number;
   /** Changes that must be made with this one, since their bookings stand where it goes. */
@@ -37,7 +37,7 @@ export function planChanges(problem: PlanProblem, plan: Plan): PlanChange[] {
   return changes.sort((a, b) => a.span.from - b.span.from || (a.pieceId < b.pieceId ? -1 : 1));
 }
 
-function standsIn({ booking }: PlanWork, technicianId: string, block: Interval): boolean {
+function standsIn({ booking }: PlanWork, technicianId: Id<'person'>, block: Interval): boolean {
   return booking !== null && booking.technicianId === technicianId && booking.from < block.to && block.from < booking.to;
 }
 

@@ -1,5 +1,5 @@
 import type { Priority } from '../../desk';
-import type { Instant, Interval } from '../../ground';
+import type { Id, Instant, Interval } from '../../ground';
 
 /** A technician as far as a plan needs to know. Places and skills are named by their ids. */
 export interface PlanTechnician {
@@ -14,7 +14,7 @@ export interface PlanTechnician {
 
 /** Where a piece of work stands before the plan is made. */
 export interface Standing extends Interval {
-  readonly technicianId: string;
+  readonly technicianId: Id<'person'>;
   /** A fixed booking stays where it is, whatever else happens. */
   readonly fixed: boolean;
 }
@@ -28,7 +28,7 @@ export interface PlanWork {
   /** The place it is done at; null where it is done from anywhere. */
   readonly place: string | null;
   /** The skill it asks for, at a level of 1 at least. */
-  readonly skillId: string | null;
+  readonly skillId: Id<'skill'> | null;
   readonly booking: Standing | null;
 }
 

@@ -21,13 +21,13 @@ import { number } from 'yup';
 export const PLAN_STATES = ['waiting', 'running', 'ready', 'applied', 'failed'] as const;
 export const planAskSchema = record({
   /** Whose lanes; every team's where none is named. */
-  teamIds: array(id()).max(50).default([]),
+  teamIds: array(id('team')).max(50).default([]),
   day: date(),
   days: number().integer().min(1).max(7, 'at most 7').default(1),
   /** Only brings what collides or lies with somebody who is away to others, and leaves unbooked work alone. */
   onlyRepair: boolean().default(false),
   /** Work that must be in it, such as an emergency. */
-  workIds: array(id()).max(50).default([]),
+  workIds: array(id('work')).max(50).default([]),
 });
 export type PlanAsk = Wire<typeof planAskSchema>;
 export const changeSchema = record({
@@ -36,21 +36,21 @@ export const changeSchema = record({
   ...workFields,
   client: optionalText(),
   priority: optionalText(),
-  personId: id(),
+  personId: id('person'),
   person: text(),
   startsAt: instant(),
   endsAt: instant(),
   travelMinutes: count(),
   wasPerson: optionalText(),
   wasAt: optionalInstant(),
-  bookingId: optionalId(),
+  bookingId: optionalId('booking'),
   bookingVersion: count().nullable(),
   needs: list(string().defined()),
   why: why(),
 });
 export type ChangeWire = Wire<typeof changeSchema>;
 export const planSchema = record({
-  id: id(),
+  id: id('day_plan'),
   state: oneOf(PLAN_STATES),
   /** Share of the rounds that are done, in percent. */
   percent: count(),
@@ -70,7 +70,7 @@ export const planningRoutes = defineRoutes({
     summary: 'Have a plan made for the unbooked work of teams and days; nothing changes until it is accepted',
     permission: 'dispatch.book',
     body: planAskSchema,
-    answer: record({ id: id() }),
+    answer: record({ id: id('day_plan') }),
   },
   getPlan: {
     method: 'GET',
@@ -84,7 +84,7 @@ export const planningRoutes = defineRoutes({
     path: '/plans/:planId/stop',
     summary: 'Stop looking for better; the best so far is kept',
     permission: 'dispatch.book',
-    answer: record({ id: id() }),
+    answer: record({ id: id('day_plan') }),
   },
   acceptPlan: {
     method: 'POST',

@@ -32,11 +32,11 @@ const spanFields = {
 };
 const daysFields = { ...spanFields, fromMiddle: yes(), toMiddle: yes() };
 export const absenceFormSchema = record({
-  kindId: id(),
+  kindId: id('absence_kind'),
   ...daysFields,
   note: optionalText(300),
   /** Whose it is; nobody named is one's own. For somebody else it stands at once, and needs the permission to approve. */
-  personId: optionalId().default(null),
+  personId: optionalId('person').default(null),
 }).test('some time', 'it ends before it begins', ({ from, to, fromMiddle, toMiddle }) => from !== to || !fromMiddle || !toMiddle);
 export type AbsenceForm = Wire<typeof absenceFormSchema>;
 
@@ -54,7 +54,7 @@ export const absenceKindFormSchema = record({
     .matches(/^(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, 'a month and day such as 03-31'),
 });
 export const absenceKindSchema = record({
-  id: id(),
+  id: id('absence_kind'),
   version: count(),
   name: text(40),
   hasBalance: yes(),
@@ -65,11 +65,11 @@ export const absenceKindSchema = record({
 export type AbsenceKindWire = Wire<typeof absenceKindSchema>;
 
 export const absenceSchema = record({
-  id: id(),
+  id: id('absence'),
   version: count(),
-  personId: id(),
+  personId: id('person'),
   person: text(),
-  kindId: id(),
+  kindId: id('absence_kind'),
   kind: text(),
   from: date(),
   to: date(),
@@ -85,7 +85,7 @@ export const absenceSchema = record({
 });
 export type AbsenceWire = Wire<typeof absenceSchema>;
 export const balanceSchema = record({
-  kindId: id(),
+  kindId: id('absence_kind'),
   kind: text(),
   granted: count(),
   carried: count(),
@@ -98,7 +98,7 @@ export const balanceSchema = record({
 export type BalanceWire = Wire<typeof balanceSchema>;
 
 /** Somebody who is away; what for is said only to who approves. */
-const missing = record({ personId: id(), person: text(), from: date(), to: date(), what: text(), decided: yes() });
+const missing = record({ personId: id('person'), person: text(), from: date(), to: date(), what: text(), decided: yes() });
 export type MissingWire = Wire<typeof missing>;
 
 export const absenceRoutes = defineRoutes({
@@ -115,7 +115,13 @@ export const absenceRoutes = defineRoutes({
     path: '/absences/preview',
     summary: 'What an absence would take, what would be left, and who else is away then',
     permission: 'time.own',
-    query: record({ kindId: id(), from: date(), to: date(), fromMiddle: oneOf(['yes', 'no']), toMiddle: oneOf(['yes', 'no']) }),
+    query: record({
+      kindId: id('absence_kind'),
+      from: date(),
+      to: date(),
+      fromMiddle: oneOf(['yes', 'no']),
+      toMiddle: oneOf(['yes', 'no']),
+    }),
     answer: record({
       halves: count(),
       /** After it, by year that it touches; of kinds without a balance none. */
@@ -161,7 +167,7 @@ export const absenceRoutes = defineRoutes({
     permission: 'time.own',
     query: record(spanFields),
     answer: record({
-      people: list(record({ id: id(), name: text(), team: optionalText() })),
+      people: list(record({ id: id('person'), name: text(), team: optionalText() })),
       missing: list(missing),
       holidays: list(record({ day: date(), name: text() })),
     }),
@@ -185,8 +191,8 @@ export const absenceRoutes = defineRoutes({
     query: record({ year: whole(2000, 2100) }),
     answer: record({
       kinds: list(absenceKindSchema),
-      people: list(record({ id: id(), name: text() })),
-      grants: list(record({ personId: id(), kindId: id(), halves: count() })),
+      people: list(record({ id: id('person'), name: text() })),
+      grants: list(record({ personId: id('person'), kindId: id('absence_kind'), halves: count() })),
     }),
   },
   addAbsenceKind: {
@@ -199,7 +205,7 @@ export const absenceRoutes = defineRoutes({
   },
   editAbsenceKind: {
     method: 'PUT',
-    path: '/absence-kinds/:kindId',
+    path: '/absence-kinds/:absenceKindId',
     summary: 'Change a kind of absence',
     permission: 'setup.edit',
     versioned: true,
@@ -208,7 +214,7 @@ export const absenceRoutes = defineRoutes({
   },
   archiveAbsenceKind: {
     method: 'POST',
-    path: '/absence-kinds/:kindId/archive',
+    path: '/absence-kinds/:absenceKindId/archive',
     summary: 'Put a kind of absence away; absences that have it stay',
     permission: 'setup.edit',
     versioned: true,
@@ -216,12 +222,12 @@ export const absenceRoutes = defineRoutes({
   },
   setAbsenceGrant: {
     method: 'PUT',
-    path: '/absence-kinds/:kindId/grants',
+    path: '/absence-kinds/:absenceKindId/grants',
     summary: 'Set what people have of a kind in a year; nothing named is what the kind says',
     permission: 'setup.edit',
     body: record({
       year: whole(2000, 2100),
-      grants: array(record({ personId: id(), halves: whole(0, MOST_HALVES).nullable() }))
+      grants: array(record({ personId: id('person'), halves: whole(0, MOST_HALVES).nullable() }))
         .defined()
         .max(500),
     }),

@@ -1,21 +1,26 @@
-import { formatMinutes, plural, type Was, type WordsOf } from '../../ground';
+import { formatMinutes, type Id, plural, type Was, type WordsOf } from '../../ground';
 
 type Nothing = Record<never, never>;
 
 export interface TimeEvents {
   'entry.recorded': { readonly minutes: number; readonly note: string | null };
-  'entry.changed': { readonly minutes: Was<number>; readonly personId: string; readonly workId: Was<string> };
+  'entry.changed': { readonly minutes: Was<number>; readonly personId: Id<'person'>; readonly workId: Was<Id<'work'>> };
   'entry.removed': { readonly minutes: number };
   /** What stands is another entry, which says how many minutes more or fewer. */
   'entry.corrected': { readonly minutes: Was<number>; readonly reason: string; readonly byEntryId: string };
-  'entry.booking-named': { readonly bookingId: string };
+  'entry.booking-named': { readonly bookingId: Id<'booking'> };
   'entry.distance-paid-back': { readonly on: string };
   'entry.approved': { readonly remark: string | null };
   'entry.returned': { readonly remark: string | null };
   'entry.approval-taken-back': { readonly remark: string | null };
   /** What was worked on a common cause, divided among the umbrella's members. */
-  'ticket.time-shared-out': { readonly entryId: string; readonly minutes: number; readonly person: string; readonly members: number };
-  'ticket.time-taken': { readonly entryId: string; readonly minutes: number };
+  'ticket.time-shared-out': {
+    readonly entryId: Id<'time_entry'>;
+    readonly minutes: number;
+    readonly person: string;
+    readonly members: number;
+  };
+  'ticket.time-taken': { readonly entryId: Id<'time_entry'>; readonly minutes: number };
   'expense.added': Nothing;
   'expense.changed': Nothing;
   'expense.removed': Nothing;
@@ -25,7 +30,7 @@ export interface TimeEvents {
   'expense.returned': { readonly remark: string | null };
   'expense.approval-taken-back': { readonly remark: string | null };
   'absence.moved': {
-    readonly personId: string;
+    readonly personId: Id<'person'>;
     readonly move: 'asked for' | 'wrote down' | 'approved' | 'refused' | 'took back the decision on' | 'withdrew';
     readonly kind: string;
     readonly from: string;

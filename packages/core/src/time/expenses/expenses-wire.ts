@@ -35,8 +35,8 @@ const aboveZero = () => optionalDecimal().test('positive', 'above zero', (v) => 
 export const expenseFormSchema = record({
   day: date(),
   /** What it was paid for; internal work that has no name where nothing is said. */
-  workId: optionalId(),
-  categoryId: id(),
+  workId: optionalId('work'),
+  categoryId: id('expense_category'),
   /** What was paid, tax included, in the currency it was paid in. */
   paid: positiveDecimal(),
   currency: currency(),
@@ -51,12 +51,12 @@ export const expenseFormSchema = record({
 });
 export type ExpenseForm = Wire<typeof expenseFormSchema>;
 export const expenseSchema = record({
-  id: id(),
+  id: id('expense'),
   version: count(),
   day: date(),
   ...workFields,
   client: optionalText(),
-  categoryId: id(),
+  categoryId: id('expense_category'),
   category: text(),
   paid: amount(),
   exchange: optionalDecimal(),
@@ -86,7 +86,7 @@ export const expenseCategoryFormSchema = record({
   markupPercent: percent(MOST_PERCENT),
 });
 export const expenseCategorySchema = record({
-  id: id(),
+  id: id('expense_category'),
   version: count(),
   name: text(60),
   taxPercent: decimal(),
@@ -101,7 +101,7 @@ const spanFields = { from: date(), to: date() };
 export const reimbursementSchema = record({
   id: id(),
   what: oneOf(['expense', 'distance']),
-  personId: id(),
+  personId: id('person'),
   person: text(),
   day: date(),
   says: text(600),
@@ -186,7 +186,7 @@ export const expenseRoutes = defineRoutes({
   },
   editExpenseCategory: {
     method: 'PUT',
-    path: '/expense-categories/:categoryId',
+    path: '/expense-categories/:expenseCategoryId',
     summary: 'Change a category; expenses that have it keep what they were written down with',
     permission: 'setup.edit',
     versioned: true,
@@ -195,7 +195,7 @@ export const expenseRoutes = defineRoutes({
   },
   archiveExpenseCategory: {
     method: 'POST',
-    path: '/expense-categories/:categoryId/archive',
+    path: '/expense-categories/:expenseCategoryId/archive',
     summary: 'Put such a category away',
     permission: 'setup.edit',
     versioned: true,

@@ -3,7 +3,7 @@ import { count, defineRoutes, done, id, list, record, text, type Wire } from '..
 /** Work of the provider's own that time is recorded on: meetings, training, the vans. */
 export const internalWorkFormSchema = record({ name: text(60) });
 export type InternalWorkForm = Wire<typeof internalWorkFormSchema>;
-export const internalWorkSchema = record({ id: id(), version: count(), name: text(60) });
+export const internalWorkSchema = record({ id: id('internal_work'), version: count(), name: text(60) });
 export type InternalWorkWire = Wire<typeof internalWorkSchema>;
 
 export const internalWorkRoutes = defineRoutes({

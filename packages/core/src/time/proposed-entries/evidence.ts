@@ -1,4 +1,4 @@
-import { plusSeconds, type Instant, type Interval } from '../../ground';
+import { type Id, type Instant, type Interval, plusSeconds } from '../../ground';
 
 /** What shows that somebody worked. Spans say how long; the others only when. The surest first. */
 export const EVIDENCE = ['timer', 'booking', 'call', 'message', 'change', 'appointment'] as const;
@@ -8,7 +8,7 @@ export interface Evidence extends Interval {
   readonly id: string;
   readonly is: EvidenceKind;
   /** null for what belongs to no work that is known, as appointments from elsewhere. */
-  readonly workId: string | null;
+  readonly workId: Id<'work'> | null;
   readonly says: string;
   /** At the client's. */
   readonly visit?: boolean;
@@ -18,7 +18,7 @@ export interface Evidence extends Interval {
 
 /** Work of one stretch on one piece of work, with all that shows it. */
 export interface Session extends Interval {
-  readonly workId: string | null;
+  readonly workId: Id<'work'> | null;
   readonly evidence: readonly Evidence[];
 }
 

@@ -1,16 +1,16 @@
-import { type Explanation, formatMinutes, type Instant, type Interval, subtract, unite } from '../../ground';
+import { type Explanation, formatMinutes, type Id, type Instant, type Interval, subtract, unite } from '../../ground';
 import { EVIDENCE, gatherSessions, type Evidence, type Session } from './evidence';
 
 /** Time that was recorded. */
 export interface Recorded extends Interval {
-  readonly workId: string | null;
+  readonly workId: Id<'work'> | null;
 }
 
 /** A time entry as it could be, with what shows that it was so. */
 export interface ProposedEntry extends Interval {
   /** Stays the same while the evidence it began with does. */
   readonly key: string;
-  readonly workId: string | null;
+  readonly workId: Id<'work'> | null;
   readonly minutes: number;
   readonly evidence: readonly Evidence[];
   /** Whether it goes along in a sweep unless somebody says no. */

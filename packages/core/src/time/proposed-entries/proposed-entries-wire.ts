@@ -22,14 +22,14 @@ const MOST_AT_ONCE = 60;
 export const proposedEntrySchema = record({
   key: text(80),
   /** null where what shows it says nothing of that, as an appointment from outside. */
-  workId: optionalId(),
+  workId: optionalId('work'),
   number: count().nullable(),
   subject: optionalText(),
   client: optionalText(),
   startsAt: instant(),
   endsAt: instant(),
   minutes: count(),
-  activityId: id(),
+  activityId: id('activity'),
   note: text(300),
   evidence: list(record({ is: oneOf(EVIDENCE), says: text(300), at: instant() })),
   sure: yes(),

@@ -4,7 +4,7 @@ export const teamWeekSchema = record({
   days: list(date()),
   people: list(
     record({
-      id: id(),
+      id: id('person'),
       name: text(),
       team: optionalText(),
       completeUpTo: optionalDate(),

@@ -1,11 +1,11 @@
-import type { LocalDate } from '../../ground';
+import type { Id, LocalDate } from '../../ground';
 import type { Activity } from './rate-card';
 
 /** An entry as far as visits are told apart. */
 export interface VisitEntry {
   readonly id: string;
-  readonly personId: string;
-  readonly workId: string;
+  readonly personId: Id<'person'>;
+  readonly workId: Id<'work'>;
   /** Local date of its start in the provider's zone. */
   readonly on: LocalDate;
   readonly activity: Activity;

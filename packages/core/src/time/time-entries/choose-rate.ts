@@ -1,9 +1,9 @@
-import type { LocalDate } from '../../ground';
+import type { Id, LocalDate } from '../../ground';
 import { RATE_LEVELS, type RateRule, type TimeBand } from './rate-card';
 
 export interface RateQuestion {
-  readonly gradeId: string;
-  readonly activityId: string;
+  readonly gradeId: Id<'grade'>;
+  readonly activityId: Id<'activity'>;
   readonly band: TimeBand;
   readonly on: LocalDate;
 }

@@ -1,4 +1,4 @@
-import type { DecimalText, LocalDate } from '../../ground';
+import type { DecimalText, Id, LocalDate } from '../../ground';
 
 export const TIME_BANDS = ['working hours', 'out of hours', 'holiday'] as const;
 export type TimeBand = (typeof TIME_BANDS)[number];
@@ -10,8 +10,8 @@ export type RateLevel = (typeof RATE_LEVELS)[number];
 export interface RateRule {
   readonly id: string;
   readonly level: RateLevel;
-  readonly gradeId: string | null;
-  readonly activityId: string | null;
+  readonly gradeId: Id<'grade'> | null;
+  readonly activityId: Id<'activity'> | null;
   readonly band: TimeBand | null;
   /** Currency an hour. */
   readonly rate: DecimalText;

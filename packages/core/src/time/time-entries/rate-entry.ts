@@ -6,6 +6,7 @@ import {
   type Explanation,
   formatMinutes,
   formatMoney,
+  type Id,
   type Instant,
   type Money,
   roundToMinor,
@@ -24,7 +25,7 @@ export interface EntryToRate {
   readonly to: Instant;
   /** Worked minutes; may be less than the span where there were breaks. */
   readonly minutes: number;
-  readonly gradeId: string;
+  readonly gradeId: Id<'grade'>;
   readonly activity: Activity;
 }
 

@@ -34,7 +34,7 @@ import {
 const leftOut = <S extends Schema>(schema: S) => schema.optional() as ReturnType<S['optional']>;
 
 export const timerSchema = record({
-  id: id(),
+  id: id('timer'),
   ...workFields,
   startedAt: instant(),
   runningSince: optionalInstant(),
@@ -45,10 +45,10 @@ export type TimerWire = Wire<typeof timerSchema>;
 /** When work began is typed as an instant; how long as people say it. */
 export const entryFormSchema = record({
   /** What was worked on; internal work that has no name where nothing is said. */
-  workId: optionalId(),
+  workId: optionalId('work'),
   startsAt: instant(),
   duration: durationTyped(),
-  activityId: id(),
+  activityId: id('activity'),
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(300).when('billable', { is: false, then: (s) => s.required('say why it is not billable') }),
@@ -73,7 +73,7 @@ export const previewedEntrySchema = entryFormSchema.pick(['workId', 'startsAt', 
 export type PreviewedEntry = Wire<typeof previewedEntrySchema>;
 const MOST_PREVIEWED = 100;
 export const entrySchema = record({
-  id: id(),
+  id: id('time_entry'),
   version: count(),
   ...workFields,
   client: optionalText(),
@@ -81,7 +81,7 @@ export const entrySchema = record({
   endsAt: instant(),
   minutes: count(),
   activity: text(),
-  activityId: id(),
+  activityId: id('activity'),
   note: optionalText(2000),
   billable: yes(),
   reason: optionalText(),
@@ -124,7 +124,7 @@ export const daySheetSchema = record({
   entries: list(entrySchema),
   bookings: list(
     record({
-      id: id(),
+      id: id('booking'),
       version: count(),
       ...workFields,
       client: optionalText(),
@@ -142,7 +142,7 @@ export const daySheetSchema = record({
     }),
   ),
   /** What is to be done by the end of the day: checklist items and calls with this person's name on them. */
-  toDo: list(record({ id: id(), text: text(300), dueAt: instant(), ...workFields })),
+  toDo: list(record({ id: id('checklist_item'), text: text(300), dueAt: instant(), ...workFields })),
   timers: list(timerSchema),
 });
 export type DaySheetWire = Wire<typeof daySheetSchema>;
@@ -160,23 +160,23 @@ export const timeRoutes = defineRoutes({
     path: '/timers',
     summary: 'Start or resume the timer of work; a running one pauses',
     permission: 'time.own',
-    body: record({ workId: id() }),
-    answer: record({ id: id() }),
+    body: record({ workId: id('work') }),
+    answer: record({ id: id('timer') }),
   },
   pauseTimer: {
     method: 'POST',
     path: '/timers/:timerId/pause',
     summary: 'Pause a timer',
     permission: 'time.own',
-    answer: record({ id: id() }),
+    answer: record({ id: id('timer') }),
   },
   moveTimer: {
     method: 'POST',
     path: '/timers/:timerId/move',
     summary: 'Move what a timer counted to other work; added to what stands there',
     permission: 'time.own',
-    body: record({ workId: id() }),
-    answer: record({ id: id() }),
+    body: record({ workId: id('work') }),
+    answer: record({ id: id('timer') }),
   },
   setTimerOnOpen: {
     method: 'PUT',
@@ -235,7 +235,7 @@ export const timeRoutes = defineRoutes({
       workId: anyId(),
       startsAt: instant(),
       duration: durationTyped(),
-      activityId: id(),
+      activityId: id('activity'),
       billable: string().oneOf(['true', 'false']).required(),
       distance: leftOut(distanceTyped()),
       /** The entry that is changed, which does not lie over itself. */

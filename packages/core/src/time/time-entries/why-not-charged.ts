@@ -1,3 +1,4 @@
+import type { Id } from '../../ground';
 /** Why time is charged to nobody by its length, each as it is said. Source: docs/calculations.md, What charges nothing. */
 export const NOT_CHARGED = {
   internal: 'internal, no charge',
@@ -12,7 +13,7 @@ export type NotCharged = keyof typeof NOT_CHARGED;
 export interface ChargeableTime {
   readonly billable: boolean;
   /** null where it is for nobody. */
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   /** null where it is on no ticket. */
   readonly ticketKind: string | null;
 }

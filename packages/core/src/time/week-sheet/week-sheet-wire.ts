@@ -25,7 +25,7 @@ export type SuggestedFrom = (typeof SUGGESTED_FROM)[number];
 const rowFields = {
   ...workFields,
   client: optionalText(),
-  activityId: id(),
+  activityId: id('activity'),
   activity: text(),
 };
 export const weekCellSchema = record({
@@ -62,8 +62,8 @@ export const suggestedRowSchema = record({
 });
 export type SuggestedRowWire = Wire<typeof suggestedRowSchema>;
 export const typedCellSchema = record({
-  workId: id(),
-  activityId: id(),
+  workId: id('work'),
+  activityId: id('activity'),
   day: date(),
   /** As people type it; nothing empties the cell. */
   typed: string()

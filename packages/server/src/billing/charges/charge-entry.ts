@@ -1,6 +1,6 @@
 import { type ChargeCause, draftCharges, taxOfCharge } from '@core/billing';
 import { callOutFeesDue, type EntryEffect, isChargedByTime, type VisitEntry } from '@core/time';
-import { dateOf } from '@core/ground';
+import { dateOf, type Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -14,7 +14,7 @@ import { storeCharges } from './store-charges';
  * Makes the proposed charges of an entry anew, and of the other entries of its visit, whose call-out fee may
  * move. Saving entries in any order, or one back and forth, ends in the same charges.
  */
-export async function chargeEntry(work: Work, book: HouseBook, entryId: string): Promise<void> {
+export async function chargeEntry(work: Work, book: HouseBook, entryId: Id<'time_entry'>): Promise<void> {
   // What was shared out of it was of what it was before; whoever shared it does so anew.
   await storeCharges(work, { shared_from: entryId }, []);
   const entry = await work.tx('time_entry').where({ id: entryId }).first();
@@ -27,7 +27,7 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: string):
 export async function chargeVisit(
   work: Work,
   book: HouseBook,
-  { personId, workId }: { readonly personId: string; readonly workId: string },
+  { personId, workId }: { readonly personId: Id<'person'>; readonly workId: Id<'work'> },
 ): Promise<void> {
   await chargeRows(
     work,

@@ -1,17 +1,17 @@
 import { draftCharges, taxOfCharge } from '@core/billing';
-import { money, type Outcome } from '@core/ground';
+import { type Id, money, type Outcome } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { isExpenseCharged, readExpenses } from '../../time/expenses/read-expenses';
 import { type WantedCharge, storeCharges } from './store-charges';
 
 /** Makes the proposed charge of an expense anew: its net amount with its markup, taxed as the client's labour is. */
-export async function chargeExpense(work: Work, expenseId: string): Promise<Outcome<unknown>> {
+export async function chargeExpense(work: Work, expenseId: Id<'expense'>): Promise<Outcome<unknown>> {
   await storeCharges(work, { expense_id: expenseId }, await wantedOf(work, expenseId));
   return {};
 }
 
-async function wantedOf(work: Work, expenseId: string): Promise<WantedCharge[]> {
+async function wantedOf(work: Work, expenseId: Id<'expense'>): Promise<WantedCharge[]> {
   const { book } = work;
   const row:
     | (Row<'expense'> & Row<'work_facts', 'ticket_kind'> & { readonly division_id: string; readonly tax_exempt: boolean | null })

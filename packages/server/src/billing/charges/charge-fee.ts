@@ -1,4 +1,4 @@
-import { isRefusal, type Outcome, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { TicketEvents } from '@core/desk';
 import type { Work } from '../../app/work';
 import { chargeItem } from './charge-item';
@@ -8,7 +8,7 @@ import { tellCharges } from './tell-charges';
 /** A flat fee that was set is charged in place of the one before; where the client must agree, once they do. */
 export async function chargeFeeThatWasSet(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { asked, insteadOfChargeId }: TicketEvents['ticket.fee-set'],
 ): Promise<Outcome<unknown>> {
   const dropped = await dropCharge(work, insteadOfChargeId);
@@ -18,7 +18,7 @@ export async function chargeFeeThatWasSet(
 
 export async function chargeFeeThatWasAgreed(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { agrees }: TicketEvents['ticket.fee-answered'],
 ): Promise<Outcome<unknown>> {
   return agrees ? chargeFee(work, ticketId) : {};
@@ -32,7 +32,7 @@ export async function dropFeeThatWasRemoved(
   return dropCharge(work, chargeId);
 }
 
-async function chargeFee(work: Work, ticketId: string): Promise<Outcome<unknown>> {
+async function chargeFee(work: Work, ticketId: Id<'ticket'>): Promise<Outcome<unknown>> {
   const { item_id, quantity } = await work
     .tx('ticket_fee as x')
     .join('flat_fee as f', 'f.id', 'x.fee_id')
@@ -45,7 +45,7 @@ async function chargeFee(work: Work, ticketId: string): Promise<Outcome<unknown>
 }
 
 /** What was proposed goes; what was decided on stands in the way. */
-async function dropCharge(work: Work, chargeId: string | null): Promise<Outcome<unknown>> {
+async function dropCharge(work: Work, chargeId: Id<'charge'> | null): Promise<Outcome<unknown>> {
   if (!chargeId) return {};
   const charge = await work.tx('charge').where({ id: chargeId }).first('state', 'ticket_id', 'client_id');
   if (!charge || charge.state === 'withdrawn') return {};

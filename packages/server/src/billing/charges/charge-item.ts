@@ -1,5 +1,5 @@
 import { chargeAmount, draftCharges, taxOfCharge } from '@core/billing';
-import { dateOf, type Outcome, refuse, step } from '@core/ground';
+import { dateOf, type Id, type Outcome, refuse, step } from '@core/ground';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
 import { itemForClient } from '../../goods/catalogue/item-for-client';
@@ -8,8 +8,8 @@ import type { HouseBook } from '../../house/house/house-book';
 import { type WantedCharge, chargeRow, storeCharges } from './store-charges';
 
 export interface ItemCharge {
-  readonly ticketId: string;
-  readonly itemId: string;
+  readonly ticketId: Id<'ticket'>;
+  readonly itemId: Id<'catalogue_item'>;
   readonly quantity: string;
   /** An item that is sold, or the fee of a whole job. */
   readonly is?: 'item' | 'fee';
@@ -20,7 +20,7 @@ export async function chargeItem(
   work: Work,
   book: HouseBook,
   { ticketId, itemId, quantity, is = 'item' }: ItemCharge,
-): Promise<Outcome<{ id: string; version: number }>> {
+): Promise<Outcome<{ id: Id<'charge'>; version: number }>> {
   const ticket = await work
     .tx('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
@@ -50,7 +50,7 @@ export async function chargeItem(
   return row;
 }
 
-type Stored = { id: string; version: number };
+type Stored = { id: Id<'charge'>; version: number };
 
 async function storeItem(work: Work, wanted: WantedCharge): Promise<Stored> {
   const [row] = await work.tx('charge').insert(chargeRow(wanted)).returning(['id', 'version']);

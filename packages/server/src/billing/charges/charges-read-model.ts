@@ -1,5 +1,5 @@
 import { type ChargeClientsFilter, type ChargeClientWire, type ChargeFilter, type ChargeWire } from '@core/billing';
-import { isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
+import { type Id, isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
@@ -62,7 +62,7 @@ export async function listCharges(db: Db, filter: ChargeFilter): Promise<Outcome
   return isRefusal(page) ? page : { ...page, rows: await toWire(db, page.rows) };
 }
 
-export async function readCharge(db: Db, chargeId: string): Promise<ChargeWire | undefined> {
+export async function readCharge(db: Db, chargeId: Id<'charge'>): Promise<ChargeWire | undefined> {
   const row = await withRelated()(db('charge as ch').join('client as c', 'c.id', 'ch.client_id').where('ch.id', chargeId)).first();
   return row && (await toWire(db, [row]))[0];
 }

@@ -7,7 +7,7 @@ import {
   type ChargeStanding,
   type ChargeToStand,
 } from '@core/billing';
-import { isRefusal, money, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, money, type Outcome, refuse } from '@core/ground';
 import { whoColumns } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -15,7 +15,7 @@ import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'charge'>; version: number }>;
 
 export interface Decision {
   readonly decision: ChargeDecision;
@@ -33,7 +33,7 @@ export async function decideCharge(
     chargeId,
     version,
     form: { decision, reason, quantity, unitPrice },
-  }: { readonly chargeId: string; readonly version: number; readonly form: Decision },
+  }: { readonly chargeId: Id<'charge'>; readonly version: number; readonly form: Decision },
 ): Promise<Done> {
   const charge = await work.tx('charge').where({ id: chargeId }).forUpdate().first();
   if (!charge) return refuse('not-found', 'There is no such charge.');

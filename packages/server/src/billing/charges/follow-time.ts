@@ -1,17 +1,17 @@
 import type { TimeEvents } from '@core/time';
-import type { Outcome } from '@core/ground';
+import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
 import { chargeEntry, chargeVisit } from './charge-entry';
 
 /** What an entry charges is proposed with it, and follows it. */
-export async function chargeTime(work: Work, entryId: string): Promise<Outcome<unknown>> {
+export async function chargeTime(work: Work, entryId: Id<'time_entry'>): Promise<Outcome<unknown>> {
   await chargeEntry(work, work.book, entryId);
   return {};
 }
 
 export async function chargeChangedTime(
   work: Work,
-  entryId: string,
+  entryId: Id<'time_entry'>,
   { personId, workId: [was, is] }: TimeEvents['entry.changed'],
 ): Promise<Outcome<unknown>> {
   await chargeEntry(work, work.book, entryId);

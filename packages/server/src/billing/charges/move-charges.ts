@@ -1,4 +1,5 @@
 import { chargeAmount, taxOfCharge } from '@core/billing';
+import type { Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
@@ -8,7 +9,7 @@ import { netPriceOf } from '../../goods/catalogue/net-price-of';
 /** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
 export async function moveCharges(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { was, is: clientId }: { readonly was: string | null; readonly is: string },
 ): Promise<void> {
   const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');

@@ -1,5 +1,5 @@
 import type { TalkEvents, TicketEvents } from '@core/desk';
-import type { Outcome } from '@core/ground';
+import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
 import { frozenAmong } from '../../time/time-entries/is-frozen';
 import { chargeEntry } from './charge-entry';
@@ -8,7 +8,7 @@ import { moveCharges } from './move-charges';
 /** A ticket that is another client's has its time and all that is proposed for it charged to them. */
 export async function moveMoneyToClient(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { clientId: [was, is] }: TicketEvents['ticket.moved-to-client'],
 ): Promise<Outcome<unknown>> {
   await moveTime(work, ticketId, is);
@@ -19,7 +19,7 @@ export async function moveMoneyToClient(
 /** Time on an umbrella is charged to the client of all its members, or to nobody. */
 export async function moveTimeToMembersClient(
   work: Work,
-  umbrellaId: string,
+  umbrellaId: Id<'ticket'>,
   { clientId }: TalkEvents['ticket.members-client-set'],
 ): Promise<Outcome<unknown>> {
   await moveTime(work, umbrellaId, clientId);
@@ -27,21 +27,21 @@ export async function moveTimeToMembersClient(
 }
 
 /** What was decided on already stays as it was decided. */
-async function moveTime(work: Work, ticketId: string, clientId: string | null): Promise<void> {
+async function moveTime(work: Work, ticketId: Id<'ticket'>, clientId: Id<'client'> | null): Promise<void> {
   const { free } = await timeOf(work, ticketId);
   await work.tx('time_entry').whereIn('id', free).update({ client_id: clientId });
   for (const id of free) await chargeEntry(work, work.book, id);
 }
 
 /** What the time of a ticket charges follows its kind. */
-export async function rateTimeAnew(work: Work, ticketId: string): Promise<Outcome<unknown>> {
+export async function rateTimeAnew(work: Work, ticketId: Id<'ticket'>): Promise<Outcome<unknown>> {
   const { free, kept } = await timeOf(work, ticketId);
   for (const id of free) await chargeEntry(work, work.book, id);
   if (free.length + kept) await work.tell('ticket.time-rated-anew', ticketId, { rated: free.length, kept });
   return {};
 }
 
-async function timeOf(work: Work, ticketId: string): Promise<{ readonly free: readonly string[]; readonly kept: number }> {
+async function timeOf(work: Work, ticketId: Id<'ticket'>): Promise<{ readonly free: readonly string[]; readonly kept: number }> {
   const ids: string[] = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').pluck('id');
   const frozen = await frozenAmong(work.tx, ids);
   return { free: ids.filter((id) => !frozen.has(id)), kept: frozen.size };

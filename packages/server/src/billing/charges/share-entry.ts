@@ -1,6 +1,6 @@
 import { effectOfEntry } from '@core/time';
 import { type ShareForm, draftCharges, taxOfCharge } from '@core/billing';
-import { dateOf, formatMinutes, type Outcome, refuse } from '@core/ground';
+import { dateOf, formatMinutes, type Id, type Outcome, refuse } from '@core/ground';
 import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { isFrozen } from '../../time/time-entries/is-frozen';
@@ -15,8 +15,8 @@ import { type WantedCharge, storeCharges } from './store-charges';
 export async function shareEntry(
   work: Work,
   book: HouseBook,
-  { entryId, body: { parts } }: { readonly entryId: string; readonly body: ShareForm },
-): Promise<Outcome<{ id: string; charges: number }>> {
+  { entryId, body: { parts } }: { readonly entryId: Id<'time_entry'>; readonly body: ShareForm },
+): Promise<Outcome<{ id: Id<'time_entry'>; charges: number }>> {
   const { tx } = work;
   const entry = await tx('time_entry as e')
     .join('ticket as t', 't.id', 'e.ticket_id')

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { ChargeDraft } from '@core/billing';
-import type { LocalDate } from '@core/ground';
+import type { Id, LocalDate } from '@core/ground';
 import type { Tax } from '@core/goods';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -15,11 +15,11 @@ export type ChargeSource =
 
 /** Whose a charge is. */
 export interface ChargeOwner {
-  readonly divisionId: string;
-  readonly clientId: string;
-  readonly ticketId: string | null;
-  readonly personId: string | null;
-  readonly itemId?: string;
+  readonly divisionId: Id<'division'>;
+  readonly clientId: Id<'client'>;
+  readonly ticketId: Id<'ticket'> | null;
+  readonly personId: Id<'person'> | null;
+  readonly itemId?: Id<'catalogue_item'>;
   readonly on: LocalDate;
   readonly tax: Tax;
 }

@@ -1,4 +1,5 @@
 import type { ChargeToInvoice } from '@core/billing';
+import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -6,7 +7,7 @@ import { PLACE, TO_BILL } from '../charges/charges-read-model';
 import { chargeFigures } from '../charges/charge-figures';
 
 /** The charges of a client that wait for an invoice, in the order of its lines; `only` narrows to some. */
-export async function chargesToBill(db: Db, clientId: string, only: readonly string[] | null = null): Promise<ChargeToInvoice[]> {
+export async function chargesToBill(db: Db, clientId: Id<'client'>, only: readonly string[] | null = null): Promise<ChargeToInvoice[]> {
   const rows: Row<'charge'>[] = await db('charge as ch')
     .whereRaw(TO_BILL)
     .where({ client_id: clientId })

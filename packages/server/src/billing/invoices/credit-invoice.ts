@@ -1,5 +1,5 @@
 import { type AskedCredit, creditNote, type CreditForm, type EarlierCredit, type InvoiceToCredit, leftToCredit } from '@core/billing';
-import { formatMoney, isRefusal, type Outcome, parseMoney, type Refusal, refuse } from '@core/ground';
+import { formatMoney, type Id, isRefusal, type Outcome, parseMoney, type Refusal, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -13,7 +13,11 @@ import { readDocuments } from './read-documents';
  * Issues a credit note of an invoice, whole or in part. What is left of the invoice is settled by it; the rest is the
  * client's credit. Where the billing is undone, what is billed with nothing any more waits for a decision again.
  */
-export async function creditInvoice(work: Work, invoiceId: string, form: CreditForm): Promise<Outcome<{ id: string; number: string }>> {
+export async function creditInvoice(
+  work: Work,
+  invoiceId: Id<'invoice'>,
+  form: CreditForm,
+): Promise<Outcome<{ id: Id<'invoice'>; number: string }>> {
   const { tx } = work;
   const row: Row<'invoice'> | undefined = await tx('invoice').where({ id: invoiceId }).forUpdate().first();
   if (!row) return refuse('not-found', 'There is no such invoice.');
@@ -43,14 +47,14 @@ export async function creditInvoice(work: Work, invoiceId: string, form: CreditF
   return isRefusal(opened) ? opened : note;
 }
 
-async function invoiceToCredit(db: Db, invoiceId: string): Promise<InvoiceToCredit> {
+async function invoiceToCredit(db: Db, invoiceId: Id<'invoice'>): Promise<InvoiceToCredit> {
   const [invoice] = await readDocuments(db, [invoiceId]);
   const { currency, lines, totals } = invoice!;
   return { currency, lines, groups: totals.groups };
 }
 
 /** The credit notes of an invoice that are issued already, in their order. */
-export async function earlierCredits(db: Db, invoiceId: string): Promise<EarlierCredit[]> {
+export async function earlierCredits(db: Db, invoiceId: Id<'invoice'>): Promise<EarlierCredit[]> {
   const ids: string[] = await db('invoice').where({ corrects_id: invoiceId }).orderBy(['issued_at', 'number']).pluck('id');
   return (await readDocuments(db, ids)).map(({ lines, totals }) => ({ lines, groups: totals.groups }));
 }
@@ -87,7 +91,7 @@ function refuseDraft(fault: Fault): Refusal {
 }
 
 /** Charges that no document bills any more wait for a decision again, and time is rated again. */
-async function openCharges(work: Work, chargeIds: readonly string[], number: string): Promise<Outcome<unknown>> {
+async function openCharges(work: Work, chargeIds: readonly Id<'charge'>[], number: string): Promise<Outcome<unknown>> {
   const free: Row<'charge', 'id' | 'version' | 'time_entry_id'>[] = await work
     .tx('charge')
     .whereIn('id', [...new Set(chargeIds)])

@@ -1,5 +1,5 @@
 import { DOCUMENT_NAMES, type IssuedInvoice, shownName } from '@core/billing';
-import { formatMoney } from '@core/ground';
+import { formatMoney, type Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
@@ -12,7 +12,7 @@ import { readDocuments } from './read-documents';
  * Job: makes the documents and mails them to the client, holding no row meanwhile. Run again, it does nothing more; its
  * Message-ID is fixed, so that a mail sent twice by a crash after sending is one mail to every reader.
  */
-export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
+export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: Id<'invoice'> }): Promise<void> {
   const [pdf, ubl, invoice] = [
     await invoiceDocument(app, { invoiceId, format: 'pdf' }),
     await invoiceDocument(app, { invoiceId, format: 'ubl' }),

@@ -1,5 +1,5 @@
 import { type DraftLineWire, type DraftWire, invoiceLines, invoiceTotals } from '@core/billing';
-import { type Currency, isRefusal, money, type Outcome, type Page } from '@core/ground';
+import { type Currency, type Id, isRefusal, money, type Outcome, type Page } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type PageQuery, type Sort } from '../../app/keyset-page';
@@ -16,7 +16,7 @@ type WaitingGroup = Row<'charge', 'client_id' | 'tax_category' | 'tax_percent'> 
 export async function listDrafts(
   db: Db,
   book: HouseBook,
-  query: PageQuery & { clientId?: string | undefined },
+  query: PageQuery & { clientId?: Id<'client'> | undefined },
 ): Promise<Outcome<Page<DraftWire>>> {
   const { currency } = book.house;
   const waiting = () =>
@@ -83,7 +83,7 @@ const LINE_SORTS: Readonly<Record<string, Sort>> = {
 };
 
 /** The lines that an invoice of all that waits would have, by day. */
-export async function listDraftLines(db: Db, clientId: string, query: PageQuery): Promise<Outcome<Page<DraftLineWire>>> {
+export async function listDraftLines(db: Db, clientId: Id<'client'>, query: PageQuery): Promise<Outcome<Page<DraftLineWire>>> {
   const matching = () => db('charge as ch').whereRaw(TO_BILL).where('ch.client_id', clientId);
   const page = await keysetPage<Row<'charge'>>(db, { matching, id: 'ch.id', sorts: LINE_SORTS, select: (q) => q.select('ch.*') }, query);
   if (isRefusal(page)) return page;

@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Db } from '../../app/database';
 import type { InvoiceFormat } from '../../app/documents/document-worker';
@@ -9,7 +10,7 @@ import { readDocuments } from './read-documents';
  */
 export async function invoiceDocument(
   app: App,
-  { invoiceId, format, db = app.knex }: { readonly invoiceId: string; readonly format: InvoiceFormat; readonly db?: Db },
+  { invoiceId, format, db = app.knex }: { readonly invoiceId: Id<'invoice'>; readonly format: InvoiceFormat; readonly db?: Db },
 ): Promise<Buffer | undefined> {
   const kept = await db('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes');
   if (kept) return kept.bytes;

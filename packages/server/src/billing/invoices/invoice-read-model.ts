@@ -1,5 +1,5 @@
 import { type InvoiceFilter, type InvoiceRowWire, type InvoiceWire, leftToCredit, paymentState, type SettlementWire } from '@core/billing';
-import { dateOf, daysBetween, formatInstant, type Instant, isRefusal, money, type Outcome, type Page, refuse } from '@core/ground';
+import { dateOf, daysBetween, formatInstant, type Id, type Instant, isRefusal, money, type Outcome, type Page, refuse } from '@core/ground';
 import { wireAt, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
@@ -84,7 +84,7 @@ export async function listInvoices(
 export async function readInvoice(
   db: Db,
   book: HouseBook,
-  { invoiceId, now }: { readonly invoiceId: string; readonly now: Instant },
+  { invoiceId, now }: { readonly invoiceId: Id<'invoice'>; readonly now: Instant },
 ): Promise<Outcome<InvoiceWire>> {
   const row: InvoiceShown | undefined = await rowsQuery(db).where('i.id', invoiceId).first();
   const [document] = await readDocuments(db, [invoiceId]);
@@ -122,7 +122,7 @@ export async function readInvoice(
 }
 
 /** From what each line comes, by its position. */
-async function readTrails(db: Db, invoiceId: string) {
+async function readTrails(db: Db, invoiceId: Id<'invoice'>) {
   const rows: (Row<'billing_link', 'position' | 'does'> &
     Row<'charge', 'id' | 'ticket_id' | 'explanation'> &
     Joined<'ticket', 'number'> &
@@ -145,7 +145,7 @@ async function readTrails(db: Db, invoiceId: string) {
 }
 
 /** What settled an invoice, or what a credit note settled, oldest first. */
-async function readSettlements(db: Db, invoiceId: string): Promise<SettlementWire[]> {
+async function readSettlements(db: Db, invoiceId: Id<'invoice'>): Promise<SettlementWire[]> {
   const rows: (Row<'allocation'> &
     Row<'invoice', 'currency'> &
     Joined<'payment', 'reference' | 'received_on'> & {

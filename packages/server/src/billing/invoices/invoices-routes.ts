@@ -1,5 +1,5 @@
 import { invoiceRoutes } from '@core/billing';
-import { refuse } from '@core/ground';
+import { type Id, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import type { Db } from '../../app/database';
@@ -19,7 +19,7 @@ export function bindInvoices(app: App) {
       format,
       mediaType,
       ending,
-    }: { readonly invoiceId: string; readonly format: InvoiceFormat; readonly mediaType: string; readonly ending: string },
+    }: { readonly invoiceId: Id<'invoice'>; readonly format: InvoiceFormat; readonly mediaType: string; readonly ending: string },
   ) => {
     const row = await db('invoice').where({ id: invoiceId }).first('number');
     const bytes = row && (await invoiceDocument(app, { invoiceId, format, db }));

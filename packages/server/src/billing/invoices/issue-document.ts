@@ -1,5 +1,5 @@
 import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party, type Seller } from '@core/billing';
-import { dateOf, plusDays } from '@core/ground';
+import { dateOf, type Id, plusDays } from '@core/ground';
 import { type ChargeOf, tellCharges } from '../charges/tell-charges';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -13,7 +13,7 @@ export interface NewDocument {
   readonly lines: readonly InvoiceLine[];
   readonly totals: InvoiceTotals;
   /** Of a credit note of an invoice. */
-  readonly corrects?: { readonly id: string; readonly buyer: Party; readonly reason: string; readonly undoes: boolean };
+  readonly corrects?: { readonly id: Id<'invoice'>; readonly buyer: Party; readonly reason: string; readonly undoes: boolean };
 }
 
 /**
@@ -24,7 +24,7 @@ export interface NewDocument {
 export async function issueDocument(
   work: Work,
   { kind, client, lines, totals, corrects }: NewDocument,
-): Promise<{ id: string; number: string }> {
+): Promise<{ id: Id<'invoice'>; number: string }> {
   const { tx, book } = work;
   const { seriesId, sequence, number } = await nextNumber(work, client.division_id, kind);
   const issuedOn = dateOf(work.now, book.house.zone);
@@ -59,7 +59,7 @@ export async function issueDocument(
 }
 
 /** The tickets whose charges a document bills show that at once. */
-async function tellBilled(work: Work, invoiceId: string): Promise<void> {
+async function tellBilled(work: Work, invoiceId: Id<'invoice'>): Promise<void> {
   const billed: ChargeOf[] = await work
     .tx('billing_link as l')
     .join('charge as ch', 'ch.id', 'l.charge_id')
@@ -69,13 +69,13 @@ async function tellBilled(work: Work, invoiceId: string): Promise<void> {
 }
 
 /** The provider under the name that its division's clients know. */
-function sellerOf(book: HouseBook, divisionId: string): Seller {
+function sellerOf(book: HouseBook, divisionId: Id<'division'>): Seller {
   const { brand } = book.division(divisionId);
   const { seller, provider } = book.house;
   return { ...seller, tradingName: brand === provider || brand === seller.name ? null : brand };
 }
 
-async function nextNumber({ tx }: Work, divisionId: string, kind: DocumentKind) {
+async function nextNumber({ tx }: Work, divisionId: Id<'division'>, kind: DocumentKind) {
   const [series] = await tx('invoice_series').where({ division_id: divisionId, kind }).orderBy('prefix').limit(1).forUpdate();
   if (!series) throw new Error(`division ${divisionId} has no series of numbers for a ${kind}`);
   const sequence: number = series.last_number + 1;
@@ -83,7 +83,7 @@ async function nextNumber({ tx }: Work, divisionId: string, kind: DocumentKind) 
   return { seriesId: series.id as string, sequence, number: invoiceNumber(series.prefix, sequence) };
 }
 
-async function storeLines({ tx }: Work, invoiceId: string, { lines, totals }: Pick<NewDocument, 'lines' | 'totals'>): Promise<void> {
+async function storeLines({ tx }: Work, invoiceId: Id<'invoice'>, { lines, totals }: Pick<NewDocument, 'lines' | 'totals'>): Promise<void> {
   await tx.batchInsert(
     'invoice_line',
     lines.map((l) => ({

@@ -1,5 +1,5 @@
 import { documentKindOf, invoiceLines, invoiceTotals, type IssueForm } from '@core/billing';
-import { formatMoney, type Outcome, refuse } from '@core/ground';
+import { formatMoney, type Id, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
 import { TO_BILL } from '../charges/charges-read-model';
 import { chargesToBill } from './charges-to-bill';
@@ -12,7 +12,7 @@ import { issueDocument } from './issue-document';
 export async function issueInvoice(
   work: Work,
   { clientId, chargeIds, grossMinor }: IssueForm,
-): Promise<Outcome<{ id: string; number: string }>> {
+): Promise<Outcome<{ id: Id<'invoice'>; number: string }>> {
   const { tx, book } = work;
   const client = await tx('client').where({ id: clientId }).first();
   if (!client) return refuse('not-found', 'There is no such client.');

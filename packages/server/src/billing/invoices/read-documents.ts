@@ -1,5 +1,5 @@
 import type { InvoiceLine, IssuedInvoice } from '@core/billing';
-import { type LocalDate, money } from '@core/ground';
+import { type Id, type LocalDate, money } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -20,7 +20,7 @@ export async function readDocuments(db: Db, ids: readonly string[]): Promise<Iss
         .whereIn('invoice_id', ids)
         .orderBy(['tax_category', { column: 'tax_percent', order: 'desc' }]),
     ]);
-  const of = <T extends { readonly invoice_id: string }>(all: readonly T[], id: string) => all.filter((r) => r.invoice_id === id);
+  const of = <T extends { readonly invoice_id: string }>(all: readonly T[], id: Id<'invoice'>) => all.filter((r) => r.invoice_id === id);
   return ids.flatMap((id) => {
     const row = rows.find((r) => r.id === id);
     return row ? [documentOf({ row, lines: of(lines, id), links: of(links, id), groups: of(groups, id) })] : [];

@@ -1,12 +1,12 @@
 import { DOCUMENT_NAMES, type DocumentKind } from '@core/billing';
-import { isId } from '@core/ground';
+import { type Id, isId } from '@core/ground';
 import { at } from '../../app/database';
 import type { MailReport } from '../../app/handled-reports';
 import type { Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
 
 /** The id of an invoice's mail, from which a report about it finds back. */
-export function invoiceMailId(invoiceId: string, mailFrom: string): string {
+export function invoiceMailId(invoiceId: Id<'invoice'>, mailFrom: string): string {
   return `<invoice-${invoiceId}@${mailFrom.split('@')[1]}>`;
 }
 

@@ -1,10 +1,11 @@
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { bySystem } from '../../app/actor';
 import { makeWork } from '../../app/work';
 
 /** Job: books an issued document in the ledger. Its id is the key, so booking twice is booking once. */
-export async function pushInvoice(app: App, { invoiceId }: { invoiceId: string }): Promise<void> {
+export async function pushInvoice(app: App, { invoiceId }: { invoiceId: Id<'invoice'> }): Promise<void> {
   const i = await app
     .knex('invoice as i')
     .join('client as c', 'c.id', 'i.client_id')

@@ -1,5 +1,5 @@
 import type { CreditSource } from '@core/billing';
-import { money, type Money } from '@core/ground';
+import { type Id, money, type Money } from '@core/ground';
 import type { Knex } from 'knex';
 import type { Row } from '../../app/rows';
 
@@ -10,7 +10,7 @@ export interface Source {
   /** The number of a credit note, or the reference of a payment. */
   readonly name: string;
   /** null where it is not known whose it is. */
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   readonly left: Money;
 }
 

@@ -1,5 +1,5 @@
 import { allocateMoney, type SettleForm } from '@core/billing';
-import { formatMoney, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
+import { formatMoney, type Id, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -8,7 +8,7 @@ import { readSource, type Source } from './read-source';
 /** Settles an invoice with a payment or a credit note, as far as both go or with the amount asked for. */
 export async function settleInvoice(
   work: Work,
-  invoiceId: string,
+  invoiceId: Id<'invoice'>,
   { source: kind, sourceId, amount: typed }: SettleForm,
 ): Promise<Outcome<{ id: string; amount: Money }>> {
   const invoice = await lockInvoice(work, invoiceId);
@@ -30,12 +30,12 @@ export async function settleInvoice(
 }
 
 /** Settles what is left of an invoice with a credit note of it that was just issued. */
-export async function settleWithCreditNote(work: Work, invoiceId: string, creditNoteId: string): Promise<void> {
+export async function settleWithCreditNote(work: Work, invoiceId: Id<'invoice'>, creditNoteId: Id<'invoice'>): Promise<void> {
   await settleAsFarAsItGoes(work, invoiceId, (await readSource(work.tx, 'credit note', creditNoteId))!);
 }
 
 /** @returns how much of the source settled the invoice */
-export async function settleAsFarAsItGoes(work: Work, invoiceId: string, source: Source): Promise<Money> {
+export async function settleAsFarAsItGoes(work: Work, invoiceId: Id<'invoice'>, source: Source): Promise<Money> {
   const invoice = (await lockInvoice(work, invoiceId))!;
   const { settled } = allocateMoney(source.left, [invoice]);
   for (const { amount } of settled) await allocate(work, { invoiceId, source, amount });
@@ -69,11 +69,11 @@ export async function takeSettlementBack(work: Work, settlementId: string, reaso
 interface OpenInvoice {
   readonly id: string;
   readonly kind: string;
-  readonly clientId: string;
+  readonly clientId: Id<'client'>;
   readonly left: Money;
 }
 
-async function lockInvoice({ tx }: Work, invoiceId: string): Promise<OpenInvoice | undefined> {
+async function lockInvoice({ tx }: Work, invoiceId: Id<'invoice'>): Promise<OpenInvoice | undefined> {
   const row: (Row<'invoice', 'kind' | 'client_id' | 'gross_minor' | 'currency'> & Row<'invoice_standing', 'settled_minor'>) | undefined =
     await tx('invoice_standing as s')
       .join('invoice as i', 'i.id', 's.invoice_id')
@@ -92,7 +92,7 @@ async function lockInvoice({ tx }: Work, invoiceId: string): Promise<OpenInvoice
 
 async function allocate(
   work: Work,
-  { invoiceId, source, amount }: { readonly invoiceId: string; readonly source: Source; readonly amount: Money },
+  { invoiceId, source, amount }: { readonly invoiceId: Id<'invoice'>; readonly source: Source; readonly amount: Money },
 ): Promise<string> {
   const [{ id }] = await work
     .tx('allocation')

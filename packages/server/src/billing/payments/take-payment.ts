@@ -1,4 +1,4 @@
-import { dateOf, formatMoney, type LocalDate, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
+import { dateOf, formatMoney, type Id, type LocalDate, money, type Money, type Outcome, parseMoney, refuse } from '@core/ground';
 import type { NewPaymentForm } from '@core/billing';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -6,7 +6,7 @@ import { readSource } from './read-source';
 import { settleAsFarAsItGoes } from './settle-invoice';
 
 export interface ReceivedMoney {
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   readonly amount: Money;
   readonly receivedOn: LocalDate;
   readonly source: 'ledger' | 'by hand';
@@ -19,7 +19,11 @@ export interface ReceivedMoney {
  * Keeps money that was received, and settles an invoice with it as far as it goes. What is over is the client's credit.
  * @returns undefined where it was taken before
  */
-export async function takePayment(work: Work, received: ReceivedMoney, invoiceId: string | null): Promise<{ id: string } | undefined> {
+export async function takePayment(
+  work: Work,
+  received: ReceivedMoney,
+  invoiceId: Id<'invoice'> | null,
+): Promise<{ id: Id<'payment'> } | undefined> {
   const { amount, source, reference } = received;
   const [payment] = await work
     .tx('payment')
@@ -43,7 +47,7 @@ export async function takePayment(work: Work, received: ReceivedMoney, invoiceId
 }
 
 /** Money that came by another way than the ledger, written down by hand. */
-export async function recordPayment(work: Work, form: NewPaymentForm): Promise<Outcome<{ id: string }>> {
+export async function recordPayment(work: Work, form: NewPaymentForm): Promise<Outcome<{ id: Id<'payment'> }>> {
   const { currency } = work.book.house;
   const client = await work.tx('client').where({ id: form.clientId }).first('id');
   if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose a client' });
@@ -60,7 +64,11 @@ export async function recordPayment(work: Work, form: NewPaymentForm): Promise<O
 }
 
 /** Says whose a payment is that nobody knew. */
-export async function setPaymentClient(work: Work, paymentId: string, clientId: string): Promise<Outcome<{ id: string }>> {
+export async function setPaymentClient(
+  work: Work,
+  paymentId: Id<'payment'>,
+  clientId: Id<'client'>,
+): Promise<Outcome<{ id: Id<'payment'> }>> {
   const payment = await work.tx('payment').where({ id: paymentId }).forUpdate().first();
   if (!payment) return refuse('not-found', 'There is no such payment.');
   if (payment.client_id)

@@ -1,5 +1,5 @@
 import { assetFacts, type AssetFilter, type AssetRowWire, type AssetWire } from '@core/clients';
-import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Page, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
@@ -36,7 +36,7 @@ export async function listAssets(db: Db, filter: AssetFilter): Promise<Outcome<P
   return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
 }
 
-export async function readAsset(db: Db, book: HouseBook, assetId: string): Promise<Outcome<AssetWire>> {
+export async function readAsset(db: Db, book: HouseBook, assetId: Id<'asset'>): Promise<Outcome<AssetWire>> {
   const [row] = await selected(db, db('asset as a').where('a.id', assetId));
   if (!row) return refuse('not-found', 'There is no such asset.');
   const asset = rowWire(row);

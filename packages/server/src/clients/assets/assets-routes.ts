@@ -1,5 +1,5 @@
 import { assetFacts, assetRoutes, type AssetForm } from '@core/clients';
-import { isRefusal, refuse, type Refusal } from '@core/ground';
+import { type Id, isRefusal, type Refusal, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -54,7 +54,7 @@ export function bindAssets(app: App) {
   });
 }
 
-async function check(work: Work, form: AssetForm, assetId: string | undefined): Promise<Refusal | undefined> {
+async function check(work: Work, form: AssetForm, assetId: Id<'asset'> | undefined): Promise<Refusal | undefined> {
   const taken = await work
     .tx('asset')
     .where({ number: form.number })

@@ -1,5 +1,5 @@
 import { clientFacts, type ClientFilter, type ClientRowWire, type ClientWire, contactFacts } from '@core/clients';
-import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Page, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { coordinatesOf } from './coordinates';
@@ -47,7 +47,7 @@ function rowWire(c: ClientShown): ClientRowWire {
 }
 
 /** A client as the page shows it: sites, the contacts who are still there, and what happened. */
-export async function readClient(db: Db, book: HouseBook, clientId: string): Promise<Outcome<ClientWire>> {
+export async function readClient(db: Db, book: HouseBook, clientId: Id<'client'>): Promise<Outcome<ClientWire>> {
   const c = await db('client as c')
     .leftJoin('promise as p', 'p.id', 'c.promise_id')
     .leftJoin('calendar as k', 'k.id', 'c.calendar_id')

@@ -1,5 +1,5 @@
 import { clientFacts, clientRoutes, type ClientForm } from '@core/clients';
-import { dateOf, isRefusal, refuse } from '@core/ground';
+import { dateOf, type Id, isRefusal, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -16,7 +16,7 @@ export function bindClients(app: App) {
   const book = app.house;
   const ownFields = (
     work: Work,
-    { form, was, clientId }: { readonly form: ClientForm; readonly was: OwnValues; readonly clientId: string | null },
+    { form, was, clientId }: { readonly form: ClientForm; readonly was: OwnValues; readonly clientId: Id<'client'> | null },
   ) => fieldsToSave(work, book, { on: 'client', given: form.fields, was, clientId, facts: clientFacts(form) });
   return bindRoutes(app, clientRoutes, {
     listClients: ({ db, query }) => listClients(db, query),

@@ -1,17 +1,17 @@
 import { contactFacts, type ContactForm } from '@core/clients';
-import { isRefusal, refuse, type Outcome, type Refusal } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-fields/record-fields';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'contact'>; version: number }>;
 
 export async function addContact(
   work: Work,
   book: HouseBook,
-  { clientId, form }: { readonly clientId: string; readonly form: ContactForm },
+  { clientId, form }: { readonly clientId: Id<'client'>; readonly form: ContactForm },
 ): Promise<Done> {
   const wrong = await check(work, { clientId, form, contactId: undefined });
   if (wrong) return wrong;
@@ -26,7 +26,7 @@ export async function addContact(
 }
 
 export interface ContactChange {
-  readonly contactId: string;
+  readonly contactId: Id<'contact'>;
   readonly version: number;
   readonly form: ContactForm;
 }
@@ -47,7 +47,7 @@ export async function editContact(work: Work, book: HouseBook, { contactId, vers
 }
 
 interface OwnFieldsOf {
-  readonly clientId: string;
+  readonly clientId: Id<'client'>;
   readonly form: ContactForm;
   readonly was: OwnValues;
 }
@@ -58,7 +58,11 @@ function ownFields(work: Work, book: HouseBook, { clientId, form, was }: OwnFiel
 
 async function check(
   work: Work,
-  { clientId, form, contactId }: { readonly clientId: string; readonly form: ContactForm; readonly contactId: string | undefined },
+  {
+    clientId,
+    form,
+    contactId,
+  }: { readonly clientId: Id<'client'>; readonly form: ContactForm; readonly contactId: Id<'contact'> | undefined },
 ): Promise<Refusal | undefined> {
   const client = await work.tx('client').where({ id: clientId }).first('id');
   if (!client) return refuse('not-found', 'There is no such client.');

@@ -1,5 +1,5 @@
 import type { ClientPromise } from '@core/clients';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -19,8 +19,8 @@ export async function setPromise(
     clientId,
     version,
     body: { promiseId, calendarId, applyToOpen },
-  }: { readonly clientId: string; readonly version: number; readonly body: ClientPromise },
-): Promise<Outcome<{ id: string; version: number }>> {
+  }: { readonly clientId: Id<'client'>; readonly version: number; readonly body: ClientPromise },
+): Promise<Outcome<{ id: Id<'client'>; version: number }>> {
   const was = await work.tx('client').where({ id: clientId }).forUpdate().first('name', 'calendar_id', 'promise_id');
   if (!was) return refuse('not-found', 'There is no such client.');
   const promise = promiseId ? await work.tx('promise').where({ id: promiseId }).first('name') : undefined;
@@ -62,7 +62,7 @@ export async function setPromise(
 /** Every ticket of the client counts on another calendar from now on, under the promise that it has. */
 async function countOn(
   work: Work,
-  { clientId, from, to }: { readonly clientId: string; readonly from: string | null; readonly to: string | null },
+  { clientId, from, to }: { readonly clientId: Id<'client'>; readonly from: string | null; readonly to: string | null },
 ): Promise<void> {
   await work.tx.raw(
     `insert into ticket_fact (ticket_id, at, fact, detail, written_at)

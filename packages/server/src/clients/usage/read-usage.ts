@@ -1,4 +1,4 @@
-import { dateOf, instantAt, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
+import { dateOf, type Id, instantAt, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import { usageReport, type UsageEntry, type UsageReport } from '@core/clients';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
@@ -7,7 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 export async function readUsage(
   db: Db,
   book: HouseBook,
-  { clientId, span }: { readonly clientId: string; readonly span: { readonly from: string; readonly to: string } },
+  { clientId, span }: { readonly clientId: Id<'client'>; readonly span: { readonly from: string; readonly to: string } },
 ): Promise<Outcome<UsageReport>> {
   const client = await db('client').where({ id: clientId }).first('name');
   if (!client) return refuse('not-found', 'There is no such client.');

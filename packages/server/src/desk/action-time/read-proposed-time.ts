@@ -1,5 +1,5 @@
 import { proposeMinutes, type Kind, type ProposedTimeWire, type TimeSource } from '@core/desk';
-import { formatMinutes, type Instant, type Outcome, plusSeconds, refuse } from '@core/ground';
+import { formatMinutes, type Id, type Instant, type Outcome, plusSeconds, refuse } from '@core/ground';
 import { usualActivity } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -13,7 +13,7 @@ const HISTORY_MOST = 50;
 export async function readProposedTime(
   db: Db,
   book: HouseBook,
-  { personId, workId, now }: { readonly personId: string; readonly workId: string; readonly now: Instant },
+  { personId, workId, now }: { readonly personId: Id<'person'>; readonly workId: Id<'work'>; readonly now: Instant },
 ): Promise<Outcome<ProposedTimeWire>> {
   const facts = await db('work_facts as w')
     .leftJoin('desk as d', 'd.id', 'w.desk_id')

@@ -1,4 +1,4 @@
-import { plusSeconds, type Instant } from '@core/ground';
+import { type Id, type Instant, plusSeconds } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 
@@ -11,7 +11,7 @@ export interface UsualActivities {
 }
 
 /** What somebody mostly does, by their last two months, and what a visit is. */
-export async function readUsualActivities(db: Db, personId: string, now: Instant): Promise<UsualActivities> {
+export async function readUsualActivities(db: Db, personId: Id<'person'>, now: Instant): Promise<UsualActivities> {
   const since = at(plusSeconds(now, -HISTORY_SECONDS));
   const rows: Row<'activity', 'id' | 'visit'>[] = await db('activity as a')
     .leftJoin(

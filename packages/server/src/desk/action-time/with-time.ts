@@ -1,11 +1,11 @@
 import type { ActionTime, TimedAction } from '@core/desk';
-import { isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { recordTimeOf } from '../../app/handled-action-time';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 
 export interface Timed {
-  readonly workId: string;
+  readonly workId: Id<'work'>;
   readonly action: TimedAction;
   readonly time: ActionTime | null | undefined;
   /** What the entry says was done. */

@@ -1,5 +1,5 @@
 import { cannedRoutes, type CannedForm } from '@core/desk';
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
@@ -27,7 +27,7 @@ export function bindCanned(app: App) {
         .tx('canned_reply')
         .insert({ ...body, person_id: actor.personId })
         .returning(['id', 'version']);
-      return row as { id: string; version: number };
+      return row as { id: Id<'canned_reply'>; version: number };
     },
     editCanned: async ({ work, params, version, body }) => {
       const foreign = (await notMine(work, params.replyId)) ?? (await nameTaken(work, body, params.replyId));
@@ -40,7 +40,7 @@ export function bindCanned(app: App) {
   });
 }
 
-async function notMine(work: Work, id: string): Promise<Outcome<never> | undefined> {
+async function notMine(work: Work, id: Id<'canned_reply'>): Promise<Outcome<never> | undefined> {
   const row = await work.tx('canned_reply').where({ id }).first('person_id');
   if (!row) return refuse('not-found', 'There is no such canned reply.');
   return row.person_id === work.actor.personId ? undefined : refuse('not-allowed', 'A canned reply is changed by the one who wrote it.');

@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
@@ -11,7 +12,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000';
  * Job: computes again what falls due on the open tickets that a calendar counts for. Time counted before the
  * change stays, since the calendar keeps what held before; so run twice it ends in the same.
  */
-export async function applyCalendar(app: App, { calendarId }: { calendarId: string }): Promise<void> {
+export async function applyCalendar(app: App, { calendarId }: { calendarId: Id<'calendar'> }): Promise<void> {
   await app.house.load(app.knex);
   const house = await app.knex('provider').first('calendar_id');
   for (let after = FIRST; ;) {

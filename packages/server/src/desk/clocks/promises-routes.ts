@@ -1,5 +1,5 @@
 import { clockWire, CLOCK_NAMES, promiseRoutes, replayClock, type ClockFact, type PromiseForm, type TryEvent } from '@core/desk';
-import { formatInstant, type Outcome, parseInstant, refuse } from '@core/ground';
+import { formatInstant, type Id, type Outcome, parseInstant, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, type Db } from '../../app/database';
@@ -52,7 +52,7 @@ function factOf(event: TryEvent): ClockFact {
   return { at, is: event.is };
 }
 
-async function nameTaken(work: Work, name: string, promiseId: string | undefined): Promise<Outcome<never> | undefined> {
+async function nameTaken(work: Work, name: string, promiseId: Id<'promise'> | undefined): Promise<Outcome<never> | undefined> {
   const other = await work
     .tx('promise')
     .whereRaw('lower(name) = lower(?)', [name])
@@ -65,7 +65,7 @@ async function nameTaken(work: Work, name: string, promiseId: string | undefined
 
 async function addVersion(
   work: Work,
-  { promiseId, version, form }: { readonly promiseId: string; readonly version: number; readonly form: PromiseForm },
+  { promiseId, version, form }: { readonly promiseId: Id<'promise'>; readonly version: number; readonly form: PromiseForm },
 ): Promise<Done> {
   const [row] = await work
     .tx('promise_version')

@@ -1,4 +1,5 @@
 import type { Kind } from '@core/desk';
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
@@ -10,7 +11,7 @@ const APPLIER = byJob('Drumline');
 const AT_ONCE = 100;
 
 export interface PromiseOwner {
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   readonly kind: Kind;
 }
 
@@ -27,10 +28,10 @@ export async function promiseVersionOf(tx: Work['tx'], book: HouseBook, { client
 }
 
 export interface PromiseChange {
-  readonly ticketId: string;
-  readonly was: { readonly versionId: string; readonly calendarId: string | null };
-  readonly versionId: string;
-  readonly calendarId: string | null;
+  readonly ticketId: Id<'ticket'>;
+  readonly was: { readonly versionId: Id<'promise_version'>; readonly calendarId: Id<'calendar'> | null };
+  readonly versionId: Id<'promise_version'>;
+  readonly calendarId: Id<'calendar'> | null;
 }
 
 /**
@@ -50,8 +51,8 @@ export async function changePromise(work: Work, { ticketId, was, versionId, cale
 }
 
 export interface OwnerChange {
-  readonly ticketId: string;
-  readonly promiseVersionId: string;
+  readonly ticketId: Id<'ticket'>;
+  readonly promiseVersionId: Id<'promise_version'>;
   readonly from: PromiseOwner;
   readonly to: PromiseOwner;
 }
@@ -61,7 +62,7 @@ export async function followOwner(work: Work, book: HouseBook, change: OwnerChan
   const { from, to } = change;
   const promised = (kind: Kind) => book.kindRule(kind).promiseId;
   if (from.clientId === to.clientId && promised(from.kind) === promised(to.kind)) return;
-  const calendarOf = async (clientId: string | null): Promise<string | null> =>
+  const calendarOf = async (clientId: Id<'client'> | null): Promise<string | null> =>
     clientId ? ((await work.tx('client').where({ id: clientId }).first('calendar_id'))?.calendar_id ?? null) : null;
   await changePromise(work, {
     ticketId: change.ticketId,
@@ -72,7 +73,7 @@ export async function followOwner(work: Work, book: HouseBook, change: OwnerChan
 }
 
 /** Job: gives a promise's new version to the tickets that are open; run again, it finds none left. */
-export async function applyPromise(app: App, { versionId }: { versionId: string }): Promise<void> {
+export async function applyPromise(app: App, { versionId }: { versionId: Id<'promise_version'> }): Promise<void> {
   await app.house.load(app.knex);
   for (;;) {
     const tickets = await app

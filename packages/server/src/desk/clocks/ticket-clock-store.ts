@@ -1,5 +1,5 @@
 import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type PromiseVersion } from '@core/desk';
-import type { Instant } from '@core/ground';
+import type { Id, Instant } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -7,15 +7,15 @@ import type { HouseBook } from '../../house/house/house-book';
 /** What a ticket's clocks need besides its facts. */
 export interface ClockedTicket {
   readonly id: string;
-  readonly promiseVersionId: string;
-  readonly clientCalendarId: string | null;
+  readonly promiseVersionId: Id<'promise_version'>;
+  readonly clientCalendarId: Id<'calendar'> | null;
 }
 
 interface StoredTicket extends ClockedTicket {
   readonly isMember: boolean;
 }
 
-async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
+async function clockedTicket(db: Db, ticketId: Id<'ticket'>): Promise<StoredTicket> {
   const [row] = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .where('t.id', ticketId)
@@ -29,7 +29,7 @@ async function clockedTicket(db: Db, ticketId: string): Promise<StoredTicket> {
 }
 
 /** Writes what happened; facts are never changed, and a fact taken back is named by a later one. */
-export async function addFacts(work: Work, ticketId: string, facts: readonly ClockFact[]): Promise<number[]> {
+export async function addFacts(work: Work, ticketId: Id<'ticket'>, facts: readonly ClockFact[]): Promise<number[]> {
   if (!facts.length) return [];
   const rows = facts.map((fact) => factRow(ticketId, fact, work.now));
   const added = await work
@@ -39,19 +39,19 @@ export async function addFacts(work: Work, ticketId: string, facts: readonly Clo
   return added.map((row) => row.id as number);
 }
 
-export function factRow(ticketId: string, { at: when, is, ...detail }: ClockFact, now: Instant) {
+export function factRow(ticketId: Id<'ticket'>, { at: when, is, ...detail }: ClockFact, now: Instant) {
   return { ticket_id: ticketId, at: at(when), fact: is, detail, written_at: at(now) };
 }
 
 /** Takes back the latest fact of a kind, as undo does. */
-export async function takeBackFact(work: Work, ticketId: string, is: ClockFact['is']): Promise<void> {
+export async function takeBackFact(work: Work, ticketId: Id<'ticket'>, is: ClockFact['is']): Promise<void> {
   const facts = await factRows(work.tx, [ticketId]);
   const latest = facts.filter((row) => row.fact === is).at(-1);
   if (latest) await takeBackFacts(work, ticketId, [latest.id]);
 }
 
 /** Facts taken back are as if they had never been. */
-export async function takeBackFacts(work: Work, ticketId: string, factIds: readonly number[]): Promise<void> {
+export async function takeBackFacts(work: Work, ticketId: Id<'ticket'>, factIds: readonly number[]): Promise<void> {
   for (const factId of factIds)
     await work.tx('ticket_fact').insert({
       ticket_id: ticketId,
@@ -70,7 +70,7 @@ interface FactRow {
   readonly detail: Record<string, unknown>;
 }
 
-async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]> {
+async function factRows(db: Db, ticketIds: readonly Id<'ticket'>[]): Promise<FactRow[]> {
   const rows: FactRow[] = await db('ticket_fact')
     .whereIn('ticket_id', ticketIds)
     .orderBy(['at', 'id'])
@@ -80,8 +80,8 @@ async function factRows(db: Db, ticketIds: readonly string[]): Promise<FactRow[]
 }
 
 interface PromiseAt {
-  readonly versionId: string;
-  readonly calendarId: string | null;
+  readonly versionId: Id<'promise_version'>;
+  readonly calendarId: Id<'calendar'> | null;
 }
 
 function factOf(book: HouseBook, row: FactRow): ClockFact {
@@ -126,7 +126,7 @@ export function replayAll(promise: PromiseVersion, facts: readonly ClockFact[], 
 export async function storeClocks(
   work: Work,
   book: HouseBook,
-  { ticketId, touch = true }: { readonly ticketId: string; readonly touch?: boolean },
+  { ticketId, touch = true }: { readonly ticketId: Id<'ticket'>; readonly touch?: boolean },
 ): Promise<void> {
   const ticket = await clockedTicket(work.tx, ticketId);
   const readings = (await readClocks(work.tx, book, { tickets: [ticket], now: work.now })).get(ticketId)!;
@@ -145,7 +145,7 @@ export async function storeClocks(
     .update({ due_at: ticket.isMember ? null : nextDue(readings), ...(touch ? { changed_at: at(work.now) } : {}) });
 }
 
-export function clockRow(ticketId: string, reading: ClockReading): Record<string, unknown> {
+export function clockRow(ticketId: Id<'ticket'>, reading: ClockReading): Record<string, unknown> {
   const { state } = reading;
   return {
     ticket_id: ticketId,

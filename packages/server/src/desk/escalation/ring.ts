@@ -1,5 +1,5 @@
 import { escalates, OUT_OF_HOURS } from '@core/desk';
-import { plusSeconds, type Instant } from '@core/ground';
+import { type Id, type Instant, plusSeconds } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -18,7 +18,7 @@ export interface Unanswered {
 export async function ringWhereNeeded(
   work: Work,
   book: HouseBook,
-  { ticketId, known }: { readonly ticketId: string; readonly known?: Unanswered },
+  { ticketId, known }: { readonly ticketId: Id<'ticket'>; readonly known?: Unanswered },
 ): Promise<void> {
   const { priority, messages } = known ?? (await unanswered(work, ticketId));
   const why = escalates(book.house.calendar, book.house.onCall.afterMessages, { at: work.now, priorityContact: priority, messages });
@@ -27,12 +27,12 @@ export async function ringWhereNeeded(
 }
 
 /** Whether somebody is being rung about the ticket and has not taken it yet: more of the same need not ring again. */
-async function rings(work: Work, book: HouseBook, ticketId: string): Promise<boolean> {
+async function rings(work: Work, book: HouseBook, ticketId: Id<'ticket'>): Promise<boolean> {
   const since = at(plusSeconds(work.now, -book.house.onCall.againMinutes * 60));
   return Boolean(await work.tx('escalation').where({ ticket_id: ticketId }).whereNull('taken_at').where('at', '>', since).first('id'));
 }
 
-async function unanswered(work: Work, ticketId: string): Promise<Unanswered> {
+async function unanswered(work: Work, ticketId: Id<'ticket'>): Promise<Unanswered> {
   const { rows } = await work.tx.raw(
     `select coalesce((select k.priority from ticket t join contact k on k.id = t.contact_id where t.id = :id), false) as priority,
        (select count(*)::int from message m where m.ticket_id = :id and m.direction = 'in' and m.visibility = 'public' and not m.automatic
@@ -62,7 +62,7 @@ export function managers(work: Work): Promise<string[]> {
 }
 
 export interface Ringing {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly why: string;
   readonly people: readonly string[];
   /** The first round rings who is on call, the second the managers. */

@@ -1,4 +1,4 @@
-import { formatMoney, type Outcome, refuse } from '@core/ground';
+import { formatMoney, type Id, type Outcome, refuse } from '@core/ground';
 import { hashSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { byContact, byNobody } from '../../app/actor';
@@ -9,7 +9,7 @@ import { statusLink } from '../tickets/status-links';
 import { readTicketFee } from '../tickets/read-ticket-fee';
 
 /** Asks the client whether they agree to the fee, in the ticket's thread, to be answered by a press in the mail. */
-export async function askForFee(app: App, work: Work, ticketId: string): Promise<Outcome<Record<string, never>>> {
+export async function askForFee(app: App, work: Work, ticketId: Id<'ticket'>): Promise<Outcome<Record<string, never>>> {
   const { fee } = await readTicketFee(work.tx, ticketId);
   const link = await statusLink(app, work, ticketId);
   const sent = await sendInThread(app, work, {

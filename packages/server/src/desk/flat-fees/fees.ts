@@ -1,11 +1,11 @@
 import type { FeeForm, FeeWire } from '@core/desk';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'flat_fee'>; version: number }>;
 
 /** The flat fees in use, with what each costs at the catalogue's price. */
 export async function readFees(db: Db): Promise<FeeWire[]> {
@@ -62,7 +62,7 @@ export async function addFee(work: Work, form: FeeForm): Promise<Done> {
 
 export async function editFee(
   work: Work,
-  { id, version, form }: { readonly id: string; readonly version: number; readonly form: FeeForm },
+  { id, version, form }: { readonly id: Id<'flat_fee'>; readonly version: number; readonly form: FeeForm },
 ): Promise<Done> {
   const barred = await whyNot(work, form);
   if (barred) return barred;
@@ -71,7 +71,7 @@ export async function editFee(
   return changed;
 }
 
-export async function archiveFee(work: Work, id: string, version: number): Promise<Done> {
+export async function archiveFee(work: Work, id: Id<'flat_fee'>, version: number): Promise<Done> {
   const changed = await changeRow(work, { table: 'flat_fee', id, version, set: { archived_at: at(work.now) } });
   if (!isRefusal(changed)) await work.tell('flat-fee.put-away', id, {});
   return changed;

@@ -1,12 +1,12 @@
 import { type FeeState, isEnded } from '@core/desk';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { changeKind } from '../tickets/change-kind';
 
 export interface FeeChoice {
-  readonly feeId: string;
+  readonly feeId: Id<'flat_fee'>;
   readonly quantity: number;
 }
 
@@ -17,8 +17,8 @@ export interface FeeChoice {
 export async function setFee(
   work: Work,
   book: HouseBook,
-  { ticketId, choice }: { readonly ticketId: string; readonly choice: FeeChoice },
-): Promise<Outcome<{ id: string; state: FeeState }>> {
+  { ticketId, choice }: { readonly ticketId: Id<'ticket'>; readonly choice: FeeChoice },
+): Promise<Outcome<{ id: Id<'ticket'>; state: FeeState }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('kind', 'status', 'number', 'is_umbrella');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.is_umbrella) return refuse('not-possible-now', 'An umbrella is no flat-fee job; its members may be.');
@@ -51,8 +51,8 @@ export async function setFee(
 export async function removeFee(
   work: Work,
   book: HouseBook,
-  { ticketId, reason }: { readonly ticketId: string; readonly reason: string },
-): Promise<Outcome<{ id: string }>> {
+  { ticketId, reason }: { readonly ticketId: Id<'ticket'>; readonly reason: string },
+): Promise<Outcome<{ id: Id<'ticket'> }>> {
   const fee = await work.tx('ticket_fee').where({ ticket_id: ticketId }).first('charge_id');
   if (!fee) return refuse('not-possible-now', 'This ticket has no flat fee.');
   await work.tx('ticket_fee').where({ ticket_id: ticketId }).delete();
@@ -67,15 +67,15 @@ export async function removeFee(
 
 export async function setFeeResult(
   work: Work,
-  { ticketId, result, note }: { readonly ticketId: string; readonly result: 'success' | 'failed'; readonly note: string | null },
-): Promise<Outcome<{ id: string }>> {
+  { ticketId, result, note }: { readonly ticketId: Id<'ticket'>; readonly result: 'success' | 'failed'; readonly note: string | null },
+): Promise<Outcome<{ id: Id<'ticket'> }>> {
   const changed = await work.tx('ticket_fee').where({ ticket_id: ticketId }).update({ result, note });
   if (!changed) return refuse('not-possible-now', 'This ticket has no flat fee.');
   await work.tell('ticket.fee-job-ended', ticketId, { result, note });
   return { id: ticketId };
 }
 
-export async function dismissFeeHint(work: Work, ticketId: string): Promise<Outcome<{ id: string }>> {
+export async function dismissFeeHint(work: Work, ticketId: Id<'ticket'>): Promise<Outcome<{ id: Id<'ticket'> }>> {
   const changed = await work
     .tx('ticket')
     .where({ id: ticketId })

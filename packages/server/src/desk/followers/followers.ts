@@ -1,9 +1,10 @@
 import { findMentions, type FollowerWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 import { tellPerson } from '../../house/notices/tell-person';
 
-export async function readFollowers(db: Db, ticketId: string): Promise<FollowerWire[]> {
+export async function readFollowers(db: Db, ticketId: Id<'ticket'>): Promise<FollowerWire[]> {
   return db('follower as f')
     .join('person as p', 'p.id', 'f.person_id')
     .where('f.ticket_id', ticketId)
@@ -11,7 +12,7 @@ export async function readFollowers(db: Db, ticketId: string): Promise<FollowerW
     .select('p.id', 'p.name');
 }
 
-export async function follow(work: Work, ticketId: string, personId: string): Promise<void> {
+export async function follow(work: Work, ticketId: Id<'ticket'>, personId: Id<'person'>): Promise<void> {
   await work
     .tx('follower')
     .insert({ ticket_id: ticketId, person_id: personId, since: at(work.now) })
@@ -19,14 +20,14 @@ export async function follow(work: Work, ticketId: string, personId: string): Pr
     .ignore();
 }
 
-export async function unfollow(work: Work, ticketId: string, personId: string): Promise<void> {
+export async function unfollow(work: Work, ticketId: Id<'ticket'>, personId: Id<'person'>): Promise<void> {
   await work.tx('follower').where({ ticket_id: ticketId, person_id: personId }).delete();
 }
 
 /** Lets everybody know who follows a ticket, save who did it and those who are told otherwise. */
 export async function tellFollowers(
   work: Work,
-  { ticketId, what, but = [] }: { readonly ticketId: string; readonly what: string; readonly but?: readonly string[] },
+  { ticketId, what, but = [] }: { readonly ticketId: Id<'ticket'>; readonly what: string; readonly but?: readonly string[] },
 ): Promise<void> {
   const followers = await readFollowers(work.tx, ticketId);
   if (!followers.length) return;
@@ -37,7 +38,7 @@ export async function tellFollowers(
 }
 
 /** Who is named in a note follows the ticket from then on, and is told. */
-export async function takeMentions(work: Work, ticketId: string, text: string): Promise<readonly string[]> {
+export async function takeMentions(work: Work, ticketId: Id<'ticket'>, text: string): Promise<readonly string[]> {
   const people = await work.tx('person').where({ active: true }).select('id', 'name');
   const named = findMentions(text, people).filter((id) => id !== work.actor.personId);
   if (!named.length) return [];

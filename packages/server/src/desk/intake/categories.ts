@@ -1,10 +1,10 @@
 import type { CategoryForm, CategoryWire } from '@core/desk';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'category'>; version: number }>;
 
 /** The categories in use, parents before their children. */
 export async function readCategories(db: Db): Promise<CategoryWire[]> {
@@ -68,7 +68,7 @@ export async function addCategory(work: Work, form: CategoryForm): Promise<Done>
 
 export async function editCategory(
   work: Work,
-  { id, version, form }: { readonly id: string; readonly version: number; readonly form: CategoryForm },
+  { id, version, form }: { readonly id: Id<'category'>; readonly version: number; readonly form: CategoryForm },
 ): Promise<Done> {
   const barred = await whyNot(work, form, id);
   if (barred) return barred;
@@ -82,7 +82,7 @@ export async function editCategory(
   return changed;
 }
 
-export async function archiveCategory(work: Work, id: string, version: number): Promise<Done> {
+export async function archiveCategory(work: Work, id: Id<'category'>, version: number): Promise<Done> {
   const child = await work.tx('category').where({ parent_id: id }).whereNull('archived_at').first('name');
   if (child) return refuse('not-possible-now', `${child.name} stands under it; put that away first.`);
   const changed = await changeRow(work, { table: 'category', id, version, set: { archived_at: at(work.now) } });

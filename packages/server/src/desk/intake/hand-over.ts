@@ -1,5 +1,5 @@
 import { type HandOver, isEnded } from '@core/desk';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -11,8 +11,12 @@ import { assignByLine } from '../tickets/assign-by-line';
 export async function handOver(
   work: Work,
   book: HouseBook,
-  { ticketId, version, body: { deskId, line, tried } }: { readonly ticketId: string; readonly version: number; readonly body: HandOver },
-): Promise<Outcome<{ id: string; version: number; assignee: string | null }>> {
+  {
+    ticketId,
+    version,
+    body: { deskId, line, tried },
+  }: { readonly ticketId: Id<'ticket'>; readonly version: number; readonly body: HandOver },
+): Promise<Outcome<{ id: Id<'ticket'>; version: number; assignee: string | null }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');

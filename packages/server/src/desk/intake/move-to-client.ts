@@ -1,4 +1,4 @@
-import { formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
+import { formatMinutes, type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { MoveClient } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Db } from '../../app/database';
@@ -12,7 +12,7 @@ import { wrongOwner } from '../tickets/triage-ticket';
 import { takeMembersClient } from '../umbrellas/members-client';
 
 /** What moving a ticket to another client would show to whom, and what else it changes; in words. */
-export async function effectsOfMove(db: Db, ticketId: string, clientId: string): Promise<Outcome<string[]>> {
+export async function effectsOfMove(db: Db, ticketId: Id<'ticket'>, clientId: Id<'client'>): Promise<Outcome<string[]>> {
   const ticket = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('asset as a', 'a.id', 't.asset_id')
@@ -58,8 +58,8 @@ export async function moveToClient(
     ticketId,
     version,
     body: { clientId, contactId, seen },
-  }: { readonly ticketId: string; readonly version: number; readonly body: MoveClient },
-): Promise<Outcome<{ id: string; version: number }>> {
+  }: { readonly ticketId: Id<'ticket'>; readonly version: number; readonly body: MoveClient },
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const effects = await effectsOfMove(work.tx, ticketId, clientId);
   if (isRefusal(effects)) return effects;
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);

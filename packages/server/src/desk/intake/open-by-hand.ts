@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { NewTicketForm } from '@core/desk';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -14,7 +14,7 @@ export async function openByHand(
   app: App,
   work: Work,
   form: NewTicketForm,
-): Promise<Outcome<{ id: string; version: number; number: number; routed: boolean }>> {
+): Promise<Outcome<{ id: Id<'ticket'>; version: number; number: number; routed: boolean }>> {
   const contact = await work.tx('contact').where({ id: form.contactId, client_id: form.clientId }).first('name', 'email');
   if (!contact) return refuse('invalid', 'The contact is not of this client.', { contactId: 'choose a contact of the client' });
   const ticket = await openTicket(work, app.house, {

@@ -1,15 +1,15 @@
-import { type Explanation, type Outcome, refuse, step } from '@core/ground';
+import { type Explanation, type Id, type Outcome, refuse, step } from '@core/ground';
 import { type Ballot, clearerSubject, findSignature, ownWords, type Proposals, vote } from '@core/desk';
 import type { Db } from '../../app/database';
 import { likeTickets, type LikeTicket } from '../tickets/like-tickets';
 import { readSameCause } from './read-same-cause';
 
 interface Unsorted {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly subject: string;
   readonly text: string;
-  readonly clientId: string | null;
-  readonly contactId: string | null;
+  readonly clientId: Id<'client'> | null;
+  readonly contactId: Id<'contact'> | null;
   readonly senderEmail: string | null;
   readonly hasFee: boolean;
   /** What the request form says that it came by. */
@@ -19,7 +19,7 @@ interface Unsorted {
 type Proposal = Proposals['client'];
 
 /** What Drumline thinks of a ticket: from its sender, its signature, the assets it names and like tickets of the past. */
-export async function readProposals(db: Db, ticketId: string): Promise<Outcome<Proposals>> {
+export async function readProposals(db: Db, ticketId: Id<'ticket'>): Promise<Outcome<Proposals>> {
   const t = await readUnsorted(db, ticketId);
   if (!t) return refuse('not-found', 'There is no such ticket.');
   const asset = await namedAsset(db, t);
@@ -42,7 +42,7 @@ export async function readProposals(db: Db, ticketId: string): Promise<Outcome<P
   };
 }
 
-async function readUnsorted(db: Db, ticketId: string): Promise<Unsorted | undefined> {
+async function readUnsorted(db: Db, ticketId: Id<'ticket'>): Promise<Unsorted | undefined> {
   const t = await db('ticket').where({ id: ticketId }).first('id', 'subject', 'client_id', 'contact_id', 'sender_email', 'request_form_id');
   if (!t) return undefined;
   const first = await db('message').where({ ticket_id: ticketId }).orderBy('at').first('text');
@@ -58,7 +58,7 @@ async function readUnsorted(db: Db, ticketId: string): Promise<Unsorted | undefi
   };
 }
 
-async function readForm(db: Db, formId: string): Promise<Unsorted['form']> {
+async function readForm(db: Db, formId: Id<'request_form'>): Promise<Unsorted['form']> {
   const f = await db('request_form as f')
     .leftJoin('category as c', 'c.id', 'f.category_id')
     .where('f.id', formId)
@@ -87,7 +87,7 @@ async function clientByDomain(db: Db, t: Unsorted): Promise<Proposal> {
 const NUMBER = /\b[A-Z]{2,4}-[A-Z0-9]{2,5}-\d{1,5}\b/g;
 
 /** An asset whose number stands in the subject or the text. */
-async function namedAsset(db: Db, t: Unsorted): Promise<{ proposal: Proposal; clientId: string; client: Proposal } | undefined> {
+async function namedAsset(db: Db, t: Unsorted): Promise<{ proposal: Proposal; clientId: Id<'client'>; client: Proposal } | undefined> {
   const numbers = [...new Set(`${t.subject} ${t.text}`.toUpperCase().match(NUMBER) ?? [])].slice(0, 10);
   if (!numbers.length) return undefined;
   const rows = await db('asset as a')
@@ -106,7 +106,7 @@ async function namedAsset(db: Db, t: Unsorted): Promise<{ proposal: Proposal; cl
 }
 
 /** Who of the client's people signed the message; without a client, anybody whose full name or number stands there. */
-async function signer(db: Db, t: Unsorted, clientId: string | null): Promise<Proposal> {
+async function signer(db: Db, t: Unsorted, clientId: Id<'client'> | null): Promise<Proposal> {
   const people = clientId
     ? await db('contact').where({ client_id: clientId, placeholder: false }).whereNull('archived_at').select('id', 'name', 'phone')
     : [];

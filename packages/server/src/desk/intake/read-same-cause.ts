@@ -1,4 +1,4 @@
-import { formatInstant, type Instant, step } from '@core/ground';
+import { formatInstant, type Id, type Instant, step } from '@core/ground';
 import { causeSpan, ownWords, type Proposals, type Report, sameCause } from '@core/desk';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -12,7 +12,7 @@ type ReportRow = Row<'ticket', 'id' | 'number' | 'subject' | 'received_at' | 'um
 };
 
 /** Whether reports that came in the same short while are like this one, and an umbrella that some are under. */
-export async function readSameCause(db: Db, ticketId: string): Promise<Proposals['sameCause']> {
+export async function readSameCause(db: Db, ticketId: Id<'ticket'>): Promise<Proposals['sameCause']> {
   const { received_at: at } = await db('ticket').where({ id: ticketId }).first('received_at');
   const span = causeSpan(at as Instant);
   const rows: ReportRow[] = await db('ticket as t')

@@ -1,12 +1,16 @@
 import { clearerSubject, ownWords, plainSubject } from '@core/desk';
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { openTicket } from '../tickets/open-ticket';
 import { oweAnew } from '../tickets/merge-ticket';
 
 /** Makes a client's message a ticket of its own, unsorted and linked; it counts from when the message came. */
-export async function splitMessage(work: Work, book: HouseBook, messageId: string): Promise<Outcome<{ id: string; number: number }>> {
+export async function splitMessage(
+  work: Work,
+  book: HouseBook,
+  messageId: Id<'message'>,
+): Promise<Outcome<{ id: Id<'ticket'>; number: number }>> {
   const { tx } = work;
   const message = await tx('message').where({ id: messageId }).forUpdate().first();
   if (!message) return refuse('not-found', 'There is no such message.');

@@ -1,5 +1,5 @@
 import { type Kind, kindRoutes, type OwnKindForm } from '@core/desk';
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
@@ -16,13 +16,14 @@ export function bindKinds(app: App) {
     },
     addOwnKind: ({ work, body }) => addHouseRecord(work, KIND, columnsOf(body)),
     editOwnKind: async ({ work, params, version, body }) =>
-      (await inUse(work, params.kindId, body)) ?? editHouseRecord(work, { record: KIND, id: params.kindId, version, row: columnsOf(body) }),
-    archiveOwnKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.kindId, version }),
+      (await inUse(work, params.ownKindId, body)) ??
+      editHouseRecord(work, { record: KIND, id: params.ownKindId, version, row: columnsOf(body) }),
+    archiveOwnKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.ownKindId, version }),
   });
 }
 
 /** What a kind stands for never changes under tickets that have it: their checks and billing would. */
-async function inUse(work: Work, id: string, form: OwnKindForm): Promise<Outcome<never> | undefined> {
+async function inUse(work: Work, id: Id<'own_kind'>, form: OwnKindForm): Promise<Outcome<never> | undefined> {
   const was = await work.tx('own_kind').where({ id }).first('stands_for', 'name');
   if (!was || was.stands_for === form.standsFor) return undefined;
   const { n } = (await work.tx('ticket').where({ own_kind_id: id }).count('* as n').first()) as { n: number };
@@ -32,7 +33,11 @@ async function inUse(work: Work, id: string, form: OwnKindForm): Promise<Outcome
 }
 
 /** The kind under the house's own name that was asked for; it must stand for the kind asked for. */
-export async function ownKindOf(work: Work, id: string | null, kind: Kind): Promise<Outcome<{ id: string; name: string } | undefined>> {
+export async function ownKindOf(
+  work: Work,
+  id: Id<'own_kind'> | null,
+  kind: Kind,
+): Promise<Outcome<{ id: Id<'own_kind'>; name: string } | undefined>> {
   if (!id) return undefined;
   const row = await work.tx('own_kind').where({ id }).whereNull('archived_at').first('name', 'stands_for');
   if (!row) return refuse('invalid', 'There is no such kind.', { ownKindId: 'choose one of the kinds' });

@@ -1,4 +1,4 @@
-import { type Outcome, refuse, step } from '@core/ground';
+import { type Id, type Outcome, refuse, step } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -16,8 +16,8 @@ interface Given {
 export async function openAside(
   app: App,
   work: Work,
-  { asideId, given: { mail, files, from } }: { readonly asideId: string; readonly given: Given },
-): Promise<Outcome<{ ticketId: string; number: number }>> {
+  { asideId, given: { mail, files, from } }: { readonly asideId: Id<'mail_source'>; readonly given: Given },
+): Promise<Outcome<{ ticketId: Id<'ticket'>; number: number }>> {
   const aside = await work.tx('mail_aside').where({ source_id: asideId }).forUpdate().first('ticket_id', 'ended_at');
   if (!aside) return refuse('not-found', 'There is no such mail.');
   if (aside.ticket_id) return refuse('not-possible-now', 'A ticket was made of it already.');

@@ -1,5 +1,5 @@
 import { chooseMailRule as choose, type Triage } from '@core/desk';
-import { isRefusal } from '@core/ground';
+import { type Id, isRefusal } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Row } from '../../app/rows';
 import { byRule } from '../../app/actor';
@@ -10,12 +10,12 @@ import type { ReadMail } from './read-mail';
 import { triageTicket } from '../tickets/triage-ticket';
 
 export type MailRule =
-  | { readonly does: 'aside'; readonly id: string; readonly reason: string; readonly clientId: null }
+  | { readonly does: 'aside'; readonly id: Id<'mail_rule'>; readonly reason: string; readonly clientId: null }
   | {
       readonly does: 'route';
-      readonly id: string;
+      readonly id: Id<'mail_rule'>;
       readonly name: string;
-      readonly clientId: string | null;
+      readonly clientId: Id<'client'> | null;
       readonly row: Row<'mail_rule'>;
     };
 
@@ -40,7 +40,7 @@ export function chooseMailRule(book: HouseBook, mail: ReadMail, sender: Sender):
 export async function applyMailRule(
   app: App,
   work: Work,
-  { ticketId, rule }: { readonly ticketId: string; readonly rule: MailRule },
+  { ticketId, rule }: { readonly ticketId: Id<'ticket'>; readonly rule: MailRule },
 ): Promise<void> {
   if (rule.does === 'aside') return;
   const { row } = rule;

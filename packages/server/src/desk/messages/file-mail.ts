@@ -1,6 +1,6 @@
 import { byContact } from '../../app/actor';
 import { type AwayNotice, type Look, plainSubject, type Threading } from '@core/desk';
-import { clipText } from '@core/ground';
+import { clipText, type Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { type Work, workAs } from '../../app/work';
@@ -84,7 +84,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   return { did: joins ? 'joined' : 'opened', ticketId, number };
 }
 
-function open(app: App, work: Work, { mail, sender, threading }: Filing): Promise<{ id: string; number: number }> {
+function open(app: App, work: Work, { mail, sender, threading }: Filing): Promise<{ id: Id<'ticket'>; number: number }> {
   return openTicket(work, app.house, {
     subject: clipText(plainSubject(mail.subject), 200),
     clientId: sender.clientId,
@@ -101,7 +101,7 @@ function open(app: App, work: Work, { mail, sender, threading }: Filing): Promis
 /** A look inside is owed, and no reply to the client. @param whom who wrote and is no client, or the address that mail did not reach */
 export async function oweLook(
   work: Work,
-  { ticketId, is, whom }: { readonly ticketId: string; readonly is: Look; readonly whom: string },
+  { ticketId, is, whom }: { readonly ticketId: Id<'ticket'>; readonly is: Look; readonly whom: string },
 ): Promise<void> {
   await work
     .tx('ticket')

@@ -1,4 +1,5 @@
 import { findTicketToken, type ThreadCandidate } from '@core/desk';
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Work } from '../../app/work';
 import { isClosedForGood } from '../tickets/reply-owed';
@@ -8,8 +9,8 @@ import type { ReadMail } from './read-mail';
 export interface Sender {
   readonly email: string;
   readonly name: string;
-  readonly contactId: string | null;
-  readonly clientId: string | null;
+  readonly contactId: Id<'contact'> | null;
+  readonly clientId: Id<'client'> | null;
   /** A contact who raises priorities. */
   readonly priority: boolean;
   /** Mail to them did not arrive lately. */
@@ -68,7 +69,7 @@ async function answersOf(work: Work, messageId: string | null): Promise<string[]
      where m.reference_ids @> array[?::text] order by 1 limit ?`,
     [messageId, MOST_TICKETS],
   );
-  return rows.map((row: { id: string }) => row.id);
+  return rows.map((row: { id: Id<'ticket'> }) => row.id);
 }
 
 /** Of the messages it cites; then of those that cite it, as it may come late; then of those that cite the same absent one. */
@@ -87,13 +88,13 @@ async function talkOf(work: Work, mail: ReadMail): Promise<string[]> {
      from talk join ticket t on t.id = talk.ticket_id group by 1 order by 2, 1 limit ?`,
     [mail.cites, mail.messageId, mail.messageId, mail.cites, mail.cites, MOST_TICKETS] as never,
   );
-  return rows.map((row: { id: string }) => row.id);
+  return rows.map((row: { id: Id<'ticket'> }) => row.id);
 }
 
 async function candidate(
   app: App,
   work: Work,
-  { ticketId, sender }: { readonly ticketId: string; readonly sender: Sender },
+  { ticketId, sender }: { readonly ticketId: Id<'ticket'>; readonly sender: Sender },
 ): Promise<ThreadCandidate> {
   const ticket = await work
     .tx('ticket as t')

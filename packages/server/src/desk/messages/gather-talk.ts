@@ -1,5 +1,5 @@
 import type { Gathered } from '@core/desk';
-import { isRefusal } from '@core/ground';
+import { type Id, isRefusal } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Work } from '../../app/work';
 import { mergeTicket } from '../tickets/merge-ticket';
@@ -12,7 +12,7 @@ import { relate } from '../relations/relations-routes';
 export async function gatherTalk(
   app: App,
   work: Work,
-  { ticketId, gathered }: { readonly ticketId: string; readonly gathered: readonly Gathered[] },
+  { ticketId, gathered }: { readonly ticketId: Id<'ticket'>; readonly gathered: readonly Gathered[] },
 ): Promise<void> {
   for (const each of gathered) {
     const merged = each.as === 'double' && !isRefusal(await mergeTicket(work, app.house, { ticketId: each.ticketId, intoId: ticketId }));

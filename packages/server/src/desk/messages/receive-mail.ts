@@ -1,5 +1,5 @@
 import { isOfPerson, isPlainThanks, mailKindOf, ownWords, readAwayNotice, readDeliveryReport, threadMail, type MailKind } from '@core/desk';
-import { dateOf } from '@core/ground';
+import { dateOf, type Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { databaseIsAway } from '../../app/database-away';
@@ -23,7 +23,7 @@ export interface Envelope {
 
 export interface Received {
   readonly did: 'opened' | 'joined' | 'seen before' | 'kept aside';
-  readonly ticketId?: string;
+  readonly ticketId?: Id<'ticket'>;
   readonly number?: number;
 }
 

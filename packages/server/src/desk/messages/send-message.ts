@@ -1,4 +1,4 @@
-import { isRefusal } from '@core/ground';
+import { type Id, isRefusal } from '@core/ground';
 import type { Status } from '@core/desk';
 import type { Knex } from 'knex';
 import type { App } from '../../app/app';
@@ -18,7 +18,7 @@ const STALE_SECONDS = 30;
  * is held while that takes its time; a second run finds it gone and does nothing. Its Message-ID is fixed, so that a mail
  * sent twice by a crash after sending is one mail to every reader.
  */
-export async function sendMessage(app: App, { messageId, then }: { messageId: string; then: Status | null }): Promise<void> {
+export async function sendMessage(app: App, { messageId, then }: { messageId: Id<'message'>; then: Status | null }): Promise<void> {
   const message = await markLeaving(app, messageId);
   if (!message) return;
   try {
@@ -35,7 +35,7 @@ export async function sendMessage(app: App, { messageId, then }: { messageId: st
 }
 
 /** @throws Error where another has it in hand; the job is tried again */
-async function markLeaving(app: App, messageId: string): Promise<Row<'message'> | undefined> {
+async function markLeaving(app: App, messageId: Id<'message'>): Promise<Row<'message'> | undefined> {
   const waits = app.knex('message').where({ id: messageId }).whereNull('left_at').whereNull('taken_back_at');
   const [message]: Row<'message'>[] = await waits
     .clone()

@@ -1,5 +1,5 @@
 import { type Delivery, type DeliveryReport, plainId, sayMailFailed } from '@core/desk';
-import { formatInstant } from '@core/ground';
+import { formatInstant, type Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -42,7 +42,7 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
   const deliveries = report.deliveries.filter((d) => sentTo.has(d.address));
   const known = deliveries.length ? deliveries : report.deliveries;
   const failed = failedOf(known);
-  const ticketId: string = message.ticket_id;
+  const ticketId: Id<'ticket'> = message.ticket_id;
   await work
     .tx('message')
     .where({ id: message.id })
@@ -80,7 +80,7 @@ function newest(all: readonly Kept[]): Kept[] {
   return [...new Map(all.map((d) => [d.address, d])).values()];
 }
 
-async function tell(work: Work, ticketId: string, { became, address, why }: Delivery): Promise<void> {
+async function tell(work: Work, ticketId: Id<'ticket'>, { became, address, why }: Delivery): Promise<void> {
   if (became === 'delivered') await work.tell('ticket.mail-reached', ticketId, { address });
   else await work.tell(became === 'failed' ? 'ticket.mail-failed' : 'ticket.mail-delayed', ticketId, { address, why });
 }
@@ -100,7 +100,7 @@ async function markUnreached(work: Work, failed: readonly Delivery[], sentTo: Re
 async function takeFailure(
   app: App,
   work: Work,
-  { ticketId, failed }: { readonly ticketId: string; readonly failed: readonly Delivery[] },
+  { ticketId, failed }: { readonly ticketId: Id<'ticket'>; readonly failed: readonly Delivery[] },
 ): Promise<void> {
   const ticket: Row<'ticket'> = await work.tx('ticket').where({ id: ticketId }).first();
   if (ticket.status === 'on hold' && ticket.hold_reason === 'client') await moveByFact(work, app.house, { ticketId, to: 'queued' });

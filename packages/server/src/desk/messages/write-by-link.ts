@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -5,9 +6,9 @@ import { takeClientMessage } from '../tickets/reply-owed';
 
 /** Whose answer a press in a mail is. */
 export interface LinkAuthor {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   /** The contact's, where the ticket has one. */
-  readonly id: string | null;
+  readonly id: Id<'contact'> | null;
   readonly name: string;
   readonly email: string | null;
 }
@@ -33,7 +34,7 @@ export async function writeByLink(
 }
 
 /** The author of a row that has a ticket's contact beside its sender. */
-export function linkAuthor(ticketId: string, row: Readonly<Record<string, string | null>>): LinkAuthor {
+export function linkAuthor(ticketId: Id<'ticket'>, row: Readonly<Record<string, string | null>>): LinkAuthor {
   return {
     ticketId,
     id: row['contact_id'] ?? null,

@@ -1,4 +1,4 @@
-import { type Outcome, parseInstant, refuse } from '@core/ground';
+import { type Id, type Outcome, parseInstant, refuse } from '@core/ground';
 import type { CallForm } from '@core/desk';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -14,8 +14,8 @@ import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 export async function writeCall(
   work: Work,
   book: HouseBook,
-  { ticketId, call }: { readonly ticketId: string; readonly call: CallForm },
-): Promise<Outcome<{ id: string }>> {
+  { ticketId, call }: { readonly ticketId: Id<'ticket'>; readonly call: CallForm },
+): Promise<Outcome<{ id: Id<'message'> }>> {
   const ticket = await work
     .tx('ticket as t')
     .leftJoin('contact as k', 'k.id', 't.contact_id')

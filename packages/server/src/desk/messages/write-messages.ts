@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { type Status, subjectWithToken } from '@core/desk';
-import { formatInstant, holds, isRefusal, type Outcome, plusSeconds, refuse } from '@core/ground';
+import { formatInstant, holds, type Id, isRefusal, type Outcome, plusSeconds, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -13,17 +13,17 @@ export interface Reply {
   /** The status to move to when it has left. */
   readonly then: Status | null;
   /** The newest message the writer saw; null where it doesn't matter. */
-  readonly seenMessageId: string | null;
+  readonly seenMessageId: Id<'message'> | null;
   /** Files that go with it. */
-  readonly uploadIds?: readonly string[];
+  readonly uploadIds?: readonly Id<'upload'>[];
 }
 
 /** Writes to the client. The reply waits a few seconds, can be taken back until then, and counts when it leaves. */
 export async function replyToTicket(
   app: App,
   work: Work,
-  { ticketId, reply }: { readonly ticketId: string; readonly reply: Reply },
-): Promise<Outcome<{ id: string; leavesAt: string }>> {
+  { ticketId, reply }: { readonly ticketId: Id<'ticket'>; readonly reply: Reply },
+): Promise<Outcome<{ id: Id<'message'>; leavesAt: string }>> {
   const ticket = await readThread(work, ticketId);
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (!ticket.to) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
@@ -43,12 +43,12 @@ export async function replyToTicket(
 
 /** A message that leaves in the thread of a ticket. */
 export interface Outgoing {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly text: string;
   readonly cc?: readonly string[];
   readonly then?: Status | null;
   /** Part of an update to the members of an umbrella. */
-  readonly updateId?: string;
+  readonly updateId?: Id<'member_update'>;
   /** An acknowledgement: it ends no clock and no reply owed. */
   readonly automatic?: boolean;
 }
@@ -57,7 +57,7 @@ export interface Outgoing {
  * Writes a message into a ticket's thread; it leaves after the wait, and can be taken back until then.
  * @returns undefined where there is nobody to write to
  */
-export async function sendInThread(app: App, work: Work, message: Outgoing): Promise<{ id: string; leavesAt: string } | undefined> {
+export async function sendInThread(app: App, work: Work, message: Outgoing): Promise<{ id: Id<'message'>; leavesAt: string } | undefined> {
   const { ticketId } = message;
   const ticket = await readThread(work, ticketId);
   if (!ticket?.to) return undefined;
@@ -107,7 +107,7 @@ interface Thread {
   readonly to: string | null;
 }
 
-async function readThread(work: Work, ticketId: string): Promise<Thread | undefined> {
+async function readThread(work: Work, ticketId: Id<'ticket'>): Promise<Thread | undefined> {
   const ticket = await work
     .tx('ticket as t')
     .leftJoin('contact as c', 'c.id', 't.contact_id')
@@ -119,7 +119,7 @@ async function readThread(work: Work, ticketId: string): Promise<Thread | undefi
 }
 
 /** Takes a reply back before it leaves, and gives its text to the composer again. */
-export async function takeBackReply(work: Work, messageId: string): Promise<Outcome<{ text: string }>> {
+export async function takeBackReply(work: Work, messageId: Id<'message'>): Promise<Outcome<{ text: string }>> {
   const message = await work
     .tx('message')
     .where({ id: messageId })
@@ -145,8 +145,12 @@ export async function takeBackReply(work: Work, messageId: string): Promise<Outc
 /** Writes what the client never sees. */
 export async function addNote(
   work: Work,
-  { ticketId, text, uploadIds = [] }: { readonly ticketId: string; readonly text: string; readonly uploadIds?: readonly string[] },
-): Promise<Outcome<{ id: string }>> {
+  {
+    ticketId,
+    text,
+    uploadIds = [],
+  }: { readonly ticketId: Id<'ticket'>; readonly text: string; readonly uploadIds?: readonly Id<'upload'>[] },
+): Promise<Outcome<{ id: Id<'message'> }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const [note] = await work

@@ -276,7 +276,7 @@ describe('kinds', () => {
     ]);
     expect((await aoife.do('listTickets', { query: { ownKindId: loan.id } })).rows.map((r) => r.ownKind)).toEqual(['lid on loan']);
     const edit = await aoife.ask('editOwnKind', {
-      params: { kindId: loan.id },
+      params: { ownKindId: loan.id },
       version: 1,
       body: { name: 'lid on loan', standsFor: 'incident' },
     });

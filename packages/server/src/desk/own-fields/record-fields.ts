@@ -1,4 +1,4 @@
-import { type ConditionFacts, type FactValue, isRefusal, type Outcome, refuse } from '@core/ground';
+import { type ConditionFacts, type FactValue, type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import {
   type FieldMoment,
   type FieldRecord,
@@ -23,7 +23,7 @@ export interface FieldsGiven {
   /** What the record has; fields that are not named keep it. */
   readonly was: OwnValues;
   /** Whose assets a field may name. */
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
 }
 
 /** Reads values that were given into those a record has; the first that is not allowed refuses all. */
@@ -59,7 +59,7 @@ export async function fieldsToSave(
 
 async function notTheirs(
   work: Pick<Work, 'tx'>,
-  { field, id, clientId }: { readonly field: OwnField; readonly id: string; readonly clientId: string | null },
+  { field, id, clientId }: { readonly field: OwnField; readonly id: string; readonly clientId: Id<'client'> | null },
 ): Promise<Outcome<never> | undefined> {
   if (field.kind === 'person' && !(await work.tx('person').where({ id, active: true }).first('id')))
     return refuse('invalid', `${field.name}: there is no such person.`, { [field.id]: 'one of the people' });

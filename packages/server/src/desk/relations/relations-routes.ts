@@ -1,4 +1,4 @@
-import { refuse } from '@core/ground';
+import { type Id, refuse } from '@core/ground';
 import { relationRoutes, type TicketWire } from '@core/desk';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -46,7 +46,7 @@ export async function relate(work: Work, one: string, other: string): Promise<bo
 }
 
 /** The tickets that one has to do with: those it continues, those that continue it, and those somebody said so of. */
-export async function readRelated(db: Db, ticketId: string): Promise<TicketWire['related']> {
+export async function readRelated(db: Db, ticketId: Id<'ticket'>): Promise<TicketWire['related']> {
   const rows = await db
     .with('r', (q) =>
       q

@@ -1,5 +1,5 @@
 import { byContact } from '../../app/actor';
-import { isRefusal, type Outcome, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { type Request, type FieldValues, missingFields, type OwnField } from '@core/desk';
 import { at } from '../../app/database';
 import { type Work, workAs } from '../../app/work';
@@ -9,7 +9,7 @@ import { readFields } from '../own-fields/record-fields';
 import { openTicket } from '../tickets/open-ticket';
 
 export interface FilledForm {
-  readonly formId: string;
+  readonly formId: Id<'request_form'>;
   readonly asks: readonly OwnField[];
   readonly request: Request;
   readonly values: FieldValues;

@@ -1,7 +1,7 @@
 import express, { type Request as Asked, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { ValidationError } from 'yup';
-import { isRefusal } from '@core/ground';
+import { type Id, isRefusal } from '@core/ground';
 import { type Request, requestSchema, type OwnField } from '@core/desk';
 import type { App } from '../../app/app';
 import type { Row } from '../../app/rows';
@@ -31,7 +31,7 @@ type AskingForm = Row<'request_form'> & { readonly asks: OwnField[] };
 
 async function formAt(app: App, path: string): Promise<AskingForm | undefined> {
   const form = await app.knex('request_form').where({ path }).whereNull('archived_at').first();
-  const asks = (form?.fields ?? []).flatMap((id: string) => app.house.fieldsOn('ticket').filter((f) => f.id === id));
+  const asks = (form?.fields ?? []).flatMap((id: Id<'own_field'>) => app.house.fieldsOn('ticket').filter((f) => f.id === id));
   return form && { ...form, asks };
 }
 

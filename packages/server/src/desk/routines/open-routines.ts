@@ -1,4 +1,4 @@
-import { type Instant, isRefusal, type Zone } from '@core/ground';
+import { type Id, type Instant, isRefusal, type Zone } from '@core/ground';
 import { nextTurn } from '@core/desk';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -20,7 +20,7 @@ export function turnAfter(row: Row<'routine', 'rule' | 'starts_on' | 'minute'>, 
  */
 export async function openRoutines(app: App): Promise<void> {
   const now = app.clock.now();
-  const due: { id: string }[] = await app
+  const due: { id: Id<'routine'> }[] = await app
     .knex('routine')
     .whereNull('archived_at')
     .where('next_at', '<=', at(now))
@@ -32,11 +32,11 @@ export async function openRoutines(app: App): Promise<void> {
   }
 }
 
-async function lock(work: Work, id: string): Promise<Row<'routine'> | undefined> {
+async function lock(work: Work, id: Id<'routine'>): Promise<Row<'routine'> | undefined> {
   return work.tx('routine').where({ id }).whereNull('archived_at').where('next_at', '<=', at(work.now)).forUpdate().skipLocked().first();
 }
 
-async function openTurn(app: App, work: Work, id: string) {
+async function openTurn(app: App, work: Work, id: Id<'routine'>) {
   const row = await lock(work, id);
   if (!row) return {};
   const template = await work.tx('ticket_template').where({ id: row.template_id }).first('subject', 'text');
@@ -56,7 +56,7 @@ async function openTurn(app: App, work: Work, id: string) {
   return {};
 }
 
-async function skipTurn(app: App, work: Work, { id, trouble }: { readonly id: string; readonly trouble: string }) {
+async function skipTurn(app: App, work: Work, { id, trouble }: { readonly id: Id<'routine'>; readonly trouble: string }) {
   const row = await lock(work, id);
   if (row) await endTurn(app, work, { row, what: { trouble } });
   return {};

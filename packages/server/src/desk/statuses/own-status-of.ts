@@ -1,9 +1,9 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { OwnStatus, Status } from '@core/desk';
 import type { Work } from '../../app/work';
 
 /** The status under the house's own name that was asked for; it must stand for the status asked for. */
-export async function ownStatusOf(work: Work, id: string | null, to: Status): Promise<Outcome<OwnStatus | undefined>> {
+export async function ownStatusOf(work: Work, id: Id<'own_status'> | null, to: Status): Promise<Outcome<OwnStatus | undefined>> {
   if (!id) return undefined;
   const row = await work.tx('own_status').where({ id }).whereNull('archived_at').first();
   if (!row) return refuse('invalid', 'There is no such status.', { ownStatusId: 'choose one of the statuses' });

@@ -1,4 +1,4 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import { statusRoutes, type OwnStatusForm } from '@core/desk';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -25,7 +25,7 @@ export function bindStatuses(app: App) {
 }
 
 /** What a status does to clocks never changes under tickets that have it. */
-async function otherEffect(work: Work, id: string, form: OwnStatusForm): Promise<Outcome<never> | undefined> {
+async function otherEffect(work: Work, id: Id<'own_status'>, form: OwnStatusForm): Promise<Outcome<never> | undefined> {
   const was = await work.tx('own_status').where({ id }).first('stands_for', 'waits_for', 'name');
   if (!was || (was.stands_for === form.standsFor && was.waits_for === form.waitsFor)) return undefined;
   const { n } = (await work.tx('ticket').where({ own_status_id: id }).count('* as n').first()) as { n: number };

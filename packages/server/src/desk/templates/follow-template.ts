@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { isSorted, type FieldValues } from '@core/desk';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -6,9 +6,9 @@ import { triageTicket } from '../tickets/triage-ticket';
 import { putItems } from './put-items';
 
 export interface Following {
-  readonly ticketId: string;
-  readonly clientId: string;
-  readonly contactId: string;
+  readonly ticketId: Id<'ticket'>;
+  readonly clientId: Id<'client'>;
+  readonly contactId: Id<'contact'>;
   readonly fields: FieldValues;
 }
 
@@ -16,7 +16,7 @@ export interface Following {
 export async function followTemplate(
   work: Work,
   book: HouseBook,
-  { templateId, ticket }: { readonly templateId: string; readonly ticket: Following },
+  { templateId, ticket }: { readonly templateId: Id<'ticket_template'>; readonly ticket: Following },
 ): Promise<Outcome<{ routed: boolean }>> {
   const row = await work.tx('ticket_template').where({ id: templateId }).whereNull('archived_at').first();
   if (!row) return refuse('invalid', 'There is no such template.', { templateId: 'choose one of the templates' });

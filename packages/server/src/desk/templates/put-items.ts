@@ -1,7 +1,8 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 
 /** Puts items on a ticket's checklist, save those that it has; tells how many were added. */
-export async function putItems(work: Work, ticketId: string, items: readonly string[]): Promise<number> {
+export async function putItems(work: Work, ticketId: Id<'ticket'>, items: readonly string[]): Promise<number> {
   const there: { text: string; position: number }[] = await work
     .tx('checklist_item')
     .where({ ticket_id: ticketId })

@@ -1,13 +1,13 @@
-import { dateOf, type Explanation, type Instant, parseCalendar, plusDays, plusSeconds, workingIntervals } from '@core/ground';
+import { dateOf, type Explanation, type Id, type Instant, parseCalendar, plusDays, plusSeconds, workingIntervals } from '@core/ground';
 import { type Candidate, chooseTechnician, type Line } from '@core/desk';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 
 export interface LineQuestion {
-  readonly deskId: string;
+  readonly deskId: Id<'desk'>;
   readonly line: Line;
-  readonly categoryId: string | null;
-  readonly clientId: string | null;
+  readonly categoryId: Id<'category'> | null;
+  readonly clientId: Id<'client'> | null;
 }
 
 /** What a piece of open work counts for where nobody estimated it. */
@@ -19,7 +19,7 @@ export async function assignByLine(
   db: Db,
   book: HouseBook,
   { now, question }: { readonly now: Instant; readonly question: LineQuestion },
-): Promise<{ personId: string | null; why: Explanation }> {
+): Promise<{ personId: Id<'person'> | null; why: Explanation }> {
   const line = await db('desk_line').where({ desk_id: question.deskId, line: question.line }).first();
   if (!line) return { personId: null, why: [{ rule: 'nobody staffs this line of the desk' }] };
   if (line.assigns === 'nobody') return { personId: null, why: chooseTechnician('nobody', []).explanation };
@@ -29,7 +29,7 @@ export async function assignByLine(
 
 /** Somebody of a line's team, their hours, and how things stand with them now. */
 interface LineRow {
-  readonly id: string;
+  readonly id: Id<'person'>;
   readonly name: string;
   readonly week: string[][] | null;
   readonly skilled: boolean;
@@ -42,7 +42,7 @@ interface LineRow {
 async function readCandidates(
   db: Db,
   book: HouseBook,
-  { now, teamId, question }: { readonly now: Instant; readonly teamId: string; readonly question: LineQuestion },
+  { now, teamId, question }: { readonly now: Instant; readonly teamId: Id<'team'>; readonly question: LineQuestion },
 ): Promise<Candidate[]> {
   const skill = question.categoryId ? (await db('category').where({ id: question.categoryId }).first('skill_id'))?.skill_id : null;
   const { rows }: { rows: LineRow[] } = await db.raw(

@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { Kind } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
@@ -20,12 +20,12 @@ export async function changeKind(
     kind,
     ownKindId = null,
   }: {
-    readonly ticketId: string;
+    readonly ticketId: Id<'ticket'>;
     readonly version: number | undefined;
     readonly kind: Exclude<Kind, 'unsorted'>;
-    readonly ownKindId?: string | null;
+    readonly ownKindId?: Id<'own_kind'> | null;
   },
-): Promise<Outcome<{ id: string; version: number }>> {
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'number', 'client_id', 'promise_version_id', 'own_kind_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake first.');

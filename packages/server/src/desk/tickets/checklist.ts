@@ -1,16 +1,20 @@
 import type { ChecklistAnswer } from '@core/desk';
-import { type Outcome, parseInstant, refuse } from '@core/ground';
+import { type Id, type Outcome, parseInstant, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 
 export interface ChecklistForm {
   readonly text: string;
-  readonly ownerId: string | null;
+  readonly ownerId: Id<'person'> | null;
   readonly dueAt: string | null;
 }
 
 /** Adds something to do; with an owner and a time it stands in that person's day. */
-export async function addChecklistItem(work: Work, ticketId: string, form: ChecklistForm): Promise<Outcome<{ id: string }>> {
+export async function addChecklistItem(
+  work: Work,
+  ticketId: Id<'ticket'>,
+  form: ChecklistForm,
+): Promise<Outcome<{ id: Id<'checklist_item'> }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const owner = form.ownerId ? await work.tx('person').where({ id: form.ownerId, active: true }).first('name') : undefined;
@@ -30,7 +34,11 @@ export async function addChecklistItem(work: Work, ticketId: string, form: Check
   return { id: item.id };
 }
 
-export async function answerChecklistItem(work: Work, itemId: string, answer: ChecklistAnswer | null): Promise<Outcome<{ id: string }>> {
+export async function answerChecklistItem(
+  work: Work,
+  itemId: string,
+  answer: ChecklistAnswer | null,
+): Promise<Outcome<{ id: Id<'checklist_item'> }>> {
   const [item] = await work
     .tx('checklist_item')
     .where({ id: itemId })

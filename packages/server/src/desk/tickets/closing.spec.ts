@@ -50,7 +50,7 @@ describe('closing checks', () => {
 
   it('are settled one by one, and then the ticket resolves and says when it closes', async () => {
     const t = await read();
-    await deepa.do('answerChecklistItem', { params: { itemId: t.checklist[0]!.id }, body: { answer: 'not needed' } });
+    await deepa.do('answerChecklistItem', { params: { checklistItemId: t.checklist[0]!.id }, body: { answer: 'not needed' } });
     const timer = await world.knex('timer').where({ ticket_id: ticketId }).first('id');
     world.clock.forward(900);
     await deepa.do('pauseTimer', { params: { timerId: timer.id } });

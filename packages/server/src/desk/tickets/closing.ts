@@ -1,5 +1,5 @@
 import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/desk';
-import { formatMoney, type Instant, money } from '@core/ground';
+import { formatMoney, type Id, type Instant, money } from '@core/ground';
 import type { Db } from '../../app/database';
 import { readTicketFee } from './read-ticket-fee';
 import type { HouseBook } from '../../house/house/house-book';
@@ -11,7 +11,7 @@ export type ObstacleOf = Obstacle & { readonly move: CheckedMove };
 export async function readObstacles(
   db: Db,
   book: HouseBook,
-  { ticketId, now, moves }: { readonly ticketId: string; readonly now: Instant; readonly moves: readonly CheckedMove[] },
+  { ticketId, now, moves }: { readonly ticketId: Id<'ticket'>; readonly now: Instant; readonly moves: readonly CheckedMove[] },
 ): Promise<readonly ObstacleOf[]> {
   const facts = moves.length ? await readClosingFacts(db, ticketId, now) : undefined;
   if (!facts) return [];
@@ -26,7 +26,7 @@ export async function readObstacles(
 async function memberObstacles(
   db: Db,
   book: HouseBook,
-  { umbrellaId, now }: { readonly umbrellaId: string; readonly now: Instant },
+  { umbrellaId, now }: { readonly umbrellaId: Id<'ticket'>; readonly now: Instant },
 ): Promise<Obstacle[]> {
   const members = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
@@ -44,7 +44,7 @@ async function memberObstacles(
 
 async function readClosingFacts(
   db: Db,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   now: Instant,
 ): Promise<(ClosingFacts & { readonly isUmbrella: boolean }) | undefined> {
   const t = await db('ticket as t')

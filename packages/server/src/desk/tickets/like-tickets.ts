@@ -1,8 +1,9 @@
 import { type SORTED_KINDS, wordsOf } from '@core/desk';
+import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 
 export interface LikeTicket {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly number: number;
   readonly subject: string;
   readonly client: string | null;
@@ -16,7 +17,7 @@ export interface LikeTicket {
 }
 
 export interface LikeQuestion {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly subject: string;
   readonly text: string;
   readonly most: number;

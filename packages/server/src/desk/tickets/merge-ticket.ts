@@ -1,4 +1,4 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import { isEnded } from '@core/desk';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -15,8 +15,8 @@ import { addFacts, storeClocks, takeBackFact } from '../clocks/ticket-clock-stor
 export async function mergeTicket(
   work: Work,
   book: HouseBook,
-  { ticketId, intoId }: { readonly ticketId: string; readonly intoId: string },
-): Promise<Outcome<{ id: string; number: number; messages: number }>> {
+  { ticketId, intoId }: { readonly ticketId: Id<'ticket'>; readonly intoId: Id<'ticket'> },
+): Promise<Outcome<{ id: Id<'ticket'>; number: number; messages: number }>> {
   const { tx, now } = work;
   if (ticketId === intoId) return refuse('invalid', 'A ticket is no double of itself.', { intoId: 'choose another ticket' });
   const [from, into] = [
@@ -71,7 +71,11 @@ async function whyNotMerge(
 }
 
 /** Takes a merge back: its own messages return, and it stands where it stood, in the queue or unsorted. */
-export async function unmergeTicket(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string; version: number }>> {
+export async function unmergeTicket(
+  work: Work,
+  book: HouseBook,
+  ticketId: Id<'ticket'>,
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const { tx } = work;
   const ticket = await tx('ticket').where({ id: ticketId }).forUpdate().first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -101,7 +105,7 @@ export async function unmergeTicket(work: Work, book: HouseBook, ticketId: strin
 export async function oweAnew(
   work: Work,
   book: HouseBook,
-  { ticketId, kind }: { readonly ticketId: string; readonly kind: string },
+  { ticketId, kind }: { readonly ticketId: Id<'ticket'>; readonly kind: string },
 ): Promise<void> {
   if (kind !== 'unsorted') {
     await endOwed(work, ticketId);

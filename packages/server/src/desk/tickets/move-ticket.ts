@@ -1,4 +1,4 @@
-import { holds, type Instant, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { holds, type Id, type Instant, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, type TicketEdit } from '@core/desk';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
@@ -14,15 +14,15 @@ import { storeMove } from './store-move';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { isPriorityContact, wrongOwner } from './triage-ticket';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'ticket'>; version: number }>;
 
 export interface AskedMove {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly version: number | undefined;
   readonly to: Status;
   readonly holdReason: HoldReason | null;
   /** The status under the house's own name. */
-  readonly ownStatusId?: string | null;
+  readonly ownStatusId?: Id<'own_status'> | null;
   /** Why it is resolved though something stands in the way. */
   readonly override?: string | null;
 }
@@ -53,7 +53,7 @@ export async function setStatus(work: Work, book: HouseBook, asked: AskedMove): 
 async function closingChecks(
   work: Work,
   book: HouseBook,
-  { ticketId, to, override }: { readonly ticketId: string; readonly to: Status; readonly override: string | null },
+  { ticketId, to, override }: { readonly ticketId: Id<'ticket'>; readonly to: Status; readonly override: string | null },
 ): Promise<Refusal | undefined> {
   const move = CHECKED_MOVES.find((m) => m === to);
   const obstacles = await readObstacles(work.tx, book, { ticketId, now: work.now, moves: move ? [move] : [] });
@@ -80,7 +80,7 @@ async function closingChecks(
 export async function moveByFact(
   work: Work,
   book: HouseBook,
-  { ticketId, to, when = work.now }: { readonly ticketId: string; readonly to: Status; readonly when?: Instant },
+  { ticketId, to, when = work.now }: { readonly ticketId: Id<'ticket'>; readonly to: Status; readonly when?: Instant },
 ): Promise<void> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket || ticket.status === to || ticket.umbrella_id) return;
@@ -89,7 +89,11 @@ export async function moveByFact(
 
 export async function assignTicket(
   work: Work,
-  { ticketId, version, personId }: { readonly ticketId: string; readonly version: number | undefined; readonly personId: string | null },
+  {
+    ticketId,
+    version,
+    personId,
+  }: { readonly ticketId: Id<'ticket'>; readonly version: number | undefined; readonly personId: Id<'person'> | null },
 ): Promise<Done> {
   const person = personId ? await work.tx('person').where({ id: personId, active: true }).first('name') : null;
   if (personId && !person) return refuse('invalid', 'There is no such person.', { personId: 'choose one of the technicians' });
@@ -109,7 +113,7 @@ export async function assignTicket(
 export async function editTicket(
   work: Work,
   book: HouseBook,
-  { ticketId, version, edit }: { readonly ticketId: string; readonly version: number; readonly edit: TicketEdit },
+  { ticketId, version, edit }: { readonly ticketId: Id<'ticket'>; readonly version: number; readonly edit: TicketEdit },
 ): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');

@@ -1,6 +1,6 @@
 import { randomInt, randomUUID } from 'node:crypto';
 import type { ClockFact } from '@core/desk';
-import type { Explanation, Instant } from '@core/ground';
+import type { Explanation, Id, Instant } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -9,12 +9,12 @@ import { clockRow, factRow, nextDue, replayAll } from '../clocks/ticket-clock-st
 
 export interface NewTicket {
   readonly subject: string;
-  readonly clientId: string | null;
-  readonly contactId: string | null;
+  readonly clientId: Id<'client'> | null;
+  readonly contactId: Id<'contact'> | null;
   readonly senderEmail: string | null;
   readonly senderName: string | null;
   readonly threadingWhy: Explanation | null;
-  readonly linkedTicketId: string | null;
+  readonly linkedTicketId: Id<'ticket'> | null;
   /** A ticket opened by a call has its response met at its receipt. */
   readonly byCall: boolean;
   /** Where it came before it is written down: by a message that is split off. */
@@ -36,7 +36,11 @@ function ownerFor({ actor }: Work, owner: TicketOwner): TicketOwner {
 }
 
 /** Opens an unsorted ticket and starts its clocks: one statement, as mail comes in by the hundred. */
-export async function openTicket(work: Work, book: HouseBook, ticket: NewTicket): Promise<{ id: string; number: number; secret: string }> {
+export async function openTicket(
+  work: Work,
+  book: HouseBook,
+  ticket: NewTicket,
+): Promise<{ id: Id<'ticket'>; number: number; secret: string }> {
   const { tx, now } = work;
   const received = ticket.receivedAt ?? now;
   const known = ticket.owner?.clientId === ticket.clientId ? ticket.owner : undefined;

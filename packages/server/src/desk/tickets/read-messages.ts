@@ -1,5 +1,5 @@
 import type { Delivery, MessageWire } from '@core/desk';
-import { formatInstant, type StoryWire } from '@core/ground';
+import { formatInstant, type Id, type StoryWire } from '@core/ground';
 import { type Db, wireAt } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { readStory } from '../../app/read-story';
@@ -13,7 +13,7 @@ const MOST_MESSAGES = 1000;
  */
 export async function readMessages(
   db: Db,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { inside, before }: { readonly inside: boolean; readonly before?: string },
 ): Promise<{ messages: MessageWire[]; earlierMessages: number }> {
   const rows: (Row<'message'> & { readonly all_messages: number })[] = await db('message')
@@ -66,7 +66,7 @@ export async function readMessages(
 /** What was written and what happened before what is known of a ticket. */
 export async function readEarlier(
   db: Db,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { message, event, inside }: { readonly message: string; readonly event?: string | undefined; readonly inside: boolean },
 ): Promise<{ messages: MessageWire[]; story: StoryWire[] }> {
   const [{ messages }, story] = await Promise.all([

@@ -1,10 +1,10 @@
-import { holds } from '@core/ground';
+import { holds, type Id } from '@core/ground';
 import { seesInside } from '@core/desk';
 import type { Db } from '../../app/database';
 import type { Actor } from '../../app/actor';
 
 /** Whether somebody may read the inside notes and raw mail of a ticket, as its desk says. */
-export async function readSeesInside(db: Db, actor: Actor, ticketId: string): Promise<boolean> {
+export async function readSeesInside(db: Db, actor: Actor, ticketId: Id<'ticket'>): Promise<boolean> {
   const { rows } = await db.raw(
     `select coalesce(d.inside_reach, 'house') as reach,
        exists (select from desk_line l join person p on p.team_id = l.team_id where l.desk_id = t.desk_id and p.id = :person) as staffs,

@@ -1,11 +1,12 @@
 import { type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { itemForClient } from '../../goods/catalogue/item-for-client';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
 
 /** The fee of a ticket with what it comes to; where there is none, the one that the job looks like. */
-export async function readTicketFee(db: Db, ticketId: string): Promise<TicketFeeWire> {
+export async function readTicketFee(db: Db, ticketId: Id<'ticket'>): Promise<TicketFeeWire> {
   const row = await db('ticket_fee as x')
     .join('flat_fee as f', 'f.id', 'x.fee_id')
     .join('ticket as t', 't.id', 'x.ticket_id')
@@ -29,7 +30,7 @@ export async function readTicketFee(db: Db, ticketId: string): Promise<TicketFee
   };
 }
 
-async function readHint(db: Db, ticketId: string): Promise<TicketFeeWire['hint']> {
+async function readHint(db: Db, ticketId: Id<'ticket'>): Promise<TicketFeeWire['hint']> {
   const t = await db('ticket as t')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .leftJoin('asset as a', 'a.id', 't.asset_id')

@@ -1,4 +1,4 @@
-import { dateOf, daysBetween, formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
+import { dateOf, daysBetween, formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { isEnded } from '@core/desk';
 import { at, type Db } from '../../app/database';
 import { byContact, whoColumns } from '../../app/actor';
@@ -9,14 +9,14 @@ import { endClientHoldBefore } from './end-client-hold-before';
 import { surfaceOwed } from './surface-owed';
 import { moveByFact } from './move-ticket';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'ticket'>; version: number }>;
 
 /** What a client's message means for the ticket beyond its text. */
 export interface ClientMessage {
-  readonly ticketId: string;
+  readonly ticketId: Id<'ticket'>;
   readonly author: string;
   /** The contact who wrote, where they are one. */
-  readonly contactId: string | null;
+  readonly contactId: Id<'contact'> | null;
   /** Plainly thanks: recognised and waived by itself. */
   readonly thanks: boolean;
 }
@@ -49,7 +49,7 @@ export async function takeClientMessage(work: Work, book: HouseBook, message: Cl
 }
 
 /** A sorted ticket whose last public word is the client's owes a reply since then. */
-export async function oweFirstReply(work: Work, ticketId: string): Promise<void> {
+export async function oweFirstReply(work: Work, ticketId: Id<'ticket'>): Promise<void> {
   const last = await work
     .tx('message')
     .where({ ticket_id: ticketId, visibility: 'public', automatic: false })
@@ -66,7 +66,7 @@ export async function oweFirstReply(work: Work, ticketId: string): Promise<void>
 }
 
 /** Public contact by a person: nothing is owed any more. */
-export async function endOwed(work: Work, ticketId: string): Promise<void> {
+export async function endOwed(work: Work, ticketId: Id<'ticket'>): Promise<void> {
   await work.tx('ticket').where({ id: ticketId }).update({ reply_owed_since: null, reply_owed_by: null });
   // Whoever was rung about it need not be rung again.
   await work.tx('escalation').where({ ticket_id: ticketId }).whereNotNull('again_at').update({ again_at: null });
@@ -75,7 +75,7 @@ export async function endOwed(work: Work, ticketId: string): Promise<void> {
 
 async function owe(
   work: Work,
-  { ticketId, since, by }: { readonly ticketId: string; readonly since: Instant; readonly by: string },
+  { ticketId, since, by }: { readonly ticketId: Id<'ticket'>; readonly since: Instant; readonly by: string },
 ): Promise<void> {
   await work
     .tx('ticket')
@@ -91,13 +91,13 @@ interface Waiving {
   readonly by: string | null;
 }
 
-async function record(work: Work, ticketId: string, { did, reason, since, by }: Waiving): Promise<void> {
+async function record(work: Work, ticketId: Id<'ticket'>, { did, reason, since, by }: Waiving): Promise<void> {
   const owed = { owed_since: at(since), owed_by: by };
   await work.tx('waiver').insert({ ticket_id: ticketId, at: at(work.now), ...whoColumns(work.actor), did, reason, ...owed });
 }
 
 /** Waives the reply that is owed. Neither an inside note nor a change of status does that. */
-export async function waiveReply(work: Work, ticketId: string, reason: string): Promise<Done> {
+export async function waiveReply(work: Work, ticketId: Id<'ticket'>, reason: string): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('reply_owed_since', 'reply_owed_by');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.reply_owed_since === null) return refuse('not-possible-now', 'No reply is owed on this ticket.');
@@ -108,7 +108,7 @@ export async function waiveReply(work: Work, ticketId: string, reason: string): 
 }
 
 /** Takes the latest waiver back. After thanks the ticket reopens as of the message. */
-export async function unwaiveReply(work: Work, book: HouseBook, ticketId: string): Promise<Done> {
+export async function unwaiveReply(work: Work, book: HouseBook, ticketId: Id<'ticket'>): Promise<Done> {
   const waiver = await standingWaiver(work.tx, ticketId);
   if (!waiver) return refuse('not-possible-now', 'Nothing was waived on this ticket since the last contact.');
   await record(work, ticketId, { did: 'taken back', reason: waiver.reason, since: waiver.owedSince, by: waiver.owedBy });
@@ -119,7 +119,7 @@ export async function unwaiveReply(work: Work, book: HouseBook, ticketId: string
   return touched(work, ticketId);
 }
 
-async function touched(work: Work, ticketId: string): Promise<{ id: string; version: number }> {
+async function touched(work: Work, ticketId: Id<'ticket'>): Promise<{ id: Id<'ticket'>; version: number }> {
   const [row] = await work
     .tx('ticket')
     .where({ id: ticketId })
@@ -138,7 +138,7 @@ export interface Waiver {
 }
 
 /** The latest waiver, where it was not taken back and nothing was said to or by the client since. */
-export async function standingWaiver(db: Db, ticketId: string): Promise<Waiver | undefined> {
+export async function standingWaiver(db: Db, ticketId: Id<'ticket'>): Promise<Waiver | undefined> {
   const last = await db('waiver').where({ ticket_id: ticketId }).orderBy('id', 'desc').first();
   if (!last || last.did === 'taken back') return undefined;
   const since = await db('message')

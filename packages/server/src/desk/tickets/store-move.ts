@@ -1,4 +1,4 @@
-import { type Instant, isRefusal, type Outcome } from '@core/ground';
+import { type Id, type Instant, isRefusal, type Outcome } from '@core/ground';
 import { type BeforeMove, closesAt, factsOfMove, type HoldReason, isEnded, type OwnStatus, type Status } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import { at, wireAt } from '../../app/database';
@@ -7,7 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 export interface Move {
-  readonly ticket: { readonly id: string; readonly status: Status };
+  readonly ticket: { readonly id: Id<'ticket'>; readonly status: Status };
   readonly version: number | undefined;
   readonly to: Status;
   readonly holdReason: HoldReason | null;
@@ -22,7 +22,7 @@ export async function storeMove(
   work: Work,
   book: HouseBook,
   { ticket, version, to, holdReason, own, when }: Move,
-): Promise<Outcome<{ id: string; version: number }>> {
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const before = await standingBefore(work, ticket.id);
   const closes = to === 'resolved' ? closesAt(book.house.calendar, work.now, book.house.tickets.closeAfterDates) : undefined;
   const changed = await changeRow(work, {
@@ -52,7 +52,7 @@ export async function storeMove(
   return changed;
 }
 
-async function standingBefore(work: Work, ticketId: string): Promise<Omit<BeforeMove, 'factIds'>> {
+async function standingBefore(work: Work, ticketId: Id<'ticket'>): Promise<Omit<BeforeMove, 'factIds'>> {
   const row = await work
     .tx('ticket')
     .where({ id: ticketId })

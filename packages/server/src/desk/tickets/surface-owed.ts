@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 
 /**
@@ -9,7 +10,7 @@ export async function surfaceOwed(work: Work, memberId: string): Promise<void> {
   if (member?.umbrella_id) await surfaceOn(work, member.umbrella_id);
 }
 
-export async function surfaceOn(work: Work, umbrellaId: string): Promise<void> {
+export async function surfaceOn(work: Work, umbrellaId: Id<'ticket'>): Promise<void> {
   // One after another: two answers that leave at once would each still see the other's reply owed.
   await work.tx('ticket').where({ id: umbrellaId }).forUpdate().first('id');
   const owed = await work

@@ -1,5 +1,5 @@
 import { sayDueSoon } from '@core/desk';
-import { formatSeconds } from '@core/ground';
+import { formatSeconds, type Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
@@ -33,7 +33,7 @@ export async function sweepTickets(app: App): Promise<void> {
 async function warn(
   app: App,
   work: Work,
-  { ticketId, clock }: { readonly ticketId: string; readonly clock: string },
+  { ticketId, clock }: { readonly ticketId: Id<'ticket'>; readonly clock: string },
 ): Promise<Record<string, never>> {
   const row = await work.tx('ticket_clock').where({ ticket_id: ticketId, clock }).forUpdate().first();
   if (row.warn_at === null || row.warn_at > work.now) return {};

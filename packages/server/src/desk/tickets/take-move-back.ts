@@ -1,5 +1,5 @@
 import type { BeforeMove, TicketEvents } from '@core/desk';
-import { formatInstant, type Instant, isRefusal, type Outcome, parseInstant } from '@core/ground';
+import { formatInstant, type Id, type Instant, isRefusal, type Outcome, parseInstant } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -15,7 +15,7 @@ export interface LatestMove {
   readonly moved: Moved;
 }
 
-export async function latestMove(work: Work, ticketId: string): Promise<LatestMove | undefined> {
+export async function latestMove(work: Work, ticketId: Id<'ticket'>): Promise<LatestMove | undefined> {
   const last = await work
     .tx('event')
     .where({ ticket_id: ticketId, subject: 'ticket' })
@@ -29,8 +29,8 @@ export async function latestMove(work: Work, ticketId: string): Promise<LatestMo
 /** Status, its reason and name, when it was resolved or closes, and the clocks stand as they did before a move. */
 export async function takeMoveBack(
   work: Work,
-  { ticketId, version, last }: { readonly ticketId: string; readonly version: number; readonly last: LatestMove },
-): Promise<Outcome<{ id: string; version: number }>> {
+  { ticketId, version, last }: { readonly ticketId: Id<'ticket'>; readonly version: number; readonly last: LatestMove },
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const { moved: move, happenedAt } = last;
   const [was, is] = move.status;
   const changed = await changeRow(work, { table: 'ticket', id: ticketId, version, set: { status: was, ...columnsOf(move.before) } });

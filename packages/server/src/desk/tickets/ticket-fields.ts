@@ -1,4 +1,4 @@
-import { isRefusal, type Outcome, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { FieldValues } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
@@ -9,8 +9,8 @@ import { fieldChanges, readFields } from '../own-fields/record-fields';
 export async function setTicketFields(
   work: Work,
   book: HouseBook,
-  { ticketId, version, given }: { readonly ticketId: string; readonly version: number | undefined; readonly given: FieldValues },
-): Promise<Outcome<{ id: string; version: number }>> {
+  { ticketId, version, given }: { readonly ticketId: Id<'ticket'>; readonly version: number | undefined; readonly given: FieldValues },
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('fields', 'client_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const values = await readFields(work, book, { on: 'ticket', given, was: ticket.fields, clientId: ticket.client_id });

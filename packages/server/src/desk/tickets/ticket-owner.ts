@@ -1,13 +1,14 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 
 /** What a new ticket takes from its client, or from the house where it has none. */
 export interface TicketOwner {
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   readonly division: string;
   /** The newest version of the promise that holds: the client's, the kind's or the house's. */
-  readonly promiseVersionId: string;
-  readonly calendarId: string | null;
+  readonly promiseVersionId: Id<'promise_version'>;
+  readonly calendarId: Id<'calendar'> | null;
 }
 
 /** Columns of an owner, where `c` is the client or nothing; with `ownerValues`. */
@@ -30,7 +31,7 @@ export function ownerOf(row: OwnerRow): TicketOwner {
   return { clientId: row.owner_client, division: row.division, promiseVersionId: row.promise_version_id, calendarId: row.calendar_id };
 }
 
-export async function readOwner(tx: Work['tx'], book: HouseBook, clientId: string | null): Promise<TicketOwner> {
+export async function readOwner(tx: Work['tx'], book: HouseBook, clientId: Id<'client'> | null): Promise<TicketOwner> {
   const { rows } = await tx.raw(`select ${OWNER_COLUMNS} from (select :clientId::uuid as id) asked left join client c on c.id = asked.id`, {
     ...ownerValues(book),
     clientId,

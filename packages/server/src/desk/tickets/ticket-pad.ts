@@ -1,5 +1,5 @@
 import { type ClockFact, type ClockReading, IMPACTS, type PadWire, priorityOf, replayClock, URGENCIES } from '@core/desk';
-import { formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
+import { formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 
@@ -7,7 +7,7 @@ import type { HouseBook } from '../../house/house/house-book';
 export async function readPad(
   db: Db,
   book: HouseBook,
-  { ticketId, now }: { readonly ticketId: string; readonly now: Instant },
+  { ticketId, now }: { readonly ticketId: Id<'ticket'>; readonly now: Instant },
 ): Promise<Outcome<PadWire>> {
   const t = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')

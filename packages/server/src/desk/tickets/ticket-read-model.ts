@@ -1,5 +1,5 @@
 import { CHECKED_MOVES, clockWire, priorityOf, type Status, STATUS_MOVES, type TicketWire } from '@core/desk';
-import { formatInstant, type Instant, type Outcome, refuse } from '@core/ground';
+import { formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { wireAt, type Db } from '../../app/database';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
@@ -18,7 +18,7 @@ import { rowWire } from './ticket-list-read-model';
 export async function readTicket(
   db: Db,
   book: HouseBook,
-  { ticketId, now, inside }: { readonly ticketId: string; readonly now: Instant; readonly inside: boolean },
+  { ticketId, now, inside }: { readonly ticketId: Id<'ticket'>; readonly now: Instant; readonly inside: boolean },
 ): Promise<Outcome<TicketWire>> {
   const t = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
@@ -168,13 +168,13 @@ export async function readTicket(
   };
 }
 
-async function countNotes(db: Db, ticketId: string): Promise<number> {
+async function countNotes(db: Db, ticketId: Id<'ticket'>): Promise<number> {
   const row = await db('message').where({ ticket_id: ticketId, direction: 'note' }).count('* as n').first();
   return Number(row?.['n'] ?? 0);
 }
 
 /** Everybody else on the client's latest message, as a reply to all would have them. */
-async function readCopies(db: Db, ticketId: string, but: readonly (string | null)[]): Promise<string[]> {
+async function readCopies(db: Db, ticketId: Id<'ticket'>, but: readonly (string | null)[]): Promise<string[]> {
   const last = await db('message')
     .where({ ticket_id: ticketId, direction: 'in', visibility: 'public' })
     .whereNot('via', 'call')

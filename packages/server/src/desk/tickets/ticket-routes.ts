@@ -54,7 +54,7 @@ export function bindTickets(app: App) {
       setTicketFields(work, house, { ticketId: params.ticketId, version, given: body.values }),
     getOwed: ({ db }) => readOwed(db),
     addChecklistItem: ({ work, params, body }) => addChecklistItem(work, params.ticketId, body),
-    answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.itemId, body.answer ?? null),
+    answerChecklistItem: ({ work, params, body }) => answerChecklistItem(work, params.checklistItemId, body.answer ?? null),
     getCounts: ({ db, actor }) => readCounts(db, actor.role!),
   });
 }

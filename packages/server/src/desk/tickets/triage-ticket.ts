@@ -1,5 +1,5 @@
 import { type ClockFact, priorityOf, type Triage } from '@core/desk';
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { followOwner } from '../clocks/take-promise';
 import type { Work } from '../../app/work';
@@ -13,10 +13,10 @@ import { refuseMember } from './refuse-member';
 import { oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from '../clocks/ticket-clock-store';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'ticket'>; version: number }>;
 
 /** Whether the contact raises priorities. */
-export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: string | null): Promise<boolean> {
+export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: Id<'contact'> | null): Promise<boolean> {
   if (!contactId) return false;
   const row = await work.tx('contact').where({ id: contactId }).first('priority');
   return row?.priority ?? false;
@@ -26,8 +26,8 @@ export async function isPriorityContact(work: Pick<Work, 'tx'>, contactId: strin
 export async function triageTicket(
   work: Work,
   book: HouseBook,
-  { ticketId, version, triage }: { readonly ticketId: string; readonly version: number | undefined; readonly triage: Triage },
-): Promise<Outcome<{ id: string; version: number; assignee: string | null }>> {
+  { ticketId, version, triage }: { readonly ticketId: Id<'ticket'>; readonly version: number | undefined; readonly triage: Triage },
+): Promise<Outcome<{ id: Id<'ticket'>; version: number; assignee: string | null }>> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (ticket.kind !== 'unsorted') return refuse('not-possible-now', `Ticket ${ticket.number} was sorted already, as ${ticket.kind}.`);
@@ -137,7 +137,7 @@ export async function triageTicket(
 export async function untriageTicket(
   work: Work,
   book: HouseBook,
-  { ticketId, version }: { readonly ticketId: string; readonly version: number },
+  { ticketId, version }: { readonly ticketId: Id<'ticket'>; readonly version: number },
 ): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -174,7 +174,7 @@ export async function untriageTicket(
 export async function setNotWork(
   work: Work,
   book: HouseBook,
-  { ticketId, version, notWork }: { readonly ticketId: string; readonly version: number; readonly notWork: boolean },
+  { ticketId, version, notWork }: { readonly ticketId: Id<'ticket'>; readonly version: number; readonly notWork: boolean },
 ): Promise<Done> {
   const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'outcome', 'umbrella_id');
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -202,7 +202,11 @@ export async function wrongOwner(
     clientId,
     contactId,
     assetId,
-  }: { readonly clientId: string; readonly contactId: string | null | undefined; readonly assetId: string | null | undefined },
+  }: {
+    readonly clientId: Id<'client'>;
+    readonly contactId: Id<'contact'> | null | undefined;
+    readonly assetId: Id<'asset'> | null | undefined;
+  },
 ): Promise<Outcome<never> | undefined> {
   if (contactId) {
     const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'name');

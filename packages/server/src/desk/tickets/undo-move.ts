@@ -1,10 +1,14 @@
-import { type Outcome, refuse } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
 import { refuseMember } from './refuse-member';
 import { latestMove, takeMoveBack } from './take-move-back';
 
 /** Undoes the latest move of a ticket by whoever made it. */
-export async function undoMove(work: Work, ticketId: string, version: number): Promise<Outcome<{ id: string; version: number }>> {
+export async function undoMove(
+  work: Work,
+  ticketId: Id<'ticket'>,
+  version: number,
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const ticket = await work
     .tx('ticket')
     .where({ id: ticketId })

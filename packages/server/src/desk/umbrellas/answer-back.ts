@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import { at } from '../../app/database';
 import { hashSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
@@ -7,7 +8,7 @@ import { linkAuthor, writeByLink } from '../messages/write-by-link';
 
 export interface BackAnswer {
   readonly token: string;
-  readonly updateId: string;
+  readonly updateId: Id<'member_update'>;
   readonly back: boolean;
 }
 

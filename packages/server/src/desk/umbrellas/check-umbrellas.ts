@@ -1,12 +1,12 @@
 import { INTEGRITY_CHECKS, type IntegrityCheck, type IntegrityWire } from '@core/desk';
-import { formatInstant, type Instant } from '@core/ground';
+import { formatInstant, type Id, type Instant } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { clockRow, readClocks } from '../clocks/ticket-clock-store';
 
 type Finding = IntegrityWire['findings'][number];
 interface Row {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly number: number;
 }
 

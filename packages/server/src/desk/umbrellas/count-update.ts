@@ -1,9 +1,10 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 /** An update to members is public contact of their umbrella too, once, when its first mail leaves. */
-export async function countUpdate(work: Work, book: HouseBook, updateId: string): Promise<void> {
+export async function countUpdate(work: Work, book: HouseBook, updateId: Id<'member_update'>): Promise<void> {
   const update = await work.tx('member_update').where({ id: updateId }).first('umbrella_id');
   // The umbrella's row is locked, so that of mails which leave at once one counts.
   await work.tx('ticket').where({ id: update.umbrella_id }).forUpdate().first('id');

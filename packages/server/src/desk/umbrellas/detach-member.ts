@@ -1,4 +1,4 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { ClockFact, Status } from '@core/desk';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -9,7 +9,11 @@ import { endMembership, type Before } from './membership';
 import { surfaceOn } from '../tickets/surface-owed';
 
 /** Takes a member from its umbrella: its own status is back, and its clocks run or hold as that says. */
-export async function detachMember(work: Work, book: HouseBook, ticketId: string): Promise<Outcome<{ id: string; version: number }>> {
+export async function detachMember(
+  work: Work,
+  book: HouseBook,
+  ticketId: Id<'ticket'>,
+): Promise<Outcome<{ id: Id<'ticket'>; version: number }>> {
   const { tx, now } = work;
   const ticket = await tx('ticket').where({ id: ticketId }).forUpdate().first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
@@ -42,7 +46,7 @@ export async function detachMember(work: Work, book: HouseBook, ticketId: string
 }
 
 /** Booked only while a booking is left; its bookings may have moved to the umbrella. */
-async function statusNow(work: Work, ticketId: string, before: Before): Promise<Status> {
+async function statusNow(work: Work, ticketId: Id<'ticket'>, before: Before): Promise<Status> {
   if (before.status !== 'booked') return before.status;
   const left = await work.tx('booking').where({ ticket_id: ticketId }).whereIn('state', ['planned', 'underway']).first('id');
   return left ? 'booked' : 'queued';

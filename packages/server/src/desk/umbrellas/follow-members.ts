@@ -1,18 +1,18 @@
 import type { MessageEvents, TicketEvents } from '@core/desk';
-import { type Outcome, parseInstant } from '@core/ground';
+import { type Id, type Outcome, parseInstant } from '@core/ground';
 import type { Work } from '../../app/work';
 import { countUpdate } from './count-update';
 import { takeMembersClient } from './members-client';
 import { resolveMembers } from './resolve-members';
 import { returnMembers } from './return-members';
 
-const isUmbrella = async (work: Work, ticketId: string): Promise<boolean> =>
+const isUmbrella = async (work: Work, ticketId: Id<'ticket'>): Promise<boolean> =>
   Boolean(await work.tx('ticket').where({ id: ticketId, is_umbrella: true }).first('id'));
 
 /** An umbrella that was resolved resolves its members. */
 export async function resolveMembersToo(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { status: [, to] }: TicketEvents['ticket.moved'],
 ): Promise<Outcome<unknown>> {
   if (to === 'resolved' && (await isUmbrella(work, ticketId))) await resolveMembers(work, work.book, ticketId);
@@ -22,7 +22,7 @@ export async function resolveMembersToo(
 /** The resolving of an umbrella was undone, and with it what that did to its members. */
 export async function returnMembersToo(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { status: [was], movedAt }: TicketEvents['ticket.move-undone'],
 ): Promise<Outcome<unknown>> {
   if (was === 'resolved' && (await isUmbrella(work, ticketId))) await returnMembers(work, ticketId, parseInstant(movedAt));
@@ -32,7 +32,7 @@ export async function returnMembersToo(
 /** A member that is another client's may leave its umbrella over one client or over several. */
 export async function takeChangedClient(
   work: Work,
-  ticketId: string,
+  ticketId: Id<'ticket'>,
   { changes }: TicketEvents['ticket.changed'],
 ): Promise<Outcome<unknown>> {
   if (!('client_id' in changes)) return {};

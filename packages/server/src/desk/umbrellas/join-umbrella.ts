@@ -1,5 +1,5 @@
 import { isEnded, type JoinForm, UMBRELLA_HOLD } from '@core/desk';
-import { type Instant, type Outcome, refuse } from '@core/ground';
+import { type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -13,7 +13,7 @@ import { surfaceOn } from '../tickets/surface-owed';
 export type Joining = Omit<JoinForm, 'tell'>;
 
 interface TicketRow {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly number: number;
   readonly subject: string;
   readonly status: 'new';
@@ -33,8 +33,8 @@ interface TicketRow {
 export async function joinUmbrella(
   work: Work,
   book: HouseBook,
-  { umbrellaId, form }: { readonly umbrellaId: string; readonly form: Joining },
-): Promise<Outcome<{ id: string; joined: number }>> {
+  { umbrellaId, form }: { readonly umbrellaId: Id<'ticket'>; readonly form: Joining },
+): Promise<Outcome<{ id: Id<'ticket'>; joined: number }>> {
   const umbrella: TicketRow | undefined = await work.tx('ticket').where({ id: umbrellaId }).forUpdate().first();
   if (!umbrella) return refuse('not-found', 'There is no such ticket.');
   if (!umbrella.is_umbrella) return refuse('not-possible-now', `#${umbrella.number} is no umbrella.`);
@@ -131,7 +131,7 @@ async function moveWorkTo(work: Work, umbrella: TicketRow, ticket: TicketRow): P
 }
 
 /** The umbrella counts from the earliest receipt among all members it has had, and of its own. */
-async function countFromEarliest(work: Work, umbrellaId: string): Promise<void> {
+async function countFromEarliest(work: Work, umbrellaId: Id<'ticket'>): Promise<void> {
   const row = await work
     .tx('membership as m')
     .join('ticket as t', 't.id', 'm.ticket_id')

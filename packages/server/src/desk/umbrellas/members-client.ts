@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-promise';
 import type { HouseBook } from '../../house/house/house-book';
@@ -7,7 +8,7 @@ import { storeClocks } from '../clocks/ticket-clock-store';
  * An umbrella over one client is that client's; over several it belongs to the provider, and time on it is
  * internal. Its promises follow. Source: docs/calculations.md, Umbrella.
  */
-export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
+export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: Id<'ticket'>): Promise<void> {
   const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'promise_version_id');
   const clients: (string | null)[] = await work.tx('ticket').where({ umbrella_id: umbrellaId }).distinct('client_id').pluck('client_id');
   const to = clients.length === 1 ? clients[0]! : null;

@@ -1,4 +1,5 @@
 import type { HoldReason, Status } from '@core/desk';
+import type { Id } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 
@@ -6,13 +7,13 @@ import type { Work } from '../../app/work';
 export interface Before {
   readonly status: Status;
   readonly holdReason: HoldReason | null;
-  readonly assigneeId: string | null;
+  readonly assigneeId: Id<'person'> | null;
   /** Its status under the house's own name; not there on memberships from before there were any. */
-  readonly ownStatusId?: string | null;
+  readonly ownStatusId?: Id<'own_status'> | null;
 }
 
 /** Ends the membership there is, and gives back what the ticket was before. */
-export async function endMembership(work: Work, ticketId: string, by: 'detached' | 'resolved'): Promise<Before | undefined> {
+export async function endMembership(work: Work, ticketId: Id<'ticket'>, by: 'detached' | 'resolved'): Promise<Before | undefined> {
   const [ended] = await work
     .tx('membership')
     .where({ ticket_id: ticketId })

@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { priorityOf, type UmbrellaForm } from '@core/desk';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -11,7 +11,7 @@ export async function openUmbrella(
   work: Work,
   book: HouseBook,
   form: Omit<UmbrellaForm, 'tell'>,
-): Promise<Outcome<{ id: string; number: number }>> {
+): Promise<Outcome<{ id: Id<'ticket'>; number: number }>> {
   const desk = await work.tx('desk').where({ id: form.deskId }).first('name');
   if (!desk) return refuse('invalid', 'There is no such desk.', { deskId: 'choose one of the desks' });
   const opened = await openTicket(work, book, {

@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { storeMove } from '../tickets/store-move';
@@ -7,7 +8,7 @@ import { endMembership } from './membership';
  * Resolves the members with their umbrella and ends their membership; their clocks end at the time they were
  * held at. One that was never sorted takes the umbrella's kind, priority and desk. Source: docs/calculations.md, Umbrella.
  */
-export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: string): Promise<void> {
+export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: Id<'ticket'>): Promise<void> {
   const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first();
   const members = await work
     .tx('ticket')

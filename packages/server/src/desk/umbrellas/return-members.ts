@@ -1,5 +1,5 @@
 import type { TalkEvents } from '@core/desk';
-import { type Instant, isRefusal } from '@core/ground';
+import { type Id, type Instant, isRefusal } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { latestMove, takeMoveBack } from '../tickets/take-move-back';
@@ -11,7 +11,7 @@ import { surfaceOn } from '../tickets/surface-owed';
  * on since, as by an answer of its client, stays where it is.
  * @param when the instant of the move that is undone
  */
-export async function returnMembers(work: Work, umbrellaId: string, when: Instant): Promise<void> {
+export async function returnMembers(work: Work, umbrellaId: Id<'ticket'>, when: Instant): Promise<void> {
   const ended = await work
     .tx('membership')
     .where({ umbrella_id: umbrellaId, ended_by: 'resolved', ended_at: at(when) })
@@ -22,9 +22,9 @@ export async function returnMembers(work: Work, umbrellaId: string, when: Instan
 }
 
 interface Returning {
-  readonly umbrellaId: string;
+  readonly umbrellaId: Id<'ticket'>;
   readonly when: Instant;
-  readonly membership: { readonly id: string; readonly ticket_id: string };
+  readonly membership: { readonly id: Id<'membership'>; readonly ticket_id: string };
 }
 
 async function returnMember(work: Work, { umbrellaId, when, membership }: Returning): Promise<void> {

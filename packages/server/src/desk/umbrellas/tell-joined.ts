@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import type { App } from '../../app/app';
 import type { Work } from '../../app/work';
 import { sendInThread } from '../messages/write-messages';
@@ -8,7 +9,7 @@ import { statusLink } from '../tickets/status-links';
  * shows where it stands. It is an acknowledgement and no answer: it ends neither a clock nor a reply owed.
  * @returns how many were told
  */
-export async function tellJoined(app: App, work: Work, ticketIds: readonly string[]): Promise<number> {
+export async function tellJoined(app: App, work: Work, ticketIds: readonly Id<'ticket'>[]): Promise<number> {
   let told = 0;
   for (const id of new Set(ticketIds)) {
     const link = await statusLink(app, work, id);

@@ -1,5 +1,5 @@
 import type { MemberWire, UmbrellaRowWire } from '@core/desk';
-import { formatInstant, type Instant } from '@core/ground';
+import { formatInstant, type Id, type Instant } from '@core/ground';
 import { wireAt, type Db } from '../../app/database';
 
 const MOST = 200;
@@ -28,7 +28,7 @@ export async function listUmbrellas(db: Db): Promise<UmbrellaRowWire[]> {
 }
 
 /** The members of an umbrella and those it has had, with what each was asked and answered last. */
-export async function readMembers(db: Db, umbrellaId: string): Promise<MemberWire[]> {
+export async function readMembers(db: Db, umbrellaId: Id<'ticket'>): Promise<MemberWire[]> {
   const rows = await db('membership as m')
     .join('ticket as t', 't.id', 'm.ticket_id')
     .leftJoin('client as c', 'c.id', 't.client_id')

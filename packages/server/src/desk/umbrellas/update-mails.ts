@@ -1,10 +1,10 @@
 import { fillPlaceholders, namesOthers, type Placeholder, subjectWithToken, type UpdateForm, type UpdatePreview } from '@core/desk';
-import { type Instant, type Outcome, refuse, sayMoment } from '@core/ground';
+import { type Id, type Instant, type Outcome, refuse, sayMoment } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 
 interface MemberRow {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly number: number;
   readonly secret: string;
   readonly subject: string;
@@ -24,7 +24,7 @@ export interface UpdateAuthor {
 export async function readUpdateMails(
   db: Db,
   book: HouseBook,
-  { umbrellaId, form, author }: { readonly umbrellaId: string; readonly form: UpdateForm; readonly author: UpdateAuthor },
+  { umbrellaId, form, author }: { readonly umbrellaId: Id<'ticket'>; readonly form: UpdateForm; readonly author: UpdateAuthor },
 ): Promise<Outcome<UpdatePreview>> {
   const umbrella = await db('ticket').where({ id: umbrellaId }).first('is_umbrella', 'number', 'due_at');
   if (!umbrella) return refuse('not-found', 'There is no such ticket.');
@@ -55,7 +55,7 @@ export async function readUpdateMails(
   };
 }
 
-function readMembers(db: Db, umbrellaId: string): Promise<MemberRow[]> {
+function readMembers(db: Db, umbrellaId: Id<'ticket'>): Promise<MemberRow[]> {
   return db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { formatInstant, isRefusal, type Outcome, plusSeconds, refuse } from '@core/ground';
+import { formatInstant, type Id, isRefusal, type Outcome, plusSeconds, refuse } from '@core/ground';
 import type { UpdateForm } from '@core/desk';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -15,8 +15,8 @@ import { readUpdateMails } from './update-mails';
 export async function updateMembers(
   app: App,
   work: Work,
-  { umbrellaId, form }: { readonly umbrellaId: string; readonly form: UpdateForm },
-): Promise<Outcome<{ id: string; leavesAt: string; mails: number }>> {
+  { umbrellaId, form }: { readonly umbrellaId: Id<'ticket'>; readonly form: UpdateForm },
+): Promise<Outcome<{ id: Id<'member_update'>; leavesAt: string; mails: number }>> {
   const read = await readUpdateMails(work.tx, app.house, { umbrellaId, form, author: { name: work.actor.name } });
   if (isRefusal(read)) return read;
   const wrong = read.mails.find((m) => m.trouble.length);
@@ -40,12 +40,15 @@ export async function updateMembers(
   return { id, leavesAt: formatInstant(plusSeconds(work.now, app.config.REPLY_WAIT_SECONDS)), mails: read.mails.length };
 }
 
-function question(link: string, updateId: string): string {
+function question(link: string, updateId: Id<'member_update'>): string {
   return `Is it back for you? One press answers:\n\nYes, it works again:\n${link}/${updateId}/yes\n\nNo, not yet:\n${link}/${updateId}/no`;
 }
 
 /** Takes back every mail of an update that has not left yet. */
-export async function takeBackUpdate(work: Work, updateId: string): Promise<Outcome<{ text: string; takenBack: number; left: number }>> {
+export async function takeBackUpdate(
+  work: Work,
+  updateId: Id<'member_update'>,
+): Promise<Outcome<{ text: string; takenBack: number; left: number }>> {
   const update = await work.tx('member_update').where({ id: updateId }).first('text', 'umbrella_id');
   if (!update) return refuse('not-found', 'There is no such update.');
   const mails = await work.tx('message').where({ update_id: updateId }).orderBy('seq').select('id');

@@ -1,5 +1,5 @@
 import { grossUnitPrice, invoicedGross, marginPercent, netUnitPrice, type ItemFilter, type ItemRowWire, type ItemWire } from '@core/goods';
-import { isRefusal, type Outcome, type Page, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Page, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
@@ -24,7 +24,7 @@ export async function listItems(db: Db, filter: ItemFilter): Promise<Outcome<Pag
   return isRefusal(page) ? page : { ...page, rows: page.rows.map(rowWire) };
 }
 
-export async function readItem(db: Db, itemId: string): Promise<Outcome<ItemWire>> {
+export async function readItem(db: Db, itemId: Id<'catalogue_item'>): Promise<Outcome<ItemWire>> {
   const row = await db('catalogue_item').where({ id: itemId }).first();
   if (!row) return refuse('not-found', 'There is no such catalogue item.');
   return { ...rowWire(row), story: await readStory(db, { subject: 'item', id: itemId }) };

@@ -1,6 +1,6 @@
 import { bindClientPrices } from './client-prices';
 import { catalogueRoutes, type ItemForm } from '@core/goods';
-import { isRefusal, refuse, type Refusal } from '@core/ground';
+import { type Id, isRefusal, type Refusal, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -42,7 +42,7 @@ export function bindCatalogue(app: App) {
   });
 }
 
-async function numberTaken(work: Work, form: ItemForm, itemId: string | undefined): Promise<Refusal | undefined> {
+async function numberTaken(work: Work, form: ItemForm, itemId: Id<'catalogue_item'> | undefined): Promise<Refusal | undefined> {
   const other = await work
     .tx('catalogue_item')
     .where({ number: form.number })

@@ -1,10 +1,10 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
 
 /** Gives files that were put to a reply or note to its message. They must be the writer's own, on this ticket. */
 export async function attachUploads(
   work: Work,
-  { ticketId, messageId, ids }: { readonly ticketId: string; readonly messageId: string; readonly ids: readonly string[] },
+  { ticketId, messageId, ids }: { readonly ticketId: Id<'ticket'>; readonly messageId: Id<'message'>; readonly ids: readonly string[] },
 ): Promise<Outcome<void>> {
   if (!ids.length) return;
   const files = await work.tx('upload').whereIn('id', ids).where({ ticket_id: ticketId, person_id: work.actor.personId });

@@ -1,4 +1,4 @@
-import { type Outcome, refuse, type WorkKind } from '@core/ground';
+import { type Id, type Outcome, refuse, type WorkKind } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
 
@@ -15,12 +15,12 @@ export interface WorkFacts {
   readonly ticket_kind: Rows['work_facts']['ticket_kind'];
 }
 
-export async function readWorkFacts(db: Db, workId: string): Promise<WorkFacts | undefined> {
+export async function readWorkFacts(db: Db, workId: Id<'work'>): Promise<WorkFacts | undefined> {
   return db('work_facts').where({ id: workId }).first();
 }
 
 /** The work that is meant, where nothing is said the provider's own that has no name. */
-export async function readMeantWork(db: Db, workId: string | null): Promise<Outcome<WorkFacts>> {
+export async function readMeantWork(db: Db, workId: Id<'work'> | null): Promise<Outcome<WorkFacts>> {
   const meant = workId ?? (await db('internal_work').where({ general: true }).first('id')).id;
   const facts = await readWorkFacts(db, meant);
   return facts ?? refuse('invalid', 'There is no such work.', { workId: 'choose a ticket or internal work' });

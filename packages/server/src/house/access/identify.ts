@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
-import type { Access, AccessRole } from '@core/ground';
+import type { Access, AccessRole, Id } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { type Actor, byPerson } from '../../app/actor';
@@ -9,7 +9,7 @@ import { hashToken } from './tokens';
 declare module 'express-session' {
   interface SessionData {
     /** Who is signed in. */
-    who: { readonly is: 'person'; readonly id: string };
+    who: { readonly is: 'person'; readonly id: Id<'person'> };
     csrf: string;
   }
 }
@@ -38,7 +38,7 @@ export function identify(app: App): RequestHandler {
 }
 
 interface PersonRow {
-  readonly id: string;
+  readonly id: Id<'person'>;
   readonly name: string;
   readonly role: AccessRole;
   readonly exceptions: Access['exceptions'];
@@ -47,7 +47,7 @@ interface PersonRow {
 /** Where the role of a person `p` is another than everywhere else. */
 export const EXCEPTIONS = `(select coalesce(json_agg(json_build_object('divisionId', a.division_id, 'role', a.role)), '[]') from person_access a where a.person_id = p.id) as exceptions`;
 
-async function personById(app: App, id: string | undefined): Promise<(PersonRow & { tokenId?: undefined }) | undefined> {
+async function personById(app: App, id: Id<'person'> | undefined): Promise<(PersonRow & { tokenId?: undefined }) | undefined> {
   return id
     ? app.knex('person as p').where({ 'p.id': id, 'p.active': true }).first('p.id', 'p.name', 'p.role', app.knex.raw(EXCEPTIONS))
     : undefined;
@@ -56,7 +56,7 @@ async function personById(app: App, id: string | undefined): Promise<(PersonRow 
 /** When a token was used last is written down once a minute: every read would else be a write. */
 const USED_SECONDS = 60;
 
-async function personOfToken(app: App, secret: string): Promise<(PersonRow & { tokenId: string }) | undefined> {
+async function personOfToken(app: App, secret: string): Promise<(PersonRow & { tokenId: Id<'api_token'> }) | undefined> {
   const found = await app
     .knex('api_token as k')
     .join('person as p', 'p.id', 'k.person_id')
@@ -75,7 +75,7 @@ async function personOfToken(app: App, secret: string): Promise<(PersonRow & { t
 }
 
 /** Begins a session under a new id, so that one set before signing in is worth nothing. */
-export async function beginSession(req: Request, personId: string): Promise<void> {
+export async function beginSession(req: Request, personId: Id<'person'>): Promise<void> {
   await new Promise<void>((resolve, reject) => req.session.regenerate((fault) => (fault ? reject(fault) : resolve())));
   req.session.who = { is: 'person', id: personId };
   req.session.csrf = randomBytes(18).toString('base64url');

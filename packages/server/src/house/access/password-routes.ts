@@ -1,5 +1,5 @@
 import { accessRoutes } from '@core/house';
-import { formatInstant, instantOfMillis, isRefusal, type Outcome, refuse } from '@core/ground';
+import { formatInstant, type Id, instantOfMillis, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { prepared, type Handlers } from '../../app/bind-routes';
 import { at } from '../../app/database';
@@ -107,7 +107,7 @@ export async function mailReset(app: App, { resetId }: { resetId: string }): Pro
 async function makeReset(
   app: App,
   work: Work,
-  { personId, madeBy }: { readonly personId: string; readonly madeBy: string | null },
+  { personId, madeBy }: { readonly personId: Id<'person'>; readonly madeBy: string | null },
 ): Promise<string> {
   await work.tx('password_reset').where({ person_id: personId }).whereNull('used_at').update({ used_at: work.tx.fn.now() });
   const [row] = await work
@@ -125,7 +125,7 @@ function standing(resets: ReturnType<Work['tx']>, token: string) {
 }
 
 /** Ends somebody's sessions, save the one named, and the streams opened by them. */
-async function endSessions(work: Work, personId: string, but: string | undefined): Promise<number> {
+async function endSessions(work: Work, personId: Id<'person'>, but: string | undefined): Promise<number> {
   const ended = await work
     .tx('session')
     .whereRaw(`sess -> 'who' ->> 'id' = ?`, [personId])

@@ -1,6 +1,6 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { at, type Db } from '../../app/database';
-import type { Instant } from '@core/ground';
+import type { Id, Instant } from '@core/ground';
 
 const PREFIX = 'dl_';
 
@@ -11,8 +11,8 @@ export function hashToken(secret: string): Buffer {
 /** Makes a token with a person's rights. The secret is shown once; only its hash is kept. */
 export async function createToken(
   db: Db,
-  { personId, label, now }: { readonly personId: string; readonly label: string; readonly now: Instant },
-): Promise<{ id: string; secret: string }> {
+  { personId, label, now }: { readonly personId: Id<'person'>; readonly label: string; readonly now: Instant },
+): Promise<{ id: Id<'api_token'>; secret: string }> {
   const secret = PREFIX + randomBytes(24).toString('base64url');
   const [row] = await db('api_token')
     .insert({ person_id: personId, label, token_hash: hashToken(secret), created_at: at(now) })

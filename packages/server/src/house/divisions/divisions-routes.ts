@@ -1,5 +1,5 @@
 import { type AccessForm, type DivisionForm, divisionRoutes, type DivisionWire } from '@core/house';
-import { holds, isRefusal, type Outcome, reachOf, refuse } from '@core/ground';
+import { holds, type Id, isRefusal, type Outcome, reachOf, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
@@ -64,7 +64,7 @@ async function editDivision(
 }
 
 /** Nobody locks themselves out: one's own access is set by somebody else. */
-async function setAccess(work: Work, personId: string, { role, exceptions }: AccessForm): Promise<Outcome<{ id: string }>> {
+async function setAccess(work: Work, personId: Id<'person'>, { role, exceptions }: AccessForm): Promise<Outcome<{ id: string }>> {
   if (personId === work.actor.personId) return refuse('not-allowed', 'Your own access is set by somebody else.');
   const person = await work.tx('person').where({ id: personId, active: true }).forUpdate().first('id');
   if (!person) return refuse('not-found', 'There is no such person.');
@@ -90,7 +90,7 @@ async function setAccess(work: Work, personId: string, { role, exceptions }: Acc
   return { id: personId };
 }
 
-async function somebodySetsUp(work: Work, divisionIds: readonly string[]): Promise<boolean> {
+async function somebodySetsUp(work: Work, divisionIds: readonly Id<'division'>[]): Promise<boolean> {
   const people: Omit<AccessRow, 'id' | 'name'>[] = await work
     .tx('person as p')
     .where({ 'p.active': true })

@@ -16,6 +16,7 @@ import {
 } from '@core/desk';
 import {
   type Currency,
+  type Id,
   parseCalendar,
   parseZone,
   replaceCalendar,
@@ -39,9 +40,9 @@ export type KeptPromise = PromiseTargets & { readonly name: string; readonly ver
 export interface KindRule {
   readonly kind: Kind;
   readonly offered: boolean;
-  readonly promiseId: string | null;
+  readonly promiseId: Id<'promise'> | null;
   readonly asksTime: readonly TimedAction[];
-  readonly activityIds: readonly string[];
+  readonly activityIds: readonly Id<'activity'>[];
 }
 
 export interface TicketSettings {
@@ -79,7 +80,7 @@ export interface House {
   readonly seller: Seller;
   readonly mailFrom: string;
   readonly calendar: WeeklyCalendar;
-  readonly promiseVersionId: string;
+  readonly promiseVersionId: Id<'promise_version'>;
   readonly fields: readonly OwnField[];
   /** What is set for kinds; a kind that is not here is offered, with the house's promise. */
   readonly kinds: readonly KindRule[];
@@ -229,7 +230,7 @@ export class HouseBook {
   }
 
   /** A promise version as it holds for a client: its targets on real calendars. */
-  promise(versionId: string, clientCalendarId: string | null): PromiseVersion {
+  promise(versionId: string, clientCalendarId: Id<'calendar'> | null): PromiseVersion {
     const key = `${versionId} ${clientCalendarId}`;
     const known = this.promisesOn.get(key);
     if (known) return known;
@@ -241,7 +242,7 @@ export class HouseBook {
   }
 
   /** Targets as they are kept, on real calendars. */
-  promiseOf(stored: KeptPromise, clientCalendarId: string | null): PromiseVersion {
+  promiseOf(stored: KeptPromise, clientCalendarId: Id<'calendar'> | null): PromiseVersion {
     const on: Record<(typeof TARGET_CALENDARS)[number], WorkCalendar> = {
       provider: this.house.calendar,
       client: clientCalendarId ? this.calendar(clientCalendarId) : this.house.calendar,

@@ -1,3 +1,4 @@
+import type { Id } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 
@@ -9,7 +10,7 @@ export async function tellPerson(
     text,
     ticketId,
     urgent = false,
-  }: { readonly personId: string; readonly text: string; readonly ticketId: string | null; readonly urgent?: boolean },
+  }: { readonly personId: Id<'person'>; readonly text: string; readonly ticketId: Id<'ticket'> | null; readonly urgent?: boolean },
 ): Promise<void> {
   const [row] = await work
     .tx('notice')

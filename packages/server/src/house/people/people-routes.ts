@@ -3,6 +3,7 @@ import {
   dateOf,
   daysBetween,
   formatInstant,
+  type Id,
   isDateText,
   isRefusal,
   type Outcome,
@@ -180,7 +181,7 @@ function unknownRegion(region: string | null): Refusal | undefined {
       });
 }
 
-async function noTechnician(work: Work, id: string): Promise<Outcome<never> | undefined> {
+async function noTechnician(work: Work, id: Id<'person'>): Promise<Outcome<never> | undefined> {
   const person = await work.tx('person').where({ id, technician: true, active: true }).first('id');
   return person ? undefined : refuse('not-found', 'There is no such technician.');
 }
@@ -188,7 +189,7 @@ async function noTechnician(work: Work, id: string): Promise<Outcome<never> | un
 /** Lanes show it at once, on every open screen. */
 async function told<Type extends keyof PersonEvents>(
   work: Work,
-  { personId, type, data }: { readonly personId: string; readonly type: Type; readonly data: PersonEvents[Type] },
+  { personId, type, data }: { readonly personId: Id<'person'>; readonly type: Type; readonly data: PersonEvents[Type] },
 ): Promise<Record<string, never>> {
   await work.tell<Type & EventType>(type, personId, data as Happenings[Type & EventType]);
   await work.emit('booking', null, { personId });

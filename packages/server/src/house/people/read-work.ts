@@ -1,5 +1,5 @@
 import { workingTime } from '@core/house';
-import { instantAt, plusDays, type Interval, type LocalDate } from '@core/ground';
+import { type Id, instantAt, type Interval, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../house/house-book';
@@ -22,7 +22,7 @@ type AppointmentOf = Row<'outside_appointment', 'starts_at' | 'ends_at'> & Row<'
 export async function readWork(
   db: Db,
   book: HouseBook,
-  { personIds, dates: [from, to] }: { readonly personIds: readonly string[]; readonly dates: readonly [LocalDate, LocalDate] },
+  { personIds, dates: [from, to] }: { readonly personIds: readonly Id<'person'>[]; readonly dates: readonly [LocalDate, LocalDate] },
 ): Promise<ReadonlyMap<string, WorkOf>> {
   const { zone } = book.house;
   const span: Interval = spanOfDates(book, from, to);
@@ -71,7 +71,7 @@ export async function readWork(
 /** Who sees some divisions alone sees when people are booked in others, and nothing else of it. */
 async function readElsewhere(
   db: Db,
-  personIds: readonly string[],
+  personIds: readonly Id<'person'>[],
   span: Interval,
 ): Promise<Row<'booking', 'person_id' | 'starts_at' | 'ends_at'>[]> {
   const found = await db.raw('select * from booked_elsewhere(?::uuid[], ?, ?)', [[...personIds], at(span.from), at(span.to)]);

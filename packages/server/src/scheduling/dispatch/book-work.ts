@@ -1,13 +1,24 @@
 import { randomUUID } from 'node:crypto';
 import { repeatDays, type BookForm } from '@core/scheduling';
-import { dateOf, instantAt, type Interval, isRefusal, type Outcome, plusSeconds, type Refusal, refuse, wallMinuteOf } from '@core/ground';
+import {
+  dateOf,
+  type Id,
+  instantAt,
+  type Interval,
+  isRefusal,
+  type Outcome,
+  plusSeconds,
+  type Refusal,
+  refuse,
+  wallMinuteOf,
+} from '@core/ground';
 import type { Work } from '../../app/work';
 import { rulesOf } from '../../app/work-rules';
 import { readWorkFacts } from '../../ground/work/work-facts';
 import type { HouseBook } from '../../house/house/house-book';
 import { insertBooking, spanOf, technicianName, type Slot } from './booking-store';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'booking'>; version: number }>;
 /** A slot; others who come along, and how it repeats, where anything is said of that. */
 export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 'times'>>;
 
@@ -19,7 +30,7 @@ export type AskedBooking = Slot & Partial<Pick<BookForm, 'withIds' | 'repeat' | 
 export async function bookWork(
   work: Work,
   book: HouseBook,
-  { workId, asked }: { readonly workId: string; readonly asked: AskedBooking },
+  { workId, asked }: { readonly workId: Id<'work'>; readonly asked: AskedBooking },
 ): Promise<Done> {
   const refused = await refuseUnbookable(work, workId);
   if (refused) return refused;
@@ -32,7 +43,7 @@ export async function bookWork(
   }
   const spans = spansOf(book, asked);
   const seriesId = spans.length > 1 ? randomUUID() : null;
-  let first: { id: string; version: number } | undefined;
+  let first: { id: Id<'booking'>; version: number } | undefined;
   for (const span of spans) {
     const crewId = people.length > 1 ? randomUUID() : null;
     for (const personId of people) {
@@ -56,7 +67,7 @@ export async function bookWork(
 }
 
 /** Why work cannot be booked as it is, if there is anything. */
-export async function refuseUnbookable(work: Work, workId: string): Promise<Refusal | undefined> {
+export async function refuseUnbookable(work: Work, workId: Id<'work'>): Promise<Refusal | undefined> {
   const facts = await readWorkFacts(work.tx, workId);
   if (!facts) return refuse('not-found', 'There is no such work.');
   return rulesOf(facts.kind).refuseBooking?.(work, workId);
@@ -65,8 +76,8 @@ export async function refuseUnbookable(work: Work, workId: string): Promise<Refu
 /** What a sure booking does to its work. */
 export async function becomeBooked(
   work: Work,
-  workId: string,
-  { personId, bookingId }: { readonly personId: string | null; readonly bookingId: string },
+  workId: Id<'work'>,
+  { personId, bookingId }: { readonly personId: Id<'person'> | null; readonly bookingId: Id<'booking'> },
 ): Promise<void> {
   const { kind } = (await readWorkFacts(work.tx, workId))!;
   await rulesOf(kind).becomeBooked?.(work, workId, personId);

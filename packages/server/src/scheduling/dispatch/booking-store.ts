@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { dateOf, type Instant, type Interval, type Outcome, parseInstant, plusSeconds, refuse } from '@core/ground';
+import { dateOf, type Id, type Instant, type Interval, type Outcome, parseInstant, plusSeconds, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -8,7 +8,7 @@ import { settleTravel } from '../travel/read-travel';
 
 /** When and with whom work is booked, and how. */
 export interface Slot {
-  readonly personId: string | null;
+  readonly personId: Id<'person'> | null;
   readonly startsAt: string;
   readonly minutes: number;
   readonly onSite?: boolean | undefined;
@@ -22,7 +22,7 @@ export function spanOf(slot: { readonly startsAt: string; readonly minutes: numb
   return { from, to: plusSeconds(from, slot.minutes * 60) };
 }
 
-export async function technicianName(work: Work, personId: string | null): Promise<Outcome<string>> {
+export async function technicianName(work: Work, personId: Id<'person'> | null): Promise<Outcome<string>> {
   if (!personId) return 'no technician yet';
   const person = await work.tx('person').where({ id: personId, technician: true, active: true }).first('name');
   return person
@@ -46,7 +46,7 @@ export async function insertBooking(
     slot,
     span,
     together = {},
-  }: { readonly workId: string; readonly slot: Slot; readonly span: Interval; readonly together?: Together },
+  }: { readonly workId: Id<'work'>; readonly slot: Slot; readonly span: Interval; readonly together?: Together },
 ) {
   const times = { starts_at: at(span.from), ends_at: at(span.to) };
   const [row] = await work
@@ -69,11 +69,11 @@ export async function insertBooking(
     .returning(['id', 'version']);
   await keepChange(work, row.id, 'booked');
   await settleDays(work, book, [[slot.personId, span.from]]);
-  return row as { id: string; version: number };
+  return row as { id: Id<'booking'>; version: number };
 }
 
 /** What happened to a booking and how it stands after; nothing of it is ever taken away. */
-export async function keepChange(work: Work, bookingId: string, what: string): Promise<void> {
+export async function keepChange(work: Work, bookingId: Id<'booking'>, what: string): Promise<void> {
   const row: Row<'booking', 'person_id' | 'starts_at' | 'ends_at'> = await work
     .tx('booking')
     .where({ id: bookingId })

@@ -1,5 +1,5 @@
 import type { MoveForm } from '@core/scheduling';
-import { type Instant, isRefusal, type Outcome, refuse } from '@core/ground';
+import { type Id, type Instant, isRefusal, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
@@ -10,7 +10,7 @@ import { becomeBooked } from './book-work';
 import { keepChange, settleDays, spanOf, technicianName } from './booking-store';
 import { fitBookings } from './fit-bookings';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'booking'>; version: number }>;
 const OPEN = ['planned', 'underway'];
 
 /** Moves, stretches or hands over a booking, or changes how it is meant. Who comes along moves in time with it. */
@@ -22,7 +22,7 @@ export async function moveBooking(
     version,
     to,
   }: {
-    readonly bookingId: string;
+    readonly bookingId: Id<'booking'>;
     readonly version: number;
     readonly to: Partial<MoveForm> & Pick<MoveForm, 'personId' | 'startsAt' | 'minutes'>;
   },
@@ -67,7 +67,11 @@ async function moveCrew(
     bookingId,
     booking,
     times,
-  }: { readonly bookingId: string; readonly booking: Row<'booking', 'crew_id' | 'starts_at'>; readonly times: Record<string, string> },
+  }: {
+    readonly bookingId: Id<'booking'>;
+    readonly booking: Row<'booking', 'crew_id' | 'starts_at'>;
+    readonly times: Record<string, string>;
+  },
 ): Promise<[string | null, Instant][]> {
   const others: Row<'booking', 'id' | 'person_id' | 'starts_at'>[] = await work
     .tx('booking')
@@ -89,7 +93,7 @@ async function moveCrew(
 /** A booking that was handed over is cancelled in the feed of who had it. */
 async function leaveLane(
   work: Work,
-  { bookingId, personId, version }: { readonly bookingId: string; readonly personId: string; readonly version: number },
+  { bookingId, personId, version }: { readonly bookingId: Id<'booking'>; readonly personId: Id<'person'>; readonly version: number },
 ): Promise<void> {
   await work
     .tx('booking_left')
@@ -109,7 +113,7 @@ export async function setBookingState(
     to,
     reason = null,
   }: {
-    readonly bookingId: string;
+    readonly bookingId: Id<'booking'>;
     readonly version: number;
     readonly to: 'planned' | 'done' | 'cancelled';
     readonly reason?: string | null;
@@ -167,7 +171,7 @@ export async function cancelBooking(
     bookingId,
     version,
     body: { reason, series, crew },
-  }: { readonly bookingId: string; readonly version: number; readonly body: Together & { readonly reason: string | null } },
+  }: { readonly bookingId: Id<'booking'>; readonly version: number; readonly body: Together & { readonly reason: string | null } },
 ): Promise<Done> {
   const booking: Row<'booking', 'series_id' | 'crew_id' | 'starts_at'> | undefined = await work
     .tx('booking')

@@ -1,15 +1,16 @@
 import { beatStrip, laneDay, type DispatchWire, type LaneWire } from '@core/scheduling';
 import {
   formatInstant,
+  type Id,
+  type Instant,
   instantAt,
   intersect,
+  type Interval,
+  type LocalDate,
   plusDays,
   unite,
   wallMinuteOf,
   weekdayOf,
-  type Instant,
-  type Interval,
-  type LocalDate,
 } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -31,7 +32,7 @@ export interface DispatchQuery {
   readonly day: LocalDate;
   /** One, three, five (Monday to Friday of the day's week) or seven (that week). */
   readonly days: number;
-  readonly teamIds: readonly string[];
+  readonly teamIds: readonly Id<'team'>[];
   readonly cancelled: boolean;
 }
 
@@ -54,7 +55,7 @@ export interface LaneFacts {
 }
 
 /** Technicians of some teams, or of all, in the order of lanes. */
-export async function readTechnicians(db: Db, teamIds: readonly string[]): Promise<Technician[]> {
+export async function readTechnicians(db: Db, teamIds: readonly Id<'team'>[]): Promise<Technician[]> {
   return db('person as p')
     .leftJoin('grade as g', 'g.id', 'p.grade_id')
     .leftJoin('team as t', 't.id', 'p.team_id')
@@ -213,7 +214,7 @@ export function spanWire({ from, to }: Interval) {
   return { from: formatInstant(from), to: formatInstant(to) };
 }
 
-export async function loggedBy(db: Db, personIds: readonly string[], span: Interval): Promise<Map<string, Interval[]>> {
+export async function loggedBy(db: Db, personIds: readonly Id<'person'>[], span: Interval): Promise<Map<string, Interval[]>> {
   const rows = await db('time_entry')
     .whereIn('person_id', personIds)
     .whereNull('removed_at')

@@ -1,12 +1,12 @@
 import { actualSpans, bookingOf, type DoneBooking, type WorkedEntry } from '@core/scheduling';
-import { dateOf, type Zone } from '@core/ground';
+import { dateOf, type Id, type Zone } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 
 export interface Worked {
-  readonly workId: string;
-  readonly personId: string | null;
+  readonly workId: Id<'work'>;
+  readonly personId: Id<'person'> | null;
 }
 
 const doneBooking = (b: Row<'booking', 'id' | 'planned_starts_at' | 'planned_ends_at'>): DoneBooking => ({
@@ -53,7 +53,7 @@ export async function fitBookings(work: Work, zone: Zone, { workId, personId }: 
 /** Time of a technician that fits several of their done bookings equally, and that they did not decide on yet. */
 export async function readQuestions(
   db: Db,
-  { zone, personId, since }: { readonly zone: Zone; readonly personId: string; readonly since: string },
+  { zone, personId, since }: { readonly zone: Zone; readonly personId: Id<'person'>; readonly since: string },
 ) {
   const bookings: Row<'booking'>[] = await db('booking')
     .where({ person_id: personId, state: 'done' })

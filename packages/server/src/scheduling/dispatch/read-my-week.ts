@@ -1,5 +1,5 @@
 import type { MyWeekWire } from '@core/scheduling';
-import { formatInstant, plusDays, type Instant, type LocalDate } from '@core/ground';
+import { formatInstant, type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
@@ -10,7 +10,7 @@ import { datesShown, loggedBy, readLanes, spanWire } from './dispatch-read-model
 export async function readMyWeek(
   db: Db,
   book: HouseBook,
-  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+  { personId, day, now }: { readonly personId: Id<'person'>; readonly day: LocalDate; readonly now: Instant },
 ): Promise<MyWeekWire> {
   const dates = datesShown(day, 7);
   const span = spanOfDates(book, dates[0]!, plusDays(dates[6]!, 1));

@@ -1,6 +1,6 @@
 import { clockWire, type Priority, type TicketFilter } from '@core/desk';
 import type { Estimate, Place, UnbookedWire } from '@core/scheduling';
-import { type Instant, type Outcome, type NamedWork, isRefusal, naming, type WorkKind } from '@core/ground';
+import { type Id, type Instant, isRefusal, type NamedWork, naming, type Outcome, type WorkKind } from '@core/ground';
 import { wireAt, type Db } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
 import { keysetPage } from '../../app/keyset-page';
@@ -59,14 +59,14 @@ type WorkAround = Row<'work_facts', 'id'> &
 /** Work that could be booked, as far as dispatch needs it. */
 export interface Bookable extends NamedWork {
   readonly client: string | null;
-  readonly clientId: string | null;
+  readonly clientId: Id<'client'> | null;
   readonly priority: Priority;
   readonly dueAt: Instant | null;
-  readonly assigneeId: string | null;
+  readonly assigneeId: Id<'person'> | null;
   readonly needsVisit: boolean;
   /** Where it is, wherever it is done from. */
   readonly place: Place | null;
-  readonly skill: { readonly id: string; readonly name: string } | null;
+  readonly skill: { readonly id: Id<'skill'>; readonly name: string } | null;
   readonly estimate: Estimate;
   readonly row: WorkRow & Pick<WorkAround, 'site' | 'calendar_id'>;
 }
@@ -85,7 +85,7 @@ export async function readBookable(
 }
 
 /** One piece of work as it could be booked, whatever stands for it already. */
-export async function readOneBookable(db: Db, workId: string): Promise<Bookable | undefined> {
+export async function readOneBookable(db: Db, workId: Id<'work'>): Promise<Bookable | undefined> {
   const [row] = await bookables(db, await db('work_facts').where({ id: workId }).select('*', 'ticket_kind as kind', 'kind as work_kind'));
   return row;
 }

@@ -1,4 +1,4 @@
-import { isRefusal, refuse, type Outcome } from '@core/ground';
+import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
@@ -7,9 +7,9 @@ import { keepChange } from './booking-store';
 /** Begins a booking of one's own: its timer runs, and it and its work are underway. */
 export async function startBooking(
   work: Work,
-  bookingId: string,
+  bookingId: Id<'booking'>,
   version: number,
-): Promise<Outcome<{ id: string; version: number; workId: string }>> {
+): Promise<Outcome<{ id: Id<'booking'>; version: number; workId: Id<'work'> }>> {
   const booking: Row<'booking', 'state' | 'person_id' | 'work_id'> | undefined = await work
     .tx('booking')
     .where({ id: bookingId })

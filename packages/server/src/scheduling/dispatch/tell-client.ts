@@ -1,5 +1,5 @@
 import ical, { ICalAttendeeRole, ICalCalendarMethod, ICalEventStatus } from 'ical-generator';
-import { sayMoment, parseZone, type Instant } from '@core/ground';
+import { type Id, type Instant, parseZone, sayMoment } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
@@ -29,7 +29,7 @@ type BookingToTell = Row<'booking'> &
 export async function tellClient(
   app: App,
   work: Work,
-  { bookingId, note }: { readonly bookingId: string; readonly note?: string },
+  { bookingId, note }: { readonly bookingId: Id<'booking'>; readonly note?: string },
 ): Promise<void> {
   const b: BookingToTell | undefined = await work
     .tx('booking as b')

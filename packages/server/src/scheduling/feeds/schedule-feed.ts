@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod, ICalEventBusyStatus, ICalEventStatus, ICalEventTransparency } from 'ical-generator';
-import { type Instant, plusSeconds, sayWork } from '@core/ground';
+import { type Id, type Instant, plusSeconds, sayWork } from '@core/ground';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
@@ -14,7 +14,7 @@ const dateOf = (instant: Instant): Date => new Date(instant * 1000);
  * zone and over every change of the clocks. A booking keeps its UID for ever; SEQUENCE is its version, so that what
  * moved, was handed on or was cancelled is told as an update.
  */
-export async function scheduleFeed(app: App, personId: string): Promise<string> {
+export async function scheduleFeed(app: App, personId: Id<'person'>): Promise<string> {
   const now = app.clock.now();
   const [from, to] = [at(plusSeconds(now, -PAST_DAYS * DAY)), at(plusSeconds(now, AHEAD_DAYS * DAY))];
   const person = await app.knex('person').where({ id: personId }).first('name');

@@ -1,5 +1,5 @@
 import { type Fit, type Place, scoreSlot, type Slot, slotAt, slotIn, type SlotLane, startsIn } from '@core/scheduling';
-import { dateOf, type Instant, type Interval, isRefusal, plusDays, plusSeconds } from '@core/ground';
+import { dateOf, type Id, type Instant, type Interval, isRefusal, plusDays, plusSeconds } from '@core/ground';
 import { ticketFilterSchema, type TicketFilter } from '@core/desk';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
@@ -16,7 +16,7 @@ const MOST_WORK = 500;
 /** A gap that work fits into: who, when, and how well. */
 export interface Found {
   readonly work: Bookable;
-  readonly personId: string;
+  readonly personId: Id<'person'>;
   readonly person: string;
   readonly minutes: number;
   readonly slot: Slot;
@@ -34,7 +34,7 @@ interface Room {
 export async function findGapFits(
   db: Db,
   book: HouseBook,
-  { personId, gap, now }: { readonly personId: string; readonly gap: Interval; readonly now: Instant },
+  { personId, gap, now }: { readonly personId: Id<'person'>; readonly gap: Interval; readonly now: Instant },
 ): Promise<Found[]> {
   const day = dateOf(gap.from, book.house.zone);
   const person = (await readTechnicians(db, [])).filter((p) => p.id === personId);
@@ -82,7 +82,7 @@ export async function hasRoom(
     place,
     span,
     now,
-  }: { readonly personId: string; readonly place: Place | null; readonly span: Interval; readonly now: Instant },
+  }: { readonly personId: Id<'person'>; readonly place: Place | null; readonly span: Interval; readonly now: Instant },
 ): Promise<boolean> {
   const people = (await readTechnicians(db, [])).filter((p) => p.id === personId);
   const rooms = await readRooms(db, book, { people, first: dateOf(span.from, book.house.zone), days: 1, now });

@@ -1,4 +1,4 @@
-import { refuse, type Outcome } from '@core/ground';
+import { type Id, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -18,7 +18,11 @@ const WHY: Readonly<Record<OpeningsEnd, string>> = {
 export async function endOpenings(
   work: Work,
   book: HouseBook,
-  { setId, end, keptBookingId = null }: { readonly setId: string; readonly end: OpeningsEnd; readonly keptBookingId?: string | null },
+  {
+    setId,
+    end,
+    keptBookingId = null,
+  }: { readonly setId: Id<'opening_set'>; readonly end: OpeningsEnd; readonly keptBookingId?: Id<'booking'> | null },
 ): Promise<Outcome<{ released: number }>> {
   const [set] = await work
     .tx('opening_set')
@@ -32,7 +36,7 @@ export async function endOpenings(
 }
 
 /** What a set still holds. */
-export async function heldBy(work: Work, setId: string): Promise<Row<'booking'>[]> {
+export async function heldBy(work: Work, setId: Id<'opening_set'>): Promise<Row<'booking'>[]> {
   return work.tx('booking').where({ opening_set_id: setId, state: 'planned', tentative: true }).orderBy('starts_at').forUpdate();
 }
 

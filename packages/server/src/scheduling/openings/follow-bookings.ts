@@ -1,4 +1,4 @@
-import type { Outcome } from '@core/ground';
+import type { Id, Outcome } from '@core/ground';
 import type { BookingEvents } from '@core/scheduling';
 import type { Work } from '../../app/work';
 import { endOpenings } from './end-openings';
@@ -6,7 +6,7 @@ import { endOpenings } from './end-openings';
 /** What a ticket's client was offered ends once something is booked for it after all. */
 export async function endOpeningsOfBooked(
   work: Work,
-  bookingId: string,
+  bookingId: Id<'booking'>,
   { workId }: BookingEvents['booking.became-sure'],
 ): Promise<Outcome<unknown>> {
   const sets = await work.tx('opening_set').where({ ticket_id: workId, state: 'open' }).select('id');

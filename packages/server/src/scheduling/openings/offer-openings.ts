@@ -1,5 +1,16 @@
 import type { OfferOpeningsForm } from '@core/scheduling';
-import { formatInstant, type Instant, isRefusal, type Outcome, parseZone, plusSeconds, refuse, sayMoment, type Zone } from '@core/ground';
+import {
+  formatInstant,
+  type Id,
+  type Instant,
+  isRefusal,
+  type Outcome,
+  parseZone,
+  plusSeconds,
+  refuse,
+  sayMoment,
+  type Zone,
+} from '@core/ground';
 import { makeSecret, tokenOf } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -21,7 +32,7 @@ export const openingsAddress = (app: App, token: string): string => `${app.confi
 export async function offerOpenings(
   app: App,
   work: Work,
-  { ticketId, asked }: { readonly ticketId: string; readonly asked: OfferOpeningsForm },
+  { ticketId, asked }: { readonly ticketId: Id<'ticket'>; readonly asked: OfferOpeningsForm },
 ): Promise<Outcome<{ id: string; heldUntil: string }>> {
   const { house } = app;
   const refused = await refuseUnbookable(work, ticketId);
@@ -58,8 +69,8 @@ export async function offerOpenings(
 }
 
 interface Held {
-  readonly ticketId: string;
-  readonly setId: string;
+  readonly ticketId: Id<'ticket'>;
+  readonly setId: Id<'opening_set'>;
   readonly onSite: boolean;
   readonly field: string;
 }
@@ -92,11 +103,11 @@ async function hold(
   return name;
 }
 
-async function knows(work: Work, personId: string, skillId: string): Promise<boolean> {
+async function knows(work: Work, personId: Id<'person'>, skillId: Id<'skill'>): Promise<boolean> {
   return Boolean(await work.tx('person_skill').where({ person_id: personId, skill_id: skillId }).first('level'));
 }
 
-async function clientZone(app: App, work: Work, ticketId: string): Promise<Zone> {
+async function clientZone(app: App, work: Work, ticketId: Id<'ticket'>): Promise<Zone> {
   const row = await work.tx('ticket as t').leftJoin('client as c', 'c.id', 't.client_id').where('t.id', ticketId).first('c.zone');
   return parseZone(row?.zone ?? app.house.house.zone);
 }
@@ -114,7 +125,7 @@ async function words(
     lines,
     address,
     until,
-  }: { readonly ticketId: string; readonly lines: readonly string[]; readonly address: string; readonly until: string },
+  }: { readonly ticketId: Id<'ticket'>; readonly lines: readonly string[]; readonly address: string; readonly until: string },
 ): Promise<string> {
   const ticket = await work
     .tx('ticket as t')

@@ -1,7 +1,7 @@
 import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { canBeTaken, heldUntil } from '@core/scheduling';
-import { type Instant, isRefusal, type Outcome, parseZone, refuse, sayMoment, type Zone } from '@core/ground';
+import { type Id, type Instant, isRefusal, type Outcome, parseZone, refuse, sayMoment, type Zone } from '@core/ground';
 import { hashSecret, isSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import type { Joined, Row, Rows } from '../../app/rows';
@@ -156,7 +156,7 @@ async function take(app: App, req: Request<{ token: string }>, res: Response): P
 async function takeOne(
   app: App,
   work: Work,
-  { shown: { set, openings }, bookingId }: { readonly shown: Shown; readonly bookingId: string },
+  { shown: { set, openings }, bookingId }: { readonly shown: Shown; readonly bookingId: Id<'booking'> },
 ): Promise<Outcome<{ id: string }>> {
   await work.tx('opening_set').where({ id: set.id }).forUpdate().first('id');
   const booking = (await heldBy(work, set.id)).find((b) => b.id === bookingId);

@@ -1,4 +1,4 @@
-import { clipText, type Instant, isRefusal, type Outcome, plusSeconds, type ReadCalendar, storableText } from '@core/ground';
+import { clipText, type Id, type Instant, isRefusal, type Outcome, plusSeconds, type ReadCalendar, storableText } from '@core/ground';
 import { fetchCalendar } from '../../adapters/calendars/fetch-calendar';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
@@ -22,7 +22,7 @@ export async function readCalendars(app: App, { calendarId }: { readonly calenda
   for (const id of ids) await readOne(app, id);
 }
 
-async function readOne(app: App, id: string): Promise<void> {
+async function readOne(app: App, id: Id<'outside_calendar'>): Promise<void> {
   const calendar: Row<'outside_calendar'> | undefined = await app.knex('outside_calendar').where({ id }).first();
   if (!calendar) return;
   const now = app.clock.now();

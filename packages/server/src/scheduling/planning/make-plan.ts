@@ -1,5 +1,5 @@
 import { planChanges, type ChangeWire, type PlanAsk } from '@core/scheduling';
-import { formatInstant, naming, type NamedWork } from '@core/ground';
+import { formatInstant, type Id, type NamedWork, naming } from '@core/ground';
 import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { makeWork } from '../../app/work';
@@ -20,7 +20,7 @@ export interface KeptPlan {
 }
 
 /** Job: makes a plan in a worker thread, tells how far it is, and stops when asked with the best so far. */
-export async function makePlan(app: App, { planId }: { planId: string }): Promise<void> {
+export async function makePlan(app: App, { planId }: { planId: Id<'day_plan'> }): Promise<void> {
   const row = await app.knex('day_plan').where({ id: planId }).first('asked', 'state');
   if (!row || row.state === 'ready' || row.state === 'applied') return;
   const put = (set: Record<string, unknown>) =>

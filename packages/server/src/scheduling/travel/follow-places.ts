@@ -1,5 +1,5 @@
 import type { ClientEvents } from '@core/clients';
-import type { Outcome } from '@core/ground';
+import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
 import { settlePlaces } from './read-travel';
 
@@ -9,7 +9,7 @@ export async function settleChangedSite(work: Work, _: string, { siteId }: Clien
   return {};
 }
 
-export async function settleChangedHome(work: Work, personId: string): Promise<Outcome<unknown>> {
+export async function settleChangedHome(work: Work, personId: Id<'person'>): Promise<Outcome<unknown>> {
   await settlePlaces(work, work.book, [personId]);
   return {};
 }

@@ -1,5 +1,5 @@
 import { pairOf, travelOfDay, type KnownTravel, type Place } from '@core/scheduling';
-import { dateOf, instantAt, plusDays, type LocalDate } from '@core/ground';
+import { dateOf, type Id, instantAt, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -19,13 +19,13 @@ export function placeOf(id: string | null, latitude: string | null, longitude: s
 }
 
 /** Where people's days begin, for those of whom it is known. */
-export async function readStarts(db: Db, personIds: readonly string[]): Promise<ReadonlyMap<string, Place>> {
+export async function readStarts(db: Db, personIds: readonly Id<'person'>[]): Promise<ReadonlyMap<string, Place>> {
   const rows = await db('person').whereIn('id', personIds).whereNotNull('home_latitude').select('id', 'home_latitude', 'home_longitude');
   return new Map(rows.map((r) => [r.id, placeOf(r.id, r.home_latitude, r.home_longitude)!]));
 }
 
 /** Where the work of a ticket is. */
-export async function readPlaceOfTicket(db: Db, workId: string): Promise<Place | null> {
+export async function readPlaceOfTicket(db: Db, workId: Id<'work'>): Promise<Place | null> {
   const row: Row<'site', 'id' | 'latitude' | 'longitude'> | undefined = await db('ticket as t')
     .joinRaw(`join site as s on s.id = ${siteOf('t')}`)
     .where('t.id', workId)
@@ -37,7 +37,7 @@ export async function readPlaceOfTicket(db: Db, workId: string): Promise<Place |
 export async function settleTravel(
   work: Work,
   book: HouseBook,
-  { personId, day }: { readonly personId: string | null; readonly day: LocalDate },
+  { personId, day }: { readonly personId: Id<'person'> | null; readonly day: LocalDate },
 ): Promise<void> {
   if (!personId) return;
   const { zone } = book.house;

@@ -1,5 +1,5 @@
 import { absenceRoutes, balanceOfYear, overdrawnIn, type AbsenceKindWire, type AbsenceWire, type Taken } from '@core/time';
-import { dateOf, holds, type Interval, type LocalDate, parseLocalDate, plusDays, refuse } from '@core/ground';
+import { dateOf, holds, type Id, type Interval, type LocalDate, parseLocalDate, plusDays, refuse } from '@core/ground';
 import type { Actor } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -88,7 +88,7 @@ export function bindAbsences(app: App) {
     listAbsenceKinds: async ({ db, query }) => ({
       kinds: await readKinds(db),
       people: (await db('person').where({ active: true }).whereNotNull('grade_id').orderBy('name').select('id', 'name')) as {
-        id: string;
+        id: Id<'person'>;
         name: string;
       }[],
       grants: (await db('absence_grant').where({ year: query.year })).map(
@@ -101,17 +101,17 @@ export function bindAbsences(app: App) {
     }),
     addAbsenceKind: ({ work, body }) => addHouseRecord(work, KIND, columnsOf(body)),
     editAbsenceKind: ({ work, params, version, body }) =>
-      editHouseRecord(work, { record: KIND, id: params.kindId, version, row: columnsOf(body) }),
-    archiveAbsenceKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.kindId, version }),
+      editHouseRecord(work, { record: KIND, id: params.absenceKindId, version, row: columnsOf(body) }),
+    archiveAbsenceKind: ({ work, params, version }) => archiveHouseRecord(work, { record: KIND, id: params.absenceKindId, version }),
     setAbsenceGrant: async ({ work, params, body }) => {
-      const kind = await work.tx('absence_kind').where({ id: params.kindId }).first('name');
+      const kind = await work.tx('absence_kind').where({ id: params.absenceKindId }).first('name');
       if (!kind) return refuse('not-found', 'There is no such kind of absence.');
       for (const { personId, halves } of body.grants) {
-        const key = { person_id: personId, kind_id: params.kindId, year: body.year };
+        const key = { person_id: personId, kind_id: params.absenceKindId, year: body.year };
         await work.tx('absence_grant').where(key).delete();
         if (halves !== null) await work.tx('absence_grant').insert({ ...key, halves });
       }
-      await work.tell('setup.absence-grants-set', params.kindId, { kind: kind.name, year: body.year, people: body.grants.length });
+      await work.tell('setup.absence-grants-set', params.absenceKindId, { kind: kind.name, year: body.year, people: body.grants.length });
       return {};
     },
   });
@@ -124,7 +124,7 @@ function ofYear(query: ReturnType<Db>, year: number) {
   return query.where('a.from_day', '<=', `${year}-12-31`).where('a.to_day', '>=', `${year}-01-01`);
 }
 
-async function countBookings(db: Db, personId: string, { from, to }: Interval): Promise<number> {
+async function countBookings(db: Db, personId: Id<'person'>, { from, to }: Interval): Promise<number> {
   const { n } = (await db('booking')
     .where({ person_id: personId })
     .whereIn('state', ['planned', 'underway'])

@@ -1,5 +1,5 @@
 import { absenceAfter, type AbsenceDecision, type AbsenceForm, type AbsenceMove, sayDays, type TimeEvents, timeWords } from '@core/time';
-import { holds, isRefusal, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
+import { holds, type Id, isRefusal, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
@@ -8,7 +8,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { tellPerson } from '../../house/notices/tell-person';
 import { countAbsence, type CountedAbsence } from './count-absence';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'absence'>; version: number }>;
 
 /** Asks for time off; written down for somebody else by who approves, it stands at once. */
 export async function askForAbsence(work: Work, book: HouseBook, form: AbsenceForm): Promise<Done> {
@@ -50,7 +50,7 @@ function noWork(from: LocalDate, to: LocalDate): Refusal {
   });
 }
 
-async function overlapping(work: Work, personId: string, { from, to }: CountedAbsence): Promise<Refusal | undefined> {
+async function overlapping(work: Work, personId: Id<'person'>, { from, to }: CountedAbsence): Promise<Refusal | undefined> {
   const other: Row<'absence'> | undefined = await work
     .tx('absence')
     .where({ person_id: personId })
@@ -80,7 +80,7 @@ export async function decideAbsence(
     version,
     body: { decision, remark },
   }: {
-    readonly id: string;
+    readonly id: Id<'absence'>;
     readonly version: number;
     readonly body: { readonly decision: AbsenceDecision; readonly remark: string | null };
   },
@@ -111,7 +111,10 @@ const SAYS: Readonly<Record<AbsenceDecision, Told['move']>> = {
 };
 
 /** Withdraws one's own absence before it begins. */
-export async function withdrawAbsence(work: Work, { id, version }: { readonly id: string; readonly version: number }): Promise<Done> {
+export async function withdrawAbsence(
+  work: Work,
+  { id, version }: { readonly id: Id<'absence'>; readonly version: number },
+): Promise<Done> {
   const absence = await moving(work, id, 'withdraw');
   if (isRefusal(absence)) return absence;
   if (absence.person_id !== work.actor.personId) return refuse('not-allowed', 'Time off is withdrawn by the one who asked for it.');
@@ -131,7 +134,7 @@ function toldOf(absence: AbsenceOfKind): Omit<Told, 'move'> {
   return { personId, kind, from, to, length: null };
 }
 
-async function moving(work: Work, id: string, move: AbsenceMove): Promise<Outcome<AbsenceOfKind>> {
+async function moving(work: Work, id: Id<'absence'>, move: AbsenceMove): Promise<Outcome<AbsenceOfKind>> {
   const absence: AbsenceOfKind | undefined = await work
     .tx('absence as a')
     .join('absence_kind as k', 'k.id', 'a.kind_id')
@@ -146,18 +149,22 @@ export function daysOffOf(absence: Row<'absence', 'from_day' | 'to_day' | 'from_
   return { from: absence.from_day, to: absence.to_day, fromMiddle: absence.from_middle, toMiddle: absence.to_middle };
 }
 
-async function putOff(work: Work, absence: { id: string; person_id: string; kind: string }, { from, to }: CountedAbsence): Promise<void> {
+async function putOff(
+  work: Work,
+  absence: { id: Id<'absence'>; person_id: string; kind: string },
+  { from, to }: CountedAbsence,
+): Promise<void> {
   await work
     .tx('time_off')
     .insert({ person_id: absence.person_id, starts_at: at(from), ends_at: at(to), reason: absence.kind, absence_id: absence.id });
 }
 
-async function takeOff(work: Work, absenceId: string): Promise<void> {
+async function takeOff(work: Work, absenceId: Id<'absence'>): Promise<void> {
   await work.tx('time_off').where({ absence_id: absenceId }).delete();
 }
 
 /** Lanes and what is expected follow at once. */
-async function tell(work: Work, done: { id: string; version: number }, told: Told): Promise<{ id: string; version: number }> {
+async function tell(work: Work, done: { id: Id<'absence'>; version: number }, told: Told): Promise<{ id: Id<'absence'>; version: number }> {
   await work.tell('absence.moved', done.id, told);
   await work.emit('person', told.personId);
   await work.emit('booking', null, { personId: told.personId });

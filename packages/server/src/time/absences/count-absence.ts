@@ -1,5 +1,5 @@
 import { awayDuring, countDays, type DaysOff } from '@core/time';
-import { plusDays, type Interval, type LocalDate } from '@core/ground';
+import { type Id, type Interval, type LocalDate, plusDays } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork, spanOfDates } from '../../house/people/read-work';
@@ -14,7 +14,7 @@ export interface CountedAbsence extends Interval {
 export async function countAbsence(
   db: Db,
   book: HouseBook,
-  { personId, off }: { readonly personId: string; readonly off: DaysOff },
+  { personId, off }: { readonly personId: Id<'person'>; readonly off: DaysOff },
 ): Promise<CountedAbsence> {
   const work = (await readWork(db, book, { personIds: [personId], dates: [off.from, plusDays(off.to, 1)] })).get(personId);
   const dayOf = (date: LocalDate) => {

@@ -1,5 +1,5 @@
 import { balanceOfYear, type AbsenceKindWire, type AbsenceWire, type BalanceWire, type MissingWire, type Taken } from '@core/time';
-import { dateOf, formatInstant, plusSeconds, type Interval, type LocalDate, type Zone } from '@core/ground';
+import { dateOf, formatInstant, type Id, type Interval, type LocalDate, plusSeconds, type Zone } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
 
@@ -56,7 +56,7 @@ export async function readKinds(db: Db): Promise<AbsenceKindWire[]> {
 /** What somebody was granted and took of one kind, all years; save one absence that is judged anew. */
 export async function readTaken(
   db: Db,
-  { personId, kindId, except }: { readonly personId: string; readonly kindId: string; readonly except?: string },
+  { personId, kindId, except }: { readonly personId: Id<'person'>; readonly kindId: Id<'absence_kind'>; readonly except?: string },
 ): Promise<Taken> {
   const own = { person_id: personId, kind_id: kindId };
   const absences: Row<'absence'>[] = await db('absence')
@@ -73,7 +73,7 @@ export async function readTaken(
 /** What is left of a year of each kind that has a balance. */
 export async function readBalances(
   db: Db,
-  { personId, year, today }: { readonly personId: string; readonly year: number; readonly today: LocalDate },
+  { personId, year, today }: { readonly personId: Id<'person'>; readonly year: number; readonly today: LocalDate },
 ): Promise<BalanceWire[]> {
   const kinds = (await readKinds(db)).filter((k) => k.hasBalance);
   return Promise.all(

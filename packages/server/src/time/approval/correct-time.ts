@@ -1,5 +1,5 @@
 import { correctTo, type Effect } from '@core/time';
-import { holds, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { holds, type Id, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type Actor, whoColumns } from '../../app/actor';
@@ -22,7 +22,7 @@ interface Standing {
 /** What a correction starts from, and whether it may be made. @param entryId the entry, or a correction of it */
 async function readStanding(
   db: Db,
-  { actor, entryId, how }: { readonly actor: Actor; readonly entryId: string; readonly how: 'locked' | 'read' },
+  { actor, entryId, how }: { readonly actor: Actor; readonly entryId: Id<'time_entry'>; readonly how: 'locked' | 'read' },
 ): Promise<Outcome<Standing>> {
   const read = (id: string): Promise<EntryOfWork | undefined> =>
     db('time_entry as e')
@@ -45,7 +45,7 @@ async function readStanding(
 export async function previewCorrection(
   db: Db,
   book: HouseBook,
-  { actor, entryId, duration }: { readonly actor: Actor; readonly entryId: string; readonly duration: string },
+  { actor, entryId, duration }: { readonly actor: Actor; readonly entryId: Id<'time_entry'>; readonly duration: string },
 ): Promise<Outcome<Effect>> {
   const found = await readStanding(db, { actor, entryId, how: 'read' });
   if (isRefusal(found)) return found;
@@ -61,7 +61,7 @@ export async function previewCorrection(
 export async function correctTime(
   work: Work,
   book: HouseBook,
-  { entryId, form }: { readonly entryId: string; readonly form: { duration: string; reason: string } },
+  { entryId, form }: { readonly entryId: Id<'time_entry'>; readonly form: { duration: string; reason: string } },
 ): Promise<Done> {
   const found = await readStanding(work.tx, { actor: work.actor, entryId, how: 'locked' });
   if (isRefusal(found)) return found;

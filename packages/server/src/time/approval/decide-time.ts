@@ -1,5 +1,5 @@
 import { APPROVAL_AFTER, type DecisionForm, takesDecision } from '@core/time';
-import { dateOf, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, type Refusal, refuse } from '@core/ground';
+import { dateOf, type Id, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, type Refusal, refuse } from '@core/ground';
 import { whoColumns } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -103,7 +103,7 @@ async function builtUpon(
 /** What is returned can be changed: time is complete only up to the day before. */
 async function openFor(
   work: Work,
-  { personId, day, remark }: { readonly personId: string; readonly day: LocalDate; readonly remark: string },
+  { personId, day, remark }: { readonly personId: Id<'person'>; readonly day: LocalDate; readonly remark: string },
 ): Promise<void> {
   await work
     .tx('time_complete')

@@ -42,8 +42,9 @@ export function bindExpenses(app: App) {
     },
     addExpenseCategory: ({ work, body }) => addHouseRecord(work, CATEGORY, columnsOf(body)),
     editExpenseCategory: ({ work, params, version, body }) =>
-      editHouseRecord(work, { record: CATEGORY, id: params.categoryId, version, row: columnsOf(body) }),
-    archiveExpenseCategory: ({ work, params, version }) => archiveHouseRecord(work, { record: CATEGORY, id: params.categoryId, version }),
+      editHouseRecord(work, { record: CATEGORY, id: params.expenseCategoryId, version, row: columnsOf(body) }),
+    archiveExpenseCategory: ({ work, params, version }) =>
+      archiveHouseRecord(work, { record: CATEGORY, id: params.expenseCategoryId, version }),
     setDistances: async ({ work, body }) => {
       await work.tx('time_settings').update({ distance_unit: body.unit, distance_rate: body.rate, distance_paid_back: body.paidBack });
       await work.tell('setup.distances-set', HOUSE_STORY, { rate: body.rate, paidBack: body.paidBack, unit: body.unit });

@@ -1,6 +1,6 @@
 import { basename } from 'node:path';
 import { worthOfExpense, type ExpenseForm } from '@core/time';
-import { CURRENCY_DECIMALS, dateOf, isRefusal, type Outcome, parseLocalDate, refuse, roundToMinor } from '@core/ground';
+import { CURRENCY_DECIMALS, dateOf, type Id, isRefusal, type Outcome, parseLocalDate, refuse, roundToMinor } from '@core/ground';
 import { Big } from 'big.js';
 import type { BlobStore } from '../../app/blob-store';
 import { changeRow } from '../../app/change-row';
@@ -12,7 +12,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { refuseClosed } from '../time-entries/close-days';
 import { isExpenseFrozen } from './is-expense-frozen';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'expense'>; version: number }>;
 
 async function readForm(work: Work, book: HouseBook, form: ExpenseForm) {
   const { currency: house, zone } = book.house;
@@ -63,7 +63,7 @@ export async function addExpense(work: Work, book: HouseBook, form: ExpenseForm)
 export async function editExpense(
   work: Work,
   book: HouseBook,
-  { id, version, form }: { readonly id: string; readonly version: number; readonly form: ExpenseForm },
+  { id, version, form }: { readonly id: Id<'expense'>; readonly version: number; readonly form: ExpenseForm },
 ): Promise<Done> {
   const [own, row] = [await changeable(work, id), await readForm(work, book, form)];
   if (isRefusal(own)) return own;
@@ -72,7 +72,7 @@ export async function editExpense(
   return isRefusal(changed) ? changed : settled(work, changed, 'expense.changed');
 }
 
-export async function removeExpense(work: Work, id: string, version: number): Promise<Outcome<Record<string, never>>> {
+export async function removeExpense(work: Work, id: Id<'expense'>, version: number): Promise<Outcome<Record<string, never>>> {
   const own = await changeable(work, id);
   if (isRefusal(own)) return own;
   const changed = await changeRow(work, { table: 'expense', id, version, set: { removed_at: at(work.now) } });
@@ -84,7 +84,7 @@ export async function removeExpense(work: Work, id: string, version: number): Pr
 /** A receipt goes to an expense that can still be changed; it takes the place of one that is there. */
 export async function putReceipt(
   { work, blobs }: { work: Work; blobs: BlobStore },
-  id: string,
+  id: Id<'expense'>,
   file: { readonly name: string; readonly mediaType: string; readonly bytes: Buffer | undefined },
 ): Promise<Done> {
   const own = await changeable(work, id);
@@ -107,14 +107,14 @@ export async function putReceipt(
 
 type Told = 'expense.added' | 'expense.changed' | 'expense.removed' | 'expense.receipt-put';
 
-async function settled(work: Work, done: { id: string; version: number }, told: Told): Promise<Done> {
+async function settled(work: Work, done: { id: Id<'expense'>; version: number }, told: Told): Promise<Done> {
   await work.tell(told, done.id, {});
   const { person_id: personId, ticket_id: ticketId } = await work.tx('expense').where({ id: done.id }).first('person_id', 'ticket_id');
   await work.emit('entry', null, { personId, ticketId });
   return done;
 }
 
-async function changeable(work: Work, id: string): Promise<Outcome<Row<'expense'>>> {
+async function changeable(work: Work, id: Id<'expense'>): Promise<Outcome<Row<'expense'>>> {
   const row: Row<'expense'> | undefined = await work.tx('expense').where({ id }).whereNull('removed_at').first();
   if (!row) return refuse('not-found', 'There is no such expense.');
   if (row.person_id !== work.actor.personId) return refuse('not-allowed', 'An expense is changed by the one who wrote it down.');

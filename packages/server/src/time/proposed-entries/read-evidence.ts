@@ -1,13 +1,13 @@
 import { sayEvent, type StoredEvent } from '@core/events';
 import { type Evidence, showsWork } from '@core/time';
-import type { Instant, Interval } from '@core/ground';
+import type { Id, Instant, Interval } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 
 const MOST_WORDS = 200;
 
 interface Looked {
-  readonly personId: string;
+  readonly personId: Id<'person'>;
   readonly span: Interval;
   readonly now: Instant;
 }

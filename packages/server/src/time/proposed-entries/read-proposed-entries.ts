@@ -1,5 +1,5 @@
 import { type EvidenceKind, type ProposedEntry, type ProposedEntryWire, proposeEntries, type Recorded, usualActivity } from '@core/time';
-import { formatInstant, plusDays, type Instant, type Interval, type LocalDate } from '@core/ground';
+import { formatInstant, type Id, type Instant, type Interval, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
 import type { HouseBook } from '../../house/house/house-book';
@@ -11,7 +11,7 @@ import { readEvidence } from './read-evidence';
 export async function readProposedEntries(
   db: Db,
   book: HouseBook,
-  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+  { personId, day, now }: { readonly personId: Id<'person'>; readonly day: LocalDate; readonly now: Instant },
 ): Promise<ProposedEntryWire[]> {
   const span = spanOfDates(book, day, plusDays(day, 1));
   const [evidence, recorded, dismissed, own] = [
@@ -47,7 +47,7 @@ export async function readProposedEntries(
 type WorkSaid = Row<'work_facts', 'id' | 'number' | 'subject' | 'ticket_kind'> &
   Joined<'desk', 'usual_activity_id'> & { readonly client: Rows['client']['name'] | null };
 
-export async function readRecorded(db: Db, personId: string, span: Interval): Promise<Recorded[]> {
+export async function readRecorded(db: Db, personId: Id<'person'>, span: Interval): Promise<Recorded[]> {
   const rows: Row<'time_entry', 'work_id' | 'starts_at' | 'ends_at'>[] = await db('time_entry')
     .where({ person_id: personId })
     .whereNull('removed_at')
@@ -59,7 +59,7 @@ export async function readRecorded(db: Db, personId: string, span: Interval): Pr
 
 const SAYS_WHAT: readonly EvidenceKind[] = ['message', 'call', 'appointment'];
 
-function proposedWire(p: ProposedEntry, work: WorkSaid | undefined, activityId: string): ProposedEntryWire {
+function proposedWire(p: ProposedEntry, work: WorkSaid | undefined, activityId: Id<'activity'>): ProposedEntryWire {
   // A time entry's note stands on the client's invoice; what is inside stays inside.
   const said = p.evidence.find((e) => SAYS_WHAT.includes(e.is) && !e.inside)?.says;
   return {

@@ -1,6 +1,6 @@
 import { chargeAmount } from '@core/billing';
 import { type AddedAmount, callOutFeesDue, type DistanceUnit, isChargedByTime, type VisitEntry, worthOfDistance } from '@core/time';
-import { dateOf, formatMoney, type Instant, type LocalDate, money, plusDays, step } from '@core/ground';
+import { dateOf, formatMoney, type Id, type Instant, type LocalDate, money, plusDays, step } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -11,7 +11,7 @@ import { wayOf, type Way, type WayRow } from './distance-terms';
 const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: 'SMI' };
 
 /** The call-out fee of an activity; undefined where it has none. */
-export function callOut(book: HouseBook, activityId: string): AddedAmount | undefined {
+export function callOut(book: HouseBook, activityId: Id<'activity'>): AddedAmount | undefined {
   const fee = book.activity(activityId)?.callOutFee ?? null;
   if (fee === null) return undefined;
   const { net } = chargeAmount({ quantity: '1', unit: 'C62', unitPrice: fee, currency: book.house.currency });
@@ -27,7 +27,10 @@ export function wayThere(book: HouseBook, way: Way | null): AddedAmount | undefi
 }
 
 /** What stored entries charge besides their time, by their ids. */
-export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, readonly AddedAmount[]>> {
+export async function readAddedAmounts(
+  db: Db,
+  entryIds: readonly Id<'time_entry'>[],
+): Promise<ReadonlyMap<string, readonly AddedAmount[]>> {
   const rows: Row<'charge', 'time_entry_id' | 'cause' | 'quantity' | 'unit' | 'net_minor' | 'currency' | 'explanation'>[] = await db(
     'charge',
   )
@@ -49,12 +52,12 @@ export async function readAddedAmounts(db: Db, entryIds: readonly string[]): Pro
 /** An entry as far as what it charges besides its time goes. */
 export interface VisitFacts {
   /** Of an entry that is changed; undefined where it is new. */
-  readonly id: string | undefined;
-  readonly personId: string;
-  readonly workId: string;
-  readonly clientId: string | null;
+  readonly id: Id<'time_entry'> | undefined;
+  readonly personId: Id<'person'>;
+  readonly workId: Id<'work'>;
+  readonly clientId: Id<'client'> | null;
   readonly ticketKind: string | null;
-  readonly activityId: string;
+  readonly activityId: Id<'activity'>;
   readonly billable: boolean;
   readonly startsAt: Instant;
   readonly way: Way | null;
@@ -63,7 +66,7 @@ export interface VisitFacts {
 /** An entry of a visit with its work's ticket kind; one that is not stored yet has no id. */
 export type VisitRow = Row<'time_entry', 'person_id' | 'work_id' | 'client_id' | 'activity_id' | 'billable' | 'starts_at'> &
   Row<'work_facts', 'ticket_kind'> &
-  WayRow & { readonly id: string | undefined };
+  WayRow & { readonly id: Id<'time_entry'> | undefined };
 
 export function visitOf(row: VisitRow): VisitFacts {
   return {
@@ -126,8 +129,8 @@ const visitOn = (book: HouseBook, { workId, personId, startsAt }: VisitFacts): V
 });
 
 interface Visit {
-  readonly workId: string;
-  readonly personId: string;
+  readonly workId: Id<'work'>;
+  readonly personId: Id<'person'>;
   readonly on: LocalDate;
 }
 

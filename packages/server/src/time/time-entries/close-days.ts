@@ -1,4 +1,4 @@
-import { dateOf, type Instant, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
+import { dateOf, type Id, type Instant, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -10,7 +10,7 @@ export interface DayState {
   readonly completeUpTo: LocalDate | null;
 }
 
-export async function readDayState(db: Db, personId: string, day: LocalDate): Promise<DayState> {
+export async function readDayState(db: Db, personId: Id<'person'>, day: LocalDate): Promise<DayState> {
   const [closed, complete] = [
     await db('day_closed').where({ person_id: personId, day }).first('closed_at'),
     await db('time_complete').where({ person_id: personId }).first('up_to', 'declared_at'),
@@ -20,7 +20,7 @@ export async function readDayState(db: Db, personId: string, day: LocalDate): Pr
 }
 
 /** Which of some days are closed, by themselves or because time is complete up to them. */
-export async function readClosedDays(db: Db, personId: string, days: readonly LocalDate[]): Promise<Set<LocalDate>> {
+export async function readClosedDays(db: Db, personId: Id<'person'>, days: readonly LocalDate[]): Promise<Set<LocalDate>> {
   const closed: LocalDate[] = await db('day_closed').where({ person_id: personId }).whereIn('day', days).pluck('day');
   const complete = await db('time_complete').where({ person_id: personId }).first('up_to');
   return new Set([...closed, ...days.filter((d) => complete && d <= complete.up_to)]);

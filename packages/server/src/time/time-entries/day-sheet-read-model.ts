@@ -1,16 +1,17 @@
 import { beatStrip } from '@core/scheduling';
 import {
   formatInstant,
+  type Id,
+  type Instant,
   instantAt,
+  type Interval,
+  type LocalDate,
   naming,
   parseInstant,
   plusDays,
   secondsIn,
   subtract,
   unite,
-  type Instant,
-  type Interval,
-  type LocalDate,
 } from '@core/ground';
 import { likelyWork, openTime, overlapsOf, withAddedAmounts, type DaySheetWire, type EntryWire, type TimerWire } from '@core/time';
 import { at, wireAt, type Db } from '../../app/database';
@@ -28,7 +29,7 @@ import { sentEffect } from './preview-entry';
 export async function readDaySheet(
   db: Db,
   book: HouseBook,
-  { personId, day, now }: { readonly personId: string; readonly day: LocalDate; readonly now: Instant },
+  { personId, day, now }: { readonly personId: Id<'person'>; readonly day: LocalDate; readonly now: Instant },
 ): Promise<DaySheetWire> {
   const { zone } = book.house;
   const whole = { from: instantAt(day, 0, zone), to: instantAt(plusDays(day, 1), 0, zone) };
@@ -150,7 +151,7 @@ function likelyOf(
 }
 
 /** Other recorded time of somebody that a span would lie over. */
-export async function readOver(db: Db, { personId, except }: { personId: string; except?: string | undefined }, span: Interval) {
+export async function readOver(db: Db, { personId, except }: { personId: Id<'person'>; except?: string | undefined }, span: Interval) {
   const rows: (Row<'time_entry', 'starts_at' | 'ends_at'> & Row<'work_facts', 'number' | 'subject'>)[] = await db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
     .where({ 'e.person_id': personId })
@@ -222,7 +223,7 @@ export async function readEntries(db: Db, narrow: Narrow): Promise<{ person: str
   });
 }
 
-export async function readTimers(db: Db, personId: string, now: Instant): Promise<TimerWire[]> {
+export async function readTimers(db: Db, personId: Id<'person'>, now: Instant): Promise<TimerWire[]> {
   const rows = await db('timer as m')
     .join('work_facts as w', 'w.id', 'm.work_id')
     .where({ 'm.person_id': personId })

@@ -1,4 +1,4 @@
-import { isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { effectOfEntry, withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
 import { readMeantWork } from '../../ground/work/work-facts';
@@ -9,11 +9,11 @@ import { readRateBooks } from './rate-books';
 
 /** Somebody whose time has a rate. */
 export interface Graded {
-  readonly personId: string;
-  readonly gradeId: string;
+  readonly personId: Id<'person'>;
+  readonly gradeId: Id<'grade'>;
 }
 
-export async function readGraded(db: Db, personId: string): Promise<Outcome<Graded>> {
+export async function readGraded(db: Db, personId: Id<'person'>): Promise<Outcome<Graded>> {
   const person = await db('person').where({ id: personId }).first('grade_id');
   return person?.grade_id
     ? { personId, gradeId: person.grade_id }
@@ -42,7 +42,7 @@ export async function previewEntry(
   }: {
     readonly who: Graded;
     readonly entry: PreviewedEntry;
-    readonly entryId?: string | undefined;
+    readonly entryId?: Id<'time_entry'> | undefined;
     readonly before?: readonly VisitFacts[];
   },
 ): Promise<Outcome<Said>> {
@@ -72,7 +72,7 @@ export async function previewEntry(
 }
 
 /** The way that an entry has already, with its terms. */
-async function readWay(db: Db, entryId: string | undefined): Promise<Way | null> {
+async function readWay(db: Db, entryId: Id<'time_entry'> | undefined): Promise<Way | null> {
   const row = entryId ? await db('time_entry').where({ id: entryId }).first() : undefined;
   return row ? wayOf(row) : null;
 }

@@ -1,11 +1,12 @@
 import type { RateBook, RateRule } from '@core/time';
+import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house/house/house-book';
 
 /** The rates that hold for time of a client; null is time for nobody. */
-export type RateBooks = (clientId: string | null) => RateBook;
+export type RateBooks = (clientId: Id<'client'> | null) => RateBook;
 
 /** Reads the rates of the house and of some clients, all at once. */
 export async function readRateBooks(db: Db, book: HouseBook, clientIds: readonly (string | null)[]): Promise<RateBooks> {

@@ -1,4 +1,4 @@
-import { dateOf, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
+import { dateOf, type Id, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import type { EntryForm } from '@core/time';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
@@ -12,7 +12,7 @@ import { refuseClosed } from './close-days';
 import { endTimer } from './timers';
 import { wayColumns, wayOf, wayTyped, type Way } from './distance-terms';
 
-type Done = Outcome<{ id: string; version: number }>;
+type Done = Outcome<{ id: Id<'time_entry'>; version: number }>;
 const FROZEN = 'Its charge was decided on already. Take that decision back in charge review first.';
 
 const LOCKED = 'It is approved and locked. Correct it by a row of its own.';
@@ -82,7 +82,7 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
 
 /** Which entry, as the one who changes it saw it. */
 export interface SeenEntry {
-  readonly id: string;
+  readonly id: Id<'time_entry'>;
   readonly version: number;
   readonly by?: ChangedBy;
 }
@@ -115,7 +115,7 @@ export async function editEntry(
 export async function removeEntry(
   work: Work,
   book: HouseBook,
-  { entryId, version }: { readonly entryId: string; readonly version: number },
+  { entryId, version }: { readonly entryId: Id<'time_entry'>; readonly version: number },
 ): Promise<Outcome<Record<string, never>>> {
   const entry = await changeableEntry(work, book, { entryId, by: 'own' });
   if (isRefusal(entry)) return entry;
@@ -136,7 +136,7 @@ interface Changeable extends ReturnType<typeof wayColumns> {
 async function changeableEntry(
   work: Work,
   book: HouseBook,
-  { entryId, by }: { readonly entryId: string; readonly by: ChangedBy },
+  { entryId, by }: { readonly entryId: Id<'time_entry'>; readonly by: ChangedBy },
 ): Promise<Outcome<Changeable>> {
   const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first();
   if (!entry) return refuse('not-found', 'There is no such time entry.');

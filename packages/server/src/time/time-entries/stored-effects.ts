@@ -1,4 +1,5 @@
 import type { EntryEffect } from '@core/time';
+import type { Id } from '@core/ground';
 import type { Knex } from 'knex';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -36,7 +37,7 @@ export async function rateUnrated(tx: Knex.Transaction, book: HouseBook): Promis
 }
 
 /** What stored entries do, by their ids. */
-export async function readEffects(db: Db, entryIds: readonly string[]): Promise<ReadonlyMap<string, EntryEffect>> {
+export async function readEffects(db: Db, entryIds: readonly Id<'time_entry'>[]): Promise<ReadonlyMap<string, EntryEffect>> {
   const rows: Row<'entry_effect'>[] = await db('entry_effect').whereIn('time_entry_id', entryIds);
   return new Map(rows.map((row) => [row.time_entry_id, row.effect]));
 }

@@ -1,11 +1,11 @@
-import { type Instant, type Outcome, refuse } from '@core/ground';
+import { type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { rulesOf } from '../../app/work-rules';
 import { readWorkFacts } from '../../ground/work/work-facts';
 
 /** Starts or resumes the timer of work. One runs for a person; a running one pauses. */
-export async function startTimer(work: Work, workId: string): Promise<Outcome<{ id: string }>> {
+export async function startTimer(work: Work, workId: Id<'work'>): Promise<Outcome<{ id: Id<'timer'> }>> {
   const personId = work.actor.personId;
   // One after the other: of two that start at once, the later pauses the earlier.
   await work.tx('person').where({ id: personId }).forNoKeyUpdate().first('id');
@@ -35,7 +35,7 @@ function counted(work: Work) {
   return work.tx.raw('counted_seconds + greatest(0, extract(epoch from ?::timestamptz - running_since))::int', [at(work.now)]);
 }
 
-export async function pauseTimer(work: Work, timerId: string): Promise<Outcome<{ id: string }>> {
+export async function pauseTimer(work: Work, timerId: Id<'timer'>): Promise<Outcome<{ id: Id<'timer'> }>> {
   const [timer] = await work
     .tx('timer')
     .where({ id: timerId, person_id: work.actor.personId })
@@ -51,7 +51,7 @@ export async function pauseTimer(work: Work, timerId: string): Promise<Outcome<{
   return timer;
 }
 
-export async function discardTimer(work: Work, timerId: string): Promise<Outcome<Record<string, never>>> {
+export async function discardTimer(work: Work, timerId: Id<'timer'>): Promise<Outcome<Record<string, never>>> {
   const [gone] = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).delete().returning('ticket_id');
   if (!gone) return refuse('not-found', 'You have no such timer.');
   await work.emit('timer', timerId, { personId: work.actor.personId, ticketId: gone.ticket_id });
@@ -59,7 +59,7 @@ export async function discardTimer(work: Work, timerId: string): Promise<Outcome
 }
 
 /** Ends a timer of whoever acts, whose time is recorded by then; nothing happens where there is none. */
-export async function endTimer(work: Work, which: { readonly id: string } | { readonly work_id: string }): Promise<void> {
+export async function endTimer(work: Work, which: { readonly id: Id<'timer'> } | { readonly work_id: string }): Promise<void> {
   const [gone] = await work
     .tx('timer')
     .where({ ...which, person_id: work.actor.personId })
@@ -69,7 +69,7 @@ export async function endTimer(work: Work, which: { readonly id: string } | { re
 }
 
 /** What a timer counted goes to other work, and to what stands there; it runs on if it ran. */
-export async function moveTimer(work: Work, timerId: string, workId: string): Promise<Outcome<{ id: string }>> {
+export async function moveTimer(work: Work, timerId: Id<'timer'>, workId: Id<'work'>): Promise<Outcome<{ id: Id<'timer'> }>> {
   const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).forUpdate().first();
   if (!timer) return refuse('not-found', 'You have no such timer.');
   if (!(await readWorkFacts(work.tx, workId)))

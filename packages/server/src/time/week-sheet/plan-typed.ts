@@ -1,4 +1,4 @@
-import { formatMinutes, type Instant, type Outcome, parseLocalDate, parseMinutes, plusDays, refuse } from '@core/ground';
+import { formatMinutes, type Id, type Instant, type Outcome, parseLocalDate, parseMinutes, plusDays, refuse } from '@core/ground';
 import { planCell, type CellPlan, type DayOfCell, type TypedCell } from '@core/time';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
@@ -13,7 +13,7 @@ export interface OpenDay extends DayOfCell {
 export async function readOpenDay(
   db: Db,
   book: HouseBook,
-  { personId, date, now }: { readonly personId: string; readonly date: string; readonly now: Instant },
+  { personId, date, now }: { readonly personId: Id<'person'>; readonly date: string; readonly now: Instant },
 ): Promise<OpenDay> {
   const ends = [parseLocalDate(date), plusDays(parseLocalDate(date), 1)] as const;
   const entries = await readWeekEntries(db, book, { personId, ends });

@@ -1,4 +1,4 @@
-import { dateOf, plusDays, type Instant, type LocalDate } from '@core/ground';
+import { dateOf, type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
 import type { WeekRowWire, WeekSheetWire } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -16,8 +16,8 @@ export interface WeekEntry {
   readonly id: string;
   readonly version: number;
   readonly day: LocalDate;
-  readonly workId: string;
-  readonly activityId: string;
+  readonly workId: Id<'work'>;
+  readonly activityId: Id<'activity'>;
   readonly startsAt: Instant;
   readonly endsAt: Instant;
   readonly minutes: number;
@@ -43,7 +43,7 @@ export type WeekRow = Row<'time_entry'> &
 export async function readWeekEntries(
   db: Db,
   book: HouseBook,
-  { personId, ends: [from, to] }: { readonly personId: string; readonly ends: readonly [LocalDate, LocalDate] },
+  { personId, ends: [from, to] }: { readonly personId: Id<'person'>; readonly ends: readonly [LocalDate, LocalDate] },
 ): Promise<WeekEntry[]> {
   const span = spanOfDates(book, from, to);
   const rows: WeekRow[] = await db('time_entry as e')
@@ -87,7 +87,7 @@ export async function readWeekEntries(
   }));
 }
 
-export const rowKey = (e: { readonly workId: string; readonly activityId: string }): string => `${e.workId} ${e.activityId}`;
+export const rowKey = (e: { readonly workId: Id<'work'>; readonly activityId: Id<'activity'> }): string => `${e.workId} ${e.activityId}`;
 
 /** What a row says of itself besides its cells. */
 export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
@@ -103,7 +103,7 @@ export function rowHead(e: WeekEntry): Omit<WeekRowWire, 'cells'> {
 export async function readWeekSheet(
   db: Db,
   book: HouseBook,
-  { personId, day }: { readonly personId: string; readonly day: LocalDate },
+  { personId, day }: { readonly personId: Id<'person'>; readonly day: LocalDate },
 ): Promise<WeekSheetWire> {
   const dates = datesShown(day, 7);
   const ends = [dates[0]!, plusDays(dates[6]!, 1)] as const;

@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { catchError, of, shareReplay, startWith, switchMap, tap } from 'rxjs';
 import { timeRoutes } from '@core/time';
+import type { Id } from '@core/ground';
 import { Api } from './api';
 import { Live } from './live';
 import { Session } from './session';
@@ -27,18 +28,18 @@ export class Timers {
       shareReplay({ bufferSize: 1, refCount: true }),
     );
 
-  start(workId: string): void {
+  start(workId: Id<'work'>): void {
     this.api.call(timeRoutes.startTimer, { body: { workId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
   /** By preference, opening a ticket that is worked on starts its timer. */
-  startByItself(ticketId: string): void {
+  startByItself(ticketId: Id<'ticket'>): void {
     const me = this.session.current;
     if (me?.timerOnOpen && me.person.gradeId && this.session.may('time.own')) this.start(ticketId);
   }
 
   /** What a timer counted goes to another ticket. */
-  move(timerId: string, workId: string, words: string): void {
+  move(timerId: Id<'timer'>, workId: Id<'work'>, words: string): void {
     this.api.call(timeRoutes.moveTimer, { params: { timerId }, body: { workId } }).subscribe({
       next: () => this.toasts.done(words),
       error: (fault: unknown) => this.toasts.trouble(fault),
@@ -53,11 +54,11 @@ export class Timers {
       .subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
-  discard(timerId: string): void {
+  discard(timerId: Id<'timer'>): void {
     this.api.call(timeRoutes.discardTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
-  pause(timerId: string): void {
+  pause(timerId: Id<'timer'>): void {
     this.api.call(timeRoutes.pauseTimer, { params: { timerId } }).subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 }

@@ -3,7 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { catalogueRoutes } from '@core/goods';
 import { chargeRoutes, newChargeSchema } from '@core/billing';
-import { formatUnitPrice } from '@core/ground';
+import { formatUnitPrice, type Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
@@ -16,7 +16,7 @@ import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-for
   template: `<dl-record-form [form]="form()" [lines]="lines()" (saved)="saved.emit()" (closed)="closed.emit()" />`,
 })
 export class AddCharge {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly saved = output<void>();
   readonly closed = output<void>();
   private readonly api = inject(Api);

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Router, RouterLink } from '@angular/router';
 import { map } from 'rxjs';
 import { invoiceRoutes, type DraftWire } from '@core/billing';
-import { formatMoney } from '@core/ground';
+import { formatMoney, type Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -14,7 +14,7 @@ import { MoneyPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { DraftLines } from './draft-lines';
 
-type DraftRow = DraftWire & { readonly id: string };
+type DraftRow = DraftWire & { readonly id: Id<'client'> };
 
 /** What waits for an invoice, client by client: look at it, issue it. */
 @Component({

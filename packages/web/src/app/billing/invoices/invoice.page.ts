@@ -2,12 +2,13 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { invoiceRoutes, type InvoiceWire, paymentRoutes, sayQuantity, type SettlementWire } from '@core/billing';
+import type { Id } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { showRecord } from '../../ui/shown-record';
-import { AtPipe, DatePipe, MoneyPipe, UnitPricePipe } from '../../ui/pipes';
+import { DatePipe, MoneyPipe, UnitPricePipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
 import { Why } from '../../ui/why';
@@ -17,13 +18,13 @@ import { CreditForm } from './credit-form';
 /** The document as the client gets it, with each line's trail, and what became of it. */
 @Component({
   selector: 'dl-invoice-page',
-  imports: [AsyncPipe, RouterLink, AtPipe, CreditForm, DatePipe, MoneyPipe, RecordPayment, StateNote, Story, UnitPricePipe, Why],
+  imports: [AsyncPipe, RouterLink, CreditForm, DatePipe, MoneyPipe, RecordPayment, StateNote, Story, UnitPricePipe, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './invoice.page.html',
   styleUrl: './invoice.page.css',
 })
 export class InvoicePage {
-  readonly invoiceId = input.required<string>();
+  readonly invoiceId = input.required<Id<'invoice'>>();
   private readonly api = inject(Api);
   private readonly address = inject(PageAddress);
   private readonly toasts = inject(Toasts);
@@ -41,11 +42,11 @@ export class InvoicePage {
     take: (i) => this.address.show({ under: '/billing', param: 'invoiceId', number: i.number, name: `${i.number} ${i.client}` }),
   });
 
-  protected pdf(invoiceId: string): string {
+  protected pdf(invoiceId: Id<'invoice'>): string {
     return urlOf(invoiceRoutes.getInvoicePdf, { invoiceId });
   }
 
-  protected ubl(invoiceId: string): string {
+  protected ubl(invoiceId: Id<'invoice'>): string {
     return urlOf(invoiceRoutes.getInvoiceUbl, { invoiceId });
   }
 

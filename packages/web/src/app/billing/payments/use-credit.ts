@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, effect, inject, input, ou
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, type Observable, of, switchMap } from 'rxjs';
 import { type CreditRowWire, invoiceRoutes, type InvoiceRowWire, paymentRoutes } from '@core/billing';
-import { formatMoney, plainMoney } from '@core/ground';
+import { formatMoney, type Id, plainMoney } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
@@ -96,7 +96,7 @@ export class UseCredit {
   }
 
   /** As much as goes, until another amount is typed. */
-  protected choose(invoiceId: string): void {
+  protected choose(invoiceId: Id<'invoice'>): void {
     this.invoiceId.set(invoiceId);
     const invoice = this.invoices().find((i) => i.id === invoiceId);
     if (!invoice) return;

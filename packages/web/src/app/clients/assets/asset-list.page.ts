@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { type AssetFilter, assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import { Session } from '../../shell/session';
@@ -66,7 +67,7 @@ export class AssetListPage {
   protected readonly columns = COLUMNS;
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (a: AssetRowWire): string => a.number;
-  protected readonly archive = (assetId: string, version: number, archived: boolean) =>
+  protected readonly archive = (assetId: Id<'asset'>, version: number, archived: boolean) =>
     this.api.call(assetRoutes.archiveAsset, { params: { assetId }, version, body: { archived } });
   protected adding = false;
   protected readonly list = new ListState<AssetRowWire>({
@@ -84,7 +85,7 @@ export class AssetListPage {
     return new URLSearchParams(this.router.url.split('?')[1]).get('clientId');
   }
 
-  protected opened(assetId: string): void {
+  protected opened(assetId: Id<'asset'>): void {
     this.adding = false;
     void this.router.navigate(['/assets', assetId]);
   }

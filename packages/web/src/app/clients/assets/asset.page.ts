@@ -2,6 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { assetRoutes } from '@core/clients';
+import type { Id } from '@core/ground';
 import { OwnValuePipe } from '../../desk/own-fields/own-value';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -67,7 +68,7 @@ import { AssetFormPanel } from './asset-form';
   `,
 })
 export class AssetPage {
-  readonly assetId = input.required<string>();
+  readonly assetId = input.required<Id<'asset'>>();
   private readonly api = inject(Api);
   private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { clientRoutes, type ClientWire, contactFormSchema, type ContactWire } from '@core/clients';
+import type { Id } from '@core/ground';
 import { OwnValuePipe } from '../../desk/own-fields/own-value';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -74,7 +75,7 @@ export class ClientContacts {
   protected readonly session = inject(Session);
   protected readonly forms = contactForms(computed(() => this.client().id));
   /** Which contact is open for change; 'new' for one that is added. */
-  protected person: { readonly id: string; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
+  protected person: { readonly id: Id<'contact'>; readonly form: RecordForm<typeof contactFormSchema> } | undefined;
   private readonly sites = computed(() => this.client().sites, { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
   protected readonly lines = computed((): readonly Line[] => [...contactLines(this.sites()), ...this.forms.ownLines()]);
 

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { clientRoutes, type ClientFilter, type ClientRowWire } from '@core/clients';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { EmptyNote } from '../../ui/empty-note';
@@ -64,7 +65,7 @@ export class ClientListPage {
   protected readonly columns = COLUMNS;
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (c: ClientRowWire): string => c.name;
-  protected readonly archive = (clientId: string, version: number, archived: boolean) =>
+  protected readonly archive = (clientId: Id<'client'>, version: number, archived: boolean) =>
     this.api.call(clientRoutes.archiveClient, { params: { clientId }, version, body: { archived } });
   protected adding = false;
   protected readonly list = new ListState<ClientRowWire>({
@@ -73,7 +74,7 @@ export class ClientListPage {
     load: (query, page) => this.api.call(clientRoutes.listClients, { query: { ...(query as Partial<ClientFilter>), ...page } }),
   });
 
-  protected opened(clientId: string): void {
+  protected opened(clientId: Id<'client'>): void {
     this.adding = false;
     void this.router.navigate(['/clients', clientId]);
   }

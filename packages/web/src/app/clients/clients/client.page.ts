@@ -5,6 +5,7 @@ import { catchError, map, of, switchMap, tap } from 'rxjs';
 import { assetRoutes, clientFormSchema, clientRoutes, type ClientWire, siteFormSchema } from '@core/clients';
 import { invoiceRoutes } from '@core/billing';
 import { ticketRoutes } from '@core/desk';
+import type { Id } from '@core/ground';
 import { ClientPrices } from '../../goods/catalogue/client-prices';
 import { OwnValuePipe } from '../../desk/own-fields/own-value';
 import { Api } from '../../shell/api';
@@ -176,13 +177,13 @@ import { SITE_LINES, siteForms } from './site-form';
   `,
 })
 export class ClientPage {
-  readonly clientId = input.required<string>();
+  readonly clientId = input.required<Id<'client'>>();
   private readonly api = inject(Api);
   private readonly address = inject(PageAddress);
   protected readonly session = inject(Session);
   protected editing: RecordForm<typeof clientFormSchema> | undefined;
   /** Which site is open for change; 'new' for one that is added. */
-  protected site: { readonly id: string; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
+  protected site: { readonly id: Id<'site'>; readonly form: RecordForm<typeof siteFormSchema> } | undefined;
   private readonly read = signal<string | null>(null);
   protected readonly forms = clientForms(this.read);
   protected readonly sites = siteForms();

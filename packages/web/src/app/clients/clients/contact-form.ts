@@ -9,6 +9,7 @@ import {
   type ContactWire,
   type SiteWire,
 } from '@core/clients';
+import type { Id } from '@core/ground';
 import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
 import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
 import { Api } from '../../shell/api';
@@ -32,7 +33,7 @@ export function contactForms(clientId: Signal<string | null>) {
   const api = inject(Api);
   const fields = fieldsOn('contact');
   const choices = fieldChoices(fields, clientId);
-  const read = (clientId: string) => api.call(clientRoutes.getClient, { params: { clientId } });
+  const read = (clientId: Id<'client'>) => api.call(clientRoutes.getClient, { params: { clientId } });
   return {
     /** Own fields of contacts, as lines after those that every contact has. */
     ownLines: computed((): readonly Line[] =>

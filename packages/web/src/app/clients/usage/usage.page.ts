@@ -4,6 +4,7 @@ import { toObservable } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
 import { usageRoutes } from '@core/clients';
+import type { Id } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -109,7 +110,7 @@ import { isoDay } from '../../ui/time-format';
   `,
 })
 export class UsagePage {
-  readonly clientId = input.required<string>();
+  readonly clientId = input.required<Id<'client'>>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
   private readonly session = inject(Session);

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, debounceTime, map, of, startWith, Subject, switchMap, tap } from 'rxjs';
 import { actionTimeRoutes, actionTimeSchema, type ActionTime, type ProposedTimeWire, type TimedAction } from '@core/desk';
-import { formatInstant, formatMinutes, instantOfMillis, parseMinutes, plusSeconds } from '@core/ground';
+import { formatInstant, formatMinutes, type Id, instantOfMillis, parseMinutes, plusSeconds } from '@core/ground';
 import { timeRoutes } from '@core/time';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -112,7 +112,7 @@ const ENDS_WORK: readonly TimedAction[] = ['visit', 'resolve'];
   `,
 })
 export class ActionTimeStrip {
-  readonly workId = input.required<string>();
+  readonly workId = input.required<Id<'work'>>();
   readonly action = input.required<TimedAction>();
   /** Something is typed in it, or proposed for sure. */
   readonly changed = output<void>();

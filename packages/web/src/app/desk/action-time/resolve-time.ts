@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output, viewChild } from '@angular/core';
 import type { ActionTime } from '@core/desk';
+import type { Id } from '@core/ground';
 import { ActionTimeStrip } from './action-time';
 
 /** Asks how long it took before a ticket is resolved, where its kind asks for that. */
@@ -27,7 +28,7 @@ import { ActionTimeStrip } from './action-time';
   `,
 })
 export class ResolveTime {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly resolved = output<ActionTime | null>();
   readonly closed = output<void>();
   private readonly strip = viewChild.required(ActionTimeStrip);

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { forkJoin, map, startWith, Subject, type Observable } from 'rxjs';
 import { actionTimeRoutes, deskSettingsRoutes, type KindRuleWire, TIMED_ACTIONS, type TimedAction } from '@core/desk';
 import { houseRoutes } from '@core/house';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -125,7 +126,7 @@ export class TimeAsked {
     this.setKind(all, { ...k, asksTime });
   }
 
-  protected allow(all: readonly KindRuleWire[], k: KindRuleWire, activityId: string): void {
+  protected allow(all: readonly KindRuleWire[], k: KindRuleWire, activityId: Id<'activity'>): void {
     const activityIds = k.activityIds.includes(activityId) ? k.activityIds.filter((a) => a !== activityId) : [...k.activityIds, activityId];
     this.setKind(all, { ...k, activityIds });
   }
@@ -135,7 +136,7 @@ export class TimeAsked {
     this.run(set(rule), () => set(was.find((k) => k.kind === rule.kind)!));
   }
 
-  protected usual(deskId: string, was: string | null, activityId: string | null): void {
+  protected usual(deskId: Id<'desk'>, was: string | null, activityId: Id<'activity'> | null): void {
     const set = (to: string | null) => this.api.call(actionTimeRoutes.setUsualActivity, { params: { deskId }, body: { activityId: to } });
     this.run(set(activityId), () => set(was));
   }

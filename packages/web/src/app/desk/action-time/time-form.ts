@@ -13,10 +13,11 @@ import {
   type OutputEmitterRef,
   type Type,
 } from '@angular/core';
+import type { Id } from '@core/ground';
 
 /** A form that records time on work, as the domain of time has it. */
 export interface TimeFormPart {
-  readonly workId: InputSignal<string | undefined>;
+  readonly workId: InputSignal<Id<'work'> | undefined>;
   readonly saved: OutputEmitterRef<void>;
   readonly closed: OutputEmitterRef<void>;
 }
@@ -27,7 +28,7 @@ export const TIME_FORM = new InjectionToken<() => Promise<Type<TimeFormPart>>>('
 /** Records time on work, on a page of that work. */
 @Component({ selector: 'dl-time-form', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
 export class TimeForm {
-  readonly workId = input.required<string>();
+  readonly workId = input.required<Id<'work'>>();
   readonly saved = output<void>();
   readonly closed = output<void>();
 

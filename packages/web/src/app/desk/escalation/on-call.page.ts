@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { forkJoin, map, startWith, Subject, type Observable } from 'rxjs';
 import { accessRoutes } from '@core/house';
 import { escalationRoutes, escalationSettingsSchema, onCallFormSchema, thirdPartyFormSchema, type EscalationSettings } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -96,11 +97,11 @@ export class OnCallPage {
     });
   }
 
-  protected removeOnCall(onCallId: string): void {
+  protected removeOnCall(onCallId: Id<'on_call'>): void {
     this.remove(this.api.call(escalationRoutes.removeOnCall, { params: { onCallId } }), 'Taken off call');
   }
 
-  protected removeThirdParty(thirdPartyId: string): void {
+  protected removeThirdParty(thirdPartyId: Id<'third_party'>): void {
     this.remove(this.api.call(escalationRoutes.removeThirdParty, { params: { thirdPartyId } }), 'Taken off the list');
   }
 

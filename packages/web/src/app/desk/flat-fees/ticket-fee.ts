@@ -9,7 +9,7 @@ import {
   type TicketFeeWire,
   type TicketWire,
 } from '@core/desk';
-import { formatMoney } from '@core/ground';
+import { formatMoney, type Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -178,7 +178,7 @@ export class FlatFeePanel {
     });
   }
 
-  protected take(feeId: string): void {
+  protected take(feeId: Id<'flat_fee'>): void {
     this.run(
       this.api.call(flatFeeRoutes.setFee, { params: { ticketId: this.ticket().id }, body: { feeId, quantity: 1 } }),
       'It is a flat-fee job now',

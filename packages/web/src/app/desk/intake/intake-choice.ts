@@ -1,16 +1,16 @@
 import { BehaviorSubject } from 'rxjs';
-import type { FactValue } from '@core/ground';
+import type { FactValue, Id } from '@core/ground';
 import type { Impact, Kind, Proposals, Urgency } from '@core/desk';
 
 export interface Choice {
   readonly impact?: Impact;
   readonly urgency?: Urgency;
   readonly kind: Exclude<Kind, 'unsorted'>;
-  readonly ownKindId: string | null;
-  readonly clientId: string | null;
-  readonly contactId: string | null;
-  readonly assetId: string | null;
-  readonly categoryId: string | null;
+  readonly ownKindId: Id<'own_kind'> | null;
+  readonly clientId: Id<'client'> | null;
+  readonly contactId: Id<'contact'> | null;
+  readonly assetId: Id<'asset'> | null;
+  readonly categoryId: Id<'category'> | null;
   /** Own fields by id. */
   readonly fields: Readonly<Record<string, FactValue>>;
 }

@@ -3,6 +3,7 @@ import { catchError, forkJoin, map, of, shareReplay, type Observable } from 'rxj
 import { assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
 import { houseRoutes } from '@core/house';
 import { deskSettingsRoutes, intakeRoutes } from '@core/desk';
+import type { Id } from '@core/ground';
 import { categoryGroups } from './category-groups';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
@@ -34,7 +35,7 @@ export class IntakeChoices {
   /** The desks that have a second line, by id. */
   readonly seconds$ = this.lines$.pipe(map((lines) => new Set(lines.filter((l) => l.line === 'second').map((l) => l.deskId))));
 
-  assetsOf(clientId: string | null): Observable<readonly AssetRowWire[]> {
+  assetsOf(clientId: Id<'client'> | null): Observable<readonly AssetRowWire[]> {
     if (!clientId) return of([]);
     return everyPage((page) => this.api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
       map((a) => a.rows),

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import type { ConditionFacts, FactValue } from '@core/ground';
+import type { ConditionFacts, FactValue, Id } from '@core/ground';
 import { type TicketWire, isRequired, isShown } from '@core/desk';
 import { FieldInputs } from '../own-fields/field-inputs';
 import { fieldsOn } from '../own-fields/fields-on';
@@ -7,12 +7,12 @@ import { fieldsOn } from '../own-fields/fields-on';
 /** What is chosen for a ticket that is not routed yet. */
 export interface Sorting {
   readonly kind: string;
-  readonly ownKindId: string | null;
+  readonly ownKindId: Id<'own_kind'> | null;
   readonly impact?: string;
   readonly urgency?: string;
-  readonly categoryId: string | null;
-  readonly clientId: string | null;
-  readonly assetId: string | null;
+  readonly categoryId: Id<'category'> | null;
+  readonly clientId: Id<'client'> | null;
+  readonly assetId: Id<'asset'> | null;
   readonly fields: Readonly<Record<string, FactValue>>;
 }
 

@@ -25,6 +25,7 @@ import {
   type TicketWire,
   umbrellaRoutes,
 } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
@@ -115,7 +116,7 @@ export class IntakeState {
     while (this.ahead.length && !this.busy && this.thoughtKnown && this.adopted?.id === this.selected.value) this.ahead.shift()!();
   }
 
-  select(id: string): void {
+  select(id: Id<'ticket'>): void {
     if (id === this.selected.value) return;
     this.choice.reset();
     this.adopted = undefined;
@@ -182,7 +183,7 @@ export class IntakeState {
   }
 
   /** Joins the umbrella that others of the cause are under, with one press. */
-  joinCause(umbrellaId: string): void {
+  joinCause(umbrellaId: Id<'ticket'>): void {
     const ticket = this.adopted;
     if (!ticket || this.busy) return;
     this.busy = true;
@@ -202,7 +203,7 @@ export class IntakeState {
     if (ticket) this.finished(ticket, `#${ticket.number} is under an umbrella`, () => this.leaveCause(ticket.id));
   }
 
-  private leaveCause(ticketId: string): void {
+  private leaveCause(ticketId: Id<'ticket'>): void {
     this.api
       .call(umbrellaRoutes.detachMember, { params: { ticketId } })
       .subscribe({ next: () => (this.select(ticketId), this.again.next()), error: (fault: unknown) => this.toasts.trouble(fault) });
@@ -213,7 +214,7 @@ export class IntakeState {
   }
 
   /** Routes the message to a desk; the next one comes up. */
-  route(desk: { id: string; name: string }, line: Line): void {
+  route(desk: { id: Id<'desk'>; name: string }, line: Line): void {
     const ticket = this.adopted;
     if (!ticket || this.busy) return;
     const body = triageOf({ choice: this.choice.value, ticket, deskId: desk.id, line });
@@ -238,7 +239,7 @@ export class IntakeState {
     });
   }
 
-  private undo(by: 'untriageTicket' | 'restoreTicket', ticketId: string, version: number): void {
+  private undo(by: 'untriageTicket' | 'restoreTicket', ticketId: Id<'ticket'>, version: number): void {
     this.api
       .call(ticketRoutes[by], { params: { ticketId }, version })
       .subscribe({ next: () => (this.select(ticketId), this.again.next()), error: (fault: unknown) => this.toasts.trouble(fault) });

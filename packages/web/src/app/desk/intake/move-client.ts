@@ -3,6 +3,7 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { clientRoutes } from '@core/clients';
 import { intakeRoutes, type TicketWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
@@ -71,7 +72,7 @@ export class MoveClient {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly clientId = signal('');
-  protected readonly contactId = signal<string | null>(null);
+  protected readonly contactId = signal<Id<'contact'> | null>(null);
   protected readonly effects = signal<readonly string[]>([]);
   protected readonly contacts = signal<readonly Option[]>([]);
   protected readonly trouble = signal('');
@@ -84,7 +85,7 @@ export class MoveClient {
     { initialValue: [] },
   );
 
-  protected choose(clientId: string | null): void {
+  protected choose(clientId: Id<'client'> | null): void {
     this.clientId.set(clientId ?? '');
     this.contactId.set(null);
     this.effects.set([]);

@@ -16,6 +16,7 @@ import {
   deskSettingsRoutes,
   type DeskSettingsWire,
 } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -75,16 +76,16 @@ export class RoutingPage {
     ),
   );
 
-  protected line(now: Routing, deskId: string, line: Line): DeskLine | undefined {
+  protected line(now: Routing, deskId: Id<'desk'>, line: Line): DeskLine | undefined {
     return now.lines.find((l) => l.deskId === deskId && l.line === line);
   }
 
-  protected reachOf(now: Routing, deskId: string): InsideReach | undefined {
+  protected reachOf(now: Routing, deskId: Id<'desk'>): InsideReach | undefined {
     return now.reaches.find((r) => r.deskId === deskId)?.reach;
   }
 
   /** A line without a team is not staffed, and nothing is routed there. */
-  protected setTeam(now: Routing, { deskId, line }: LineOfDesk, teamId: string): void {
+  protected setTeam(now: Routing, { deskId, line }: LineOfDesk, teamId: Id<'team'>): void {
     const rest = now.lines.filter((l) => l.deskId !== deskId || l.line !== line);
     const assigns = this.line(now, deskId, line)?.assigns ?? 'nobody';
     this.saveLines(now, teamId ? [...rest, { deskId, line, teamId, assigns }] : rest);
@@ -97,7 +98,7 @@ export class RoutingPage {
     );
   }
 
-  protected setReach(deskId: string, reach: InsideReach): void {
+  protected setReach(deskId: Id<'desk'>, reach: InsideReach): void {
     this.api.call(intakeRoutes.setInsideReach, { params: { deskId }, body: { reach } }).subscribe({
       next: () => {
         this.toasts.done('Saved; it holds from now on');

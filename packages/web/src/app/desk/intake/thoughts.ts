@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { Proposals } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Why } from '../../ui/why';
 
 /** What Drumline thinks of the message, each with why and one key to take it. */
@@ -64,8 +65,8 @@ import { Why } from '../../ui/why';
 })
 export class Thoughts {
   readonly proposals = input.required<Proposals>();
-  readonly clientId = input.required<string | null>();
-  readonly contactId = input.required<string | null>();
+  readonly clientId = input.required<Id<'client'> | null>();
+  readonly contactId = input.required<Id<'contact'> | null>();
   /** Take the client and the contact. */
   readonly take = output<void>();
   readonly rename = output<void>();

@@ -1,4 +1,5 @@
 import type { Line, TicketWire, Triage } from '@core/desk';
+import type { Id } from '@core/ground';
 import type { Choice } from './intake-choice';
 
 /** What is chosen for a message as the route takes it, or in words what is still to be said first. */
@@ -10,7 +11,7 @@ export function triageOf({
 }: {
   readonly choice: Choice;
   readonly ticket: TicketWire;
-  readonly deskId: string;
+  readonly deskId: Id<'desk'>;
   readonly line: Line;
 }): Required<Triage> | string {
   const { impact, urgency, contactId, fields, categoryId, clientId, ...rest } = choice;

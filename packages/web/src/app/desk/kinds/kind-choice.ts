@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, inject, input, output } from '@angu
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { type Kind, kindRoutes, type KindRuleWire, type OwnKindWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 
 export interface ChosenKind {
   readonly kind: Exclude<Kind, 'unsorted'>;
-  readonly ownKindId: string | null;
+  readonly ownKindId: Id<'own_kind'> | null;
   /** As people call it. */
   readonly name: string;
 }
@@ -36,7 +37,7 @@ export interface ChosenKind {
 export class KindChoice {
   readonly kinds = input.required<readonly KindRuleWire[]>();
   readonly kind = input.required<Kind>();
-  readonly ownKindId = input<string | null>(null);
+  readonly ownKindId = input<Id<'own_kind'> | null>(null);
   readonly chosen = output<ChosenKind>();
   private readonly own = toSignal(
     inject(Api)

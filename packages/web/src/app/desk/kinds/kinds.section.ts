@@ -23,7 +23,7 @@ export function kindsSection(): SetupSection<OwnKindWire & SetupRow, typeof ownK
       { name: 'standsFor', label: 'Stands for', kind: 'choice', options: SORTED_KINDS.map((k) => ({ value: k, label: k })) },
     ],
     add: (body) => api.call(kindRoutes.addOwnKind, { body }),
-    edit: (row, version, body) => api.call(kindRoutes.editOwnKind, { params: { kindId: row.id }, version, body }),
-    archive: (row) => api.call(kindRoutes.archiveOwnKind, { params: { kindId: row.id }, version: row.version }),
+    edit: (row, version, body) => api.call(kindRoutes.editOwnKind, { params: { ownKindId: row.id }, version, body }),
+    archive: (row) => api.call(kindRoutes.archiveOwnKind, { params: { ownKindId: row.id }, version: row.version }),
   };
 }

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { DomSanitizer } from '@angular/platform-browser';
 import { messageRoutes, type MessageWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { urlOf } from '../../shell/api';
 import { saySize } from '../../ui/say-size';
 
@@ -101,7 +102,7 @@ export class MessageBody {
     ),
   );
 
-  protected attachment(attachmentId: string): string {
+  protected attachment(attachmentId: Id<'attachment'>): string {
     return urlOf(messageRoutes.getAttachment, { attachmentId });
   }
 

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
 import type { FieldKind } from '@core/desk';
-import { type FactValue } from '@core/ground';
+import { type FactValue, type Id } from '@core/ground';
 import { Field, type Option } from '../../ui/field';
 import { FIELD_INPUTS, YES_NO } from './field-kinds';
 import { fieldChoices } from './fields-on';
@@ -42,9 +42,9 @@ export interface FieldInput {
 })
 export class FieldInputs {
   readonly fields = input.required<readonly FieldInput[]>();
-  readonly clientId = input<string | null>(null);
+  readonly clientId = input<Id<'client'> | null>(null);
   readonly errors = input<Readonly<Record<string, string>>>({});
-  readonly changed = output<{ readonly fieldId: string; readonly value: FactValue }>();
+  readonly changed = output<{ readonly fieldId: Id<'own_field'>; readonly value: FactValue }>();
   protected readonly inputs = FIELD_INPUTS;
   private readonly known = fieldChoices(this.fields, this.clientId);
 

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { takeUntilDestroyed, toObservable } from '@angular/core/rxjs-interop';
 import { catchError, combineLatest, EMPTY, finalize, fromEvent, interval, map, merge, startWith, switchMap } from 'rxjs';
 import { PRESENCE_SECONDS, presenceRoutes, type PresentWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 
@@ -30,7 +31,7 @@ const AGAIN_MS = (PRESENCE_SECONDS / 3) * 1000;
   `,
 })
 export class OthersHere {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly writing = input(false);
   private readonly api = inject(Api);
   private readonly writing$ = toObservable(this.writing);
@@ -59,7 +60,7 @@ export class OthersHere {
   }
 
   /** Where the server is away nobody is told, and the next time it is asked again. */
-  private say(ticketId: string, here: boolean, writing: boolean) {
+  private say(ticketId: Id<'ticket'>, here: boolean, writing: boolean) {
     return this.api
       .call(presenceRoutes.beThere, { params: { ticketId }, body: { here, writing }, keepalive: !here })
       .pipe(catchError(() => EMPTY));

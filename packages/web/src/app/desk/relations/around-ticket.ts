@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { followerRoutes, relationRoutes, ticketRoutes, type TicketWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -104,7 +105,7 @@ export class AroundTicket {
     );
   }
 
-  protected unrelate(relatedId: string): void {
+  protected unrelate(relatedId: Id<'ticket'>): void {
     const { number } = this.ticket().related.find((r) => r.id === relatedId)!;
     this.run(
       this.api.call(relationRoutes.unrelateTicket, { params: { ticketId: this.ticket().id, relatedId } }),

@@ -169,7 +169,7 @@ export class BeforeMoving {
   protected readonly obstacles = computed(() => this.ticket().obstacles.filter((o) => o.move === this.to()));
 
   protected answer(o: ObstacleWire, answer: 'done' | 'not needed'): void {
-    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId: o.id! }, body: { answer } }));
+    this.run(this.api.call(ticketRoutes.answerChecklistItem, { params: { checklistItemId: o.id! }, body: { answer } }));
   }
 
   protected booking(o: ObstacleWire, by: 'finishBooking' | 'cancelBooking'): void {

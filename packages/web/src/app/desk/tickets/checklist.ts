@@ -2,6 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { templateRoutes, type TicketWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
 import { Session } from '../../shell/session';
@@ -83,7 +84,7 @@ export class Checklist {
     shareReplay(1),
   );
 
-  protected put(checklistId: string): void {
+  protected put(checklistId: Id<'checklist_template'>): void {
     if (!checklistId) return;
     this.api.call(templateRoutes.putChecklist, { params: { ticketId: this.ticket().id, checklistId } }).subscribe({
       next: ({ added }) => {

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, effect, ElementRef, inject, input, 
 import { toSignal } from '@angular/core/rxjs-interop';
 import { BehaviorSubject } from 'rxjs';
 import { type ActionTime, type Status, messageRoutes, type TicketWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { ActionTimeStrip } from '../action-time/action-time';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
@@ -138,7 +139,7 @@ export class Composer {
   private readonly time = viewChild(ActionTimeStrip);
   /** The text up to the caret, where somebody may be named. */
   protected readonly before = signal('');
-  protected uploadIds: readonly string[] = [];
+  protected uploadIds: readonly Id<'upload'>[] = [];
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   private readonly box = viewChild<ElementRef<HTMLTextAreaElement>>('box');
@@ -164,9 +165,7 @@ export class Composer {
     return this.ticket().isUmbrella ? 'update' : 'reply';
   }
 
-  protected first(): string {
-    return (this.ticket().contact ?? 'the sender').split(' ')[0]!;
-  }
+  protected readonly first = () => (this.ticket().contact ?? 'the sender').split(' ')[0]!;
 
   focus(mode: Mode): void {
     this.mode(mode);
@@ -270,7 +269,7 @@ export class Composer {
     this.patch({ busy: false, trouble: wordsOf(fault) });
   }
 
-  takeBack(messageId: string): void {
+  takeBack(messageId: Id<'message'>): void {
     this.api.call(messageRoutes.takeBackReply, { params: { messageId } }).subscribe({
       next: ({ text }) => {
         localStorage.setItem(this.draft('reply'), text);

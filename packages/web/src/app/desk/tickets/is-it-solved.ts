@@ -4,6 +4,7 @@ import { toObservable } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { combineLatest, map, merge, startWith, Subject, tap } from 'rxjs';
 import { isEnded, ticketRoutes, type TicketWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Toasts } from '../../shell/toasts';
@@ -54,7 +55,7 @@ import { BeforeMoving, type Settled } from './before-moving';
   `,
 })
 export class IsItSolved {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly closed = output<void>();
   /** Time is missing; who shows this has the form for it. */
   readonly logTime = output<void>();

@@ -1,12 +1,13 @@
 import type { Observable } from 'rxjs';
 import type { ActionTime, HoldReason } from '@core/desk';
+import type { Id } from '@core/ground';
 
 /** What is sent along when a ticket moves. */
 export interface Moving {
   readonly holdReason?: HoldReason | null;
   /** Why a closing check is overruled. */
   readonly override?: string | null;
-  readonly ownStatusId?: string | null;
+  readonly ownStatusId?: Id<'own_status'> | null;
   readonly time?: ActionTime | null;
 }
 

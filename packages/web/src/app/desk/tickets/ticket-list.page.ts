@@ -5,7 +5,7 @@ import { Router, RouterLink } from '@angular/router';
 import { catchError, map, of, shareReplay, startWith, switchMap } from 'rxjs';
 import { accessRoutes, houseRoutes } from '@core/house';
 import { type ClockWire, PRIORITIES, type Status, type TicketFilter, ticketRoutes, type TicketRowWire } from '@core/desk';
-import { formatSeconds } from '@core/ground';
+import { formatSeconds, type Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -128,8 +128,8 @@ export class TicketListPage {
   }
 
   /** Assigns all that are chosen; undo gives each back to whom it had. */
-  protected assign(personId: string | null, name: string): void {
-    const assign = (ticketId: string, version: number, to: string | null) =>
+  protected assign(personId: Id<'person'> | null, name: string): void {
+    const assign = (ticketId: Id<'ticket'>, version: number, to: string | null) =>
       this.api.call(ticketRoutes.assignTicket, { params: { ticketId }, version, body: { personId: to } });
     actOnMany({
       rows: this.list.chosenRows,
@@ -164,7 +164,7 @@ export class TicketListPage {
     return this.list.chosenRows.length ? this.list.chosenRows : undefined;
   }
 
-  protected joined(umbrellaId: string): void {
+  protected joined(umbrellaId: Id<'ticket'>): void {
     this.joining = undefined;
     this.list.chooseAll(false);
     void this.router.navigate(['/tickets', umbrellaId]);
@@ -182,7 +182,7 @@ export class TicketListPage {
     return this.main(row)?.state === 'missed and running';
   }
 
-  protected opened(ticketId: string): void {
+  protected opened(ticketId: Id<'ticket'>): void {
     this.opening = false;
     void this.router.navigate(['/tickets', ticketId]);
   }

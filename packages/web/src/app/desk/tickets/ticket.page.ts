@@ -26,6 +26,7 @@ import {
   WAITS_FOR,
 } from '@core/desk';
 import type { PersonWire } from '@core/house';
+import type { Id } from '@core/ground';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
 import { Timers } from '../../shell/timers';
@@ -94,7 +95,7 @@ import { TicketState } from './ticket.state';
   styleUrl: './ticket.page.css',
 })
 export class TicketPage {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   protected readonly state = inject(TicketState);
   protected readonly session = inject(Session);
   protected readonly timers = inject(Timers);

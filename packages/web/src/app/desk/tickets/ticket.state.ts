@@ -10,7 +10,6 @@ import {
   shareReplay,
   startWith,
   Subject,
-  switchMap,
   tap,
   type Observable,
 } from 'rxjs';
@@ -27,7 +26,7 @@ import {
   deskSettingsRoutes,
   umbrellaRoutes,
 } from '@core/desk';
-import { idsIn, type Interest } from '@core/ground';
+import { type Id, idsIn, type Interest } from '@core/ground';
 import { categoryGroups } from '../intake/category-groups';
 import type { ChosenKind } from '../kinds/kind-choice';
 import { Api } from '../../shell/api';
@@ -104,7 +103,7 @@ export class TicketState {
     return this.now;
   }
 
-  open(id: string): void {
+  open(id: Id<'ticket'>): void {
     this.id.next(id);
   }
 
@@ -155,7 +154,7 @@ export class TicketState {
     });
   }
 
-  assign(personId: string | null, name: string): void {
+  assign(personId: Id<'person'> | null, name: string): void {
     const was = this.now!;
     const to = (whom: string | null, version: number) =>
       this.api.call(ticketRoutes.assignTicket, { params: { ticketId: was.id }, version, body: { personId: whom } });
@@ -223,7 +222,7 @@ export class TicketState {
   }
 
   /** Makes a message of the client a ticket of its own. */
-  split(messageId: string): void {
+  split(messageId: Id<'message'>): void {
     this.run({
       command: this.api.call(intakeRoutes.splitMessage, { params: { messageId } }),
       words: 'It is a ticket of its own now, unsorted in intake',
@@ -266,8 +265,11 @@ export class TicketState {
     });
   }
 
-  answerItem(itemId: string, answer: 'done' | 'not needed' | 'moved' | null): void {
-    this.run({ command: this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer } }), words: undefined });
+  answerItem(checklistItemId: Id<'checklist_item'>, answer: 'done' | 'not needed' | 'moved' | null): void {
+    this.run({
+      command: this.api.call(ticketRoutes.answerChecklistItem, { params: { checklistItemId }, body: { answer } }),
+      words: undefined,
+    });
   }
 
   /** A change by somebody else meanwhile is shown beside what was wanted. */

@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { PLACEHOLDER_NAMES, type TicketWire, umbrellaRoutes, type UpdatePreview } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
@@ -141,7 +142,7 @@ export class MemberUpdate {
     });
   }
 
-  private takeBack(updateId: string): void {
+  private takeBack(updateId: Id<'member_update'>): void {
     this.api.call(umbrellaRoutes.takeBackUpdate, { params: { updateId } }).subscribe({
       next: ({ text }) => {
         this.type(text);

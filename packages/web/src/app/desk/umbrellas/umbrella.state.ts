@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { umbrellaRoutes, type MemberWire } from '@core/desk';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 
@@ -21,7 +22,7 @@ export class UmbrellaState {
     { equal: (a, b) => a.join() === b.join() },
   );
 
-  load(ticketId: string): void {
+  load(ticketId: Id<'ticket'>): void {
     this.api.call(umbrellaRoutes.listMembers, { params: { ticketId } }).subscribe({
       next: ({ members }) => {
         this.members.set(members);
@@ -31,11 +32,11 @@ export class UmbrellaState {
     });
   }
 
-  isChosen(id: string): boolean {
+  isChosen(id: Id<'ticket'>): boolean {
     return !this.leftOut().has(id);
   }
 
-  choose(id: string, yes: boolean): void {
+  choose(id: Id<'ticket'>, yes: boolean): void {
     const next = new Set(this.leftOut());
     if (yes) next.delete(id);
     else next.add(id);

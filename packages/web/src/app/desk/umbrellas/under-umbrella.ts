@@ -3,23 +3,23 @@ import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { houseRoutes } from '@core/house';
 import { type Impact, IMPACTS, type Kind, SORTED_KINDS, umbrellaRoutes, URGENCIES, type Urgency } from '@core/desk';
-import { optionalId, optionalText, record, oneOf, yes, type Wire } from '@core/ground';
+import { type Id, oneOf, optionalId, optionalText, record, type Wire, yes } from '@core/ground';
 import { Api } from '../../shell/api';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 
 /** What is put under an umbrella, as far as a new one takes after it. */
 export interface Joining {
-  readonly id: string;
+  readonly id: Id<'ticket'>;
   readonly number: number;
   readonly subject: string;
   readonly kind: Kind;
   readonly impact?: Impact | null;
   readonly urgency?: Urgency | null;
-  readonly deskId?: string | null;
+  readonly deskId?: Id<'desk'> | null;
 }
 
 /** Only a new umbrella needs it; one there is has its own. */
-function needsNew(this: { parent: { umbrellaId?: string | null } }, value: string | null | undefined): boolean {
+function needsNew(this: { parent: { umbrellaId?: Id<'ticket'> | null } }, value: string | null | undefined): boolean {
   return Boolean(this.parent.umbrellaId) || Boolean(value?.trim());
 }
 

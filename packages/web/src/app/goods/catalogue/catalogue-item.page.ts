@@ -1,6 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { catalogueRoutes } from '@core/goods';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { showRecord } from '../../ui/shown-record';
@@ -69,7 +70,7 @@ import { CatalogueForm } from './catalogue-form';
   `,
 })
 export class CatalogueItemPage {
-  readonly itemId = input.required<string>();
+  readonly itemId = input.required<Id<'catalogue_item'>>();
   private readonly api = inject(Api);
   protected readonly session = inject(Session);
   protected editing = false;

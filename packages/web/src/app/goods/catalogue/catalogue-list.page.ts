@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { catalogueRoutes, type ItemFilter, type ItemRowWire } from '@core/goods';
-import { formatUnitPrice } from '@core/ground';
+import { formatUnitPrice, type Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { EmptyNote } from '../../ui/empty-note';
@@ -96,7 +96,7 @@ export class CatalogueListPage {
   protected readonly columns = COLUMNS.filter((c) => this.session.may('costs.read') || !['cost', 'margin'].includes(c.key));
   protected readonly away = [{ value: 'yes', label: 'put away' }];
   protected readonly nameOf = (i: ItemRowWire): string => i.name;
-  protected readonly archive = (itemId: string, version: number, archived: boolean) =>
+  protected readonly archive = (itemId: Id<'catalogue_item'>, version: number, archived: boolean) =>
     this.api.call(catalogueRoutes.archiveItem, { params: { itemId }, version, body: { archived } });
   protected adding = false;
   protected readonly list = new ListState<ItemRowWire>({
@@ -110,7 +110,7 @@ export class CatalogueListPage {
     shareReplay(1),
   );
 
-  protected opened(itemId: string): void {
+  protected opened(itemId: Id<'catalogue_item'>): void {
     this.adding = false;
     void this.router.navigate(['/catalogue', itemId]);
   }

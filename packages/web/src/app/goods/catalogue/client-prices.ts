@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest, map, startWith, Subject } from 'rxjs';
 import { catalogueRoutes, clientPriceFormSchema, type ClientPriceWire } from '@core/goods';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -65,7 +66,7 @@ import { StateNote } from '../../ui/state-note';
   `,
 })
 export class ClientPrices {
-  readonly clientId = input.required<string>();
+  readonly clientId = input.required<Id<'client'>>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal, type OnDestroy } from '@angular/core';
-import { MOST_UPLOAD_BYTES, uploadRoutes, type UploadWire } from '@core/ground';
+import { type Id, MOST_UPLOAD_BYTES, uploadRoutes, type UploadWire } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
 import { saySize } from '../../ui/say-size';
@@ -68,7 +68,7 @@ interface Held {
   `,
 })
 export class ComposerFiles implements OnDestroy {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly changed = output<readonly string[]>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);

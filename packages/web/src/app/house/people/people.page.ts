@@ -2,6 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { startWith, Subject, type Observable } from 'rxjs';
 import { peopleRoutes, SKILL_LEVELS, type PersonTimeWire } from '@core/house';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Session } from '../../shell/session';
@@ -80,7 +81,7 @@ export class PeoplePage {
     this.wrong.set({});
   }
 
-  protected says(p: PersonTimeWire, skills: readonly { id: string; name: string }[]): string {
+  protected says(p: PersonTimeWire, skills: readonly { id: Id<'skill'>; name: string }[]): string {
     const known = p.skills.map((s) => `${skills.find((k) => k.id === s.skillId)?.name} ${s.level}`);
     return [p.team, known.join(', ') || 'no skill noted'].filter(Boolean).join('; ');
   }
@@ -97,15 +98,15 @@ export class PeoplePage {
     this.week.update((w) => w.map((h, i) => (i === day ? String(hours ?? '') : h)));
   }
 
-  protected saveWeek(personId: string): void {
+  protected saveWeek(personId: Id<'person'>): void {
     this.run(this.api.call(peopleRoutes.setWeek, { params: { personId }, body: { week: [...this.week()] } }), 'Saved; lanes show it now');
   }
 
-  protected level(p: PersonTimeWire, skillId: string): number {
+  protected level(p: PersonTimeWire, skillId: Id<'skill'>): number {
     return p.skills.find((s) => s.skillId === skillId)?.level ?? 0;
   }
 
-  protected setLevel(p: PersonTimeWire, skillId: string, level: number): void {
+  protected setLevel(p: PersonTimeWire, skillId: Id<'skill'>, level: number): void {
     this.run(this.api.call(peopleRoutes.setSkill, { params: { personId: p.id, skillId }, body: { level } }), 'Saved; routing knows it now');
   }
 
@@ -128,7 +129,7 @@ export class PeoplePage {
     });
   }
 
-  protected removeAway(timeOffId: string): void {
+  protected removeAway(timeOffId: Id<'time_off'>): void {
     this.run(this.api.call(peopleRoutes.removeTimeOff, { params: { timeOffId } }), 'Taken away again');
   }
 

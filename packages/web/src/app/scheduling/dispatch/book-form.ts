@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { bookSchema, REPEATS, type BookingWire, type DispatchWire, type Repeat } from '@core/scheduling';
-import { durationTyped, parseMinutes, sayWork } from '@core/ground';
+import { durationTyped, parseMinutes, sayWork, ticketIdOf } from '@core/ground';
 import { messageRoutes, type CallOutcome } from '@core/desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -129,7 +129,7 @@ export class BookForm {
   protected writeCall(text: string, outcome: string): void {
     if (!text.trim()) return this.toasts.trouble('Say in a few words what the call was about.');
     const body = { way: 'out' as const, outcome: outcome as CallOutcome, text, at: null, callBackAt: null };
-    this.api.call(messageRoutes.writeCall, { params: { ticketId: this.wanted().work.workId }, body }).subscribe({
+    this.api.call(messageRoutes.writeCall, { params: { ticketId: ticketIdOf(this.wanted().work.workId) }, body }).subscribe({
       next: () => (this.toasts.done('The call is written down'), this.adding.set(undefined)),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

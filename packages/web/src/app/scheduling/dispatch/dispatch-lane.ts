@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output } f
 import { RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownItem, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import type { BookingWire, LaneWire } from '@core/scheduling';
-import { formatMinutes, sayWork, sayWorkShortly } from '@core/ground';
+import { formatMinutes, type Id, sayWork, sayWorkShortly } from '@core/ground';
 import { Session } from '../../shell/session';
 import { BeatStrip } from '../../ui/beat-strip';
 import { MinutesPipe } from '../../ui/pipes';
@@ -13,7 +13,7 @@ import { minutesOf } from './dispatch.state';
 
 /** Where a drop would go, with what stands against it. */
 export interface Ghost {
-  readonly personId: string | null;
+  readonly personId: Id<'person'> | null;
   readonly left: number;
   readonly width: number;
   readonly words: string;

@@ -6,7 +6,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/ng-bootstrap/dropdown';
 import type { ClockWire } from '@core/desk';
 import { type BookingWire, type DispatchWire, type LaneWire, planningRoutes, type UnbookedWire } from '@core/scheduling';
-import { formatMinutes, type NamedWork, plusDays, sayWork, sayWorkShortly, type LocalDate } from '@core/ground';
+import { formatMinutes, type Id, type LocalDate, type NamedWork, plusDays, sayWork, sayWorkShortly } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
@@ -152,7 +152,7 @@ export class DispatchPage {
     this.set({ [name]: was === 'yes' ? undefined : 'yes' });
   }
 
-  protected switchTeam(id: string): void {
+  protected switchTeam(id: Id<'team'>): void {
     const ids = this.teamIds().includes(id) ? this.teamIds().filter((t) => t !== id) : [...this.teamIds(), id];
     this.set({ teams: ids.join(',') || undefined });
   }
@@ -257,7 +257,7 @@ export class DispatchPage {
   }
 
   /** @param workIds what has to find a place, whatever else does */
-  protected plan(d: DispatchWire, onlyRepair: boolean, workIds: readonly string[] = []): void {
+  protected plan(d: DispatchWire, onlyRepair: boolean, workIds: readonly Id<'work'>[] = []): void {
     const body = { teamIds: this.teamIds(), day: d.days[0]!.day, days: d.days.length, onlyRepair, workIds: [...workIds] };
     this.api.call(planningRoutes.askForPlan, { body }).subscribe({
       next: ({ id }) => this.dock.set({ is: 'plan', planId: id }),
@@ -265,7 +265,7 @@ export class DispatchPage {
     });
   }
 
-  protected theirs(d: DispatchWire, bookingId: string): string {
+  protected theirs(d: DispatchWire, bookingId: Id<'booking'>): string {
     const lane = d.lanes.find((l) => l.bookings.some((b) => b.id === bookingId));
     const b = lane?.bookings.find((x) => x.id === bookingId);
     return b ? this.says({ personId: b.personId, startsAt: b.startsAt, minutes: minutesOf(b) }) : 'no longer on these lanes';

@@ -25,7 +25,18 @@ import {
   type WorkFitWire,
 } from '@core/scheduling';
 import { peopleRoutes } from '@core/house';
-import { dateOf, formatInstant, formatMinutes, instantAt, instantOfMillis, naming, type NamedWork, sayWorkShortly } from '@core/ground';
+import {
+  dateOf,
+  formatInstant,
+  formatMinutes,
+  type Id,
+  instantAt,
+  instantOfMillis,
+  type NamedWork,
+  naming,
+  sayWorkShortly,
+  ticketIdOf,
+} from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { problemOf } from '../../shell/problem';
@@ -88,11 +99,11 @@ export class DispatchState {
     this.again.next();
   }
 
-  gapFits(personId: string, gap: { from: string; to: string }): Observable<GapFitWire[]> {
+  gapFits(personId: Id<'person'>, gap: { from: string; to: string }): Observable<GapFitWire[]> {
     return this.api.call(fittingRoutes.listGapFits, { query: { personId, from: gap.from, to: gap.to } }).pipe(map((a) => a.fits));
   }
 
-  workFits(workId: string, days: number): Observable<WorkFitWire[]> {
+  workFits(workId: Id<'work'>, days: number): Observable<WorkFitWire[]> {
     return this.api.call(fittingRoutes.listWorkFits, { params: { workId }, query: { days } }).pipe(map((a) => a.fits));
   }
 
@@ -151,7 +162,7 @@ export class DispatchState {
   }
 
   cancel(
-    booking: NamedWork & { id: string; version: number },
+    booking: NamedWork & { id: Id<'booking'>; version: number },
     {
       undo = true,
       reason = null,
@@ -182,7 +193,7 @@ export class DispatchState {
     });
   }
 
-  restore(booking: NamedWork & { id: string }, version: number, words: string): void {
+  restore(booking: NamedWork & { id: Id<'booking'> }, version: number, words: string): void {
     this.run({ command: this.api.call(dispatchRoutes.restoreBooking, { params: { bookingId: booking.id }, version }), words });
   }
 
@@ -195,20 +206,20 @@ export class DispatchState {
 
   setVisit(work: NamedWork, needsVisit: boolean): void {
     this.run({
-      command: this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: work.workId }, body: { needsVisit } }),
+      command: this.api.call(dispatchRoutes.setNeedsVisit, { params: { ticketId: ticketIdOf(work.workId) }, body: { needsVisit } }),
       words: needsVisit ? `${sayWorkShortly(work)} needs somebody on site` : `${sayWorkShortly(work)} is done from here`,
     });
   }
 
   setEstimate(work: NamedWork, minutes: number): void {
     this.run({
-      command: this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: work.workId }, body: { minutes } }),
+      command: this.api.call(dispatchRoutes.setEstimate, { params: { ticketId: ticketIdOf(work.workId) }, body: { minutes } }),
       words: `${sayWorkShortly(work)} is estimated at ${formatMinutes(minutes)}`,
     });
   }
 
   /** Somebody called in ill: nothing of theirs can be done today any more. Their bookings then show as conflicts. */
-  awayToday(personId: string): void {
+  awayToday(personId: Id<'person'>): void {
     const { zone } = this.session;
     const now = instantOfMillis(this.session.now());
     const body = { startsAt: formatInstant(now), endsAt: formatInstant(instantAt(dateOf(now, zone), 1440, zone)), reason: 'ill' };
@@ -223,11 +234,11 @@ export class DispatchState {
     });
   }
 
-  settle(bookingId: string): void {
+  settle(bookingId: Id<'booking'>): void {
     this.run({ command: this.api.call(fittingRoutes.settleOverrun, { params: { bookingId } }), words: 'Seen to' });
   }
 
-  who(personId: string | null): string {
+  who(personId: Id<'person'> | null): string {
     return this.now?.lanes.find((l) => l.personId === personId)?.name ?? 'no technician yet';
   }
 

@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output } from '@angu
 import { map } from 'rxjs';
 import { houseRoutes, viewRoutes } from '@core/house';
 import { travelRoutes } from '@core/scheduling';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { ONLY_CHOICES } from './unbooked-filter';
 
@@ -48,7 +49,7 @@ import { ONLY_CHOICES } from './unbooked-filter';
 })
 export class UnbookedChoice {
   readonly only = input.required<string>();
-  readonly skills = input.required<readonly { readonly id: string; readonly name: string }[]>();
+  readonly skills = input.required<readonly { readonly id: Id<'skill'>; readonly name: string }[]>();
   readonly chosen = output<string>();
   private readonly api = inject(Api);
   protected readonly onlys = ONLY_CHOICES;

@@ -1,5 +1,5 @@
 import type { BookingWire, DispatchWire, UnbookedWire } from '@core/scheduling';
-import { formatMinutes, naming, type NamedWork } from '@core/ground';
+import { formatMinutes, type Id, type NamedWork, naming } from '@core/ground';
 import { minutesOf } from './dispatch.state';
 import { firstRoom } from './drop-place';
 
@@ -7,7 +7,7 @@ import { firstRoom } from './drop-place';
 export interface Wanted {
   readonly work: NamedWork;
   readonly booking?: BookingWire;
-  readonly personId: string | null;
+  readonly personId: Id<'person'> | null;
   readonly startsAt: string;
   readonly duration: string;
   readonly onSite: boolean;

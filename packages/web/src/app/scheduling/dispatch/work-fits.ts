@@ -4,7 +4,7 @@ import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest } from 'rxjs';
 import type { WorkFitWire } from '@core/scheduling';
 import { OfferOpenings } from '../openings/offer-openings';
-import type { NamedWork } from '@core/ground';
+import { ticketIdOf, type NamedWork } from '@core/ground';
 import { Session } from '../../shell/session';
 import { loading } from '../../ui/loading';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
@@ -37,7 +37,7 @@ import { DispatchState } from './dispatch.state';
     </p>
     @let now = fits$ | async;
     @if (offering()) {
-      <dl-offer-openings [ticketId]="work().workId" [onSite]="onSite()" (offered)="offered()" />
+      <dl-offer-openings [ticketId]="ticketOf(work().workId)" [onSite]="onSite()" (offered)="offered()" />
     } @else if (now && now.is !== 'there') {
       <dl-state-note [state]="now" (again)="state.retry()" />
     } @else if (now) {
@@ -100,6 +100,7 @@ import { DispatchState } from './dispatch.state';
   `,
 })
 export class WorkFits {
+  protected readonly ticketOf = ticketIdOf;
   readonly work = input.required<NamedWork>();
   readonly onSite = input(false);
   readonly taken = output<void>();

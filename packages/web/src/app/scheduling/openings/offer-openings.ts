@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest } from 'rxjs';
 import { HELD_HOURS, openingRoutes, type WorkFitWire } from '@core/scheduling';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
 import { loading } from '../../ui/loading';
@@ -88,7 +89,7 @@ const HELD_AT_FIRST = 4;
   `,
 })
 export class OfferOpenings {
-  readonly ticketId = input.required<string>();
+  readonly ticketId = input.required<Id<'ticket'>>();
   readonly onSite = input(false);
   readonly offered = output<void>();
   private readonly api = inject(Api);

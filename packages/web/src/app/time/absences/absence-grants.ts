@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest, startWith, Subject } from 'rxjs';
 import { absenceRoutes, sayDays, type AbsenceKindWire } from '@core/time';
+import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -93,19 +94,23 @@ export class AbsenceGrants {
     return kinds.filter((k) => k.hasBalance);
   }
 
-  protected own(grants: readonly { personId: string; kindId: string; halves: number }[], personId: string, kindId: string): string {
+  protected own(
+    grants: readonly { personId: Id<'person'>; kindId: Id<'absence_kind'>; halves: number }[],
+    personId: Id<'person'>,
+    kindId: Id<'absence_kind'>,
+  ): string {
     const halves = grants.find((g) => g.personId === personId && g.kindId === kindId)?.halves;
     return halves === undefined ? '' : String(halves / 2);
   }
 
   /** Nothing typed is what the kind says. */
-  protected set(kind: AbsenceKindWire, personId: string, typed: string): void {
+  protected set(kind: AbsenceKindWire, personId: Id<'person'>, typed: string): void {
     const text = typed.trim().replace(',', '.');
     const halves = text === '' ? null : Number(text) * 2;
     if (halves !== null && !Number.isInteger(halves))
       return this.toasts.trouble(`"${typed}" was given; days are whole or half, such as 22.5.`);
     const body = { year: this.year(), grants: [{ personId, halves }] };
-    this.api.call(absenceRoutes.setAbsenceGrant, { params: { kindId: kind.id }, body }).subscribe({
+    this.api.call(absenceRoutes.setAbsenceGrant, { params: { absenceKindId: kind.id }, body }).subscribe({
       next: () => (
         this.toasts.done(halves === null ? `As the kind says: ${sayDays(kind.yearHalves)}` : `${sayDays(halves)} in ${this.year()}`),
         this.reload()

@@ -44,7 +44,7 @@ export function absenceKindsSection(): SetupSection<Row, typeof absenceKindFormS
       { name: 'carryUntil', label: 'To be used by, month and day', when: hasBalance },
     ],
     add: (body) => api.call(absenceRoutes.addAbsenceKind, { body }),
-    edit: (row, version, body) => api.call(absenceRoutes.editAbsenceKind, { params: { kindId: row.id }, version, body }),
-    archive: (row) => api.call(absenceRoutes.archiveAbsenceKind, { params: { kindId: row.id }, version: row.version }),
+    edit: (row, version, body) => api.call(absenceRoutes.editAbsenceKind, { params: { absenceKindId: row.id }, version, body }),
+    archive: (row) => api.call(absenceRoutes.archiveAbsenceKind, { params: { absenceKindId: row.id }, version: row.version }),
   };
 }

@@ -12,7 +12,7 @@ import {
   teamWeekRoutes,
   type TimeDecision,
 } from '@core/time';
-import { plusDays, type LocalDate, sayWork } from '@core/ground';
+import { type Id, type LocalDate, plusDays, sayWork } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -46,7 +46,7 @@ interface Day {
   styleUrl: './person-week.page.css',
 })
 export class PersonWeekPage {
-  readonly personId = input.required<string>();
+  readonly personId = input.required<Id<'person'>>();
   readonly day = input<string>();
   private readonly api = inject(Api);
   private readonly router = inject(Router);
@@ -141,7 +141,7 @@ export class PersonWeekPage {
 
   /** Only what is odd is left, so that it can be returned at once. */
   protected chooseOdd(days: readonly Day[]): void {
-    const odd = new Set(days.flatMap((d) => d.entries.filter((e) => e.odd.length).map((e) => e.entry.id)));
+    const odd = new Set<string>(days.flatMap((d) => d.entries.filter((e) => e.odd.length).map((e) => e.entry.id)));
     const all = days.flatMap((d) => [...d.entries.map((e) => e.entry.id), ...d.expenses.map((x) => x.expense.id)]);
     this.left.set(new Set(all.filter((id) => !odd.has(id))));
   }

@@ -37,7 +37,7 @@ export function expenseCategoriesSection(): SetupSection<Row, typeof expenseCate
       { name: 'markupPercent', label: 'Markup, %', kind: 'number', when: (v) => v['billable'] === true },
     ],
     add: (body) => api.call(expenseRoutes.addExpenseCategory, { body }),
-    edit: (row, version, body) => api.call(expenseRoutes.editExpenseCategory, { params: { categoryId: row.id }, version, body }),
-    archive: (row) => api.call(expenseRoutes.archiveExpenseCategory, { params: { categoryId: row.id }, version: row.version }),
+    edit: (row, version, body) => api.call(expenseRoutes.editExpenseCategory, { params: { expenseCategoryId: row.id }, version, body }),
+    archive: (row) => api.call(expenseRoutes.archiveExpenseCategory, { params: { expenseCategoryId: row.id }, version: row.version }),
   };
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal, type OnInit } from '@angular/core';
 import { map, switchMap, type Observable } from 'rxjs';
 import { expenseFormSchema, expenseRoutes, type ExpenseCategoryWire, type ExpenseForm, type ExpenseWire } from '@core/time';
-import { type Currency, CURRENCY_DECIMALS, majorOf, money, sayWork } from '@core/ground';
+import { type Currency, CURRENCY_DECIMALS, type Id, majorOf, money, sayWork } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -123,7 +123,7 @@ export class ExpenseFormPanel implements OnInit {
   }
 
   /** The receipt follows once the expense is stored; where only that fails, the expense stays and says so. */
-  private save(body: ExpenseForm, version: number | undefined): Observable<{ id: string }> {
+  private save(body: ExpenseForm, version: number | undefined): Observable<{ id: Id<'expense'> }> {
     const x = this.expense();
     const stored = x
       ? this.api.call(expenseRoutes.editExpense, { params: { expenseId: x.id }, version: version!, body })

@@ -5,7 +5,7 @@ import { RouterLink } from '@angular/router';
 import { catchError, combineLatest, debounceTime, map, merge, of, shareReplay, startWith, Subject, switchMap } from 'rxjs';
 import { houseRoutes } from '@core/house';
 import { type Effect, proposedEntryRoutes, type ProposedEntryWire, timeRoutes, sumEffects } from '@core/time';
-import { formatMinutes, parseMinutes } from '@core/ground';
+import { formatMinutes, type Id, parseMinutes } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -21,7 +21,7 @@ import { Why } from '../../ui/why';
 const SHOWN = 2;
 const WAIT_MS = 200;
 const NOT_A_TIME = 'a time such as 25, 1:30, 1.5 or 1 h 40';
-type Changed = Partial<{ readonly duration: string; readonly activityId: string; readonly note: string; readonly taken: boolean }>;
+type Changed = Partial<{ readonly duration: string; readonly activityId: Id<'activity'>; readonly note: string; readonly taken: boolean }>;
 
 /** The day as Drumline would write it: every row with what shows it, changed in place, recorded in one sweep. */
 @Component({

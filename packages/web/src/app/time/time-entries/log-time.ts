@@ -8,13 +8,14 @@ import {
   dateOf,
   formatInstant,
   formatMinutes,
+  type Id,
   instantAt,
   instantOfMillis,
+  type LocalDate,
   parseLocalDate,
   parseMinutes,
   plusSeconds,
   sayWork,
-  type LocalDate,
 } from '@core/ground';
 import { entryFormSchema, timeRoutes, type EntryWire } from '@core/time';
 import { Api } from '../../shell/api';
@@ -40,7 +41,7 @@ const WAIT_MS = 150;
 })
 export class LogTime implements OnInit {
   /** What it is on; without it, that is chosen here. */
-  readonly workId = input<string | undefined>(undefined);
+  readonly workId = input<Id<'work'> | undefined>(undefined);
   /** Time to be filled, with what it was likely spent on. */
   readonly gap = input<{ readonly from: string; readonly to: string; readonly likely?: WorkedOn | undefined } | undefined>(undefined);
   /** The day it was on, where that is not today. */

@@ -22,7 +22,7 @@ import { ProposedEntries } from '../proposed-entries/proposed-entries';
 import { ScheduleFeed } from '../../scheduling/feeds/schedule-feed';
 import { type ActionTime, actionTimeRoutes, ticketRoutes } from '@core/desk';
 import { dispatchRoutes } from '@core/scheduling';
-import { plusDays, type LocalDate, sayWork, sayWorkShortly } from '@core/ground';
+import { type Id, type LocalDate, plusDays, sayWork, sayWorkShortly, ticketIdOf } from '@core/ground';
 import { timeRoutes, type DaySheetWire } from '@core/time';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -71,6 +71,7 @@ const MOST_GAPS = 4;
   styleUrl: './my-time.page.css',
 })
 export class MyTimePage {
+  protected readonly ticketOf = ticketIdOf;
   readonly day = input<string>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
@@ -151,8 +152,9 @@ export class MyTimePage {
     this.filling.set({ key: `${s.day} ${gap?.from ?? ''}`, gap: gap && { from: gap.from, to: gap.to, likely } });
   }
 
-  protected answer(itemId: string): void {
-    const answer = (to: 'done' | null) => this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer: to } });
+  protected answer(checklistItemId: Id<'checklist_item'>): void {
+    const answer = (to: 'done' | null) =>
+      this.api.call(ticketRoutes.answerChecklistItem, { params: { checklistItemId }, body: { answer: to } });
     answer('done').subscribe({
       next: () => {
         this.toasts.done('Done', () =>
@@ -174,7 +176,7 @@ export class MyTimePage {
     ),
   );
 
-  protected belongs(entryId: string, bookingId: string): void {
+  protected belongs(entryId: Id<'time_entry'>, bookingId: Id<'booking'>): void {
     this.api.call(dispatchRoutes.answerQuestion, { params: { entryId }, body: { bookingId } }).subscribe({
       next: () => (this.toasts.done('Thanks, that settles it'), this.again.next()),
       error: (fault: unknown) => this.toasts.trouble(fault),
@@ -231,7 +233,7 @@ export class MyTimePage {
     });
   }
 
-  protected hasTimer(s: DaySheetWire, workId: string): boolean {
+  protected hasTimer(s: DaySheetWire, workId: Id<'work'>): boolean {
     return s.timers.some((t) => t.workId === workId);
   }
 

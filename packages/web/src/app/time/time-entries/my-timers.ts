@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
-import { sayWork } from '@core/ground';
+import { type Id, sayWork } from '@core/ground';
 import type { TimerWire } from '@core/time';
 import { Session } from '../../shell/session';
 import { Timers } from '../../shell/timers';
@@ -24,12 +24,12 @@ export class MyTimers {
   /** The timer whose count goes to other work. */
   protected readonly moving = signal<string | undefined>(undefined);
 
-  protected moveTimer(timerId: string, work: WorkedOn): void {
+  protected moveTimer(timerId: Id<'timer'>, work: WorkedOn): void {
     this.moving.set(undefined);
     this.own.move(timerId, work.workId, `The timer is on ${sayWork(work)} now`);
   }
 
-  protected discard(timerId: string): void {
+  protected discard(timerId: Id<'timer'>): void {
     this.own.discard(timerId);
   }
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
-import { formatMinutes, parseMinutes } from '@core/ground';
+import { formatMinutes, type Id, parseMinutes } from '@core/ground';
 import { chargeRoutes } from '@core/billing';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
@@ -58,10 +58,10 @@ import { UmbrellaState } from '../../desk/umbrellas/umbrella.state';
   `,
 })
 export class ShareEntry {
-  readonly entryId = input.required<string>();
+  readonly entryId = input.required<Id<'time_entry'>>();
   /** The minutes there are to share. */
   readonly minutes = input.required<number>();
-  readonly umbrellaId = input.required<string>();
+  readonly umbrellaId = input.required<Id<'ticket'>>();
   readonly shared = output<void>();
   readonly closed = output<void>();
   private readonly api = inject(Api);
@@ -82,7 +82,7 @@ export class ShareEntry {
     effect(() => this.state.load(this.umbrellaId()));
   }
 
-  protected type(id: string, text: string): void {
+  protected type(id: Id<'ticket'>, text: string): void {
     this.typed.set({ ...this.typed(), [id]: text });
   }
 

@@ -5,7 +5,7 @@ import { catchError, combineLatest, debounceTime, distinctUntilChanged, map, mer
 import { expenseRoutes, weekSheetRoutes } from '@core/time';
 import { houseRoutes } from '@core/house';
 import { ticketRoutes } from '@core/desk';
-import { formatMinutes, parseMinutes } from '@core/ground';
+import { formatMinutes, type Id, parseMinutes, ticketIdOf } from '@core/ground';
 import { ExpenseFormPanel } from '../expenses/expense-form';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -104,7 +104,7 @@ export class CellDetails {
   protected readonly checklist$ = this.place$.pipe(
     switchMap(({ workId, isTicket }) =>
       isTicket
-        ? this.api.call(ticketRoutes.getTicket, { params: { ticketId: workId } }).pipe(
+        ? this.api.call(ticketRoutes.getTicket, { params: { ticketId: ticketIdOf(workId) } }).pipe(
             map((t) => t.checklist),
             catchError(() => of([])),
           )
@@ -112,8 +112,8 @@ export class CellDetails {
     ),
   );
 
-  protected answer(itemId: string, done: boolean): void {
-    this.api.call(ticketRoutes.answerChecklistItem, { params: { itemId }, body: { answer: done ? 'done' : null } }).subscribe({
+  protected answer(checklistItemId: Id<'checklist_item'>, done: boolean): void {
+    this.api.call(ticketRoutes.answerChecklistItem, { params: { checklistItemId }, body: { answer: done ? 'done' : null } }).subscribe({
       next: () => this.changed.next(),
       error: (fault: unknown) => (this.toasts.trouble(fault), this.changed.next()),
     });

@@ -1,4 +1,5 @@
 import type { SuggestedRowWire, TypedCell } from '@core/time';
+import type { Id } from '@core/ground';
 
 /** What a row says of itself. */
 export type RowHead = Pick<SuggestedRowWire, 'workId' | 'workKind' | 'number' | 'subject' | 'client' | 'activityId' | 'activity'>;
@@ -17,7 +18,7 @@ interface Kept {
   readonly rows: readonly RowHead[];
 }
 
-type RowKey = { readonly workId: string; readonly activityId: string };
+type RowKey = { readonly workId: Id<'work'>; readonly activityId: Id<'activity'> };
 export const keyOfRow = (r: RowKey): string => `${r.workId} ${r.activityId}`;
 export const keyOfCell = (c: RowKey & { readonly day: string }): string => `${keyOfRow(c)} ${c.day}`;
 

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { Id } from '@core/ground';
 import { WorkFinder, type WorkedOn } from '../../ui/work-finder';
 import type { RowHead } from './kept-cells';
 
@@ -44,7 +45,7 @@ export class RowAdder {
   readonly chosen = output<RowHead>();
   readonly closed = output<void>();
 
-  protected take(activityId: string, work: WorkedOn): void {
+  protected take(activityId: Id<'activity'>, work: WorkedOn): void {
     this.chosen.emit({ ...work, activityId, activity: this.activities().find((a) => a.id === activityId)!.name });
   }
 }

@@ -1,0 +1,75 @@
+/** Kinds of record that have an id, by the table that keeps them. */
+export type Identified =
+  | 'absence'
+  | 'absence_kind'
+  | 'activity'
+  | 'allocation'
+  | 'api_token'
+  | 'asset'
+  | 'attachment'
+  | 'booking'
+  | 'calendar'
+  | 'canned_reply'
+  | 'catalogue_item'
+  | 'category'
+  | 'charge'
+  | 'checklist_item'
+  | 'checklist_template'
+  | 'client'
+  | 'contact'
+  | 'day_plan'
+  | 'desk'
+  | 'division'
+  | 'escalation'
+  | 'event'
+  | 'expense'
+  | 'expense_category'
+  | 'flat_fee'
+  | 'grade'
+  | 'internal_work'
+  | 'invoice'
+  | 'invoice_series'
+  | 'mail_rule'
+  | 'mail_source'
+  | 'member_update'
+  | 'membership'
+  | 'message'
+  | 'notice'
+  | 'on_call'
+  | 'opening_set'
+  | 'outside_calendar'
+  | 'own_condition'
+  | 'own_field'
+  | 'own_kind'
+  | 'own_status'
+  | 'password_reset'
+  | 'payment'
+  | 'person'
+  | 'promise'
+  | 'promise_version'
+  | 'rate_rule'
+  | 'request_form'
+  | 'routine'
+  | 'saved_view'
+  | 'site'
+  | 'skill'
+  | 'team'
+  | 'third_party'
+  | 'ticket'
+  | 'ticket_template'
+  | 'time_entry'
+  | 'time_off'
+  | 'timer'
+  | 'upload'
+  | 'work';
+
+/** A ticket is work, and so is internal work: where work is asked for, each of them is. */
+type Among<Kind extends Identified> = Kind extends 'work' ? 'work' | 'ticket' | 'internal_work' : Kind;
+
+declare const kind: unique symbol;
+
+/**
+ * An id (RFC 9562) of one kind of record. The compiler refuses that of another kind; text of which nothing is known, as from
+ * an address or a test, it lets be one.
+ */
+export type Id<Kind extends Identified> = string & { readonly [kind]?: Among<Kind> };

@@ -1,0 +1,2 @@
+export * from './id';
+export * from './param-ids';

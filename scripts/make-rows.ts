@@ -29,8 +29,13 @@ const TYPES: Readonly<Record<string, string>> = {
 
 /** What stands in the columns that PostgreSQL knows as JSON alone: the type, and where it is from. */
 const CURRENCY = ['Currency', '@core/ground'] as const;
+const FIELDS = ['Readonly<Record<string, FactValue>>', '@core/ground', 'FactValue'] as const;
 const KIND = ["Kind | 'unsorted'", '@core/desk'] as const;
-const SHAPES: Readonly<Record<string, readonly [type: string, from?: string]>> = {
+const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, name?: string]>> = {
+  'asset.fields': FIELDS,
+  'client.fields': FIELDS,
+  'contact.fields': FIELDS,
+  'ticket.fields': FIELDS,
   'activity.pricing': ['Pricing', '@core/time'],
   'activity.rounding': ['Rounding', '@core/time'],
   'absence.days': ['Readonly<Record<LocalDate, number>>'],
@@ -63,6 +68,15 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string]>> =
   'invoice_line.tax_category': ['TaxCategory', '@core/goods'],
   'invoice_line.unit': ['ChargeUnit', '@core/billing'],
   'invoice_tax.tax_category': ['TaxCategory', '@core/goods'],
+  'ticket_template.kind': ["MailRuleForm['kind']", '@core/desk'],
+  'ticket_template.impact': ["MailRuleForm['impact']", '@core/desk'],
+  'ticket_template.urgency': ["MailRuleForm['urgency']", '@core/desk'],
+  'ticket_template.line': ["MailRuleForm['line']", '@core/desk'],
+  'ticket.look_is': ['Look', '@core/desk'],
+  'request_form.kind': ["RequestFormForm['kind']", '@core/desk'],
+  'own_kind.stands_for': ["OwnKindForm['standsFor']", '@core/desk'],
+  'calendar.written': ['WrittenCalendar', '@core/ground'],
+  'outbox.payload': ['{ readonly by?: string }'],
   'mail_rule.impact': ["MailRuleForm['impact']", '@core/desk'],
   'mail_rule.kind': ["MailRuleForm['kind']", '@core/desk'],
   'mail_rule.line': ["MailRuleForm['line']", '@core/desk'],
@@ -170,8 +184,8 @@ export async function rowsOf(knex: Knex): Promise<string> {
   const imports = new Map<string, Set<string>>([['@core/ground', new Set(['Id', 'Instant', 'LocalDate'])]]);
   for (const each of await readColumns(knex)) {
     const { table, column, type, nullable } = each;
-    const [shape, from] = SHAPES[`${table}.${column}`] ?? [];
-    if (shape && from) imports.set(from, (imports.get(from) ?? new Set()).add(/\w+/.exec(shape.replace('readonly ', ''))![0]));
+    const [shape, from, name] = SHAPES[`${table}.${column}`] ?? [];
+    if (shape && from) imports.set(from, (imports.get(from) ?? new Set()).add(name ?? /\w+/.exec(shape.replace('readonly ', ''))![0]));
     const plain = TYPES[type];
     if (!plain) throw new Error(`${table}.${column} is of type ${type}, of which scripts/make-rows.ts knows nothing`);
     const is =

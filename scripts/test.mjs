@@ -3,19 +3,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import {
-  CHROMIUM,
-  CHROMIUM_SHELL,
-  KHAL,
-  needBuild,
-  needDebian,
-  needPackages,
-  PDFTOTEXT,
-  POSTGRES,
-  top,
-  VOBJECT,
-  wishDebian,
-} from './prepare.mjs';
+import { CHROMIUM, CHROMIUM_SHELL, KHAL, needDebian, needPackages, PDFTOTEXT, POSTGRES, top, VOBJECT, wishDebian } from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
 process.chdir(top);
@@ -114,15 +102,24 @@ async function twoAtOnce(all) {
 }
 
 mkdirSync('.drumline', { recursive: true });
-needBuild();
+/** Beside what needs no build. */
+const build = () => check('build', 'node', ['-e', `import('./scripts/prepare.mjs').then((p) => p.needBuild())`]);
 const checks = [
   () => check('format', bin('prettier'), ['--check', '--cache', '--cache-location=.drumline/prettier', '.']),
   () => check('lint', bin('eslint'), ['--cache', '--cache-location=.drumline/eslint', '--cache-strategy=content', '.']),
   () => check('structure', 'node', ['scripts/check-structure.mjs']),
   () => check('types', bin('tsc'), ['-p', '.', '--incremental', '--tsBuildInfoFile', '.drumline/types.json']),
+  () =>
+    check('types of the server', bin('tsc'), [
+      '-p',
+      'packages/server',
+      '--incremental',
+      '--tsBuildInfoFile',
+      '.drumline/types-server.json',
+    ]),
   () => check('types of the web', bin('tsc'), ['--noEmit', '-p', 'packages/web/tsconfig.spec.json']),
 ];
-await twoAtOnce([() => jest('core'), () => jest('web'), ...(chosen.length ? [] : checks)]);
+await twoAtOnce([build, () => jest('core'), () => jest('web'), ...(chosen.length ? [] : checks)]);
 
 const cluster = await startCluster('.drumline/test', { durable: false });
 try {

@@ -117,3 +117,15 @@ export function wireAt(instant: Instant | null): string | null;
 export function wireAt(instant: Instant | null): string | null {
   return instant === null ? null : formatInstant(instant);
 }
+
+/** The sum of a column over what a query of one table finds; 0 over nothing. */
+export async function sumOf(query: Pick<Knex.QueryBuilder, 'sum'>, column: string): Promise<number> {
+  const [{ n }] = await query.sum(`${column} as n`);
+  return Number(n ?? 0);
+}
+
+/** How many rows a query of one table finds. */
+export async function countOf(query: Pick<Knex.QueryBuilder, 'count'>): Promise<number> {
+  const [{ n }] = await query.count('* as n');
+  return Number(n);
+}

@@ -84,7 +84,7 @@ export class Live {
 
   async start(): Promise<void> {
     const [position] = await this.from.knex('outbox_position').select('last_seq');
-    this.last = position.last_seq;
+    this.last = position!.last_seq;
     await new Promise<void>((resolve) => void this.listen(resolve));
     this.timer = setTimeout(() => void this.tick(), TICK_MS);
   }
@@ -124,8 +124,8 @@ export class Live {
   };
 
   private async catchUp(stream: Stream, from: number): Promise<void> {
-    const first = await this.from.knex('outbox').whereNotNull('seq').min('seq as seq').first();
-    const isKept = first?.seq !== null && first?.seq !== undefined && Number(first.seq) <= from + 1;
+    const first = await this.from.knex('outbox').whereNotNull('seq').orderBy('seq').first('seq');
+    const isKept = first !== undefined && first.seq! <= from + 1;
     if (!isKept || this.last - from > MOST_MISSED) {
       stream.res.write(`id: ${this.last}\nevent: anew\ndata: {}\n\n`);
       return;
@@ -199,7 +199,7 @@ export class Live {
       .limit(READ_AT_ONCE)
       .select('seq', 'topic', 'subject_id', 'payload', 'ticket_id', 'client_id', 'person_id', 'division_id');
     return rows.map((row) => ({
-      seq: row.seq,
+      seq: row.seq!,
       topic: row.topic,
       id: row.subject_id,
       ticketId: row.ticket_id,

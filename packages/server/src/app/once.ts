@@ -56,10 +56,10 @@ export async function once(work: Work, { key, print, secret }: Named, run: () =>
     .returning('key');
   if (!taken) {
     const [first] = await work.tx('idempotency_key').where({ actor, key });
-    if (first.request_hash !== print) return refuse('already-used', 'This Idempotency-Key was used for another command. Take a new one.');
-    if (first.answer === null && secret)
+    if (first!.request_hash !== print) return refuse('already-used', 'This Idempotency-Key was used for another command. Take a new one.');
+    if (first!.answer === null && secret)
       return refuse('already-used', 'This was carried out already, and what it made was shown then; it is kept nowhere. Make another.');
-    return first.answer as unknown;
+    return first!.answer as unknown;
   }
   const outcome = await run();
   if (!isRefusal(outcome) && !secret)

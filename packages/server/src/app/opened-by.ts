@@ -35,7 +35,7 @@ export async function isGood(db: Db, by: OpenedBy): Promise<boolean> {
   const person = await db('person as p').where({ id: by.personId, active: true }).first('role', db.raw(EXCEPTIONS));
   if (!person || textOf(person) !== by.access) return false;
   if (by.tokenId) return Boolean(await db('api_token').where({ id: by.tokenId }).whereNull('revoked_at').first('id'));
-  return Boolean(await db('session').where({ sid: by.sessionId }).whereRaw('expire > now()').first('sid'));
+  return Boolean(await db('session').where({ sid: by.sessionId! }).whereRaw('expire > now()').first('sid'));
 }
 
 function textOf({ role, exceptions }: Access): string {

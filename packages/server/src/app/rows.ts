@@ -7,16 +7,19 @@ import type {
   HoldReason,
   Impact,
   Kind,
+  Look,
   MailRuleForm,
   MessageWire,
+  OwnKindForm,
   Priority,
   PriorityMatrix,
+  RequestFormForm,
   Status,
   TicketOutcome,
   Urgency,
 } from '@core/desk';
 import type { Tax, TaxCategory } from '@core/goods';
-import type { AccessRole, Currency, Explanation, Id, Instant, LocalDate } from '@core/ground';
+import type { AccessRole, Currency, Explanation, FactValue, Id, Instant, LocalDate, WrittenCalendar } from '@core/ground';
 import type { BandPricing, EntryEffect, Pricing, Rounding, TimeBand } from '@core/time';
 
 /** The columns of each table and view, as the driver hands them over. */
@@ -96,7 +99,7 @@ export interface Rows {
     archived_at: Instant | null;
     version: number;
     since: Instant | null;
-    fields: unknown;
+    fields: Readonly<Record<string, FactValue>>;
   };
   attachment: {
     id: Id<'attachment'>;
@@ -167,7 +170,7 @@ export interface Rows {
   calendar: {
     id: Id<'calendar'>;
     name: string;
-    written: unknown;
+    written: WrittenCalendar;
     version: number;
   };
   calendar_version: {
@@ -295,7 +298,7 @@ export interface Rows {
     since: LocalDate;
     archived_at: Instant | null;
     version: number;
-    fields: unknown;
+    fields: Readonly<Record<string, FactValue>>;
   };
   client_price: {
     client_id: Id<'client'>;
@@ -333,7 +336,7 @@ export interface Rows {
     archived_at: Instant | null;
     version: number;
     since: Instant | null;
-    fields: unknown;
+    fields: Readonly<Record<string, FactValue>>;
     mail_trouble: string | null;
     mail_trouble_at: Instant | null;
   };
@@ -722,7 +725,7 @@ export interface Rows {
     seq: number | null;
     topic: string;
     subject_id: string | null;
-    payload: unknown;
+    payload: { readonly by?: string };
     at: Instant;
     division_id: Id<'division'> | null;
     ticket_id: Id<'ticket'> | null;
@@ -782,7 +785,7 @@ export interface Rows {
   own_kind: {
     id: Id<'own_kind'>;
     name: string;
-    stands_for: string;
+    stands_for: OwnKindForm['standsFor'];
     archived_at: Instant | null;
     version: number;
   };
@@ -895,7 +898,7 @@ export interface Rows {
     name: string;
     path: string;
     intro: string;
-    kind: string | null;
+    kind: RequestFormForm['kind'] | null;
     category_id: Id<'category'> | null;
     fields: readonly string[];
     archived_at: Instant | null;
@@ -1031,13 +1034,13 @@ export interface Rows {
     look_since: Instant | null;
     look_at: string | null;
     no_fee_at: Instant | null;
-    fields: unknown;
+    fields: Readonly<Record<string, FactValue>>;
     own_status_id: Id<'own_status'> | null;
     routine_id: Id<'routine'> | null;
     request_form_id: Id<'request_form'> | null;
     own_kind_id: Id<'own_kind'> | null;
     needs_visit: boolean;
-    look_is: 'third party' | 'not delivered' | null;
+    look_is: Look | null;
   };
   ticket_clock: {
     ticket_id: Id<'ticket'>;
@@ -1091,12 +1094,12 @@ export interface Rows {
     name: string;
     subject: string;
     text: string;
-    kind: string | null;
-    impact: string | null;
-    urgency: string | null;
+    kind: MailRuleForm['kind'] | null;
+    impact: MailRuleForm['impact'] | null;
+    urgency: MailRuleForm['urgency'] | null;
     category_id: Id<'category'> | null;
     desk_id: Id<'desk'> | null;
-    line: string | null;
+    line: MailRuleForm['line'] | null;
     checklist: readonly string[];
     archived_at: Instant | null;
     version: number;

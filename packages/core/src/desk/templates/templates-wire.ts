@@ -27,7 +27,8 @@ export const checklistTemplateSchema = record({ id: id('checklist_template'), ve
 export type ChecklistTemplateWire = Wire<typeof checklistTemplateSchema>;
 
 /** What a template must say for its tickets to be opened routed, past intake. */
-export function isSorted(t: Pick<TemplateForm, 'kind' | 'impact' | 'urgency' | 'categoryId' | 'deskId' | 'line'>): boolean {
+type Sorting = Pick<TemplateForm, 'kind' | 'impact' | 'urgency' | 'categoryId' | 'deskId' | 'line'>;
+export function isSorted<T extends Sorting>(t: T): t is T & { readonly [Field in keyof Sorting]: NonNullable<Sorting[Field]> } {
   return Boolean(t.kind && t.impact && t.urgency && t.categoryId && t.deskId && t.line);
 }
 

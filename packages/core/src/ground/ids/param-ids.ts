@@ -23,11 +23,13 @@ export interface ParamIds {
   readonly feeId: 'flat_fee';
   readonly fieldId: 'own_field';
   readonly formId: 'request_form';
+  readonly internalWorkId: 'internal_work';
   readonly invoiceId: 'invoice';
   readonly itemId: 'catalogue_item';
   readonly mailRuleId: 'mail_rule';
   readonly messageId: 'message';
   readonly onCallId: 'on_call';
+  readonly outsideCalendarId: 'outside_calendar';
   readonly ownKindId: 'own_kind';
   readonly paymentId: 'payment';
   readonly personId: 'person';

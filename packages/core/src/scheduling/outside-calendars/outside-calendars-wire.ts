@@ -45,14 +45,14 @@ export const outsideCalendarRoutes = defineRoutes({
   },
   readOutsideCalendar: {
     method: 'POST',
-    path: '/outside-calendars/:calendarId/read',
+    path: '/outside-calendars/:outsideCalendarId/read',
     summary: 'Read a calendar again now',
     permission: 'time.own',
     answer: record({ id: id('outside_calendar') }),
   },
   removeOutsideCalendar: {
     method: 'DELETE',
-    path: '/outside-calendars/:calendarId',
+    path: '/outside-calendars/:outsideCalendarId',
     summary: 'Read a calendar no more; what it said is no longer shown as busy',
     permission: 'time.own',
     answer: record({ removed: count() }),

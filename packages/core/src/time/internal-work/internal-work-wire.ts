@@ -24,7 +24,7 @@ export const internalWorkRoutes = defineRoutes({
   },
   editInternalWork: {
     method: 'PUT',
-    path: '/internal-work/:workId',
+    path: '/internal-work/:internalWorkId',
     summary: 'Change the name of internal work',
     permission: 'setup.edit',
     versioned: true,
@@ -33,7 +33,7 @@ export const internalWorkRoutes = defineRoutes({
   },
   archiveInternalWork: {
     method: 'POST',
-    path: '/internal-work/:workId/archive',
+    path: '/internal-work/:internalWorkId/archive',
     summary: 'Put internal work away; time on it stays',
     permission: 'setup.edit',
     versioned: true,

@@ -61,11 +61,11 @@ export async function loadDemoAbsences(
   { story, zone }: { readonly story: Instant; readonly zone: Zone },
 ): Promise<void> {
   const kinds = await tx('absence_kind').insert(KINDS).returning(['id', 'name']);
-  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id');
+  const aoife = (await tx('person').where({ name: 'Aoife Brannigan' }).first('id'))!;
   const today = dateOf(story, zone);
   const monday = plusDays(today, 1 - weekdayOf(today));
   for (const { who, kind, from, to, state, fromMiddle = false, note, remark } of ABSENCES) {
-    const person = await tx('person').where({ name: who }).first('id');
+    const person = (await tx('person').where({ name: who }).first('id'))!;
     const [first, last]: [LocalDate, LocalDate] = [plusDays(monday, from), plusDays(monday, to)];
     const counted = await countAbsence(tx, book, { personId: person.id, off: { from: first, to: last, fromMiddle, toMiddle: false } });
     const span = { starts_at: at(counted.from), ends_at: at(counted.to) };
@@ -87,6 +87,6 @@ export async function loadDemoAbsences(
         ...decided,
       })
       .returning('id');
-    if (state === 'approved') await tx('time_off').insert({ ...span, person_id: person.id, reason: kind, absence_id: absence.id });
+    if (state === 'approved') await tx('time_off').insert({ ...span, person_id: person.id, reason: kind, absence_id: absence!.id });
   }
 }

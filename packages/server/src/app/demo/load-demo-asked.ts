@@ -5,7 +5,7 @@ import { at } from '../database';
 
 /** What the demo's tickets are asked for besides what every ticket has; loaded last, so that its past is not asked. */
 export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: Zone): Promise<void> {
-  const { id: somebodyNew } = await tx('category').where({ name: 'Somebody new' }).first('id');
+  const { id: somebodyNew } = (await tx('category').where({ name: 'Somebody new' }).first('id'))!;
   const ofSomebodyNew = ruleOf({ join: 'all', tests: [{ fact: 'ticket.category', is: 'is', value: somebodyNew }] });
   const ofIncidents = ruleOf({ join: 'all', tests: [{ fact: 'ticket.kind', is: 'is', value: 'incident' }] });
   const servers = ruleOf({
@@ -55,7 +55,7 @@ export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: 
     { name: 'on the bench', stands_for: 'underway', waits_for: null },
   ]);
   await loadTemplates(tx, somebodyNew);
-  const look = await tx('ticket_template').where({ name: 'Monthly look at the servers' }).first('id');
+  const look = (await tx('ticket_template').where({ name: 'Monthly look at the servers' }).first('id'))!;
   const hollin = await tx('contact as k')
     .join('client as c', 'c.id', 'k.client_id')
     .where('c.name', 'like', 'Hollin%')
@@ -79,8 +79,8 @@ export async function loadDemoAsked(tx: Knex.Transaction, story: Instant, zone: 
 }
 
 async function loadTemplates(tx: Knex.Transaction, somebodyNew: string): Promise<void> {
-  const desk = await tx('desk').where({ name: 'Support' }).first('id');
-  const servers = await tx('category').where({ name: 'Servers and storage' }).first('id');
+  const desk = (await tx('desk').where({ name: 'Support' }).first('id'))!;
+  const servers = (await tx('category').where({ name: 'Servers and storage' }).first('id'))!;
   await tx('ticket_template').insert([
     {
       name: 'Monthly look at the servers',
@@ -111,7 +111,7 @@ async function loadTemplates(tx: Knex.Transaction, somebodyNew: string): Promise
     name: 'Somebody new',
     items: ['Open the account', 'Give the rights of the role', 'Prepare the computer', 'Tell the contact how to sign in'],
   });
-  const firstDay = await tx('own_field').where({ name: 'First day' }).first('id');
+  const firstDay = (await tx('own_field').where({ name: 'First day' }).first('id'))!;
   await tx('request_form').insert({
     name: 'Somebody new starts with us',
     path: 'somebody-new',

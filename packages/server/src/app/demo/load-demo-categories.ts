@@ -10,16 +10,16 @@ export async function loadDemoCategories(tx: Knex.Transaction): Promise<void> {
   const skills = new Map<string, string>();
   for (const [name, who] of Object.entries(DEMO_SKILLS)) {
     const [skill] = await tx('skill').insert({ name }).returning('id');
-    skills.set(name, skill.id);
+    skills.set(name, skill!.id);
     await tx('person_skill').insert(
-      Object.entries(who).map(([person, level]) => ({ person_id: people.find((p) => p.name === person)!.id, skill_id: skill.id, level })),
+      Object.entries(who).map(([person, level]) => ({ person_id: people.find((p) => p.name === person)!.id, skill_id: skill!.id, level })),
     );
   }
   for (const [position, top] of DEMO_CATEGORIES.entries()) {
     const [parent] = await tx('category').insert({ name: top.name, position }).returning('id');
     await tx('category').insert(
       top.children.map((child, i) => ({
-        parent_id: parent.id,
+        parent_id: parent!.id,
         name: child.name,
         position: i,
         skill_id: child.skill ? skills.get(child.skill) : null,

@@ -17,13 +17,13 @@ const DIRECTIONS = [
 export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): Promise<void> {
   const random = new DemoRandom(SEED);
   const divisions = await tx('division').select('id', 'name');
-  const ostrand = await tx('calendar').where({ name: 'Ostrand hours' }).first('id');
+  const ostrand = (await tx('calendar').where({ name: 'Ostrand hours' }).first('id'))!;
   const promises = await tx('promise').select('id', 'name');
-  const engineer = await tx('grade').where({ name: 'engineer' }).first('id');
+  const engineer = (await tx('grade').where({ name: 'engineer' }).first('id'))!;
   for (const [index, client] of DEMO_CLIENTS.entries()) {
     const [row] = await tx('client')
       .insert({
-        division_id: divisions.find((d) => d.name === (client.division ?? 'Managed services')).id,
+        division_id: divisions.find((d) => d.name === (client.division ?? 'Managed services'))!.id,
         number: tx.raw(`nextval('client_number')`),
         name: client.name,
         domains: [client.domain],
@@ -44,12 +44,12 @@ export async function loadDemoClients(tx: Knex.Transaction, today: LocalDate): P
     if (client.rate)
       await tx('rate_rule').insert({
         level: 'client',
-        client_id: row.id,
+        client_id: row!.id,
         grade_id: engineer.id,
         rate: client.rate,
         valid_from: '2020-01-01',
       });
-    await loadPeopleAndAssets(tx, { random, client, clientId: row.id });
+    await loadPeopleAndAssets(tx, { random, client, clientId: row!.id });
   }
   await tx('catalogue_item').insert(
     DEMO_ITEMS.map(([number, name, category, price, cost, basis, percent]) => ({
@@ -91,7 +91,7 @@ async function loadPeopleAndAssets(
     .insert(
       [...names].map((name, i) => ({
         client_id: clientId,
-        site_id: sites[i % sites.length].id,
+        site_id: sites[i % sites.length]!.id,
         name,
         email: `${name.toLowerCase().replace(' ', '.')}@${client.domain}`,
         phone: `+353 20 91${random.whole(1, 9)} ${String(random.whole(0, 9999)).padStart(4, '0')}`,

@@ -19,7 +19,7 @@ export async function loadDemoDispatch(tx: Knex.Transaction, story: Instant, zon
     const [home_name, home_latitude, home_longitude] = STARTS[person.name] ?? HOUSE_PLACE;
     await tx('person').where({ id: person.id }).update({ home_name, home_latitude, home_longitude });
   }
-  const odalys = await tx('person').where({ name: 'Odalys Figueroa' }).first('id');
+  const odalys = (await tx('person').where({ name: 'Odalys Figueroa' }).first('id'))!;
   await tx('shift').insert(
     [2, 3].map((n) => ({ person_id: odalys.id, day: plusDays(today, n), hours: ['11:00-19:00'], note: 'late shift' })),
   );

@@ -56,7 +56,7 @@ export async function loadDemoFees(tx: Knex.Transaction): Promise<void> {
     const category = fee.category ? await tx('category').where({ name: fee.category }).first('id') : undefined;
     await tx('flat_fee').insert({
       name: fee.name,
-      item_id: item.id,
+      item_id: item!.id,
       asks_client: fee.asks,
       category_id: category?.id ?? null,
       words: fee.words,
@@ -69,7 +69,7 @@ export async function loadDemoFees(tx: Knex.Transaction): Promise<void> {
 
 /** Replies that everybody may put in. */
 export async function loadDemoCanned(tx: Knex.Transaction): Promise<void> {
-  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id');
+  const aoife = (await tx('person').where({ name: 'Aoife Brannigan' }).first('id'))!;
   await tx('canned_reply').insert(
     [
       {

@@ -16,7 +16,7 @@ export async function billDemoMonths(
   book: HouseBook,
   { story, days }: { readonly story: Instant; readonly days: number },
 ): Promise<void> {
-  const billing = await tx('person').where({ name: 'Ngozi Adeyemi-Clarke' }).first('id', 'name');
+  const billing = (await tx('person').where({ name: 'Ngozi Adeyemi-Clarke' }).first('id', 'name'))!;
   const today = dateOf(story, book.house.zone);
   for (let first = monthStart(plusDays(today, -days)); nextMonth(first) <= today; first = nextMonth(first)) {
     const now = instantAt(nextMonth(first), 9 * 60 + 10, book.house.zone);
@@ -65,7 +65,7 @@ async function billClient(
   const issued = await issueInvoice(work, { clientId: client.id, chargeIds: charges.map((c) => c.id), grossMinor: null });
   if (isRefusal(issued)) throw new Error(issued.detail);
   const { tx } = work;
-  const invoice = await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency');
+  const invoice = (await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency'))!;
   const mailed = plusSeconds(work.now, 40);
   const demo = DEMO_CLIENTS.find((c) => c.name === client.name)!;
   const paidAt = plusSeconds(work.now, (demo.slowToPay ? 52 : client.payment_days - 6) * 86_400);

@@ -90,7 +90,7 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
   const [meeting] = await tx('internal_work')
     .insert([{ name: 'Team meeting' }, { name: 'Training' }, { name: 'Vans and stock' }, { name: 'Administration' }])
     .returning('id');
-  const remote = await tx('activity').where({ name: 'remote' }).first('id');
+  const remote = (await tx('activity').where({ name: 'remote' }).first('id'))!;
   const people = await tx('person').where({ technician: true }).whereNotNull('grade_id').select('id', 'grade_id');
   for (let week = 0; week <= WEEKS_OF_MEETINGS; week++) {
     const [from, to] = [8 * 60, 8 * 60 + 30].map((m) => at(instantAt(plusDays(monday, -7 * week), m, zone))) as [string, string];
@@ -105,7 +105,7 @@ async function loadMeetings(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
       there.map((p) => ({
         person_id: p.id,
         grade_id: p.grade_id,
-        work_id: meeting.id,
+        work_id: meeting!.id,
         activity_id: remote.id,
         starts_at: from,
         ends_at: to,
@@ -187,7 +187,7 @@ async function loadExpenses(
         own_money: random.chance(70),
       })
       .returning('id');
-    await chargeExpense(quiet(tx, book, { story, personId: visit.person_id }), expense.id);
+    await chargeExpense(quiet(tx, book, { story, personId: visit.person_id }), expense!.id);
   }
 }
 
@@ -224,7 +224,7 @@ async function loadOddities(tx: Knex.Transaction, { monday, zone }: Weeks): Prom
 
 /** All before last week is approved, and of last week what does not wait; one entry went back with a question. */
 async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Weeks): Promise<void> {
-  const aoife = await tx('person').where({ name: 'Aoife Brannigan' }).first('id', 'name');
+  const aoife = (await tx('person').where({ name: 'Aoife Brannigan' }).first('id', 'name'))!;
   const by = { who: 'person', who_id: aoife.id, who_name: aoife.name };
   const waiting: string[] = await tx('person').whereIn('name', WAITING).pluck('id');
   const [week, last] = [instantAt(monday, 0, zone), instantAt(plusDays(monday, -7), 0, zone)];
@@ -248,7 +248,7 @@ async function loadApprovals(tx: Knex.Transaction, { story, monday, zone }: Week
       500,
     );
   }
-  const ines = await tx('person').where({ name: 'Ines Valadares' }).first('id');
+  const ines = (await tx('person').where({ name: 'Ines Valadares' }).first('id'))!;
   const asked = await tx('time_entry')
     .where({ person_id: ines.id })
     .where('starts_at', '>=', at(last))

@@ -128,9 +128,7 @@ async function tellAll(
   for (const { ticket, contact, subject } of members) {
     const first = contact.name.split(' ')[0]!;
     await personReplies(teller, { ticket, contact, who: HARBOUR_LINK.technician, now, subject, text: text(first) });
-    await tx('message')
-      .where({ ticket_id: ticket.id, direction: 'out', at: at(now) })
-      .update({ update_id: id });
+    await tx('message').where({ ticket_id: ticket.id, direction: 'out' }).where('at', at(now)).update({ update_id: id });
   }
   await addFacts(work, umbrellaId, [{ at: now, is: 'public-contact' }]);
   await storeClocks(work, teller.book, { ticketId: umbrellaId });

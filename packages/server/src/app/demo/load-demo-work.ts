@@ -135,7 +135,7 @@ async function tellTicket(teller: Teller, receivedAt: Instant): Promise<void> {
   must(await triageTicket(as(teller, 'Aoife Brannigan', triagedAt), book, { ticketId: ticket.id, version: undefined, triage }));
   if (topic.kind === 'flat-fee job') {
     const name = FEE_OF_CATEGORY[teller.cast.categories.find((c) => c.id === triage.categoryId)!.name]!;
-    const { id } = await teller.tx('flat_fee').where({ name }).first('id');
+    const { id } = (await teller.tx('flat_fee').where({ name }).first('id'))!;
     must(
       await setFee(as(teller, 'Aoife Brannigan', triagedAt), book, {
         ticketId: ticket.id,

@@ -119,7 +119,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
       phone: '+353 20 910 0100',
       account: 'IE87PELL99021200004711',
     }),
-    calendar_id: calendar.id,
+    calendar_id: calendar!.id,
     promise_version_id: versionId,
     mail_from: 'desk@pellworth.example',
   });
@@ -140,7 +140,7 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     .returning(['id', 'name']);
   await tx('desk').insert(
     DEMO_DESKS.map((d, position) => ({
-      division_id: divisions[0].id,
+      division_id: divisions[0]!.id,
       name: d.name,
       letter: d.letter,
       team_id: teams.find((t) => t.name === d.team)!.id,
@@ -148,10 +148,10 @@ async function loadHouse(tx: Knex.Transaction, story: Instant, offset: number): 
     })),
   );
   await tx('invoice_series').insert([
-    { division_id: divisions[0].id, prefix: 'PH-', last_number: 1200 },
-    { division_id: divisions[1].id, prefix: 'PW-', last_number: 300 },
-    { division_id: divisions[0].id, kind: 'credit note', prefix: 'PHC-', last_number: 40 },
-    { division_id: divisions[1].id, kind: 'credit note', prefix: 'PWC-', last_number: 10 },
+    { division_id: divisions[0]!.id, prefix: 'PH-', last_number: 1200 },
+    { division_id: divisions[1]!.id, prefix: 'PW-', last_number: 300 },
+    { division_id: divisions[0]!.id, kind: 'credit note', prefix: 'PHC-', last_number: 40 },
+    { division_id: divisions[1]!.id, kind: 'credit note', prefix: 'PWC-', last_number: 10 },
   ]);
 }
 
@@ -197,9 +197,9 @@ async function loadPromises(tx: Knex.Transaction, story: Instant): Promise<strin
   for (const { name, targets } of kinds) {
     const [promise] = await tx('promise').insert({ name }).returning('id');
     const [version] = await tx('promise_version')
-      .insert({ promise_id: promise.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) })
+      .insert({ promise_id: promise!.id, version: 1, targets: JSON.stringify(targets), created_at: at(story) })
       .returning('id');
-    house ||= version.id;
+    house ||= version!.id;
   }
   return house;
 }
@@ -246,7 +246,7 @@ async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
       .returning('id');
     if (person.grade)
       await tx('person_hours').insert({
-        person_id: row.id,
+        person_id: row!.id,
         week: JSON.stringify(person.name === 'Fionn Hartigan' ? [...Array<string[]>(5).fill(['10:00-16:00']), [], []] : week),
       });
   }

@@ -65,7 +65,7 @@ async function readCast(knex: Knex, book: HouseBook, now: Instant): Promise<Scal
   const contacts = await knex('contact').whereNull('archived_at').select('id', 'name', 'email', 'client_id');
   const clients = await knex('client').orderBy('number').select('id', 'calendar_id');
   const categories = await knex('category').whereNotNull('parent_id').select('id', 'name');
-  const division = await knex('division').orderBy('name').first('id');
+  const division = (await knex('division').orderBy('name').first('id'))!;
   return {
     now,
     divisionId: division.id,

@@ -17,7 +17,7 @@ import { storeCharges } from './store-charges';
 export async function chargeEntry(work: Work, book: HouseBook, entryId: Id<'time_entry'>): Promise<void> {
   // What was shared out of it was of what it was before; whoever shared it does so anew.
   await storeCharges(work, { shared_from: entryId }, []);
-  const entry = await work.tx('time_entry').where({ id: entryId }).first();
+  const entry = (await work.tx('time_entry').where({ id: entryId }).first())!;
   // A correction charges its difference alone; only what a client pays for has visits.
   if (!entry.corrects && entry.client_id) await chargeVisit(work, book, { personId: entry.person_id, workId: entry.work_id });
   else await chargeRows(work, book, [entryId]);

@@ -54,7 +54,7 @@ type Stored = { id: Id<'charge'>; version: number };
 
 async function storeItem(work: Work, wanted: WantedCharge): Promise<Stored> {
   const [row] = await work.tx('charge').insert(chargeRow(wanted)).returning(['id', 'version']);
-  return row;
+  return row!;
 }
 
 /** A ticket has one fee. */

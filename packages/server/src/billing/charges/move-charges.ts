@@ -12,7 +12,7 @@ export async function moveCharges(
   ticketId: Id<'ticket'>,
   { was, is: clientId }: { readonly was: string | null; readonly is: string },
 ): Promise<void> {
-  const { tax_exempt, division_id } = await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id');
+  const { tax_exempt, division_id } = (await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id'))!;
   const charges: Row<'charge', 'id' | 'item_id' | 'quantity' | 'unit' | 'unit_price'>[] = await work
     .tx('charge')
     .where({ ticket_id: ticketId, state: 'proposed' })

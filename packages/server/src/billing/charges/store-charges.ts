@@ -61,7 +61,7 @@ export async function storeCharges(work: Work, source: ChargeSource, wanted: rea
 /** Charges that nothing charges any more: gone, or withdrawn where documents name them. */
 export async function dropCharges(work: Work, ids: readonly string[]): Promise<void> {
   if (!ids.length) return;
-  const named: string[] = await work.tx('billing_link').whereIn('charge_id', ids).distinct().pluck('charge_id');
+  const named = await work.tx('billing_link').whereIn('charge_id', ids).distinct().pluck('charge_id');
   await work
     .tx('charge')
     .whereIn('id', named)

@@ -27,7 +27,7 @@ export async function creditInvoice(
   if (isRefusal(asked)) return asked;
   const draft = creditNote(invoice, earlier, { asked, undoes: form.undoes });
   if (draft.is !== 'credit note') return refuseDraft(draft);
-  const client: Row<'client'> = await tx('client').where({ id: row.client_id }).first();
+  const client = (await tx('client').where({ id: row.client_id }).first())!;
   const { reason, undoes } = form;
   const note = await issueDocument(work, {
     kind: 'credit note',

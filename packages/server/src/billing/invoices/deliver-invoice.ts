@@ -19,9 +19,9 @@ export async function deliverInvoice(app: App, { invoiceId }: { invoiceId: Id<'i
     (await readDocuments(app.knex, [invoiceId]))[0],
   ];
   if (!pdf || !ubl || !invoice) throw new Error(`there is no invoice ${invoiceId}`);
-  const { mailed_at } = await app.knex('invoice_standing').where({ invoice_id: invoiceId }).first('mailed_at');
+  const { mailed_at } = (await app.knex('invoice_standing').where({ invoice_id: invoiceId }).first('mailed_at'))!;
   if (mailed_at !== null) return;
-  const { division_id: divisionId } = await app.knex('invoice').where({ id: invoiceId }).first('division_id');
+  const { division_id: divisionId } = (await app.knex('invoice').where({ id: invoiceId }).first('division_id'))!;
   await app.mail.send({
     from: { name: shownName(invoice.seller), address: app.house.division(divisionId).mailFrom },
     to: [invoice.buyer.email],

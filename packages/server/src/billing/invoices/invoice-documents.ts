@@ -21,5 +21,5 @@ export async function invoiceDocument(
     .insert({ invoice_id: invoiceId, format, bytes, made_at: at(app.clock.now()) })
     .onConflict(['invoice_id', 'format'])
     .ignore();
-  return (await db('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes')).bytes;
+  return (await db('invoice_document').where({ invoice_id: invoiceId, format }).first('bytes'))!.bytes;
 }

@@ -115,7 +115,7 @@ export async function readInvoice(
     corrects: document.corrects && { id: row.corrects_id!, number: document.corrects.number },
     reason: row.reason,
     undoes: row.undoes,
-    credits: credits.map((c) => ({ id: c.id, number: c.number, gross: amount(c.gross_minor), undoes: c.undoes })),
+    credits: credits.map((c) => ({ id: c.id, number: c.number, gross: amount(c.gross_minor), undoes: c.undoes! })),
     settlements,
     story,
   };

@@ -28,7 +28,7 @@ export async function issueDocument(
   const { tx, book } = work;
   const { seriesId, sequence, number } = await nextNumber(work, client.division_id, kind);
   const issuedOn = dateOf(work.now, book.house.zone);
-  const [{ id }] = await tx('invoice')
+  const [issued] = await tx('invoice')
     .insert({
       kind,
       division_id: client.division_id,
@@ -49,6 +49,7 @@ export async function issueDocument(
       ...(corrects ? { corrects_id: corrects.id, reason: corrects.reason, undoes: corrects.undoes } : {}),
     })
     .returning('id');
+  const { id } = issued!;
   await storeLines(work, id, { lines, totals });
   await tx('invoice_standing').insert({ invoice_id: id });
   await work.enqueue('deliver-invoice', { invoiceId: id }, { key: `deliver-invoice:${id}` });

@@ -8,14 +8,14 @@ import { takePayment } from './take-payment';
 
 /** Job: brings what the ledger received since the last time. A receipt counts once, however often it comes. */
 export async function pullPayments(app: App): Promise<void> {
-  const { after } = await app.knex('ledger_cursor').first('after');
+  const { after } = (await app.knex('ledger_cursor').first('after'))!;
   const receipts = await app.ledger.receiptsAfter(after);
   for (const receipt of receipts) await app.knex.transaction((tx) => take(app, tx, receipt));
 }
 
 /** Money for an invoice that is not ours, or is not known, is kept all the same: somebody says whose it is. */
 async function take(app: App, tx: Knex.Transaction, receipt: Receipt): Promise<void> {
-  const cursor = await tx('ledger_cursor').forUpdate().first('after');
+  const cursor = (await tx('ledger_cursor').forUpdate().first('after'))!;
   if (receipt.seq <= cursor.after) return;
   await tx('ledger_cursor').update({ after: receipt.seq });
   if (!isCurrency(receipt.currency) || receipt.amountMinor <= 0)

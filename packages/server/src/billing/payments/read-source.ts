@@ -1,5 +1,6 @@
 import type { CreditSource } from '@core/billing';
 import { type Id, money, type Money } from '@core/ground';
+import { sumOf } from '../../app/database';
 import type { Knex } from 'knex';
 import type { Row } from '../../app/rows';
 
@@ -22,13 +23,13 @@ export async function readSource(tx: Knex.Transaction, kind: CreditSource, id: s
 async function readPayment(tx: Knex.Transaction, id: string): Promise<Source | undefined> {
   const row: Row<'payment'> | undefined = await tx('payment').where({ id }).forUpdate().first();
   if (!row) return undefined;
-  const used = await tx('allocation').where({ payment_id: id }).sum('amount_minor as n').first();
+  const used = await sumOf(tx('allocation').where({ payment_id: id }), 'amount_minor');
   return {
     kind: 'payment',
     id,
     name: row.reference,
     clientId: row.client_id,
-    left: money(row.amount_minor - Number(used?.n ?? 0), row.currency),
+    left: money(row.amount_minor - used, row.currency),
   };
 }
 

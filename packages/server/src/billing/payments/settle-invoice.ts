@@ -50,7 +50,7 @@ export async function takeSettlementBack(work: Work, settlementId: string, reaso
   const again = await work.tx('allocation').where({ takes_back_id: settlementId }).first('id');
   if (again || row.takes_back_id) return refuse('not-possible-now', 'It was taken back already.');
   const source = (await readSource(work.tx, row.payment_id ? 'payment' : 'credit note', (row.payment_id ?? row.credit_note_id)!))!;
-  const [{ id }] = await work
+  const [allocated] = await work
     .tx('allocation')
     .insert({
       invoice_id: row.invoice_id,
@@ -61,6 +61,7 @@ export async function takeSettlementBack(work: Work, settlementId: string, reaso
       takes_back_id: settlementId,
     })
     .returning('id');
+  const { id } = allocated!;
   const amount = money(row.amount_minor, invoice.left.currency);
   await work.tell('invoice.settlement-taken-back', invoice.id, { amount, from: source.name, reason });
   return { id };
@@ -94,7 +95,7 @@ async function allocate(
   work: Work,
   { invoiceId, source, amount }: { readonly invoiceId: Id<'invoice'>; readonly source: Source; readonly amount: Money },
 ): Promise<string> {
-  const [{ id }] = await work
+  const [allocated] = await work
     .tx('allocation')
     .insert({
       invoice_id: invoiceId,
@@ -104,6 +105,7 @@ async function allocate(
       at: at(work.now),
     })
     .returning('id');
+  const { id } = allocated!;
   if (source.kind === 'payment') {
     await work.tell('invoice.paid', invoiceId, { amount, paymentId: source.id, reference: source.name });
   } else {

@@ -29,8 +29,8 @@ export function bindAssets(app: App) {
         .tx('asset')
         .insert({ ...columns(body), fields: JSON.stringify(fields), since: at(work.now) })
         .returning(['id', 'version']);
-      await work.tell('asset.added', row.id, { number: body.number });
-      return row;
+      await work.tell('asset.added', row!.id, { number: body.number });
+      return row!;
     },
     editAsset: async ({ work, params, version, body }) => {
       const wrong = await check(work, body, params.assetId);

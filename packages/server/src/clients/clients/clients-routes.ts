@@ -41,8 +41,8 @@ export function bindClients(app: App) {
           since: dateOf(now, app.house.house.zone),
         })
         .returning(['id', 'version']);
-      await work.tell('client.added', row.id, { name: body.name });
-      return row;
+      await work.tell('client.added', row!.id, { name: body.name });
+      return row!;
     },
     setPromise: ({ work, params, version, body }) => setPromise(work, app.house, { clientId: params.clientId, version, body }),
     editClient: async ({ work, params, version, body }) => {
@@ -80,13 +80,13 @@ export function bindClients(app: App) {
         .tx('site')
         .insert({ ...body, client_id: params.clientId })
         .returning(['id', 'version']);
-      await work.tell('client.site-added', params.clientId, { siteId: row.id, name: body.name });
-      return row;
+      await work.tell('client.site-added', params.clientId, { siteId: row!.id, name: body.name });
+      return row!;
     },
     editSite: async ({ work, params, version, body }) => {
       const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
       if (isRefusal(changed)) return changed;
-      const site = await work.tx('site').where({ id: params.siteId }).first('client_id');
+      const site = (await work.tx('site').where({ id: params.siteId }).first('client_id'))!;
       await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name });
       return changed;
     },

@@ -21,8 +21,8 @@ export async function addContact(
     .tx('contact')
     .insert({ ...columns(form), fields: JSON.stringify(fields), client_id: clientId, since: at(work.now) })
     .returning(['id', 'version']);
-  await work.tell('client.contact-added', clientId, { contactId: row.id, name: form.name });
-  return row;
+  await work.tell('client.contact-added', clientId, { contactId: row!.id, name: form.name });
+  return row!;
 }
 
 export interface ContactChange {

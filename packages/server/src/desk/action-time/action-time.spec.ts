@@ -168,7 +168,7 @@ describe('work on no ticket', () => {
     await sora.do('addEntry', { body });
     const nothing = await sora.ask('addEntry', { body: { ...body, workId: soraId } });
     expect([nothing.status, detailOf(nothing)]).toEqual([422, 'There is no such work.']);
-    await aoife.do('archiveInternalWork', { params: { workId: training.id }, version: training.version });
+    await aoife.do('archiveInternalWork', { params: { internalWorkId: training.id }, version: training.version });
     const { entries } = await sora.do('getDaySheet', { query: { day: '2026-11-24' } });
     expect(entries.find((e) => e.workId === training.id)).toMatchObject({
       workKind: 'internal work',

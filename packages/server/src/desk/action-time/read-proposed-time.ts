@@ -37,8 +37,8 @@ export async function readProposedTime(
     .where({ person_id: personId })
     .whereNull('removed_at')
     .where('ends_at', '<=', at(now))
-    .max('ends_at as n')
-    .first();
+    .orderBy('ends_at', 'desc')
+    .first('ends_at');
   const history: number[] = await db('time_entry as e')
     .leftJoin('ticket as t', 't.id', 'e.ticket_id')
     .where({ 'e.person_id': personId, ...(kind ? { 't.kind': kind } : { 'e.work_id': workId }) })
@@ -51,7 +51,7 @@ export async function readProposedTime(
     {
       timerSeconds: timer ? timer.counted_seconds + (timer.running_since === null ? 0 : Math.max(0, now - timer.running_since)) : null,
       booking: booking ? { from: booking.starts_at, to: booking.ends_at } : null,
-      recordedUntil: last?.n ?? null,
+      recordedUntil: last?.ends_at ?? null,
       history,
     },
     now,

@@ -1,5 +1,5 @@
 import type { ActionTime, TimedAction } from '@core/desk';
-import { type Id, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { type Id, isRefusal, type Outcome, type Refusal, refuse, ticketIdOf } from '@core/ground';
 import { recordTimeOf } from '../../app/handled-action-time';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
@@ -34,7 +34,10 @@ export async function refuseUntimed(
   book: HouseBook,
   { workId, action }: Pick<Timed, 'workId' | 'action'>,
 ): Promise<Refusal | undefined> {
-  const ticket = await work.tx('ticket').where({ id: workId }).first('kind');
+  const ticket = await work
+    .tx('ticket')
+    .where({ id: ticketIdOf(workId) })
+    .first('kind');
   if (!ticket || ticket.kind === 'unsorted' || !book.kindRule(ticket.kind).asksTime.includes(action)) return undefined;
   const person = work.actor.personId && (await work.tx('person').where({ id: work.actor.personId }).first('grade_id'));
   if (!person || !person.grade_id) return undefined;

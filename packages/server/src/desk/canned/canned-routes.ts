@@ -8,7 +8,7 @@ import type { Work } from '../../app/work';
 export function bindCanned(app: App) {
   return bindRoutes(app, cannedRoutes, {
     listCanned: async ({ db, actor }) => {
-      const rows = await db('canned_reply').where({ person_id: actor.personId }).orWhere({ shared: true }).orderBy('name').limit(500);
+      const rows = await db('canned_reply').where({ person_id: actor.personId! }).orWhere({ shared: true }).orderBy('name').limit(500);
       return {
         replies: rows.map((r) => ({
           id: r.id,
@@ -49,7 +49,7 @@ async function notMine(work: Work, id: Id<'canned_reply'>): Promise<Outcome<neve
 async function nameTaken(work: Work, { name }: CannedForm, own: string | null): Promise<Outcome<never> | undefined> {
   const row = await work
     .tx('canned_reply')
-    .where({ person_id: work.actor.personId })
+    .where({ person_id: work.actor.personId! })
     .whereRaw('lower(name) = lower(?)', [name])
     .modify((q) => own && void q.whereNot({ id: own }))
     .first('id');

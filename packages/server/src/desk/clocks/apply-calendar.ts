@@ -14,7 +14,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000';
  */
 export async function applyCalendar(app: App, { calendarId }: { calendarId: Id<'calendar'> }): Promise<void> {
   await app.house.load(app.knex);
-  const house = await app.knex('provider').first('calendar_id');
+  const house = (await app.knex('provider').first('calendar_id'))!;
   for (let after = FIRST; ;) {
     const ids: string[] = await app
       .knex('ticket as t')

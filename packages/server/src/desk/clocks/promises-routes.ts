@@ -14,18 +14,21 @@ export function bindPromises(app: App) {
       const taken = await nameTaken(work, body.name, undefined);
       if (taken) return taken;
       const [promise] = await work.tx('promise').insert({ name: body.name }).returning('id');
-      return addVersion(work, { promiseId: promise.id, version: 1, form: body });
+      return addVersion(work, { promiseId: promise!.id, version: 1, form: body });
     },
     editPromise: async ({ work, params, version, body }) => {
       const promise = await work.tx('promise').where({ id: params.promiseId }).forUpdate().first();
       if (!promise) return refuse('not-found', 'There is no such promise.');
-      const { v } = (await work.tx('promise_version').where({ promise_id: promise.id }).max('version as v').first()) as { v: number };
-      if (v !== version)
-        return refuse('changed-meanwhile', `Somebody made version ${v} meanwhile (you saw ${version}). Look at both and choose.`);
+      const newest = (await work.tx('promise_version').where({ promise_id: promise.id }).orderBy('version', 'desc').first('version'))!;
+      if (newest.version !== version)
+        return refuse(
+          'changed-meanwhile',
+          `Somebody made version ${newest.version} meanwhile (you saw ${version}). Look at both and choose.`,
+        );
       const taken = await nameTaken(work, body.name, promise.id);
       if (taken) return taken;
       await work.tx('promise').where({ id: promise.id }).update({ name: body.name });
-      return addVersion(work, { promiseId: promise.id, version: v + 1, form: body });
+      return addVersion(work, { promiseId: promise.id, version: newest.version + 1, form: body });
     },
     tryPromise: async ({ db, body }) => {
       const client = body.clientId ? await db('client').where({ id: body.clientId }).first('calendar_id') : undefined;
@@ -72,7 +75,7 @@ async function addVersion(
     .insert({ promise_id: promiseId, version, targets: JSON.stringify(form.targets), created_at: at(work.now) })
     .returning('id');
   await work.tell('promise.version-made', promiseId, { name: form.name, version });
-  if (form.applyToOpen && version > 1) await work.enqueue('apply-promise', { versionId: row.id }, { key: `apply-promise:${row.id}` });
+  if (form.applyToOpen && version > 1) await work.enqueue('apply-promise', { versionId: row!.id }, { key: `apply-promise:${row!.id}` });
   return { id: promiseId, version };
 }
 

@@ -20,10 +20,10 @@ export async function promiseVersionOf(tx: Work['tx'], book: HouseBook, { client
   const client = clientId ? await tx('client').where({ id: clientId }).first('promise_id') : undefined;
   const own: string | undefined = client?.promise_id ?? book.kindRule(kind).promiseId ?? undefined;
   const house = own ? undefined : await tx('promise_version').where({ id: book.house.promiseVersionId }).first('promise_id');
-  const newest = await tx('promise_version')
-    .where({ promise_id: own ?? house.promise_id })
+  const newest = (await tx('promise_version')
+    .where({ promise_id: own ?? house!.promise_id })
     .orderBy('version', 'desc')
-    .first('id');
+    .first('id'))!;
   return newest.id;
 }
 

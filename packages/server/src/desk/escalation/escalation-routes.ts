@@ -38,8 +38,8 @@ export function bindEscalation(app: App) {
         .tx('on_call')
         .insert({ person_id: body.personId, starts_at: body.startsAt, ends_at: body.endsAt })
         .returning('id');
-      await work.tell('setup.on-call-added', row.id, { personId: body.personId, person: person.name });
-      return { id: row.id };
+      await work.tell('setup.on-call-added', row!.id, { personId: body.personId, person: person.name });
+      return { id: row!.id };
     },
     removeOnCall: async ({ work, params }) => {
       const gone = await work.tx('on_call').where({ id: params.onCallId }).delete();
@@ -54,8 +54,8 @@ export function bindEscalation(app: App) {
       const client = await work.tx('client').whereRaw('domains @> array[?]', [own]).first('name');
       if (client) return refuse('invalid', `${own} is the domain of ${client.name}, a client.`, { address: 'a domain of no client' });
       const [row] = await work.tx('third_party').insert(body).returning('id');
-      await work.tell('setup.third-party-added', row.id, { name: body.name });
-      return { id: row.id };
+      await work.tell('setup.third-party-added', row!.id, { name: body.name });
+      return { id: row!.id };
     },
     removeThirdParty: async ({ work, params }) => {
       const gone = await work.tx('third_party').where({ id: params.thirdPartyId }).delete();
@@ -95,7 +95,7 @@ export function bindEscalation(app: App) {
       const owed = await work.tx('ticket').where({ id: params.ticketId }).whereNotNull('look_since').forUpdate().first('look_is');
       if (!owed) return { id: null };
       await work.tx('ticket').where({ id: params.ticketId }).update({ look_since: null, look_is: null, look_at: null });
-      await work.tell('ticket.looked-at', params.ticketId, { look: owed.look_is });
+      await work.tell('ticket.looked-at', params.ticketId, { look: owed.look_is! });
       return { id: params.ticketId };
     },
   });

@@ -5,7 +5,7 @@ import { at } from '../../app/database';
 export async function mailEscalation(app: App, { escalationId }: { escalationId: string }): Promise<void> {
   const rung = await app.knex('escalation').where({ id: escalationId }).first();
   if (!rung || rung.mailed_at !== null) return;
-  const person = await app.knex('person').where({ id: rung.person_id }).first('email', 'name');
+  const person = (await app.knex('person').where({ id: rung.person_id }).first('email', 'name'))!;
   const ticket = await app
     .knex('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')

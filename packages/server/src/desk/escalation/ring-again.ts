@@ -13,7 +13,7 @@ export async function ringAgain(app: App): Promise<void> {
   const due = await app.knex('escalation').where('again_at', '<=', at(now)).limit(AT_ONCE).distinct('ticket_id').pluck('ticket_id');
   for (const ticketId of due)
     await transact(app, { now, actor: RINGER }, async (work) => {
-      const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('reply_owed_since', 'kind', 'status');
+      const ticket = (await work.tx('ticket').where({ id: ticketId }).forUpdate().first('reply_owed_since', 'kind', 'status'))!;
       const open = await work.tx('escalation').where({ ticket_id: ticketId }).where('again_at', '<=', at(now)).orderBy('at').first('why');
       await work.tx('escalation').where({ ticket_id: ticketId }).whereNotNull('again_at').update({ again_at: null });
       const waits = ticket.reply_owed_since !== null || (ticket.kind === 'unsorted' && ticket.status === 'new');

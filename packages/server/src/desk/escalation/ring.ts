@@ -71,7 +71,7 @@ export interface Ringing {
 
 /** Rings people by app and mail; who was told and when is on record. */
 export async function ring(work: Work, book: HouseBook, { ticketId, why, people, round }: Ringing): Promise<void> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('number', 'subject'))!;
   const again = round === 1 ? at(plusSeconds(work.now, book.house.onCall.againMinutes * 60)) : null;
   const names: string[] = [];
   for (const personId of people) {
@@ -80,8 +80,8 @@ export async function ring(work: Work, book: HouseBook, { ticketId, why, people,
       .insert({ ticket_id: ticketId, at: at(work.now), why, person_id: personId, round, again_at: again })
       .returning('id');
     await tellPerson(work, { personId, text: `#${ticket.number} ${ticket.subject}: ${why}`, ticketId, urgent: true });
-    await work.enqueue('mail-escalation', { escalationId: row.id }, { key: `mail-escalation:${row.id}` });
-    names.push((await work.tx('person').where({ id: personId }).first('name')).name);
+    await work.enqueue('mail-escalation', { escalationId: row!.id }, { key: `mail-escalation:${row!.id}` });
+    names.push((await work.tx('person').where({ id: personId }).first('name'))!.name);
   }
   await work.tell('ticket.rang', ticketId, { people: names, why });
 }

@@ -1,7 +1,7 @@
 import type { FeeForm, FeeWire } from '@core/desk';
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
-import { at, type Db } from '../../app/database';
+import { at, type Db, countOf } from '../../app/database';
 import type { Work } from '../../app/work';
 import { netPriceOf } from '../../goods/catalogue/net-price-of';
 
@@ -51,13 +51,13 @@ async function whyNot(work: Work, form: FeeForm): Promise<Outcome<never> | undef
 export async function addFee(work: Work, form: FeeForm): Promise<Done> {
   const barred = await whyNot(work, form);
   if (barred) return barred;
-  const { n } = (await work.tx('flat_fee').count('* as n').first()) as { n: number };
+  const n = await countOf(work.tx('flat_fee'));
   const [row] = await work
     .tx('flat_fee')
     .insert({ ...columns(form), position: n })
     .returning(['id', 'version']);
-  await work.tell('flat-fee.added', row.id, { name: form.name });
-  return row;
+  await work.tell('flat-fee.added', row!.id, { name: form.name });
+  return row!;
 }
 
 export async function editFee(

@@ -57,7 +57,7 @@ export async function removeFee(
   if (!fee) return refuse('not-possible-now', 'This ticket has no flat fee.');
   await work.tx('ticket_fee').where({ ticket_id: ticketId }).delete();
   await work.tell('ticket.fee-removed', ticketId, { reason, chargeId: fee.charge_id });
-  const { kind } = await work.tx('ticket').where({ id: ticketId }).first('kind');
+  const { kind } = (await work.tx('ticket').where({ id: ticketId }).first('kind'))!;
   if (kind === 'flat-fee job') {
     const changed = await changeKind(work, book, { ticketId, version: undefined, kind: 'service request' });
     if (isRefusal(changed)) return changed;

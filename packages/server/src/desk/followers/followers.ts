@@ -31,7 +31,7 @@ export async function tellFollowers(
 ): Promise<void> {
   const followers = await readFollowers(work.tx, ticketId);
   if (!followers.length) return;
-  const { number, subject } = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
+  const { number, subject } = (await work.tx('ticket').where({ id: ticketId }).first('number', 'subject'))!;
   for (const { id } of followers)
     if (id !== work.actor.personId && !but.includes(id))
       await tellPerson(work, { personId: id, text: `#${number} ${subject}: ${what}`, ticketId });
@@ -42,7 +42,7 @@ export async function takeMentions(work: Work, ticketId: Id<'ticket'>, text: str
   const people = await work.tx('person').where({ active: true }).select('id', 'name');
   const named = findMentions(text, people).filter((id) => id !== work.actor.personId);
   if (!named.length) return [];
-  const { number, subject } = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject');
+  const { number, subject } = (await work.tx('ticket').where({ id: ticketId }).first('number', 'subject'))!;
   for (const id of named) {
     await follow(work, ticketId, id);
     await tellPerson(work, { personId: id, text: `${work.actor.name} asks for you on #${number} ${subject}: ${text}`, ticketId });

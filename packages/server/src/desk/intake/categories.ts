@@ -1,7 +1,7 @@
 import type { CategoryForm, CategoryWire } from '@core/desk';
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
-import { at, type Db } from '../../app/database';
+import { at, type Db, countOf } from '../../app/database';
 import type { Work } from '../../app/work';
 
 type Done = Outcome<{ id: Id<'category'>; version: number }>;
@@ -57,13 +57,13 @@ async function whyNot(work: Work, form: CategoryForm, own: string | null): Promi
 export async function addCategory(work: Work, form: CategoryForm): Promise<Done> {
   const barred = await whyNot(work, form, null);
   if (barred) return barred;
-  const { n } = (await work.tx('category').count('* as n').first()) as { n: number };
+  const n = await countOf(work.tx('category'));
   const [row] = await work
     .tx('category')
     .insert({ name: form.name, parent_id: form.parentId, skill_id: form.skillId, position: n })
     .returning(['id', 'version']);
-  await work.tell('category.added', row.id, { name: form.name });
-  return row;
+  await work.tell('category.added', row!.id, { name: form.name });
+  return row!;
 }
 
 export async function editCategory(

@@ -19,7 +19,7 @@ export function bindIntake(app: App) {
     createTicket: ({ work, body }) => openByHand(app, work, body),
     getProposals: ({ db, params }) => readProposals(db, params.ticketId),
     setSubject: async ({ work, params, version, body }) => {
-      const was = await work.tx('ticket').where({ id: params.ticketId }).first('subject');
+      const was = (await work.tx('ticket').where({ id: params.ticketId }).first('subject'))!;
       const changed = await changeRow(work, { table: 'ticket', id: params.ticketId, version, set: { subject: body.subject } });
       if (!isRefusal(changed)) await work.tell('ticket.subject-set', params.ticketId, { subject: [was.subject, body.subject] });
       return changed;

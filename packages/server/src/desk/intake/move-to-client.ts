@@ -1,7 +1,7 @@
 import { formatMinutes, type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { MoveClient } from '@core/desk';
 import { changeRow } from '../../app/change-row';
-import type { Db } from '../../app/database';
+import { type Db, sumOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { followOwner } from '../clocks/take-promise';
@@ -44,8 +44,8 @@ export async function effectsOfMove(db: Db, ticketId: Id<'ticket'>, clientId: Id
   if (told.length)
     effects.push(`what was written to ${told.map((t) => t.address).join(', ')} stays with them and could be read by ${client.name}`);
   if (ticket.asset) effects.push(`the asset ${ticket.asset} is taken off, and every own field that names one`);
-  const time = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
-  if (Number(time?.n ?? 0) > 0) effects.push(`${formatMinutes(Number(time!.n))} of time is charged to ${client.name}, at their rates`);
+  const minutes = await sumOf(db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at'), 'minutes');
+  if (minutes > 0) effects.push(`${formatMinutes(minutes)} of time is charged to ${client.name}, at their rates`);
   effects.push(`its promises are those of ${client.name} from now on; time counted stays`);
   return effects;
 }
@@ -65,8 +65,11 @@ export async function moveToClient(
   if (!seen) return refuse('not-possible-now', `Look first at what the move does: ${effects.join('; ')}.`);
   const mismatch = await wrongOwner(work, { clientId, contactId, assetId: null });
   if (mismatch) return mismatch;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('client_id', 'kind', 'promise_version_id', 'umbrella_id', 'fields');
-  const { name, division_id } = await work.tx('client').where({ id: clientId }).first('name', 'division_id');
+  const ticket = (await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .first('client_id', 'kind', 'promise_version_id', 'umbrella_id', 'fields'))!;
+  const { name, division_id } = (await work.tx('client').where({ id: clientId }).first('name', 'division_id'))!;
   const changed = await changeRow(work, {
     table: 'ticket',
     id: ticketId,

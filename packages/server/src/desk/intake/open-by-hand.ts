@@ -62,6 +62,6 @@ export async function openByHand(
       })
     : { routed: false };
   if (isRefusal(followed)) return followed;
-  const { version } = await work.tx('ticket').where({ id: ticket.id }).first('version');
+  const { version } = (await work.tx('ticket').where({ id: ticket.id }).first('version'))!;
   return { id: ticket.id, version, number: ticket.number, routed: followed.routed };
 }

@@ -1,4 +1,4 @@
-import { formatInstant, type Id, type Instant, step } from '@core/ground';
+import { formatInstant, type Id, step } from '@core/ground';
 import { causeSpan, ownWords, type Proposals, type Report, sameCause } from '@core/desk';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -13,8 +13,8 @@ type ReportRow = Row<'ticket', 'id' | 'number' | 'subject' | 'received_at' | 'um
 
 /** Whether reports that came in the same short while are like this one, and an umbrella that some are under. */
 export async function readSameCause(db: Db, ticketId: Id<'ticket'>): Promise<Proposals['sameCause']> {
-  const { received_at: at } = await db('ticket').where({ id: ticketId }).first('received_at');
-  const span = causeSpan(at as Instant);
+  const { received_at: at } = (await db('ticket').where({ id: ticketId }).first('received_at'))!;
+  const span = causeSpan(at);
   const rows: ReportRow[] = await db('ticket as t')
     .leftJoin('client as c', 'c.id', 't.client_id')
     .joinRaw('left join lateral (select m.text from message m where m.ticket_id = t.id order by m.at limit 1) first on true')
@@ -35,7 +35,7 @@ export async function readSameCause(db: Db, ticketId: Id<'ticket'>): Promise<Pro
   if (!own || !found || own.umbrella_id) return null;
   const alike = found.ids.map((id) => rows.find((r) => r.id === id)!);
   const umbrellaId = alike.find((r) => r.umbrella_id)?.umbrella_id;
-  const umbrella = umbrellaId ? await db('ticket').where({ id: umbrellaId }).first('id', 'number', 'subject') : null;
+  const umbrella = umbrellaId ? (await db('ticket').where({ id: umbrellaId }).first('id', 'number', 'subject'))! : null;
   return {
     reports: alike.filter((r) => !r.umbrella_id).map((r) => ({ id: r.id, number: r.number, subject: r.subject, client: r.client })),
     umbrella,

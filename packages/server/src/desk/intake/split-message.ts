@@ -1,5 +1,6 @@
 import { clearerSubject, ownWords, plainSubject } from '@core/desk';
 import { type Id, type Outcome, refuse } from '@core/ground';
+import { countOf } from '../../app/database';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { openTicket } from '../tickets/open-ticket';
@@ -16,9 +17,9 @@ export async function splitMessage(
   if (!message) return refuse('not-found', 'There is no such message.');
   if (message.direction !== 'in' || message.visibility !== 'public' || message.via === 'call')
     return refuse('not-possible-now', 'Only a message of the client is split off.');
-  const { n } = (await tx('message').where({ ticket_id: message.ticket_id, direction: 'in' }).count('* as n').first()) as { n: number };
+  const n = await countOf(tx('message').where({ ticket_id: message.ticket_id, direction: 'in' }));
   if (n < 2) return refuse('not-possible-now', 'It is the only message of the client here, so there is nothing to split.');
-  const old = await tx('ticket').where({ id: message.ticket_id }).first();
+  const old = (await tx('ticket').where({ id: message.ticket_id }).first())!;
   const subject = clearerSubject('', ownWords(message.text)) ?? plainSubject(message.subject || old.subject);
   const fresh = await openTicket(work, book, {
     subject: subject.slice(0, 200),

@@ -1,5 +1,6 @@
 import { type Kind, kindRoutes, type OwnKindForm } from '@core/desk';
 import { type Id, type Outcome, refuse } from '@core/ground';
+import { countOf } from '../../app/database';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
@@ -26,7 +27,7 @@ export function bindKinds(app: App) {
 async function inUse(work: Work, id: Id<'own_kind'>, form: OwnKindForm): Promise<Outcome<never> | undefined> {
   const was = await work.tx('own_kind').where({ id }).first('stands_for', 'name');
   if (!was || was.stands_for === form.standsFor) return undefined;
-  const { n } = (await work.tx('ticket').where({ own_kind_id: id }).count('* as n').first()) as { n: number };
+  const n = await countOf(work.tx('ticket').where({ own_kind_id: id }));
   return n
     ? refuse('not-possible-now', `${n} tickets are ${was.name}. Put it away and add another.`, { standsFor: was.stands_for })
     : undefined;

@@ -3,7 +3,7 @@ import { formatInstant, isRefusal, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes, prepared } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
-import { at, wireAt } from '../../app/database';
+import { at, wireAt, countOf } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
 import { keysetPage } from '../../app/keyset-page';
 import type { Work } from '../../app/work';
@@ -78,14 +78,16 @@ export function bindMailRules(app: App) {
     addMailRule: async ({ work, body }) => {
       const wrong = await refuseWrongAsset(work, body);
       if (wrong) return wrong;
-      const last = await work.tx('mail_rule').whereNull('archived_at').max('position as position').count('* as n').first();
-      if (Number(last?.n) >= MOST_RULES) return refuse('not-possible-now', `There are ${MOST_RULES} rules; take one off first.`);
+      const standing = work.tx('mail_rule').whereNull('archived_at');
+      if ((await countOf(standing.clone())) >= MOST_RULES)
+        return refuse('not-possible-now', `There are ${MOST_RULES} rules; take one off first.`);
+      const last = await standing.clone().orderBy('position', 'desc').first('position');
       const [row] = await work
         .tx('mail_rule')
-        .insert({ ...columns(body), position: Number(last?.position ?? 0) + 1 })
+        .insert({ ...columns(body), position: (last?.position ?? 0) + 1 })
         .returning(['id', 'version']);
-      await work.tell('mail-rule.added', row.id, { name: body.name });
-      return { id: row.id as string, version: row.version as number };
+      await work.tell('mail-rule.added', row!.id, { name: body.name });
+      return row!;
     },
     editMailRule: async ({ work, params, body, version }) => {
       const wrong = await refuseWrongAsset(work, body);
@@ -166,8 +168,7 @@ export function bindMailRules(app: App) {
       };
     },
     countAside: async ({ db }) => {
-      const row = await db('mail_aside').whereNull('ended_at').count('* as n').first();
-      return { waiting: Number(row?.n ?? 0) };
+      return { waiting: await countOf(db('mail_aside').whereNull('ended_at')) };
     },
     getAsideSource: async ({ db, params }) => {
       const row = await db('mail_aside as a')

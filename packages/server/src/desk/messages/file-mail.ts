@@ -32,7 +32,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   const { mail, sender, threading, automatic, thanks, thirdParty } = filing;
   const joins = threading.do === 'join';
   const { id: ticketId, number } = joins
-    ? await work.tx('ticket').where({ id: threading.ticketId }).first('id', 'number')
+    ? (await work.tx('ticket').where({ id: threading.ticketId }).first('id', 'number'))!
     : await open(app, work, filing);
   const [message] = await work
     .tx('message')
@@ -63,7 +63,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
   if (filing.files.length)
     await work.tx('attachment').insert(
       filing.files.map((f) => ({
-        message_id: message.id,
+        message_id: message!.id,
         name: f.name,
         media_type: f.mediaType,
         bytes: f.bytes,
@@ -72,7 +72,7 @@ export async function fileMail(app: App, work: Work, filing: Filing): Promise<Re
       })),
     );
   // They wrote from it, so it works again.
-  if (sender.unreached) await work.tx('contact').where({ id: sender.contactId }).update({ mail_trouble: null, mail_trouble_at: null });
+  if (sender.unreached) await work.tx('contact').where({ id: sender.contactId! }).update({ mail_trouble: null, mail_trouble_at: null });
   if (thirdParty) await oweLook(work, { ticketId, is: 'third party', whom: thirdParty });
   else if (joins && !threading.quiet)
     await takeClientMessage(work, app.house, { ticketId, author: sender.name, contactId: sender.contactId, thanks });

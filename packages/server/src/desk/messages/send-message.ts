@@ -48,7 +48,7 @@ async function markLeaving(app: App, messageId: Id<'message'>): Promise<Row<'mes
 
 async function mail(app: App, message: Row<'message'>): Promise<void> {
   const files = await app.knex('attachment').where({ message_id: message.id }).orderBy('name').select('name', 'media_type', 'blob');
-  const { division_id } = await app.knex('ticket').where({ id: message.ticket_id }).first('division_id');
+  const { division_id } = (await app.knex('ticket').where({ id: message.ticket_id }).first('division_id'))!;
   const { brand, mailFrom } = app.house.division(division_id);
   await app.mail.send({
     from: { name: brand, address: mailFrom },

@@ -69,7 +69,7 @@ export async function takeReport(app: App, work: Work, { mail, report, sourceId 
   await markUnreached(work, failed, sentTo);
   if (failed.length) await takeFailure(app, work, { ticketId, failed });
   else for (const d of known) await tell(work, ticketId, d);
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('number');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('number'))!;
   return { did: 'joined', ticketId, number: ticket.number };
 }
 
@@ -102,7 +102,7 @@ async function takeFailure(
   work: Work,
   { ticketId, failed }: { readonly ticketId: Id<'ticket'>; readonly failed: readonly Delivery[] },
 ): Promise<void> {
-  const ticket: Row<'ticket'> = await work.tx('ticket').where({ id: ticketId }).first();
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'number', 'subject', 'assignee_id'))!;
   if (ticket.status === 'on hold' && ticket.hold_reason === 'client') await moveByFact(work, app.house, { ticketId, to: 'queued' });
   await oweFirstReply(work, ticketId);
   // Where nobody had asked, nothing is owed to them, yet somebody must see it.

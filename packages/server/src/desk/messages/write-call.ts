@@ -53,5 +53,5 @@ export async function writeCall(
     const item = { text: `Call ${other} back`, ownerId: work.actor.personId, dueAt: call.callBackAt };
     await addChecklistItem(work, ticketId, item);
   }
-  return { id: row.id };
+  return { id: row!.id };
 }

@@ -166,10 +166,10 @@ export async function addNote(
       via: work.actor.via,
     })
     .returning('id');
-  const attached = await attachUploads(work, { ticketId, messageId: note.id, ids: uploadIds });
+  const attached = await attachUploads(work, { ticketId, messageId: note!.id, ids: uploadIds });
   if (isRefusal(attached)) return attached;
   const named = await takeMentions(work, ticketId, text);
   await tellFollowers(work, { ticketId, what: `${work.actor.name} wrote an inside note`, but: named });
   await work.emit('ticket', ticketId);
-  return { id: note.id };
+  return { id: note!.id };
 }

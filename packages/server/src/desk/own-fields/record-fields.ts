@@ -63,7 +63,7 @@ async function notTheirs(
 ): Promise<Outcome<never> | undefined> {
   if (field.kind === 'person' && !(await work.tx('person').where({ id, active: true }).first('id')))
     return refuse('invalid', `${field.name}: there is no such person.`, { [field.id]: 'one of the people' });
-  if (field.kind === 'asset' && !(await work.tx('asset').where({ id, client_id: clientId }).first('id')))
+  if (field.kind === 'asset' && !(await work.tx('asset').where({ id, client_id: clientId! }).first('id')))
     return refuse('invalid', `${field.name}: it is no asset of the client.`, { [field.id]: "one of the client's assets" });
   return undefined;
 }

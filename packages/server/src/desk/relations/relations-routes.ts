@@ -55,8 +55,11 @@ export async function readRelated(db: Db, ticketId: Id<'ticket'>): Promise<Ticke
         .where({ one_id: ticketId })
         .orWhere({ other_id: ticketId })
         .union([
-          db('ticket').where({ id: ticketId }).whereNotNull('linked_ticket_id').select('linked_ticket_id as id', db.raw(`'before' as how`)),
-          db('ticket').where({ linked_ticket_id: ticketId }).select('id', db.raw(`'after' as how`)),
+          db('ticket as t')
+            .where('t.id', ticketId)
+            .whereNotNull('linked_ticket_id')
+            .select('linked_ticket_id as id', db.raw(`'before' as how`)),
+          db('ticket as t').where('linked_ticket_id', ticketId).select('id', db.raw(`'after' as how`)),
         ]),
     )
     .select('t.id', 't.number', 't.subject', 't.status', 'r.how')

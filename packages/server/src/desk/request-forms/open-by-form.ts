@@ -25,7 +25,7 @@ export async function openByForm(work: Work, book: HouseBook, filled: FilledForm
     .first('id', 'client_id', 'name');
   const fields = await readFields(work, book, { on: 'ticket', given: filled.values, was: {}, clientId: contact?.client_id ?? null });
   if (isRefusal(fields)) return fields;
-  const form = await work.tx('request_form').where({ id: filled.formId }).first('name', 'kind', 'category_id');
+  const form = (await work.tx('request_form').where({ id: filled.formId }).first('name', 'kind', 'category_id'))!;
   const facts = conditionFacts(
     {
       kind: form.kind ?? 'unsorted',

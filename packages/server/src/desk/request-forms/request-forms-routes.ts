@@ -21,7 +21,7 @@ export function bindRequestForms(app: App) {
           intro: f.intro,
           kind: f.kind,
           categoryId: f.category_id,
-          fields: f.fields,
+          fields: [...f.fields],
           address: `${app.config.PUBLIC_URL}/request/${f.path}`,
         })),
       };

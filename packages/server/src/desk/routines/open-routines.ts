@@ -39,7 +39,7 @@ async function lock(work: Work, id: Id<'routine'>): Promise<Row<'routine'> | und
 async function openTurn(app: App, work: Work, id: Id<'routine'>) {
   const row = await lock(work, id);
   if (!row) return {};
-  const template = await work.tx('ticket_template').where({ id: row.template_id }).first('subject', 'text');
+  const template = (await work.tx('ticket_template').where({ id: row.template_id }).first('subject', 'text'))!;
   const ticket = await openByHand(app, work, {
     clientId: row.client_id,
     contactId: row.contact_id,

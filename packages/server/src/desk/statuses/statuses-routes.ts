@@ -1,5 +1,6 @@
 import { type Id, type Outcome, refuse } from '@core/ground';
 import { statusRoutes, type OwnStatusForm } from '@core/desk';
+import { countOf } from '../../app/database';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
@@ -28,7 +29,7 @@ export function bindStatuses(app: App) {
 async function otherEffect(work: Work, id: Id<'own_status'>, form: OwnStatusForm): Promise<Outcome<never> | undefined> {
   const was = await work.tx('own_status').where({ id }).first('stands_for', 'waits_for', 'name');
   if (!was || (was.stands_for === form.standsFor && was.waits_for === form.waitsFor)) return undefined;
-  const { n } = (await work.tx('ticket').where({ own_status_id: id }).count('* as n').first()) as { n: number };
+  const n = await countOf(work.tx('ticket').where({ own_status_id: id }));
   if (!n) return undefined;
   return refuse('not-possible-now', `${n} tickets are ${was.name}, and their clocks would change. Put it away and add another.`, {
     standsFor: was.stands_for,

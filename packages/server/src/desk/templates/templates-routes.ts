@@ -26,7 +26,7 @@ export function bindTemplates(app: App) {
           categoryId: t.category_id,
           deskId: t.desk_id,
           line: t.line,
-          checklist: t.checklist,
+          checklist: [...t.checklist],
         })),
       };
     },

@@ -1,6 +1,6 @@
 import type { ChecklistAnswer } from '@core/desk';
 import { type Id, type Outcome, parseInstant, refuse } from '@core/ground';
-import { at } from '../../app/database';
+import { at, countOf } from '../../app/database';
 import type { Work } from '../../app/work';
 
 export interface ChecklistForm {
@@ -19,7 +19,7 @@ export async function addChecklistItem(
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   const owner = form.ownerId ? await work.tx('person').where({ id: form.ownerId, active: true }).first('name') : undefined;
   if (form.ownerId && !owner) return refuse('invalid', 'There is no such person.', { ownerId: 'choose one of the people' });
-  const { n } = (await work.tx('checklist_item').where({ ticket_id: ticketId }).count('* as n').first()) as { n: number };
+  const n = await countOf(work.tx('checklist_item').where({ ticket_id: ticketId }));
   const [item] = await work
     .tx('checklist_item')
     .insert({
@@ -31,7 +31,7 @@ export async function addChecklistItem(
     })
     .returning('id');
   await work.tell('ticket.checklist-item-added', ticketId, { item: form.text, owner: owner?.name ?? null });
-  return { id: item.id };
+  return { id: item!.id };
 }
 
 export async function answerChecklistItem(
@@ -45,6 +45,6 @@ export async function answerChecklistItem(
     .update({ answer, answered_at: answer ? at(work.now) : null })
     .returning(['id', 'ticket_id', 'text']);
   if (!item) return refuse('not-found', 'There is no such checklist item.');
-  await work.tell('ticket.checklist-item-answered', item.ticket_id, { item: item.text, answer });
+  await work.tell('ticket.checklist-item-answered', item.ticket_id!, { item: item.text, answer });
   return { id: item.id };
 }

@@ -1,6 +1,6 @@
 import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/desk';
 import { formatMoney, type Id, type Instant, money } from '@core/ground';
-import type { Db } from '../../app/database';
+import { type Db, sumOf } from '../../app/database';
 import { readTicketFee } from './read-ticket-fee';
 import type { HouseBook } from '../../house/house/house-book';
 import { conditionFacts } from './condition-facts';
@@ -65,7 +65,7 @@ async function readClosingFacts(
     .where({ ticket_id: ticketId })
     .whereNotNull('running_since')
     .select('r.id', 'p.name');
-  const minutes = await db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first();
+  const minutes = await sumOf(db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at'), 'minutes');
   const charges = await db('charge')
     .where({ ticket_id: ticketId, state: 'proposed' })
     .orderBy(['on_date', 'id'])
@@ -77,7 +77,7 @@ async function readClosingFacts(
     checklist: checklist.map((i) => ({ id: i.id, text: i.text, answered: i.answer !== null })),
     bookings: bookings.map((b) => ({ id: b.id, person: b.name, over: b.ends_at <= now, open: ['planned', 'underway'].includes(b.state) })),
     timers: timers.map((r) => ({ id: r.id, person: r.name })),
-    minutes: Number(minutes?.['n'] ?? 0),
+    minutes: minutes,
     assetId: t.asset_id,
     clientId: t.client_id,
     assetClientId: t.asset_client,
@@ -86,7 +86,7 @@ async function readClosingFacts(
     replyOwed: t.reply_owed_since !== null,
     pendingCharges: charges.map((c) => ({ id: c.id, words: `${c.description}, ${formatMoney(money(c.net_minor, c.currency))}` })),
     feeHint: hint ? { id: hint.feeId, words: `${hint.name}, by ${hint.why}` } : null,
-    condition: conditionFacts(t, Number(minutes?.['n'] ?? 0)),
+    condition: conditionFacts(t, minutes),
     fee: fee ? { agreed: fee.state === 'agreed', result: fee.result !== null } : null,
   };
 }

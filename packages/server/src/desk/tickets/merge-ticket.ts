@@ -80,7 +80,7 @@ export async function unmergeTicket(
   const ticket = await tx('ticket').where({ id: ticketId }).forUpdate().first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (!ticket.merged_into_id) return refuse('not-possible-now', `#${ticket.number} is not merged.`);
-  const into = await tx('ticket').where({ id: ticket.merged_into_id }).first('id', 'number', 'kind');
+  const into = (await tx('ticket').where({ id: ticket.merged_into_id }).first('id', 'number', 'kind'))!;
   const moved = await tx('message').where({ from_ticket_id: ticketId }).update({ ticket_id: ticketId, from_ticket_id: null });
   const [changed] = await tx('ticket')
     .where({ id: ticketId })
@@ -98,7 +98,7 @@ export async function unmergeTicket(
   await oweAnew(work, book, { ticketId: into.id, kind: into.kind });
   await work.tell('ticket.unmerged', ticketId, { from: { ticketId: into.id, number: into.number }, messages: moved });
   await work.tell('ticket.double-left', into.id, { double: { ticketId, number: ticket.number } });
-  return changed;
+  return changed!;
 }
 
 /** Messages came or went: what is owed follows from the last that is there. */

@@ -156,9 +156,9 @@ export async function editTicket(
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, { ticketId });
   const changes = Object.fromEntries(
-    Object.entries(set)
-      .filter(([k, v]) => ticket[k] !== v)
-      .map(([k, v]) => [k, [ticket[k], v] as const]),
+    (Object.keys(set) as (keyof typeof set)[])
+      .filter((column) => ticket[column] !== set[column])
+      .map((column) => [column, [ticket[column], set[column]] as const]),
   );
   await work.tell('ticket.changed', ticketId, { priority: [ticket.priority, priority], changes });
   return changed;

@@ -27,7 +27,10 @@ export interface ClientMessage {
  */
 export async function takeClientMessage(work: Work, book: HouseBook, message: ClientMessage): Promise<void> {
   const { ticketId, author, contactId, thanks } = message;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'hold_reason', 'kind', 'reply_owed_since', 'umbrella_id');
+  const ticket = (await work
+    .tx('ticket')
+    .where({ id: ticketId })
+    .first('status', 'hold_reason', 'kind', 'reply_owed_since', 'umbrella_id'))!;
   if (ticket.umbrella_id) await endClientHoldBefore(work, ticketId);
   if (ticket.kind !== 'unsorted' || ticket.umbrella_id) {
     const heldForClient = ticket.status === 'on hold' && ticket.hold_reason === 'client';
@@ -113,7 +116,7 @@ export async function unwaiveReply(work: Work, book: HouseBook, ticketId: Id<'ti
   if (!waiver) return refuse('not-possible-now', 'Nothing was waived on this ticket since the last contact.');
   await record(work, ticketId, { did: 'taken back', reason: waiver.reason, since: waiver.owedSince, by: waiver.owedBy });
   await owe(work, { ticketId, since: waiver.owedSince, by: waiver.owedBy ?? 'the client' });
-  const { status } = await work.tx('ticket').where({ id: ticketId }).first('status');
+  const { status } = (await work.tx('ticket').where({ id: ticketId }).first('status'))!;
   if (waiver.thanks && isEnded(status)) await moveByFact(work, book, { ticketId, to: 'queued', when: waiver.owedSince });
   await work.tell('ticket.reply-waiver-taken-back', ticketId, { reason: waiver.reason });
   return touched(work, ticketId);
@@ -125,7 +128,7 @@ async function touched(work: Work, ticketId: Id<'ticket'>): Promise<{ id: Id<'ti
     .where({ id: ticketId })
     .update({ version: work.tx.raw('version + 1'), changed_at: at(work.now) })
     .returning(['id', 'version']);
-  return row;
+  return row!;
 }
 
 export interface Waiver {

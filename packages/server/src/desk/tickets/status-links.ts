@@ -11,7 +11,7 @@ export async function statusLink(app: App, work: Work, ticketId: Id<'ticket'>): 
     .insert({ ...makeSecret(app, 'follow'), ticket_id: ticketId, made_at: at(work.now) })
     .onConflict('ticket_id')
     .ignore();
-  const { nonce } = await work.tx('status_link').where({ ticket_id: ticketId }).first('nonce');
+  const { nonce } = (await work.tx('status_link').where({ ticket_id: ticketId }).first('nonce'))!;
   return `${app.config.PUBLIC_URL}/follow/${tokenOf(app, 'follow', nonce)}`;
 }
 

@@ -53,10 +53,10 @@ export async function storeMove(
 }
 
 async function standingBefore(work: Work, ticketId: Id<'ticket'>): Promise<Omit<BeforeMove, 'factIds'>> {
-  const row = await work
+  const row = (await work
     .tx('ticket')
     .where({ id: ticketId })
-    .first('hold_reason', 'own_status_id', 'resolved_at', 'closed_at', 'closes_at', 'outcome');
+    .first('hold_reason', 'own_status_id', 'resolved_at', 'closed_at', 'closes_at', 'outcome'))!;
   return {
     holdReason: row.hold_reason,
     ownStatusId: row.own_status_id,

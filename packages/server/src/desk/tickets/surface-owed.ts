@@ -1,4 +1,5 @@
 import type { Id } from '@core/ground';
+import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 
 /**
@@ -23,7 +24,7 @@ export async function surfaceOn(work: Work, umbrellaId: Id<'ticket'>): Promise<v
     .tx('ticket')
     .where({ id: umbrellaId })
     .update({
-      reply_owed_since: owed ? new Date(owed.reply_owed_since * 1000) : null,
+      reply_owed_since: owed ? at(owed.reply_owed_since!) : null,
       reply_owed_by: owed?.reply_owed_by ?? null,
     });
   await work.emit('ticket', umbrellaId);

@@ -20,7 +20,7 @@ export async function sweepTickets(app: App): Promise<void> {
   const closing = await app.knex('ticket').where({ status: 'resolved' }).where('closes_at', '<=', at(now)).limit(AT_ONCE).pluck('id');
   for (const ticketId of closing)
     await transact(app, { now, actor: SWEEPER }, async (work) => {
-      const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'closes_at');
+      const ticket = (await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'closes_at'))!;
       if (ticket.status === 'resolved' && ticket.closes_at !== null && ticket.closes_at <= now)
         await moveByFact(work, app.house, { ticketId, to: 'closed' });
       return {};
@@ -35,7 +35,7 @@ async function warn(
   work: Work,
   { ticketId, clock }: { readonly ticketId: Id<'ticket'>; readonly clock: string },
 ): Promise<Record<string, never>> {
-  const row = await work.tx('ticket_clock').where({ ticket_id: ticketId, clock }).forUpdate().first();
+  const row = (await work.tx('ticket_clock').where({ ticket_id: ticketId, clock }).forUpdate().first())!;
   if (row.warn_at === null || row.warn_at > work.now) return {};
   const [fresh] = await work
     .tx('clock_warning')
@@ -45,8 +45,8 @@ async function warn(
     .returning('ticket_id');
   await storeClocks(work, app.house, { ticketId, touch: false });
   if (!fresh || row.due_at === null || row.due_at <= work.now) return {};
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('number', 'subject', 'assignee_id');
-  const due = { clock, left: formatSeconds(row.due_at - work.now), percent: row.warn_percent };
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('number', 'subject', 'assignee_id'))!;
+  const due = { clock, left: formatSeconds(row.due_at - work.now), percent: row.warn_percent! };
   const words = sayDueSoon(due);
   await work.tell('ticket.due-soon', ticketId, due);
   const people = ticket.assignee_id

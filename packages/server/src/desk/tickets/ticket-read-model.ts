@@ -1,6 +1,6 @@
 import { CHECKED_MOVES, clockWire, priorityOf, type Status, STATUS_MOVES, type TicketWire } from '@core/desk';
 import { formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
-import { wireAt, type Db } from '../../app/database';
+import { wireAt, type Db, sumOf, countOf } from '../../app/database';
 import { readStory } from '../../app/read-story';
 import type { HouseBook } from '../../house/house/house-book';
 import { likeTickets } from './like-tickets';
@@ -86,7 +86,7 @@ export async function readTicket(
       .whereNot('c.state', 'withdrawn')
       .orderBy('c.on_date')
       .select('c.id', 'c.description', 'c.standing', 'c.net_minor', 'c.currency', 'i.number', 'i.id as invoice_id'),
-    db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').sum('minutes as n').first(),
+    sumOf(db('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at'), 'minutes'),
     likeTickets(db, { ticketId, subject: t.subject, text: '', most: 3 }),
     t.kind === 'unsorted'
       ? []
@@ -126,7 +126,7 @@ export async function readTicket(
     assetId: t.asset_id,
     linked: t.linked_number ? { id: t.linked_ticket_id, number: t.linked_number, subject: t.linked_subject } : null,
     threadingWhy: t.threading_why,
-    minutes: Number(minutes?.['n'] ?? 0),
+    minutes: minutes,
     copies: await readCopies(db, ticketId, [book.house.mailFrom, book.division(t.division_id).mailFrom, t.contact_email, t.sender_email]),
     ...talk,
     insideHidden: inside ? 0 : await countNotes(db, ticketId),
@@ -143,7 +143,7 @@ export async function readTicket(
     closesAt: wireAt(t.closes_at),
     followers: await readFollowers(db, ticketId),
     related: await readRelated(db, ticketId),
-    fields: (await shownFields(db, book, { on: 'ticket', records: [conditionFacts(t, Number(minutes?.['n'] ?? 0))] }))[0]!,
+    fields: (await shownFields(db, book, { on: 'ticket', records: [conditionFacts(t, minutes)] }))[0]!,
     obstacles: obstacles.map((o) => ({ ...o })),
     waived: waiver ? { at: formatInstant(waiver.at), who: waiver.who, reason: waiver.reason, thanks: waiver.thanks } : null,
     bookings: bookings.map((b) => ({
@@ -169,8 +169,7 @@ export async function readTicket(
 }
 
 async function countNotes(db: Db, ticketId: Id<'ticket'>): Promise<number> {
-  const row = await db('message').where({ ticket_id: ticketId, direction: 'note' }).count('* as n').first();
-  return Number(row?.['n'] ?? 0);
+  return countOf(db('message').where({ ticket_id: ticketId, direction: 'note' }));
 }
 
 /** Everybody else on the client's latest message, as a reply to all would have them. */

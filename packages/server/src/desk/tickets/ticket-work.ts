@@ -9,7 +9,7 @@ import { refuseMember } from './refuse-member';
 
 /** Why a ticket cannot be booked as it is, if there is anything. */
 export async function refuseTicketBooking(work: Work, ticketId: Id<'ticket'>): Promise<Refusal | undefined> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'number', 'umbrella_id');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('kind', 'status', 'number', 'umbrella_id'))!;
   const member = await refuseMember(work, ticket);
   if (member) return member;
   if (ticket.kind === 'unsorted') return refuse('not-possible-now', 'Sort this ticket in intake before booking it.');
@@ -19,7 +19,7 @@ export async function refuseTicketBooking(work: Work, ticketId: Id<'ticket'>): P
 
 /** A sure booking makes its ticket booked and, where nobody was, assigns the technician. */
 export async function bookTicket(work: Work, ticketId: Id<'ticket'>, personId: Id<'person'> | null): Promise<void> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('assignee_id', 'status');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('assignee_id', 'status'))!;
   if (personId && !ticket.assignee_id)
     await work
       .tx('ticket')
@@ -30,14 +30,14 @@ export async function bookTicket(work: Work, ticketId: Id<'ticket'>, personId: I
 
 /** A ticket is booked while a sure booking stands for it. */
 export async function followTicketBookings(work: Work, ticketId: Id<'ticket'>, { stands, to }: StandingBookings): Promise<void> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('status'))!;
   if (!stands && ticket.status === 'booked') await moveByFact(work, work.book, { ticketId, to: 'queued' });
   if (to === 'planned' && stands && ticket.status === 'queued') await moveByFact(work, work.book, { ticketId, to: 'booked' });
 }
 
 /** A ticket that is worked on is underway. */
 export async function beginTicket(work: Work, ticketId: Id<'ticket'>): Promise<void> {
-  const ticket = await work.tx('ticket').where({ id: ticketId }).first('status', 'kind');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).first('status', 'kind'))!;
   if (ticket.kind !== 'unsorted' && !isEnded(ticket.status) && ticket.status !== 'underway')
     await moveByFact(work, work.book, { ticketId, to: 'underway' });
 }

@@ -18,7 +18,7 @@ export async function detachMember(
   const ticket = await tx('ticket').where({ id: ticketId }).forUpdate().first();
   if (!ticket) return refuse('not-found', 'There is no such ticket.');
   if (!ticket.umbrella_id) return refuse('not-possible-now', 'This ticket is under no umbrella.');
-  const umbrella = await tx('ticket').where({ id: ticket.umbrella_id }).first('number');
+  const umbrella = (await tx('ticket').where({ id: ticket.umbrella_id }).first('number'))!;
   const before = (await endMembership(work, ticketId, 'detached'))!;
   const status = await statusNow(work, ticketId, before);
   const [changed] = await tx('ticket')
@@ -42,7 +42,7 @@ export async function detachMember(
   await surfaceOn(work, ticket.umbrella_id);
   await work.tell('ticket.left-umbrella', ticketId, { umbrella: { ticketId: ticket.umbrella_id, number: umbrella.number }, status });
   await work.tell('ticket.member-left', ticket.umbrella_id, { member: { ticketId, number: ticket.number } });
-  return changed;
+  return changed!;
 }
 
 /** Booked only while a booking is left; its bookings may have moved to the umbrella. */

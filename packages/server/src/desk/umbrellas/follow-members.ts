@@ -36,7 +36,7 @@ export async function takeChangedClient(
   { changes }: TicketEvents['ticket.changed'],
 ): Promise<Outcome<unknown>> {
   if (!('client_id' in changes)) return {};
-  const { umbrella_id } = await work.tx('ticket').where({ id: ticketId }).first('umbrella_id');
+  const { umbrella_id } = (await work.tx('ticket').where({ id: ticketId }).first('umbrella_id'))!;
   if (umbrella_id) await takeMembersClient(work, work.book, umbrella_id);
   return {};
 }

@@ -1,6 +1,7 @@
 import { isEnded, type JoinForm, UMBRELLA_HOLD } from '@core/desk';
 import { type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house/house/house-book';
 import { tellPerson } from '../../house/notices/tell-person';
@@ -12,19 +13,20 @@ import { surfaceOn } from '../tickets/surface-owed';
 /** Telling the contacts is a matter of its own. */
 export type Joining = Omit<JoinForm, 'tell'>;
 
-interface TicketRow {
-  readonly id: Id<'ticket'>;
-  readonly number: number;
-  readonly subject: string;
-  readonly status: 'new';
-  readonly hold_reason: string | null;
-  readonly kind: string;
-  readonly assignee_id: string | null;
-  readonly own_status_id: string | null;
-  readonly umbrella_id: string | null;
-  readonly is_umbrella: boolean;
-  readonly received_at: Instant;
-}
+type TicketRow = Row<
+  'ticket',
+  | 'id'
+  | 'number'
+  | 'subject'
+  | 'status'
+  | 'hold_reason'
+  | 'kind'
+  | 'assignee_id'
+  | 'own_status_id'
+  | 'umbrella_id'
+  | 'is_umbrella'
+  | 'received_at'
+>;
 
 /**
  * Puts tickets under an umbrella. Their clocks hold, replies owed on them surface on it, its clocks count from
@@ -139,7 +141,7 @@ async function countFromEarliest(work: Work, umbrellaId: Id<'ticket'>): Promise<
     .min('t.received_at as earliest')
     .first();
   const earliest = row?.['earliest'] as Instant | null;
-  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('received_at');
+  const umbrella = (await work.tx('ticket').where({ id: umbrellaId }).first('received_at'))!;
   if (earliest === null || earliest >= umbrella.received_at) return;
   await work
     .tx('ticket')

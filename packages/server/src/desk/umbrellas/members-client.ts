@@ -9,7 +9,7 @@ import { storeClocks } from '../clocks/ticket-clock-store';
  * internal. Its promises follow. Source: docs/calculations.md, Umbrella.
  */
 export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId: Id<'ticket'>): Promise<void> {
-  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'promise_version_id');
+  const umbrella = (await work.tx('ticket').where({ id: umbrellaId }).first('client_id', 'kind', 'promise_version_id'))!;
   const clients: (string | null)[] = await work.tx('ticket').where({ umbrella_id: umbrellaId }).distinct('client_id').pluck('client_id');
   const to = clients.length === 1 ? clients[0]! : null;
   if (!clients.length || to === umbrella.client_id) return;
@@ -21,6 +21,6 @@ export async function takeMembersClient(work: Work, book: HouseBook, umbrellaId:
     to: { clientId: to, kind: umbrella.kind },
   });
   await storeClocks(work, book, { ticketId: umbrellaId });
-  const name = to ? (await work.tx('client').where({ id: to }).first('name')).name : undefined;
+  const name = to ? (await work.tx('client').where({ id: to }).first('name'))!.name : undefined;
   await work.tell('ticket.members-client-set', umbrellaId, { clientId: to, client: name ?? null });
 }

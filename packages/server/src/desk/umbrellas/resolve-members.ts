@@ -9,7 +9,7 @@ import { endMembership } from './membership';
  * held at. One that was never sorted takes the umbrella's kind, priority and desk. Source: docs/calculations.md, Umbrella.
  */
 export async function resolveMembers(work: Work, book: HouseBook, umbrellaId: Id<'ticket'>): Promise<void> {
-  const umbrella = await work.tx('ticket').where({ id: umbrellaId }).first();
+  const umbrella = (await work.tx('ticket').where({ id: umbrellaId }).first())!;
   const members = await work
     .tx('ticket')
     .where({ umbrella_id: umbrellaId })

@@ -14,7 +14,8 @@ import { surfaceOn } from '../tickets/surface-owed';
 export async function returnMembers(work: Work, umbrellaId: Id<'ticket'>, when: Instant): Promise<void> {
   const ended = await work
     .tx('membership')
-    .where({ umbrella_id: umbrellaId, ended_by: 'resolved', ended_at: at(when) })
+    .where({ umbrella_id: umbrellaId, ended_by: 'resolved' })
+    .where('ended_at', at(when))
     .select('id', 'ticket_id');
   for (const membership of ended) await returnMember(work, { umbrellaId, when, membership });
   await takeMembersClient(work, work.book, umbrellaId);
@@ -29,15 +30,15 @@ interface Returning {
 
 async function returnMember(work: Work, { umbrellaId, when, membership }: Returning): Promise<void> {
   const ticketId = membership.ticket_id;
-  const ticket = await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'version', 'umbrella_id', 'merged_into_id');
+  const ticket = (await work.tx('ticket').where({ id: ticketId }).forUpdate().first('status', 'version', 'umbrella_id', 'merged_into_id'))!;
   const move = await latestMove(work, ticketId);
   const isAsItWas = ticket.status === 'resolved' && !ticket.umbrella_id && !ticket.merged_into_id && move?.happenedAt === when;
   if (!isAsItWas) return;
-  const told = await work
+  const told = (await work
     .tx('event')
     .where({ ticket_id: ticketId, type: 'ticket.resolved-with-umbrella' })
     .orderBy('id', 'desc')
-    .first('data');
+    .first('data'))!;
   const { umbrella, before } = told.data as TalkEvents['ticket.resolved-with-umbrella'];
   const { deskId, ...same } = before;
   await work

@@ -27,8 +27,8 @@ export function bindCatalogue(app: App) {
         .tx('catalogue_item')
         .insert({ ...columns(body), currency: app.house.house.currency })
         .returning(['id', 'version']);
-      await work.tell('item.added', row.id, { name: body.name });
-      return row;
+      await work.tell('item.added', row!.id, { name: body.name });
+      return row!;
     },
     editItem: async ({ work, params, version, body }) => {
       const taken = await numberTaken(work, body, params.itemId);

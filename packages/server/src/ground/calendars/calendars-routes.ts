@@ -57,7 +57,7 @@ export function bindCalendars(app: App) {
         .tx('calendar')
         .insert({ name: body.name, written: JSON.stringify(kept) })
         .returning(['id', 'version']);
-      await work.tell('calendar.added', row.id, { name: body.name });
+      await work.tell('calendar.added', row!.id, { name: body.name });
       return row as { id: string; version: number };
     },
     editCalendar: ({ work, params, version, body }) => editCalendar(work, { id: params.calendarId, version, form: body }),
@@ -85,7 +85,7 @@ async function editCalendar(
 ): Promise<Outcome<{ id: string; version: number }>> {
   const kept = (await nameTaken(work, form.name, id)) ?? readCalendar(form);
   if (isRefusal(kept)) return kept;
-  const was = await work.tx('calendar').where({ id }).forUpdate().first('written', 'version');
+  const was = (await work.tx('calendar').where({ id }).forUpdate().first('written', 'version'))!;
   const changed = await changeRow(work, { table: 'calendar', id, version, set: { name: form.name, written: JSON.stringify(kept) } });
   if (isRefusal(changed)) return changed;
   await work.tx('calendar_version').insert({

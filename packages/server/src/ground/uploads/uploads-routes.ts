@@ -17,10 +17,10 @@ export function bindUploads(app: App) {
         .tx('upload')
         .insert({ ...file, ticket_id: params.ticketId, person_id: actor.personId, at: at(work.now), blob })
         .returning('id');
-      return { id: row.id, name: file.name, mediaType: file.media_type, bytes: file.bytes };
+      return { id: row!.id, name: file.name, mediaType: file.media_type, bytes: file.bytes };
     },
     removeUpload: async ({ work, params, actor }) => ({
-      removed: await work.tx('upload').where({ id: params.uploadId, person_id: actor.personId }).delete(),
+      removed: await work.tx('upload').where({ id: params.uploadId, person_id: actor.personId! }).delete(),
     }),
   });
 }

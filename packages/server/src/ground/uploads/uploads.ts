@@ -7,7 +7,7 @@ export async function attachUploads(
   { ticketId, messageId, ids }: { readonly ticketId: Id<'ticket'>; readonly messageId: Id<'message'>; readonly ids: readonly string[] },
 ): Promise<Outcome<void>> {
   if (!ids.length) return;
-  const files = await work.tx('upload').whereIn('id', ids).where({ ticket_id: ticketId, person_id: work.actor.personId });
+  const files = await work.tx('upload').whereIn('id', ids).where({ ticket_id: ticketId, person_id: work.actor.personId! });
   if (files.length < new Set(ids).size)
     return refuse('invalid', 'One of the files is not here any more. Put it in again.', { uploadIds: 'files that you put in here' });
   for (const id of ids) {

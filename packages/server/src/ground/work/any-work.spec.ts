@@ -154,7 +154,7 @@ describe('internal work', () => {
       version: made.version,
       body: { reason: 'moved', tellClient: true },
     });
-    await aoife!.do('archiveInternalWork', { params: { workId: training.id }, version: training.version });
+    await aoife!.do('archiveInternalWork', { params: { internalWorkId: training.id }, version: training.version });
     const refused = await tomasz!.ask('book', { body: { workId: training.id, personId: soraId, ...at } });
     expect(refused.status).toBe(409);
   });
@@ -162,7 +162,7 @@ describe('internal work', () => {
   it('has one without a name, which stays', async () => {
     const { work } = await sora!.do('listInternalWork');
     const general = work.find((w) => w.name === 'Other internal work')!;
-    const gone = await aoife!.ask('archiveInternalWork', { params: { workId: general.id }, version: general.version });
+    const gone = await aoife!.ask('archiveInternalWork', { params: { internalWorkId: general.id }, version: general.version });
     expect(gone.status).toBe(409);
   });
 });

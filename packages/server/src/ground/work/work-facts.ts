@@ -21,7 +21,7 @@ export async function readWorkFacts(db: Db, workId: Id<'work'>): Promise<WorkFac
 
 /** The work that is meant, where nothing is said the provider's own that has no name. */
 export async function readMeantWork(db: Db, workId: Id<'work'> | null): Promise<Outcome<WorkFacts>> {
-  const meant = workId ?? (await db('internal_work').where({ general: true }).first('id')).id;
+  const meant = workId ?? (await db('internal_work').where({ general: true }).first('id'))!.id;
   const facts = await readWorkFacts(db, meant);
   return facts ?? refuse('invalid', 'There is no such work.', { workId: 'choose a ticket or internal work' });
 }

@@ -26,7 +26,7 @@ export function bindAccess(app: App) {
           .modify((q) => actor.divisions && void q.whereIn('id', [...actor.divisions]))
           .orderBy('name')
           .select('id', 'name'),
-        timerOnOpen: (await db('person').where({ id: actor.personId }).first('timer_on_open')).timer_on_open,
+        timerOnOpen: (await db('person').where({ id: actor.personId! }).first('timer_on_open'))!.timer_on_open,
         now: formatInstant(now),
       };
     },
@@ -36,7 +36,7 @@ export function bindAccess(app: App) {
       if (!req.session) return byToken();
       const asking = { email: body.email, address: req.ip ?? null };
       if (await triedTooOften(db, asking)) return tooOften();
-      const person = await db('person').where({ email: body.email, active: true }).first('id', 'password_hash');
+      const person = (await db('person').where({ email: body.email, active: true }).first('id', 'password_hash'))!;
       const ok = await checkPassword(person?.password_hash, body.password);
       await db('sign_in').insert({ ...asking, at: at(now), person_id: person?.id ?? null, way: 'password', ok });
       if (!ok)
@@ -100,7 +100,7 @@ export function bindAccess(app: App) {
         .tx('api_token')
         .where({ id: params.tokenId })
         .whereNull('revoked_at')
-        .modify((q) => own && void q.where({ person_id: actor.personId }))
+        .modify((q) => own && void q.where({ person_id: actor.personId! }))
         .update({ revoked_at: at(now) })
         .returning(['person_id', 'label']);
       if (!row) return refuse('not-found', 'There is no such token that is still good.');

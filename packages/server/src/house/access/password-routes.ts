@@ -2,7 +2,7 @@ import { accessRoutes } from '@core/house';
 import { formatInstant, type Id, instantOfMillis, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { prepared, type Handlers } from '../../app/bind-routes';
-import { at } from '../../app/database';
+import { at, type Db } from '../../app/database';
 import { byNobody } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
 import { checkPassword, hashPassword } from './passwords';
@@ -20,7 +20,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
   return {
     changePassword: prepared(accessRoutes.changePassword)(
       async ({ db, body, actor, req, now }) => {
-        const person = await db('person').where({ id: actor.personId }).first('email', 'password_hash');
+        const person = (await db('person').where({ id: actor.personId! }).first('email', 'password_hash'))!;
         const asking = { email: person.email, address: req.ip ?? null };
         if (await triedTooOften(db, asking)) return tooOften();
         if (!(await checkPassword(person.password_hash, body.current))) {
@@ -30,7 +30,7 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
         return { hash: await hashPassword(body.password) };
       },
       async ({ work, actor, req }, { hash }) => {
-        await work.tx('person').where({ id: actor.personId }).update({ password_hash: hash });
+        await work.tx('person').where({ id: actor.personId! }).update({ password_hash: hash });
         await work.tell('person.password-changed', actor.personId!, {});
         return { ended: await endSessions(work, actor.personId!, req.sessionID) };
       },
@@ -53,21 +53,21 @@ export function passwordHandlers(app: App): Pick<Handlers<typeof accessRoutes>, 
       const person = await work.tx('person').where({ id: params.personId, active: true }).first('name');
       if (!person) return refuse('not-found', 'There is no such person.');
       const id = await makeReset(app, work, { personId: params.personId, madeBy: actor.personId });
-      const { nonce } = await work.tx('password_reset').where({ id }).first('nonce');
+      const { nonce } = (await work.tx('password_reset').where({ id }).first('nonce'))!;
       await work.tell('person.reset-link-made', params.personId, {});
       return { address: resetAddress(app, nonce), until: formatInstant(instantOfMillis(Date.now() + HOURS * 3_600_000)) };
     },
     resetPassword: async ({ db, body, req, now }) => {
       const asking = { email: 'link', address: req.ip ?? null };
       if (await triedTooOften(db, asking)) return tooOften();
-      const known = isSecret(body.token) && (await standing(db('password_reset'), body.token).first('id'));
+      const known = isSecret(body.token) && (await standing(db, body.token).first('id'));
       if (!known) {
         await db('sign_in').insert({ ...asking, at: at(now), way: 'reset used', ok: false });
         return worthNothing();
       }
       const hash = await hashPassword(body.password);
       const done = await transact(app, { now, actor: RESET }, async (work) => {
-        const [used] = await standing(work.tx('password_reset'), body.token).update({ used_at: work.tx.fn.now() }).returning(['person_id']);
+        const [used] = await standing(work.tx, body.token).update({ used_at: work.tx.fn.now() }).returning(['person_id']);
         if (!used) return worthNothing();
         await work.tx('person').where({ id: used.person_id }).update({ password_hash: hash });
         await work.tell('person.password-reset', used.person_id, {});
@@ -114,11 +114,11 @@ async function makeReset(
     .tx('password_reset')
     .insert({ ...makeSecret(app, 'password'), person_id: personId, made_by: madeBy })
     .returning('id');
-  return row.id;
+  return row!.id;
 }
 
-function standing(resets: ReturnType<Work['tx']>, token: string) {
-  return resets
+function standing(db: Db, token: string) {
+  return db('password_reset')
     .where({ token_hash: hashSecret(token) })
     .whereNull('used_at')
     .whereRaw('made_at > now() - make_interval(hours => ?)', [HOURS]);

@@ -21,12 +21,12 @@ try {
     process.exitCode = 2;
   } else {
     const { secret } = await createToken(knex, {
-      personId: people[0].id,
+      personId: people[0]!.id,
       label: 'made on the command line',
       now: instantOfMillis(Date.now()),
     });
     console.log(
-      `${secret}\nUse it as "Authorization: Bearer ${secret}". It has the rights of ${people[0].name} and can be revoked in Setup.`,
+      `${secret}\nUse it as "Authorization: Bearer ${secret}". It has the rights of ${people[0]!.name} and can be revoked in Setup.`,
     );
   }
 } finally {

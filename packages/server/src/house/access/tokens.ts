@@ -17,5 +17,5 @@ export async function createToken(
   const [row] = await db('api_token')
     .insert({ person_id: personId, label, token_hash: hashToken(secret), created_at: at(now) })
     .returning('id');
-  return { id: row.id, secret };
+  return { id: row!.id, secret };
 }

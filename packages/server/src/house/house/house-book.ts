@@ -117,12 +117,12 @@ export class HouseBook {
     for (const row of await db('activity'))
       this.acts.set(row.id, { id: row.id, name: row.name, rounding: row.rounding, pricing: row.pricing, callOutFee: row.call_out_fee });
     this.mailRules = await db('mail_rule').whereNull('archived_at').orderBy(['position', 'id']);
-    const h: Row<'provider'> | undefined = await db('provider').first();
+    const h = await db('provider').first();
     if (!h) return;
-    const t: Row<'ticket_settings'> = await db('ticket_settings').first();
-    const onCall: Row<'on_call_settings'> = await db('on_call_settings').first();
-    const time: Row<'time_settings'> = await db('time_settings').first();
-    const demo: Row<'demo'> | undefined = await db('demo').first();
+    const t = (await db('ticket_settings').first())!;
+    const onCall = (await db('on_call_settings').first())!;
+    const time = (await db('time_settings').first())!;
+    const demo = await db('demo').first();
     const fields: OwnField[] = await db('own_field')
       .whereNull('archived_at')
       .orderBy('position')

@@ -33,7 +33,7 @@ export function bindHouse(app: App) {
           name: c.name,
           zone: c.written.zone,
           hours: [
-            ...c.written.week.map((h: string[], i: number) => `${DAYS[i]} ${h.join(', ') || 'closed'}`),
+            ...c.written.week.map((h: readonly string[], i: number) => `${DAYS[i]} ${h.join(', ') || 'closed'}`),
             ...Object.entries((c.written.dates ?? {}) as Record<string, string[]>).map(([d, h]) => `${d} ${h.join(', ') || 'closed'}`),
           ],
         })),

@@ -2,16 +2,16 @@ import { noticeRoutes } from '@core/house';
 import { formatInstant } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at } from '../../app/database';
+import { at, countOf } from '../../app/database';
 
 const NEWEST = 50;
 
 export function bindNotices(app: App) {
   return bindRoutes(app, noticeRoutes, {
     listNotices: async ({ db, actor }) => {
-      const mine = () => db('notice').where({ person_id: actor.personId });
+      const mine = () => db('notice').where({ person_id: actor.personId! });
       const rows = await mine().orderBy('at', 'desc').limit(NEWEST);
-      const { n } = (await mine().whereNull('seen_at').count('* as n').first()) as { n: number };
+      const n = await countOf(mine().whereNull('seen_at'));
       return {
         notices: rows.map((r) => ({
           id: r.id,
@@ -27,7 +27,7 @@ export function bindNotices(app: App) {
     seeNotices: async ({ work, actor, now }) => {
       const seen = await work
         .tx('notice')
-        .where({ person_id: actor.personId })
+        .where({ person_id: actor.personId! })
         .whereNull('seen_at')
         .update({ seen_at: at(now) });
       await work.emit('notice', null, { personId: actor.personId });

@@ -16,5 +16,5 @@ export async function tellPerson(
     .tx('notice')
     .insert({ person_id: personId, at: at(work.now), text: text.slice(0, 500), ticket_id: ticketId, urgent })
     .returning('id');
-  await work.emit('notice', row.id, { personId });
+  await work.emit('notice', row!.id, { personId });
 }

@@ -18,7 +18,7 @@ import {
 import { peopleRoutes, type PersonEvents } from '@core/house';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at } from '../../app/database';
+import { at, countOf } from '../../app/database';
 import type { Work } from '../../app/work';
 import { HOUSE_STORY } from '../house/house-story';
 import { isHolidayRegion } from './public-holidays';
@@ -41,7 +41,7 @@ export function bindPeople(app: App) {
       ]);
       return {
         skills,
-        region: house.holiday_region,
+        region: house!.holiday_region,
         people: people.map((p) => ({
           id: p.id,
           name: p.name,
@@ -139,7 +139,7 @@ export function bindPeople(app: App) {
       const taken = await work.tx('skill').whereRaw('lower(name) = lower(?)', [body.name]).first('id');
       if (taken) return refuse('invalid', `There is a skill called ${body.name} already.`, { name: 'another name' });
       const [row] = await work.tx('skill').insert({ name: body.name }).returning('id');
-      return { id: row.id as string };
+      return { id: row!.id as string };
     },
     addTimeOff: async ({ work, params, body }) => {
       const barred = await noTechnician(work, params.personId);
@@ -149,16 +149,16 @@ export function bindPeople(app: App) {
         .tx('time_off')
         .insert({ ...span, person_id: params.personId, reason: body.reason })
         .returning('id');
-      const { n } = (await work
-        .tx('booking')
-        .where({ person_id: params.personId })
-        .whereIn('state', ['planned', 'underway'])
-        .where('starts_at', '<', span.ends_at)
-        .where('ends_at', '>', span.starts_at)
-        .count('* as n')
-        .first()) as { n: number };
+      const bookings = await countOf(
+        work
+          .tx('booking')
+          .where({ person_id: params.personId })
+          .whereIn('state', ['planned', 'underway'])
+          .where('starts_at', '<', span.ends_at)
+          .where('ends_at', '>', span.starts_at),
+      );
       await told(work, { personId: params.personId, type: 'person.time-away-added', data: { reason: body.reason } });
-      return { id: row.id as string, bookings: n };
+      return { id: row!.id, bookings };
     },
     removeTimeOff: async ({ work, params }) => {
       const asked = await work.tx('time_off').where({ id: params.timeOffId }).whereNotNull('absence_id').first('id');

@@ -45,7 +45,7 @@ export async function readWork(
   ]);
   return new Map(
     people.map((p: Row<'person', 'holiday_region' | 'id'> & { readonly week: unknown }): [string, WorkOf] => {
-      const holidays = publicHolidays(p.holiday_region ?? house.holiday_region, from, plusDays(to, -1));
+      const holidays = publicHolidays(p.holiday_region ?? house!.holiday_region, from, plusDays(to, -1));
       const own = shifts.filter((s: Row<'shift', 'person_id'>) => s.person_id === p.id);
       const pattern = {
         zone,

@@ -16,7 +16,7 @@ export function bindViews(app: App) {
               .where('v.reach', 'all')
               .orWhere({ person_id: actor.personId })
               .orWhere(
-                (t) => void t.where('v.reach', 'team').whereIn('p.team_id', db('person').where({ id: actor.personId }).select('team_id')),
+                (t) => void t.where('v.reach', 'team').whereIn('p.team_id', db('person').where({ id: actor.personId! }).select('team_id')),
               ),
         )
         .orderBy('v.name')
@@ -30,11 +30,11 @@ export function bindViews(app: App) {
         .onConflict(['list', 'person_id', 'name'])
         .merge(['query', 'reach', 'at'])
         .returning('id');
-      await work.emit('view', row.id);
-      return row;
+      await work.emit('view', row!.id);
+      return row!;
     },
     removeView: async ({ work, params, actor }) => {
-      const gone = await work.tx('saved_view').where({ id: params.viewId, person_id: actor.personId }).delete();
+      const gone = await work.tx('saved_view').where({ id: params.viewId, person_id: actor.personId! }).delete();
       if (!gone) return refuse('not-found', 'There is no such view of yours. Who made a view takes it away.');
       await work.emit('view', params.viewId);
       return { id: params.viewId };

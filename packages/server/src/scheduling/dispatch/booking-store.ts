@@ -67,7 +67,7 @@ export async function insertBooking(
       opening_set_id: together.openingSetId ?? null,
     })
     .returning(['id', 'version']);
-  await keepChange(work, row.id, 'booked');
+  await keepChange(work, row!.id, 'booked');
   await settleDays(work, book, [[slot.personId, span.from]]);
   return row as { id: Id<'booking'>; version: number };
 }

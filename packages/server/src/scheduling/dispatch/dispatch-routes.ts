@@ -98,7 +98,7 @@ export function bindDispatch(app: App) {
     answerQuestion: async ({ work, params, body, actor }) => {
       const entry = await work
         .tx('time_entry')
-        .where({ id: params.entryId, person_id: actor.personId })
+        .where({ id: params.entryId, person_id: actor.personId! })
         .whereNull('removed_at')
         .first('work_id');
       if (!entry) return refuse('not-found', 'You have no such time entry.');

@@ -1,4 +1,13 @@
-import { estimateOf, groupKey, LIKENESSES, type Estimate, type Learned, type Question, type TypedRecord } from '@core/scheduling';
+import {
+  estimateOf,
+  groupKey,
+  LIKENESSES,
+  type Estimate,
+  type Learned,
+  type Likeness,
+  type Question,
+  type TypedRecord,
+} from '@core/scheduling';
 import type { Db } from '../../app/database';
 
 /** A piece of work whose length is asked. */
@@ -13,7 +22,9 @@ export async function estimateWork(db: Db, asked: readonly AskedWork[]): Promise
   const rows = await db('learned_estimate')
     .whereIn('key', [...keys, TYPED])
     .select('likeness', 'key', 'cases', 'median', 'p80', 'judged', 'right_cases');
-  const learned = new Map(rows.map((r): [string, Learned] => [`${r.likeness}:${r.key}`, { ...r, right: r.right_cases }]));
+  const learned = new Map(
+    rows.map((r): [string, Learned] => [`${r.likeness}:${r.key}`, { ...r, likeness: r.likeness as Likeness, right: r.right_cases }]),
+  );
   const typed = rows.find((r) => r.likeness === TYPED);
   const record: TypedRecord = typed ? { judged: typed.judged, right: typed.right_cases } : { judged: 0, right: 0 };
   return asked.map((a) =>

@@ -13,7 +13,7 @@ const addressOf = (app: App, token: string): string => `${app.config.PUBLIC_URL}
 export function bindFeeds(app: App) {
   return bindRoutes(app, feedRoutes, {
     getFeed: async ({ db, actor }) => {
-      const feed = await db('schedule_feed').where({ person_id: actor.personId }).first('nonce');
+      const feed = await db('schedule_feed').where({ person_id: actor.personId! }).first('nonce');
       return { address: feed ? addressOf(app, tokenOf(app, 'schedule', feed.nonce)) : null };
     },
     makeFeed: async ({ work, actor }) => {
@@ -26,7 +26,7 @@ export function bindFeeds(app: App) {
       await work.tell('person.feed-made', actor.personId!, {});
       return { address: addressOf(app, tokenOf(app, 'schedule', secret.nonce)) };
     },
-    endFeed: async ({ work, actor }) => ({ removed: await work.tx('schedule_feed').where({ person_id: actor.personId }).delete() }),
+    endFeed: async ({ work, actor }) => ({ removed: await work.tx('schedule_feed').where({ person_id: actor.personId! }).delete() }),
   });
 }
 

@@ -17,7 +17,7 @@ const dateOf = (instant: Instant): Date => new Date(instant * 1000);
 export async function scheduleFeed(app: App, personId: Id<'person'>): Promise<string> {
   const now = app.clock.now();
   const [from, to] = [at(plusSeconds(now, -PAST_DAYS * DAY)), at(plusSeconds(now, AHEAD_DAYS * DAY))];
-  const person = await app.knex('person').where({ id: personId }).first('name');
+  const person = (await app.knex('person').where({ id: personId }).first('name'))!;
   const bookings: (Row<'booking', 'id' | 'version' | 'state' | 'tentative' | 'person_id' | 'starts_at' | 'ends_at' | 'ticket_id'> &
     Row<'work_facts', 'number' | 'subject'> &
     Joined<'contact', 'phone'> &

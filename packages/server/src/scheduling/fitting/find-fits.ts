@@ -1,6 +1,7 @@
 import { type Fit, type Place, scoreSlot, type Slot, slotAt, slotIn, type SlotLane, startsIn } from '@core/scheduling';
 import { dateOf, type Id, type Instant, type Interval, isRefusal, plusDays, plusSeconds } from '@core/ground';
 import { ticketFilterSchema, type TicketFilter } from '@core/desk';
+import type { Row } from '../../app/rows';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house/house/house-book';
 import { laneFigures, readLaneFacts, readTechnicians, type LaneFacts, type Technician } from '../dispatch/dispatch-read-model';
@@ -173,14 +174,14 @@ async function readUsual(
   { ids, all, now }: { readonly ids: readonly string[]; readonly all: readonly Bookable[]; readonly now: Instant },
 ): Promise<Map<string, number>> {
   const clients = [...new Set(all.flatMap((w) => w.clientId ?? []))];
-  const rows = await db('time_entry')
+  const rows: (Row<'time_entry', 'person_id' | 'client_id'> & { readonly n: number })[] = await db('time_entry')
     .whereIn('person_id', ids)
     .whereIn('client_id', clients)
     .whereNull('removed_at')
     .where('starts_at', '>', at(plusSeconds(now, -LATELY_SECONDS)))
     .groupBy('person_id', 'client_id')
     .select('person_id', 'client_id', db.raw('count(distinct work_id)::int as n'));
-  return new Map(rows.map((r) => [`${r.person_id} ${r.client_id}`, r.n as number]));
+  return new Map(rows.map((r) => [`${r.person_id} ${r.client_id}`, r.n]));
 }
 
 /** What four fifths of like work of each technician do not exceed, in minutes. */

@@ -86,7 +86,7 @@ async function overrunWire(
   book: HouseBook,
   { row, now }: { readonly row: OverrunRow; readonly now: Instant },
 ): Promise<OverrunWire> {
-  const next: Row<'booking'> = await db('booking').where({ id: row.next }).first();
+  const next = (await db('booking').where({ id: row.next }).first())!;
   const work = (await readOneBookable(db, next.work_id))!;
   const fits = await findWorkFits(db, book, { work, days: 2, now, minutes: minutesOf(next) });
   const own = fits.filter((f) => f.personId === row.person_id).sort((a, b) => a.slot.from - b.slot.from);

@@ -1,4 +1,4 @@
-import type { Id, Outcome } from '@core/ground';
+import { type Id, type Outcome, ticketIdOf } from '@core/ground';
 import type { BookingEvents } from '@core/scheduling';
 import type { Work } from '../../app/work';
 import { endOpenings } from './end-openings';
@@ -9,7 +9,10 @@ export async function endOpeningsOfBooked(
   bookingId: Id<'booking'>,
   { workId }: BookingEvents['booking.became-sure'],
 ): Promise<Outcome<unknown>> {
-  const sets = await work.tx('opening_set').where({ ticket_id: workId, state: 'open' }).select('id');
+  const sets = await work
+    .tx('opening_set')
+    .where({ ticket_id: ticketIdOf(workId), state: 'open' })
+    .select('id');
   for (const { id } of sets) await endOpenings(work, work.book, { setId: id, end: 'taken', keptBookingId: bookingId });
   return {};
 }

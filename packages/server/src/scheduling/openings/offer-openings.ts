@@ -49,7 +49,7 @@ export async function offerOpenings(
   const zone = await clientZone(app, work, ticketId);
   const ordered = [...asked.openings].sort((a, b) => (a.startsAt < b.startsAt ? -1 : 1));
   for (const [n, opening] of ordered.entries()) {
-    const held = await hold(app, work, { form: { ticketId, setId: set.id, onSite: asked.onSite, field: `openings[${n}]` }, opening });
+    const held = await hold(app, work, { form: { ticketId, setId: set!.id, onSite: asked.onSite, field: `openings[${n}]` }, opening });
     if (isRefusal(held)) return held;
     lines.push(sayOpening(spanOf(opening), held, zone));
   }
@@ -65,7 +65,7 @@ export async function offerOpenings(
   });
   if (!message) return refuse('not-possible-now', 'This ticket has no contact to write to. Name one first.');
   await work.tell('ticket.openings-offered', ticketId, { openings: lines, heldUntil: sayMoment(heldUntil, house.house.zone) });
-  return { id: set.id, heldUntil: formatInstant(heldUntil) };
+  return { id: set!.id, heldUntil: formatInstant(heldUntil) };
 }
 
 interface Held {

@@ -160,7 +160,7 @@ async function takeOne(
 ): Promise<Outcome<{ id: string }>> {
   await work.tx('opening_set').where({ id: set.id }).forUpdate().first('id');
   const booking = (await heldBy(work, set.id)).find((b) => b.id === bookingId);
-  const state = await work.tx('opening_set').where({ id: set.id }).first('state');
+  const state = (await work.tx('opening_set').where({ id: set.id }).first('state'))!;
   if (state.state === 'taken') return refuse('not-possible-now', 'A time is taken already.');
   const known = openings.find((o) => o.id === bookingId);
   if (!known) return refuse('invalid', 'Choose one of the times below.');

@@ -28,7 +28,7 @@ const away = async (day = '2026-11-26') =>
   (await tomasz.do('getDispatch', { query: { day } })).lanes.find((l) => l.personId === deepaId)!.days[0]!;
 const add = (body: object) => deepa.ask('addOutsideCalendar', { body: { name: 'own', address: null, file: null, ...body } });
 const address = (name: string) => `http://127.0.0.1:${outside.port}/${name}.ics`;
-const again = (id: string) => deepa.do('readOutsideCalendar', { params: { calendarId: id } });
+const again = (id: string) => deepa.do('readOutsideCalendar', { params: { outsideCalendarId: id } });
 const FILE = (more = '') =>
   `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//made up//EN\r\nBEGIN:VEVENT\r\nUID:one\r\nDTSTART:20261127T100000Z\r\nDTEND:20261127T110000Z\r\nSUMMARY:Choir${more}\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`;
 
@@ -70,7 +70,7 @@ describe('calendars read in', () => {
     await again(id);
     await until('no trouble', async () => (await mine())[0]!.trouble === null);
     expect((await away()).away).toEqual([]);
-    await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
+    await deepa.do('removeOutsideCalendar', { params: { outsideCalendarId: id } });
     expect(await mine()).toEqual([]);
   });
 
@@ -83,18 +83,18 @@ describe('calendars read in', () => {
     const { id } = (await add({ name: 'Choir', file: FILE('\r\nRRULE:FREQ=WEEKLY;COUNT=4') })).body as { id: string };
     expect((await mine())[0]).toMatchObject({ ahead: 4, trouble: null, address: null });
     expect((await away('2026-12-04')).away).toEqual([{ from: '2026-12-04T10:00:00Z', to: '2026-12-04T11:00:00Z', what: 'busy: Choir' }]);
-    expect((await deepa.ask('readOutsideCalendar', { params: { calendarId: id } })).status).toBe(409);
+    expect((await deepa.ask('readOutsideCalendar', { params: { outsideCalendarId: id } })).status).toBe(409);
     // Nobody else sees or removes it.
     const sora = await world.as('Sora');
     expect((await sora.do('listOutsideCalendars')).calendars).toEqual([]);
-    expect((await sora.do('removeOutsideCalendar', { params: { calendarId: id } })).removed).toBe(0);
-    await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
+    expect((await sora.do('removeOutsideCalendar', { params: { outsideCalendarId: id } })).removed).toBe(0);
+    await deepa.do('removeOutsideCalendar', { params: { outsideCalendarId: id } });
   });
 
   it('say that an address cannot be reached', async () => {
     const { id } = (await add({ address: 'http://127.0.0.1:1/nobody.ics' })).body as { id: string };
     await until('trouble', async () => (await mine()).find((c) => c.id === id)?.trouble?.includes('could not be reached'));
-    await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
+    await deepa.do('removeOutsideCalendar', { params: { outsideCalendarId: id } });
   });
 
   it('hold nobody up with rules that never end: the reading is ended, what was read before stays, and why is said', async () => {
@@ -106,7 +106,7 @@ describe('calendars read in', () => {
     expect([never.status, detailOf(never)]).toEqual([422, expect.stringContaining('may never fall due')]);
     const { id } = (await add({ name: 'Feb', file: FILE('\r\nRRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30') })).body as { id: string };
     expect((await mine()).find((c) => c.id === id)).toMatchObject({ ahead: 0, trouble: expect.stringContaining('never falls due') });
-    await deepa.do('removeOutsideCalendar', { params: { calendarId: id } });
+    await deepa.do('removeOutsideCalendar', { params: { outsideCalendarId: id } });
   });
 
   it('are asked for only where they may be, however the address is spelled and wherever it leads', async () => {
@@ -131,7 +131,7 @@ describe('calendars read in', () => {
         const { id } = await script.do('addOutsideCalendar', { body: { name: 'x', address: given, file: null } });
         const trouble = await until(given, async () => (await script.do('listOutsideCalendars')).calendars[0]?.trouble);
         expect([given, trouble]).toEqual([given, expect.stringContaining('in a network of our own')]);
-        await script.do('removeOutsideCalendar', { params: { calendarId: id } });
+        await script.do('removeOutsideCalendar', { params: { outsideCalendarId: id } });
       }
     } finally {
       outside.switchTo('normal');

@@ -15,8 +15,8 @@ export function bindPlanning(app: App) {
         .tx('day_plan')
         .insert({ by_id: actor.personId, made_at: at(now), asked: JSON.stringify(body) })
         .returning('id');
-      await work.enqueue('make-plan', { planId: row.id }, { key: `make-plan:${row.id}` });
-      return { id: row.id as string };
+      await work.enqueue('make-plan', { planId: row!.id }, { key: `make-plan:${row!.id}` });
+      return { id: row!.id as string };
     },
     getPlan: async ({ db, params }) => {
       const row = await db('day_plan').where({ id: params.planId }).first();
@@ -57,7 +57,7 @@ export function bindPlanning(app: App) {
           ? refuse('changed-meanwhile', 'it has a booking by now')
           : c.bookingId
             ? await moveBooking(work, house, { bookingId: c.bookingId, version: c.bookingVersion!, to: slot })
-            : await bookWork(work, house, { workId: c.workId, asked: { ...slot, onSite: visit?.needs_visit } });
+            : await bookWork(work, house, { workId: c.workId, asked: { ...slot, onSite: visit?.needs_visit ?? undefined } });
         if (isRefusal(done)) return refuse(done.refused, `Nothing was changed: of ${sayWork(c)}, ${done.detail} Ask for a new plan.`);
       }
       await work.tx('day_plan').where({ id: params.planId }).update({ state: 'applied' });

@@ -3,7 +3,7 @@ import { dateOf, holds, type Id, type Interval, type LocalDate, parseLocalDate, 
 import type { Actor } from '../../app/actor';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { at, type Db } from '../../app/database';
+import { at, type Db, countOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
 import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
@@ -66,7 +66,7 @@ export function bindAbsences(app: App) {
     listTeamAbsences: async ({ db, actor, query }) => {
       const [from, to] = [parseLocalDate(query.from), parseLocalDate(query.to)];
       const people = await readTechnicians(db, []);
-      const shared = await db('provider').first('holiday_region');
+      const shared = (await db('provider').first('holiday_region'))!;
       return {
         people: people.map((p) => ({ id: p.id, name: p.name, team: p.team })),
         missing: await readMissing(db, spanOfDates(house, from, plusDays(to, 1)), { zone: house.house.zone, tells: tells(actor) }),
@@ -125,14 +125,13 @@ function ofYear(query: ReturnType<Db>, year: number) {
 }
 
 async function countBookings(db: Db, personId: Id<'person'>, { from, to }: Interval): Promise<number> {
-  const { n } = (await db('booking')
-    .where({ person_id: personId })
-    .whereIn('state', ['planned', 'underway'])
-    .where('starts_at', '<', at(to))
-    .where('ends_at', '>', at(from))
-    .count('* as n')
-    .first()) as { n: string };
-  return Number(n);
+  return countOf(
+    db('booking')
+      .where({ person_id: personId })
+      .whereIn('state', ['planned', 'underway'])
+      .where('starts_at', '<', at(to))
+      .where('ends_at', '>', at(from)),
+  );
 }
 
 /** An absence with what its decision goes by. */

@@ -122,11 +122,17 @@ describe('absence', () => {
   });
 
   it('has days of its own by person and year, and carries over what the rule allows', async () => {
-    await aoife.do('setAbsenceGrant', { params: { absenceKindId: kindId }, body: { year: 2026, grants: [{ personId: soraId, halves: 60 }] } });
+    await aoife.do('setAbsenceGrant', {
+      params: { absenceKindId: kindId },
+      body: { year: 2026, grants: [{ personId: soraId, halves: 60 }] },
+    });
     const now = await left();
     expect(now.granted).toBe(60);
     expect(await left(2027)).toMatchObject({ granted: 50, carried: Math.min(10, now.left) });
-    await aoife.do('setAbsenceGrant', { params: { absenceKindId: kindId }, body: { year: 2026, grants: [{ personId: soraId, halves: null }] } });
+    await aoife.do('setAbsenceGrant', {
+      params: { absenceKindId: kindId },
+      body: { year: 2026, grants: [{ personId: soraId, halves: null }] },
+    });
     expect((await left()).granted).toBe(50);
     const { kinds } = await aoife.do('listAbsenceKinds', { query: { year: '2026' } });
     const study = kinds.find((k) => k.name === 'Study leave')!;

@@ -39,9 +39,9 @@ export async function askForAbsence(work: Work, book: HouseBook, form: AbsenceFo
       ...(own ? {} : { decided_by: work.actor.personId, decided_at: at(work.now) }),
     })
     .returning(['id', 'version']);
-  if (!own) await putOff(work, { id: absence.id, person_id: personId, kind: kind.name }, counted);
+  if (!own) await putOff(work, { id: absence!.id, person_id: personId, kind: kind.name }, counted);
   const told = { personId, kind: kind.name, from: off.from, to: off.to, length: sayDays(counted.halves) };
-  return tell(work, absence, { ...told, move: own ? 'asked for' : 'wrote down' });
+  return tell(work, absence!, { ...told, move: own ? 'asked for' : 'wrote down' });
 }
 
 function noWork(from: LocalDate, to: LocalDate): Refusal {

@@ -1,6 +1,6 @@
 import { correctTo, type Effect } from '@core/time';
 import { holds, type Id, isRefusal, type Outcome, parseMinutes, plusSeconds, refuse } from '@core/ground';
-import { at, type Db } from '../../app/database';
+import { at, type Db, sumOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type Actor, whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
@@ -37,8 +37,8 @@ async function readStanding(
   const approver = actor.role !== null && holds(actor.role, 'time.approve') && entry.person_id !== actor.personId;
   if (!approver && entry.person_id !== actor.personId) return refuse('not-allowed', 'Time is corrected by the one who recorded it.');
   if (entry.approval !== 'approved') return refuse('not-possible-now', 'It is not approved, so it can be changed itself.');
-  const earlier = await db('time_entry').where({ corrects: entry.id }).whereNull('removed_at').sum('minutes as n').first();
-  return { entry, standing: entry.minutes + Number(earlier?.n ?? 0), approver };
+  const earlier = await sumOf(db('time_entry').where({ corrects: entry.id }).whereNull('removed_at'), 'minutes');
+  return { entry, standing: entry.minutes + earlier, approver };
 }
 
 /** What a correction would do, before it is made. */
@@ -93,8 +93,8 @@ export async function correctTime(
     })
     .returning(['id', 'version']);
   if (approver)
-    await work.tx('time_decision').insert({ entry_id: row.id, at: at(work.now), ...whoColumns(work.actor), decision: 'approve' });
+    await work.tx('time_decision').insert({ entry_id: row!.id, at: at(work.now), ...whoColumns(work.actor), decision: 'approve' });
   const told = { minutes: [standing, standing + minutes], reason: form.reason } as const;
-  await work.tell('entry.corrected', entry.id, { ...told, byEntryId: row.id });
-  return row;
+  await work.tell('entry.corrected', entry.id, { ...told, byEntryId: row!.id });
+  return row!;
 }

@@ -64,7 +64,7 @@ async function decideOne(
   work: Work,
   { kind, one: { id, version }, form: { decision, remark } }: { readonly kind: Judged; readonly one: Named; readonly form: Said },
 ): Promise<Outcome<JudgedRow>> {
-  const row: JudgedRow | undefined = await work.tx(kind.table).where({ id }).whereNull('removed_at').forUpdate().first();
+  const row: JudgedRow | undefined = await work.tx<JudgedRow>(kind.table).where('id', id).whereNull('removed_at').forUpdate().first();
   if (!row) return refuse('not-found', `There is no such ${kind.word}.`);
   const barred = barredFrom(work, { row, kind, decision }) ?? (await builtUpon(work, { row, kind, decision }));
   if (barred) return barred;

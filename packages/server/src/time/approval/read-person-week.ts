@@ -66,7 +66,7 @@ async function readOdd(db: Db, book: HouseBook, entries: readonly JudgedEntryWir
         )
         .whereNotNull('closed_at')
         .select('id', 'closed_at')
-    ).map((t) => [t.id, t.closed_at]),
+    ).map((t) => [t.id, t.closed_at!]),
   );
   return markOdd(
     judged.map((e) => ({

@@ -57,7 +57,7 @@ export async function addExpense(work: Work, book: HouseBook, form: ExpenseForm)
     .tx('expense')
     .insert({ ...row, person_id: work.actor.personId })
     .returning(['id', 'version']);
-  return settled(work, added, 'expense.added');
+  return settled(work, added!, 'expense.added');
 }
 
 export async function editExpense(
@@ -109,7 +109,7 @@ type Told = 'expense.added' | 'expense.changed' | 'expense.removed' | 'expense.r
 
 async function settled(work: Work, done: { id: Id<'expense'>; version: number }, told: Told): Promise<Done> {
   await work.tell(told, done.id, {});
-  const { person_id: personId, ticket_id: ticketId } = await work.tx('expense').where({ id: done.id }).first('person_id', 'ticket_id');
+  const { person_id: personId, ticket_id: ticketId } = (await work.tx('expense').where({ id: done.id }).first('person_id', 'ticket_id'))!;
   await work.emit('entry', null, { personId, ticketId });
   return done;
 }

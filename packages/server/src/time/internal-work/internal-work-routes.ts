@@ -12,11 +12,12 @@ export function bindInternalWork(app: App) {
       work: await db('internal_work').whereNull('archived_at').orderByRaw('lower(name)').select('id', 'version', 'name'),
     }),
     addInternalWork: ({ work, body }) => addHouseRecord(work, WORK, body),
-    editInternalWork: ({ work, params, version, body }) => editHouseRecord(work, { record: WORK, id: params.workId, version, row: body }),
+    editInternalWork: ({ work, params, version, body }) =>
+      editHouseRecord(work, { record: WORK, id: params.internalWorkId, version, row: body }),
     archiveInternalWork: async ({ work, params, version }) => {
-      const row = await work.tx('internal_work').where({ id: params.workId }).first('general', 'name');
+      const row = await work.tx('internal_work').where({ id: params.internalWorkId }).first('general', 'name');
       if (row?.general) return refuse('not-possible-now', `${row.name} is what time without a name is recorded on; it stays.`);
-      return archiveHouseRecord(work, { record: WORK, id: params.workId, version });
+      return archiveHouseRecord(work, { record: WORK, id: params.internalWorkId, version });
     },
   });
 }

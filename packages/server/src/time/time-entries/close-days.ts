@@ -16,7 +16,7 @@ export async function readDayState(db: Db, personId: Id<'person'>, day: LocalDat
     await db('time_complete').where({ person_id: personId }).first('up_to', 'declared_at'),
   ];
   const upTo = (complete?.up_to ?? null) as LocalDate | null;
-  return { closedAt: closed?.closed_at ?? (upTo !== null && day <= upTo ? complete.declared_at : null), completeUpTo: upTo };
+  return { closedAt: closed?.closed_at ?? (upTo !== null && day <= upTo ? complete!.declared_at : null), completeUpTo: upTo };
 }
 
 /** Which of some days are closed, by themselves or because time is complete up to them. */
@@ -57,7 +57,7 @@ export async function openDay(work: Work, day: string): Promise<Outcome<{ day: s
     return refuse('not-possible-now', `Your time is declared complete up to ${completeUpTo}. Take that back first.`, {
       day: `complete up to ${completeUpTo}`,
     });
-  await work.tx('day_closed').where({ person_id: work.actor.personId, day: date }).delete();
+  await work.tx('day_closed').where({ person_id: work.actor.personId!, day: date }).delete();
   await work.tell('person.day-opened', work.actor.personId!, { day: date });
   await work.emit('entry', null, { personId: work.actor.personId });
   return { day };

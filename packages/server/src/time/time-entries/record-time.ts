@@ -68,7 +68,7 @@ async function readForm(
 export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Promise<Done> {
   const row = await readForm(work, book, { form, by: 'own' });
   if (isRefusal(row)) return row;
-  const person = await work.tx('person').where({ id: work.actor.personId }).first('grade_id');
+  const person = await work.tx('person').where({ id: work.actor.personId! }).first('grade_id');
   if (!person?.grade_id) return refuse('not-possible-now', 'You have no grade, so your time has no rate. Ask an administrator for one.');
   const [entry] = await work
     .tx('time_entry')
@@ -76,8 +76,8 @@ export async function addEntry(work: Work, book: HouseBook, form: EntryForm): Pr
     .returning(['id', 'version']);
   if (form.timerId) await endTimer(work, { id: form.timerId });
   await fitBookings(work, book.house.zone, { workId: row.work_id, personId: work.actor.personId });
-  await work.tell('entry.recorded', entry.id, { minutes: row.minutes, note: row.note });
-  return entry;
+  await work.tell('entry.recorded', entry!.id, { minutes: row.minutes, note: row.note });
+  return entry!;
 }
 
 /** Which entry, as the one who changes it saw it. */

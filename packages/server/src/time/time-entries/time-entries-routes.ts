@@ -16,7 +16,7 @@ export function bindTimeEntries(app: App) {
     pauseTimer: ({ work, params }) => pauseTimer(work, params.timerId),
     moveTimer: ({ work, params, body }) => moveTimer(work, params.timerId, body.workId),
     setTimerOnOpen: async ({ work, body }) => {
-      await work.tx('person').where({ id: work.actor.personId }).update({ timer_on_open: body.on });
+      await work.tx('person').where({ id: work.actor.personId! }).update({ timer_on_open: body.on });
       return {};
     },
     discardTimer: ({ work, params }) => discardTimer(work, params.timerId),

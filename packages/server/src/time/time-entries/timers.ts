@@ -8,7 +8,7 @@ import { readWorkFacts } from '../../ground/work/work-facts';
 export async function startTimer(work: Work, workId: Id<'work'>): Promise<Outcome<{ id: Id<'timer'> }>> {
   const personId = work.actor.personId;
   // One after the other: of two that start at once, the later pauses the earlier.
-  await work.tx('person').where({ id: personId }).forNoKeyUpdate().first('id');
+  await work.tx('person').where({ id: personId! }).forNoKeyUpdate().first('id');
   const facts = await readWorkFacts(work.tx, workId);
   if (!facts) return refuse('not-found', 'There is no such work.');
   await pauseRunning(work);
@@ -19,14 +19,14 @@ export async function startTimer(work: Work, workId: Id<'work'>): Promise<Outcom
     .merge({ running_since: at(work.now) })
     .returning('id');
   await rulesOf(facts.kind).begin?.(work, workId);
-  await work.emit('timer', timer.id);
-  return timer;
+  await work.emit('timer', timer!.id);
+  return timer!;
 }
 
 async function pauseRunning(work: Work): Promise<void> {
   await work
     .tx('timer')
-    .where({ person_id: work.actor.personId })
+    .where({ person_id: work.actor.personId! })
     .whereNotNull('running_since')
     .update({ counted_seconds: counted(work), running_since: null });
 }
@@ -38,7 +38,7 @@ function counted(work: Work) {
 export async function pauseTimer(work: Work, timerId: Id<'timer'>): Promise<Outcome<{ id: Id<'timer'> }>> {
   const [timer] = await work
     .tx('timer')
-    .where({ id: timerId, person_id: work.actor.personId })
+    .where({ id: timerId, person_id: work.actor.personId! })
     .update({
       counted_seconds: work.tx.raw('counted_seconds + coalesce(greatest(0, extract(epoch from ?::timestamptz - running_since)), 0)::int', [
         at(work.now),
@@ -52,7 +52,7 @@ export async function pauseTimer(work: Work, timerId: Id<'timer'>): Promise<Outc
 }
 
 export async function discardTimer(work: Work, timerId: Id<'timer'>): Promise<Outcome<Record<string, never>>> {
-  const [gone] = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).delete().returning('ticket_id');
+  const [gone] = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId! }).delete().returning('ticket_id');
   if (!gone) return refuse('not-found', 'You have no such timer.');
   await work.emit('timer', timerId, { personId: work.actor.personId, ticketId: gone.ticket_id });
   return {};
@@ -62,7 +62,7 @@ export async function discardTimer(work: Work, timerId: Id<'timer'>): Promise<Ou
 export async function endTimer(work: Work, which: { readonly id: Id<'timer'> } | { readonly work_id: string }): Promise<void> {
   const [gone] = await work
     .tx('timer')
-    .where({ ...which, person_id: work.actor.personId })
+    .where({ ...which, person_id: work.actor.personId! })
     .delete()
     .returning('ticket_id');
   if (gone) await work.emit('timer', 'id' in which ? which.id : null, { personId: work.actor.personId, ticketId: gone.ticket_id });
@@ -70,12 +70,12 @@ export async function endTimer(work: Work, which: { readonly id: Id<'timer'> } |
 
 /** What a timer counted goes to other work, and to what stands there; it runs on if it ran. */
 export async function moveTimer(work: Work, timerId: Id<'timer'>, workId: Id<'work'>): Promise<Outcome<{ id: Id<'timer'> }>> {
-  const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId }).forUpdate().first();
+  const timer = await work.tx('timer').where({ id: timerId, person_id: work.actor.personId! }).forUpdate().first();
   if (!timer) return refuse('not-found', 'You have no such timer.');
   if (!(await readWorkFacts(work.tx, workId)))
     return refuse('invalid', 'There is no such work.', { workId: 'choose a ticket or internal work' });
   if (timer.work_id === workId) return { id: timerId };
-  const there = await work.tx('timer').where({ person_id: work.actor.personId, work_id: workId }).forUpdate().first();
+  const there = await work.tx('timer').where({ person_id: work.actor.personId!, work_id: workId }).forUpdate().first();
   if (there) {
     const seconds =
       timer.counted_seconds + there.counted_seconds + (there.running_since === null ? 0 : Math.max(0, work.now - there.running_since));

@@ -1,6 +1,7 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { merge, startWith, Subject } from 'rxjs';
+import type { Id } from '@core/ground';
 import { addOutsideCalendarSchema, outsideCalendarRoutes } from '@core/scheduling';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
@@ -66,15 +67,15 @@ export class OutsideCalendars {
     });
   }
 
-  protected read(calendarId: string): void {
-    this.api.call(outsideCalendarRoutes.readOutsideCalendar, { params: { calendarId } }).subscribe({
+  protected read(outsideCalendarId: Id<'outside_calendar'>): void {
+    this.api.call(outsideCalendarRoutes.readOutsideCalendar, { params: { outsideCalendarId } }).subscribe({
       next: () => this.toasts.done('It is being read again'),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 
-  protected remove(calendarId: string, name: string): void {
-    this.api.call(outsideCalendarRoutes.removeOutsideCalendar, { params: { calendarId } }).subscribe({
+  protected remove(outsideCalendarId: Id<'outside_calendar'>, name: string): void {
+    this.api.call(outsideCalendarRoutes.removeOutsideCalendar, { params: { outsideCalendarId } }).subscribe({
       next: () => (this.toasts.done(`${name} is read no more`), this.again.next()),
       error: (fault: unknown) => this.toasts.trouble(fault),
     });

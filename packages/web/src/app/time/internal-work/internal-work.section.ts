@@ -20,7 +20,7 @@ export function internalWorkSection(): SetupSection<Row, typeof internalWorkForm
     fresh: () => ({ name: '' }),
     lines: () => [{ name: 'name', label: 'Name' }],
     add: (body) => api.call(internalWorkRoutes.addInternalWork, { body }),
-    edit: (row, version, body) => api.call(internalWorkRoutes.editInternalWork, { params: { workId: row.id }, version, body }),
-    archive: (row) => api.call(internalWorkRoutes.archiveInternalWork, { params: { workId: row.id }, version: row.version }),
+    edit: (row, version, body) => api.call(internalWorkRoutes.editInternalWork, { params: { internalWorkId: row.id }, version, body }),
+    archive: (row) => api.call(internalWorkRoutes.archiveInternalWork, { params: { internalWorkId: row.id }, version: row.version }),
   };
 }

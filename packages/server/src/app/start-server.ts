@@ -101,7 +101,11 @@ async function drain(server: Server): Promise<void> {
   clearTimeout(force);
 }
 
+/** Longer than proxies keep a connection that rests, so that none is closed under a request that is on its way. */
+const KEPT_MS = 65_000;
+
 function listen(server: Server, port: number): Promise<number> {
+  server.keepAliveTimeout = KEPT_MS;
   return new Promise((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, '127.0.0.1', () => resolve((server.address() as AddressInfo).port));

@@ -169,9 +169,7 @@ export class Field {
   protected readonly id = `f${++count}`;
   protected readonly text = computed(() => (this.value() === null || this.value() === undefined ? '' : String(this.value())));
   protected readonly figures = computed(() => ['number', 'money', 'duration'].includes(this.kind()));
-  protected readonly hint = computed(
-    () => this.placeholder() || { duration: '25, 1:30, 1.5 or 1 h 40', money: '0.00' }[this.kind() as 'money'] || '',
-  );
+  protected readonly hint = computed(() => this.placeholder() || { duration: '25 or 1:30', money: '0.00' }[this.kind() as 'money'] || '');
 
   /** The moment on the wall clock of the provider's zone; what cannot be read stays as it was typed. */
   protected readonly wall = computed(() => {

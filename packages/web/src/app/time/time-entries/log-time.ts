@@ -1,5 +1,16 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, output, signal, type OnInit } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  output,
+  signal,
+  type OnInit,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { BehaviorSubject, catchError, combineLatest, debounceTime, map, of, shareReplay, switchMap, take } from 'rxjs';
 import { actionTimeRoutes } from '@core/desk';
@@ -111,6 +122,8 @@ export class LogTime implements OnInit {
   );
 
   constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef);
+    afterNextRender(() => host.nativeElement.querySelector('input')?.focus());
     effect(() => this.on.next(this.workId() ?? this.work()?.workId ?? ''));
     effect(() => {
       const gap = this.gap();

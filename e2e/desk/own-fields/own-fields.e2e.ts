@@ -106,7 +106,7 @@ describe('own fields of an asset', () => {
     await aoife.fill('Where its key hangs (must be filled)', 'by the till');
     await aoife.press('dl-record-form button', 'Save');
     await aoife.sees('dl.facts', 'by the till');
-    await aoife.sees('dl-story', 'changed, filled Where its key hangs');
+    await aoife.sees('dl-story', 'changed Where its key hangs');
     const laptop = await stage.world.knex('asset').whereNot({ make: 'Stampwell L2' }).orderBy('number').first('number');
     await aoife.go(`/assets/${laptop.number}`);
     await aoife.sees('dl.facts', 'Used by');

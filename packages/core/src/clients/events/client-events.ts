@@ -1,4 +1,4 @@
-import type { Id, Was, WordsOf } from '../../ground';
+import { type Changes, type Id, sayChanges, type Was, type WordsOf } from '../../ground';
 
 type Nothing = Record<never, never>;
 /** Own fields that changed, by their names. */
@@ -6,17 +6,22 @@ type OwnFields = Readonly<Record<string, Was<unknown>>>;
 
 export interface ClientEvents {
   'asset.added': { readonly number: string };
-  'asset.changed': { readonly fields: OwnFields };
+  'asset.changed': { readonly changes: Changes; readonly fields: OwnFields };
   'asset.put-away': Nothing;
   'asset.brought-back': Nothing;
   'client.added': { readonly name: string };
-  'client.changed': { readonly fields: OwnFields };
+  'client.changed': { readonly changes: Changes; readonly fields: OwnFields };
   'client.put-away': Nothing;
   'client.brought-back': Nothing;
   'client.site-added': { readonly siteId: Id<'site'>; readonly name: string };
-  'client.site-changed': { readonly siteId: Id<'site'>; readonly name: string };
+  'client.site-changed': { readonly siteId: Id<'site'>; readonly name: string; readonly changes: Changes };
   'client.contact-added': { readonly contactId: Id<'contact'>; readonly name: string };
-  'client.contact-changed': { readonly contactId: Id<'contact'>; readonly name: string; readonly fields: OwnFields };
+  'client.contact-changed': {
+    readonly contactId: Id<'contact'>;
+    readonly name: string;
+    readonly changes: Changes;
+    readonly fields: OwnFields;
+  };
   'contact.put-away': Nothing;
   'contact.brought-back': Nothing;
   'client.promise-set': {
@@ -31,24 +36,23 @@ export interface ClientEvents {
 
 export const clientWords: WordsOf<ClientEvents> = {
   'asset.added': ({ number }) => `added ${number}`,
-  'asset.changed': ({ fields }) => `changed${filled(fields)}`,
+  'asset.changed': ({ changes, fields }) => `changed ${whatOf(changes, fields)}`,
   'asset.put-away': () => 'put away',
   'asset.brought-back': () => 'brought back',
   'client.added': ({ name }) => `added ${name}`,
-  'client.changed': ({ fields }) => `changed${filled(fields)}`,
+  'client.changed': ({ changes, fields }) => `changed ${whatOf(changes, fields)}`,
   'client.put-away': () => 'put away',
   'client.brought-back': () => 'brought back',
   'client.site-added': ({ name }) => `added the site ${name}`,
-  'client.site-changed': ({ name }) => `changed the site ${name}`,
+  'client.site-changed': ({ name, changes }) => `changed the site ${name}: ${whatOf(changes, {})}`,
   'client.contact-added': ({ name }) => `added the contact ${name}`,
-  'client.contact-changed': ({ name, fields }) => `changed the contact ${name}${filled(fields)}`,
+  'client.contact-changed': ({ name, changes, fields }) => `changed the contact ${name}: ${whatOf(changes, fields)}`,
   'contact.put-away': () => 'put away',
   'contact.brought-back': () => 'brought back',
   'client.promise-set': ({ promise, calendar, openTicketsToo }) =>
     `set the promise to ${promise ?? 'that of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
 };
 
-function filled(fields: OwnFields): string {
-  const names = Object.keys(fields);
-  return names.length ? `, filled ${names.join(', ')}` : '';
+function whatOf(changes: Changes, fields: OwnFields): string {
+  return [sayChanges(changes), ...Object.keys(fields)].filter(Boolean).join(', ') || 'nothing';
 }

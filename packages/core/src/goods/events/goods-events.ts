@@ -1,4 +1,4 @@
-import type { Id, Was, WordsOf } from '../../ground';
+import { type Changes, type Id, sayChanges, type Was, type WordsOf } from '../../ground';
 
 interface Price {
   /** A plain decimal. */
@@ -8,7 +8,8 @@ interface Price {
 
 export interface GoodsEvents {
   'item.added': { readonly name: string };
-  'item.changed': Record<never, never>;
+  /** What it costs the provider is not for all who read this, so only that it changed is told. */
+  'item.changed': { readonly changes: Changes; readonly costChanged: boolean };
   'item.put-away': Record<never, never>;
   'item.brought-back': Record<never, never>;
   'client.price-set': { readonly itemId: Id<'catalogue_item'>; readonly item: string; readonly price: Was<Price | null> };
@@ -17,7 +18,8 @@ export interface GoodsEvents {
 
 export const goodsWords: WordsOf<GoodsEvents> = {
   'item.added': ({ name }) => `added ${name}`,
-  'item.changed': () => 'changed',
+  'item.changed': ({ changes, costChanged }) =>
+    `changed ${[sayChanges(changes), costChanged && 'cost'].filter(Boolean).join(', ') || 'nothing'}`,
   'item.put-away': () => 'put away',
   'item.brought-back': () => 'brought back',
   'client.price-set': ({ item, price: [, is] }) => `set their price of ${item} to ${is?.price ?? 'none'} ${is?.basis ?? ''}`.trimEnd(),

@@ -1,3 +1,4 @@
+export * from './changes';
 export * from './calendar-events';
 export * from './event-words';
 export * from './events-wire';

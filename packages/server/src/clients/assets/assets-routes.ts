@@ -1,5 +1,5 @@
 import { assetFacts, assetRoutes, type AssetForm } from '@core/clients';
-import { type Id, isRefusal, type Refusal, refuse } from '@core/ground';
+import { changesOf, type Id, isRefusal, type Refusal, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -35,7 +35,7 @@ export function bindAssets(app: App) {
     editAsset: async ({ work, params, version, body }) => {
       const wrong = await check(work, body, params.assetId);
       if (wrong) return wrong;
-      const asset = await work.tx('asset').where({ id: params.assetId }).first('client_id', 'fields');
+      const asset = await work.tx('asset').where({ id: params.assetId }).first();
       if (!asset) return refuse('not-found', 'There is no such asset.');
       const fields = await ownFields(
         work,
@@ -46,7 +46,11 @@ export function bindAssets(app: App) {
       const set = { ...columns(body), fields: JSON.stringify(fields) };
       const changed = await changeRow(work, { table: 'asset', id: params.assetId, version, set });
       if (isRefusal(changed)) return changed;
-      await work.tell('asset.changed', params.assetId, { fields: fieldChanges(book, { on: 'asset', was: asset.fields, now: fields }) });
+      const changes = changesOf(asset, columns(body));
+      await work.tell('asset.changed', params.assetId, {
+        changes,
+        fields: fieldChanges(book, { on: 'asset', was: asset.fields, now: fields }),
+      });
       return changed;
     },
     archiveAsset: ({ work, params, version, body }) =>

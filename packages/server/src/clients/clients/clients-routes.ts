@@ -1,5 +1,5 @@
 import { clientFacts, clientRoutes, type ClientForm } from '@core/clients';
-import { dateOf, type Id, isRefusal, refuse } from '@core/ground';
+import { changesOf, dateOf, type Id, isRefusal, refuse } from '@core/ground';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -10,6 +10,7 @@ import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-field
 import { listClients, readClient } from './client-read-model';
 import { setPromise } from './set-promise';
 import { findContacts } from './find-contacts';
+import { coordinatesOf } from './coordinates';
 import { addContact, editContact } from './edit-contact';
 
 export function bindClients(app: App) {
@@ -46,14 +47,18 @@ export function bindClients(app: App) {
     },
     setPromise: ({ work, params, version, body }) => setPromise(work, app.house, { clientId: params.clientId, version, body }),
     editClient: async ({ work, params, version, body }) => {
-      const client = await work.tx('client').where({ id: params.clientId }).first('fields');
+      const client = await work.tx('client').where({ id: params.clientId }).first();
       if (!client) return refuse('not-found', 'There is no such client.');
       const fields = await ownFields(work, { form: body, was: client.fields, clientId: params.clientId });
       if (isRefusal(fields)) return fields;
       const set = { ...columns(body), fields: JSON.stringify(fields) };
       const changed = await changeRow(work, { table: 'client', id: params.clientId, version, set });
       if (isRefusal(changed)) return changed;
-      await work.tell('client.changed', params.clientId, { fields: fieldChanges(book, { on: 'client', was: client.fields, now: fields }) });
+      const changes = changesOf(client, columns(body));
+      await work.tell('client.changed', params.clientId, {
+        changes,
+        fields: fieldChanges(book, { on: 'client', was: client.fields, now: fields }),
+      });
       return changed;
     },
     archiveClient: async ({ work, params, version, body }) => {
@@ -84,10 +89,12 @@ export function bindClients(app: App) {
       return row!;
     },
     editSite: async ({ work, params, version, body }) => {
+      const site = await work.tx('site').where({ id: params.siteId }).first();
+      if (!site) return refuse('not-found', 'There is no such site.');
       const changed = await changeRow(work, { table: 'site', id: params.siteId, version, set: body });
       if (isRefusal(changed)) return changed;
-      const site = (await work.tx('site').where({ id: params.siteId }).first('client_id'))!;
-      await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name });
+      const changes = changesOf({ ...site, ...coordinatesOf(site) }, body);
+      await work.tell('client.site-changed', site.client_id, { siteId: params.siteId, name: body.name, changes });
       return changed;
     },
     addContact: ({ work, params, body }) => addContact(work, book, { clientId: params.clientId, form: body }),

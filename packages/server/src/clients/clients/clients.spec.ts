@@ -44,7 +44,11 @@ describe('clients, sites and contacts', () => {
     expect(refused.status).toBe(412);
     const client = await read(clientId);
     expect(client.sites.map((s) => s.name)).toEqual(['Furnace hall']);
-    expect(client.story.map((s) => s.what)).toEqual(['added Thornmere Glass', 'added the site Furnace', 'changed the site Furnace hall']);
+    expect(client.story.map((s) => s.what)).toEqual([
+      'added Thornmere Glass',
+      'added the site Furnace',
+      'changed the site Furnace hall: name from Furnace to Furnace hall',
+    ]);
   });
 
   it('keeps one address for one contact, whatever its case, and sites within the client', async () => {
@@ -122,7 +126,12 @@ describe('assets and catalogue items', () => {
     expect((await manager.do('listAssets', { query: { clientId } })).rows).toEqual([]);
     await manager.do('archiveAsset', { params: { assetId: id }, version: away.version, body: { archived: false } });
     const page = await manager.do('getAsset', { params: { assetId: id } });
-    expect(page.story.map((s) => s.what)).toEqual(['added TG-KLN-001', 'changed', 'put away', 'brought back']);
+    expect(page.story.map((s) => s.what)).toEqual([
+      'added TG-KLN-001',
+      'changed name from Kiln control to Kiln control unit',
+      'put away',
+      'brought back',
+    ]);
   });
 
   it('show a price both ways and warn of one that cannot be met', async () => {
@@ -142,6 +151,10 @@ describe('assets and catalogue items', () => {
     const odd = await leif.do('createItem', { body: { ...body, number: 'GLS-2', price: '0.02' } });
     expect(await leif.do('getItem', { params: { itemId: odd.id } })).toMatchObject({ netPrice: '0.0163', invoicedGross: '0.02' });
     expect((await leif.do('listItemCategories')).categories).toContain('Parts');
+    // Who may read its story may not all know what it costs.
+    await leif.do('editItem', { params: { itemId: id }, version: 1, body: { ...body, price: '10.50', cost: '3.1', taxPercent: '23.0' } });
+    const { story } = await leif.do('getItem', { params: { itemId: id } });
+    expect(story.map((s) => s.what)).toContain('changed price from 9.99 to 10.5, cost');
     const missing = await leif.ask('getItem', { params: { itemId: '00000000-0000-4000-8000-000000000000' } });
     expect(missing.status).toBe(404);
   });

@@ -1,5 +1,5 @@
 import { contactFacts, type ContactForm } from '@core/clients';
-import { type Id, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { changesOf, type Id, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
@@ -32,7 +32,7 @@ export interface ContactChange {
 }
 
 export async function editContact(work: Work, book: HouseBook, { contactId, version, form }: ContactChange): Promise<Done> {
-  const contact = await work.tx('contact').where({ id: contactId }).first('client_id', 'fields');
+  const contact = await work.tx('contact').where({ id: contactId }).first();
   if (!contact) return refuse('not-found', 'There is no such contact.');
   const wrong = await check(work, { clientId: contact.client_id, form, contactId });
   if (wrong) return wrong;
@@ -41,8 +41,12 @@ export async function editContact(work: Work, book: HouseBook, { contactId, vers
   const set = { ...columns(form), fields: JSON.stringify(fields) };
   const changed = await changeRow(work, { table: 'contact', id: contactId, version, set });
   if (isRefusal(changed)) return changed;
-  const changes = fieldChanges(book, { on: 'contact', was: contact.fields, now: fields });
-  await work.tell('client.contact-changed', contact.client_id, { contactId, name: form.name, fields: changes });
+  await work.tell('client.contact-changed', contact.client_id, {
+    contactId,
+    name: form.name,
+    changes: changesOf(contact, columns(form)),
+    fields: fieldChanges(book, { on: 'contact', was: contact.fields, now: fields }),
+  });
   return changed;
 }
 

@@ -45,7 +45,7 @@ describe('own fields of an asset', () => {
     });
     const after = await asset(added.id);
     expect(after.fields.find((f) => f.id === shelf)!.value).toBe('upper');
-    expect(after.story.map((s) => s.what)).toContain('changed, filled Weight');
+    expect(after.story.map((s) => s.what)).toContain('changed Weight');
     await Promise.all([away(shelf), away(weight)]);
   });
 
@@ -104,9 +104,7 @@ describe('own fields of clients and contacts', () => {
     expect(after.fields.find((f) => f.id === tier)!.words).toBe('gold');
     expect(after.contacts.find((one) => one.id === k.id)!.fields.find((f) => f.id === rung)!.words).toBe('mornings');
     expect(after.contacts.filter((one) => !one.priority).flatMap((one) => one.fields.map((f) => f.id))).not.toContain(rung);
-    expect(after.story.map((s) => s.what)).toEqual(
-      expect.arrayContaining(['changed, filled Tier', `changed the contact ${k.name}, filled Rung at`]),
-    );
+    expect(after.story.map((s) => s.what)).toEqual(expect.arrayContaining(['changed Tier', `changed the contact ${k.name}: Rung at`]));
   });
 });
 

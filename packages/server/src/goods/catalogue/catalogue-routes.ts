@@ -1,6 +1,7 @@
 import { bindClientPrices } from './client-prices';
 import { catalogueRoutes, type ItemForm } from '@core/goods';
-import { type Id, isRefusal, type Refusal, refuse } from '@core/ground';
+import { changesOf, type Id, isRefusal, type Refusal, refuse } from '@core/ground';
+import { plainDecimal } from '../../app/plain-decimal';
 import { readStory } from '../../app/read-story';
 import type { App } from '../../app/app';
 import { archiveRow } from '../../app/archive-row';
@@ -33,8 +34,12 @@ export function bindCatalogue(app: App) {
     editItem: async ({ work, params, version, body }) => {
       const taken = await numberTaken(work, body, params.itemId);
       if (taken) return taken;
+      const item = await work.tx('catalogue_item').where({ id: params.itemId }).first();
+      if (!item) return refuse('not-found', 'There is no such item.');
       const changed = await changeRow(work, { table: 'catalogue_item', id: params.itemId, version, set: columns(body) });
-      if (!isRefusal(changed)) await work.tell('item.changed', params.itemId, {});
+      if (isRefusal(changed)) return changed;
+      const { cost, ...changes } = changesOf(plainly(item), plainly(columns(body)));
+      await work.tell('item.changed', params.itemId, { changes, costChanged: cost !== undefined });
       return changed;
     },
     archiveItem: ({ work, params, version, body }) =>
@@ -51,6 +56,11 @@ async function numberTaken(work: Work, form: ItemForm, itemId: Id<'catalogue_ite
   return other
     ? refuse('already-used', `The number ${form.number} is taken by ${other.name}.`, { number: 'a number that no other item has' })
     : undefined;
+}
+
+type Figures = Readonly<Record<'price' | 'cost' | 'tax_percent', string>>;
+function plainly<T extends Figures>(row: T): T {
+  return { ...row, price: plainDecimal(row.price), cost: plainDecimal(row.cost), tax_percent: plainDecimal(row.tax_percent) };
 }
 
 function columns(form: ItemForm) {

@@ -73,6 +73,9 @@ const { projects } = (await import('../jest.config.mjs')).default;
 writeFileSync(join(copy, 'jest.config.json'), JSON.stringify(projects.find((p) => p.displayName === 'core')));
 const core = join(copy, 'packages/core/src');
 
+/** A change that lets a loop run on is noticed by its time. */
+const HANGS_MS = 60_000;
+
 /** Whether the specs of a capability fail. */
 function noticed(folder) {
   const { status } = spawnSync(
@@ -89,7 +92,7 @@ function noticed(folder) {
       '--runInBand',
       `packages/core/src/${folder}/`,
     ],
-    { cwd: copy, stdio: 'ignore', timeout: 120_000, killSignal: 'SIGKILL' },
+    { cwd: copy, stdio: 'ignore', timeout: HANGS_MS, killSignal: 'SIGKILL' },
   );
   return status !== 0;
 }

@@ -42,6 +42,20 @@ describe('clocks', () => {
     expect(read('resolution', facts, at('24T11:00')).state).toEqual({ is: 'running', due: at('24T17:00') });
   });
 
+  it('counts from an earlier receipt where it has not ended, and the update clock from its own contact', () => {
+    const joined: ClockFact = { at: at('24T10:00'), is: 'earlier-receipt', received: at('24T08:30') };
+    expect(read('response', [received, joined], at('24T11:00')).elapsed).toBe(2.5 * 3600);
+    expect(read('resolution', [received, joined], at('24T11:00')).segments.map((s) => s.from)).toEqual([at('24T08:30'), received.at]);
+    // A report that came later than what is counted from changes nothing.
+    const later: ClockFact = { ...joined, received: at('24T09:30') };
+    expect(read('response', [received, later], at('24T11:00')).elapsed).toBe(2 * 3600);
+    const answered: ClockFact = { at: at('24T09:45'), is: 'public-contact' };
+    expect(read('response', [received, answered, joined], at('24T11:00')).state).toEqual({ is: 'met', at: answered.at });
+    expect(read('update', [received, answered, joined], at('24T11:00')).elapsed).toBe(75 * 60);
+    const held: ClockFact = { at: at('24T09:30'), is: 'held', reason: 'client' };
+    expect(read('resolution', [received, held, joined], at('24T11:00')).elapsed).toBe(3600);
+  });
+
   it('holds resolution only, and a holding clock above a new target is missed when it resumes', () => {
     const facts: ClockFact[] = [
       received,

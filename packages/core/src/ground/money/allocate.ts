@@ -12,12 +12,13 @@ export function allocate(total: Money, weights: readonly number[]): Money[] {
   if (sum === 0n) throw new RangeError('at least one weight must be above zero');
   const sign = total.minor < 0 ? -1 : 1;
   const size = BigInt(Math.abs(total.minor));
-  const parts = weights.map((weight, index) => {
+  const parts = weights.map((weight) => {
     const exact = size * BigInt(weight);
-    return { index, share: exact / sum, remainder: exact % sum };
+    return { share: exact / sum, remainder: exact % sum };
   });
   let left = size - parts.reduce((a, part) => a + part.share, 0n);
-  for (const part of [...parts].sort((a, b) => (a.remainder === b.remainder ? a.index - b.index : a.remainder > b.remainder ? -1 : 1))) {
+  // A sort leaves what ties in its order.
+  for (const part of [...parts].sort((a, b) => Number(b.remainder - a.remainder))) {
     if (left === 0n) break;
     part.share++;
     left--;

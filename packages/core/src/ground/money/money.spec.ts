@@ -6,6 +6,8 @@ import {
   formatMoney,
   formatUnitPrice,
   isDecimalText,
+  type Currency,
+  majorOf,
   money,
   parseMoney,
   plainMoney,
@@ -16,6 +18,11 @@ import {
 const amounts = fc.integer({ min: -1e12, max: 1e12 });
 
 describe('money', () => {
+  it('is worth its minor units by the currency', () => {
+    const major = (minor: number, currency: Currency) => majorOf(money(minor, currency)).toString();
+    expect([major(1234, 'EUR'), major(1234, 'JPY'), major(1234, 'KWD'), major(-5, 'EUR')]).toEqual(['12.34', '1234', '1.234', '-0.05']);
+  });
+
   it('shares an amount out without losing or making a cent, alike in both signs', () => {
     fc.assert(
       fc.property(amounts, fc.array(fc.integer({ min: 0, max: 1000 }), { minLength: 1, maxLength: 9 }), (minor, weights) => {

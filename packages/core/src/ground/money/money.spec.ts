@@ -51,6 +51,8 @@ describe('money', () => {
     expect(roundToMinor(new Big('0.005'), 1, 'EUR').minor).toBe(1);
     expect(roundToMinor(new Big('-0.005'), 1, 'EUR').minor).toBe(-1);
     expect(roundToMinor(new Big('90').times(7), 60, 'EUR').minor).toBe(1050);
+    for (const divisor of [0, -1, 1.5, Number.NaN])
+      expect(() => roundToMinor(new Big(1), divisor, 'EUR')).toThrow('divisor must be above zero');
     fc.assert(
       fc.property(fc.bigInt(-(10n ** 15n), 10n ** 15n), fc.bigInt(1n, 10n ** 6n), (n, d) => {
         const slow = new Big(n.toString()).div(1);
@@ -71,6 +73,12 @@ describe('money', () => {
     expect(formatMoney(money(125050, 'EUR'))).toBe('€1,250.50');
     expect(formatMoney(money(-5, 'EUR'))).toBe('−€0.05');
     expect(formatMoney(money(1500, 'JPY'))).toBe('¥1,500');
+    expect([formatMoney(money(0, 'EUR')), formatMoney(money(-1, 'KWD')), formatMoney(money(1_234_567, 'USD'))]).toEqual([
+      '€0.00',
+      '−KD 0.001',
+      '$12,345.67',
+    ]);
+    expect([plainMoney(money(0, 'EUR')), plainMoney(money(-1, 'EUR')), plainMoney(money(-7, 'JPY'))]).toEqual(['0.00', '-0.01', '-7']);
     expect(parseMoney('€1,250.5', 'EUR')?.minor).toBe(125050);
     for (const wrong of ['', '1.005', '12,50', 'ten', '1e3', '--1']) expect(parseMoney(wrong, 'EUR')).toBeUndefined();
   });

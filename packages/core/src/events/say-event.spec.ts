@@ -55,7 +55,7 @@ const CASES: Cases = {
   'ticket.move-undone': [[{ status: ['on hold', 'booked'], movedAt: '2026-11-24T10:40:00Z' }, ['undid that it was on hold: booked again']]],
   'ticket.changed': [
     [{ priority: ['P3', 'P1'], changes: { priority: ['P3', 'P1'] } }, ['changed priority from P3 to P1']],
-    [{ priority: ['P3', 'P3'], changes: { client_id: [null, ID], subject: ['a', 'b'] } }, ['changed client, subject']],
+    [{ priority: ['P3', 'P3'], changes: { client_id: [null, ID], subject: ['a', 'b'] } }, ['changed client, subject from a to b']],
     [{ priority: ['P3', 'P3'], changes: {} }, ['changed nothing']],
   ],
   'ticket.kind-changed': [

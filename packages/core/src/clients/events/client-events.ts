@@ -53,6 +53,21 @@ export const clientWords: WordsOf<ClientEvents> = {
     `set the promise to ${promise ?? 'that of the house'} on ${calendar ?? 'our calendar'} from now on${openTicketsToo ? ', open tickets too' : ''}`,
 };
 
+/** What forms call these columns. */
+const LABELS = {
+  contact_id: 'used by',
+  directions: 'how to get in',
+  domains: 'mail domains',
+  email: 'mail address',
+  invoice_email: 'where invoices go to',
+  latitude: 'degrees north',
+  longitude: 'degrees east',
+  payment_days: 'days to pay',
+  tax_exempt: 'exempt from tax',
+  title: 'what they do',
+  zone: 'time zone',
+};
+
 function whatOf(changes: Changes, fields: OwnFields): string {
-  return [sayChanges(changes), ...Object.keys(fields)].filter(Boolean).join(', ') || 'nothing';
+  return [sayChanges(changes, LABELS), ...Object.keys(fields)].filter(Boolean).join(', ') || 'nothing';
 }

@@ -1,4 +1,4 @@
-import { type Explanation, type Id, plural, type Was, type WordsOf } from '../../ground';
+import { type Changes, type Explanation, type Id, plural, sayChanges, type Was, type WordsOf } from '../../ground';
 import type { Priority } from '../priority';
 import type { ChecklistAnswer, HoldReason, Kind, Line, Status, TicketOutcome } from '../tickets';
 
@@ -59,7 +59,7 @@ export interface TicketEvents {
   'ticket.checks-passed-over': { readonly to: Status; readonly reason: string; readonly obstacles: string };
   'ticket.changed': {
     readonly priority: Was<Priority | null>;
-    readonly changes: Readonly<Record<string, Was<unknown>>>;
+    readonly changes: Changes;
   };
   'ticket.kind-changed': {
     readonly kind: Was<Kind>;
@@ -114,13 +114,7 @@ export const ticketWords: WordsOf<TicketEvents> = {
   'ticket.move-undone': ({ status: [was, is] }) => `undid that it was ${was}: ${is} again`,
   'ticket.checks-passed-over': ({ to, reason, obstacles }) => ({ what: `${to} past closing checks: ${reason}`, detail: obstacles }),
   'ticket.changed': ({ priority: [was, is], changes }) =>
-    was === is
-      ? `changed ${
-          Object.keys(changes)
-            .map((field) => field.replace('_id', ''))
-            .join(', ') || 'nothing'
-        }`
-      : `changed priority from ${was} to ${is}`,
+    was === is ? `changed ${sayChanges(changes) || 'nothing'}` : `changed priority from ${was} to ${is}`,
   'ticket.kind-changed': ({ kind: [was, is], ownKind }) =>
     `changed from ${was} to ${ownKind ?? is}: its promises, closing checks and billing hold now`,
   'ticket.subject-set': () => 'gave it a clearer subject',

@@ -39,13 +39,13 @@ export const proposalsSchema = record({
 });
 export type Proposals = Wire<typeof proposalsSchema>;
 
-export const categoryFormSchema = record({ name: text(60), parentId: optionalId(), skillId: optionalId('skill') });
+export const categoryFormSchema = record({ name: text(60), parentId: optionalId('category'), skillId: optionalId('skill') });
 export type CategoryForm = Wire<typeof categoryFormSchema>;
 export const categorySchema = record({
   id: id('category'),
   version: count(),
   name: text(60),
-  parentId: optionalId(),
+  parentId: optionalId('category'),
   parent: optionalText(60),
   skillId: optionalId('skill'),
   skill: optionalText(60),

@@ -27,7 +27,7 @@ export const callSchema = record({
 });
 export type CallForm = Wire<typeof callSchema>;
 /** Files that were put in while it was written. */
-const uploadIds = () => array(id()).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
+const uploadIds = () => array(id('upload')).max(MOST_UPLOADS, `at most ${MOST_UPLOADS} files`).default([]);
 export const replySchema = record({
   text: text(50_000),
   time: optionalActionTime(),

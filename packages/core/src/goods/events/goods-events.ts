@@ -16,10 +16,13 @@ export interface GoodsEvents {
   'client.price-removed': { readonly itemId: Id<'catalogue_item'> };
 }
 
+/** What the form calls these columns. */
+const LABELS = { basis: 'what that price is', tax_category: 'kind of tax', tax_percent: 'tax in percent' };
+
 export const goodsWords: WordsOf<GoodsEvents> = {
   'item.added': ({ name }) => `added ${name}`,
   'item.changed': ({ changes, costChanged }) =>
-    `changed ${[sayChanges(changes), costChanged && 'cost'].filter(Boolean).join(', ') || 'nothing'}`,
+    `changed ${[sayChanges(changes, LABELS), costChanged && 'cost'].filter(Boolean).join(', ') || 'nothing'}`,
   'item.put-away': () => 'put away',
   'item.brought-back': () => 'brought back',
   'client.price-set': ({ item, price: [, is] }) => `set their price of ${item} to ${is?.price ?? 'none'} ${is?.basis ?? ''}`.trimEnd(),

@@ -77,7 +77,7 @@ async function readClosingFacts(
     checklist: checklist.map((i) => ({ id: i.id, text: i.text, answered: i.answer !== null })),
     bookings: bookings.map((b) => ({ id: b.id, person: b.name, over: b.ends_at <= now, open: ['planned', 'underway'].includes(b.state) })),
     timers: timers.map((r) => ({ id: r.id, person: r.name })),
-    minutes: minutes,
+    minutes,
     assetId: t.asset_id,
     clientId: t.client_id,
     assetClientId: t.asset_client,

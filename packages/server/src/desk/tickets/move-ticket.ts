@@ -1,4 +1,4 @@
-import { holds, type Id, type Instant, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
+import { changesOf, holds, type Id, type Instant, isRefusal, type Outcome, type Refusal, refuse } from '@core/ground';
 import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, type TicketEdit } from '@core/desk';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
@@ -155,11 +155,6 @@ export async function editTicket(
   });
   if (priority !== ticket.priority && priority) await addFacts(work, ticketId, [{ at: work.now, is: 'priority', priority }]);
   await storeClocks(work, book, { ticketId });
-  const changes = Object.fromEntries(
-    (Object.keys(set) as (keyof typeof set)[])
-      .filter((column) => ticket[column] !== set[column])
-      .map((column) => [column, [ticket[column], set[column]] as const]),
-  );
-  await work.tell('ticket.changed', ticketId, { priority: [ticket.priority, priority], changes });
+  await work.tell('ticket.changed', ticketId, { priority: [ticket.priority, priority], changes: changesOf(ticket, set) });
   return changed;
 }

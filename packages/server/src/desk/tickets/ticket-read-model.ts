@@ -126,7 +126,7 @@ export async function readTicket(
     assetId: t.asset_id,
     linked: t.linked_number ? { id: t.linked_ticket_id, number: t.linked_number, subject: t.linked_subject } : null,
     threadingWhy: t.threading_why,
-    minutes: minutes,
+    minutes,
     copies: await readCopies(db, ticketId, [book.house.mailFrom, book.division(t.division_id).mailFrom, t.contact_email, t.sender_email]),
     ...talk,
     insideHidden: inside ? 0 : await countNotes(db, ticketId),

@@ -152,7 +152,7 @@ import { SITE_LINES, siteForms } from './site-form';
   styles: `
     .columns {
       display: grid;
-      grid-template-columns: 5fr 7fr;
+      grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
       gap: 32px;
     }
     h2 {

@@ -1,20 +1,17 @@
 import {
   ChangeDetectionStrategy,
   Component,
-  DestroyRef,
+  computed,
   inject,
   InjectionToken,
   input,
   inputBinding,
   output,
   outputBinding,
-  ViewContainerRef,
-  type InputSignal,
-  type OnInit,
-  type OutputEmitterRef,
-  type Type,
 } from '@angular/core';
+import type { InputSignal, OutputEmitterRef } from '@angular/core';
 import type { TicketWire } from '@core/desk';
+import { Part, type PartLoader } from '../../ui/part';
 
 /** What another domain shows on a ticket's page. */
 export interface TicketSectionPart {
@@ -24,25 +21,22 @@ export interface TicketSectionPart {
 export type TicketPlace = 'after the facts' | 'at the end';
 
 /** Given by the frame, in shell/parts.ts: a ticket's page does not know who records its time and charges it. */
-export const TICKET_SECTIONS = new InjectionToken<Readonly<Record<TicketPlace, () => Promise<Type<TicketSectionPart>>>>>(
+export const TICKET_SECTIONS = new InjectionToken<Readonly<Record<TicketPlace, PartLoader<TicketSectionPart>>>>(
   "sections of a ticket's page",
 );
 
 /** The section that stands at a place of a ticket's page. */
-@Component({ selector: 'dl-ticket-section', changeDetection: ChangeDetectionStrategy.OnPush, template: '' })
-export class TicketSection implements OnInit {
+@Component({
+  selector: 'dl-ticket-section',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  imports: [Part],
+  template: '<dl-part [load]="load()" [bindings]="bindings" />',
+})
+export class TicketSection {
   readonly at = input.required<TicketPlace>();
   readonly ticket = input.required<TicketWire>();
   readonly changed = output<void>();
-  private readonly here = inject(ViewContainerRef);
-  private readonly end = inject(DestroyRef);
   private readonly sections = inject(TICKET_SECTIONS);
-
-  ngOnInit(): void {
-    void this.sections[this.at()]().then((section) => {
-      if (this.end.destroyed) return;
-      const bindings = [inputBinding('ticket', this.ticket), outputBinding('changed', () => this.changed.emit())];
-      this.here.createComponent(section, { bindings });
-    });
-  }
+  protected readonly load = computed(() => this.sections[this.at()]);
+  protected readonly bindings = [inputBinding('ticket', this.ticket), outputBinding('changed', () => this.changed.emit())];
 }

@@ -56,6 +56,17 @@ describe('recording time', () => {
     });
   });
 
+  it('takes the first keys: how long it took', async () => {
+    const focused: HTMLElement[] = [];
+    const focus = HTMLElement.prototype.focus;
+    HTMLElement.prototype.focus = function (this: HTMLElement) {
+      focused.push(this);
+    };
+    await open({ workId: TICKET });
+    HTMLElement.prototype.focus = focus;
+    expect(focused).toEqual([host().querySelector('dl-field[label="How long"] input')]);
+  });
+
   it('asks what it is on, and takes internal work, which is charged to nobody', async () => {
     await open({ day: '2026-11-23' });
     await press('Record');

@@ -1,11 +1,11 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
-import { catchError, EMPTY, map, switchMap } from 'rxjs';
 import type { TicketWire } from '@core/desk';
 import { timeRoutes } from '@core/time';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
+import { loading } from '../../ui/loading';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { Why } from '../../ui/why';
 import { ShareEntry } from './share-entry';
@@ -16,7 +16,13 @@ import { ShareEntry } from './share-entry';
   imports: [AsyncPipe, AtPipe, MinutesPipe, ShareEntry, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @for (line of entries$ | async; track line.entry.id) {
+    @let now = entries$ | async;
+    @if (now?.is === 'failed') {
+      <p class="small late" role="alert">
+        Its time could not be read. <button type="button" class="btn-link" (click)="changed.emit()">Try again</button>
+      </p>
+    }
+    @for (line of now?.is === 'there' ? now.value.entries : []; track line.entry.id) {
       <p class="entry small">
         <span class="mono">{{ line.entry.startsAt | at }}</span> {{ line.person }}, {{ line.entry.minutes | minutes }}
         {{ line.entry.activity }} <span class="soft">{{ line.entry.effect.sentence }}</span>
@@ -49,13 +55,8 @@ export class TicketEntries {
   private readonly api = inject(Api);
   protected readonly session = inject(Session);
   /** Read with the ticket: what is recorded on it changes it too. */
-  protected readonly entries$ = toObservable(this.ticket).pipe(
-    switchMap(({ id: ticketId }) =>
-      this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } }).pipe(
-        map((a) => a.entries),
-        catchError(() => EMPTY),
-      ),
-    ),
+  protected readonly entries$ = loading(toObservable(this.ticket), ({ id: ticketId }) =>
+    this.api.call(timeRoutes.listTicketEntries, { params: { ticketId } }),
   );
   /** The entry of an umbrella that is being shared out. */
   protected readonly sharing = signal<string | undefined>(undefined);

@@ -17,12 +17,12 @@ import { ShareEntry } from './share-entry';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = entries$ | async;
-    @if (now?.is === 'failed') {
+    @if (now && now.is === 'failed') {
       <p class="small late" role="alert">
         Its time could not be read. <button type="button" class="btn-link" (click)="changed.emit()">Try again</button>
       </p>
     }
-    @for (line of now?.is === 'there' ? now.value.entries : []; track line.entry.id) {
+    @for (line of now && now.is === 'there' ? now.value.entries : []; track line.entry.id) {
       <p class="entry small">
         <span class="mono">{{ line.entry.startsAt | at }}</span> {{ line.person }}, {{ line.entry.minutes | minutes }}
         {{ line.entry.activity }} <span class="soft">{{ line.entry.effect.sentence }}</span>

@@ -62,7 +62,7 @@ const LISTS: Readonly<Record<string, { filter: Partial<TicketFilter>; where: str
     where: `t.due_at >= '2026-11-24T12:00:00Z' and t.due_at < '2026-11-25T12:00:00Z'`,
   },
 };
-const SORTS = { due: `coalesce(t.due_at, 'infinity'::timestamptz)`, received: 't.received_at desc', changed: 't.changed_at desc' };
+const SORTS = { due: `coalesce(t.due_at, 'infinity'::timestamptz)`, '-received': 't.received_at desc', '-changed': 't.changed_at desc' };
 let [worst, slowest] = [0, ''];
 for (const [name, { filter, where }] of Object.entries(LISTS)) {
   const figures: string[] = [];

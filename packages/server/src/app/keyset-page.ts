@@ -2,11 +2,14 @@ import type { Knex } from 'knex';
 import { COUNT_CAP, type Outcome, refuse } from '@core/ground';
 import type { Db } from './database';
 
-/** How a list can be ordered: an expression that is never null, its natural way, and its type in SQL. */
+/** How a list can be ordered: an expression that is never null, and its type in SQL. */
 export interface Sort {
   readonly by: string;
-  readonly way: 'asc' | 'desc';
   readonly type: keyof typeof KEYS;
+}
+
+interface Sorted extends Sort {
+  readonly way: 'asc' | 'desc';
 }
 
 export interface PageQuery {
@@ -66,10 +69,11 @@ export async function keysetPage<Found>(db: Db, source: ListSource, query: PageQ
   };
 }
 
-function sortNamed(sorts: ListSource['sorts'], name: string): Sort {
+/** A sort rises by its name alone and falls with a minus before it. */
+function sortNamed(sorts: ListSource['sorts'], name: string): Sorted {
   const sort = sorts[name.replace(/^-/, '')];
   if (!sort) throw new Error(`the list has no sort ${name}`);
-  return name.startsWith('-') ? { ...sort, way: sort.way === 'asc' ? 'desc' : 'asc' } : sort;
+  return { ...sort, way: name.startsWith('-') ? 'desc' : 'asc' };
 }
 
 async function countCapped(db: Db, matching: Knex.QueryBuilder): Promise<{ count: number; countCapped: boolean }> {
@@ -89,7 +93,7 @@ function ordered({
 }: {
   readonly rows: Knex.QueryBuilder;
   readonly id: string;
-  readonly sort: Sort;
+  readonly sort: Sorted;
   readonly place: Place | undefined;
 }): Knex.QueryBuilder {
   if (place) void rows.whereRaw(`(${by}, ${id}) ${way === 'asc' ? '>' : '<'} (?::${type}, ?::uuid)`, [place.key, place.id]);

@@ -147,7 +147,7 @@ export const creditSchema = record({
 });
 export type CreditForm = Wire<typeof creditSchema>;
 
-export const INVOICE_SORTS = ['issued', 'due', 'number', 'client', 'gross'] as const;
+export const INVOICE_SORTS = ['-issued', 'due', 'number', 'client', 'gross'] as const;
 export const invoiceFilterSchema = pageQuery(INVOICE_SORTS, {
   q: string().max(100),
   clientId: anyId(),

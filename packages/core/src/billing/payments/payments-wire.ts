@@ -35,7 +35,7 @@ export const creditRowSchema = record({
   left: amount(),
 });
 export type CreditRowWire = Wire<typeof creditRowSchema>;
-export const creditFilterSchema = pageQuery(['received', 'client', 'left'], {
+export const creditFilterSchema = pageQuery(['-received', 'client', 'left'], {
   q: string().max(100),
   clientId: anyId(),
   /** Only what has not settled anything with all of it. */

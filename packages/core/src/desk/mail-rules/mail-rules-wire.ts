@@ -151,7 +151,7 @@ export const mailRuleRoutes = defineRoutes({
     path: '/mail-aside',
     summary: 'Mail that opened no ticket, with the reason',
     permission: 'setup.read',
-    query: pageQuery(['at'], { state: string().oneOf(ASIDE_STATES).default('waiting') }),
+    query: pageQuery(['-at'], { state: string().oneOf(ASIDE_STATES).default('waiting') }),
     answer: pageOf(asideSchema),
   },
   countAside: {

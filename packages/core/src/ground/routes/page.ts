@@ -8,11 +8,13 @@ export const PAGE_ROWS = 100;
 export const COUNT_CAP = 1000;
 
 /**
- * The query of a list: its filters, a sort by name (a minus before it turns it round), the place to go on
+ * The query of a list: its filters, a sort by name (it rises; with a minus before it, it falls), the place to go on
  * after and how many rows at most. The same words stand in the page's address.
+ * @param sorts their names; the first is usual, with its minus where it falls
  */
 export function pageQuery<const S extends readonly string[], F extends ObjectShape>(sorts: S, filters: F) {
-  const either = sorts.flatMap((sort) => [sort, `-${sort}`]);
+  const names = sorts.map((sort) => sort.replace(/^-/, ''));
+  const either = names.flatMap((name) => [name, `-${name}`]);
   return record({
     ...filters,
     sort: string()

@@ -47,10 +47,9 @@ type ChargedClient = Row<'client', 'id' | 'name'> & { readonly charges: number; 
 const SORTS: Readonly<Record<string, Sort>> = {
   client: {
     by: `(c.name || chr(1) || c.id || ch.on_date || coalesce(ch.cause_id, ch.id) || lpad(${PLACE}::text, 8, '0'))`,
-    way: 'asc',
     type: 'text',
   },
-  on: { by: 'ch.on_date', way: 'asc', type: 'date' },
+  on: { by: 'ch.on_date', type: 'date' },
 };
 
 export async function listCharges(db: Db, filter: ChargeFilter): Promise<Outcome<Page<ChargeWire>>> {
@@ -84,8 +83,8 @@ export async function listChargeClients(
         db.raw(`count(*) as charges, count(*) filter (where ch.odd <> '{}') as odd, sum(${worth})::bigint as net_minor`),
       );
   const sorts: Readonly<Record<string, Sort>> = {
-    client: { by: 'x.name', way: 'asc', type: 'text' },
-    net: { by: 'x.net_minor', way: 'desc', type: 'int' },
+    client: { by: 'x.name', type: 'text' },
+    net: { by: 'x.net_minor', type: 'int' },
   };
   const matching = () => db.from(byClient().as('x'));
   const page = await keysetPage<ChargedClient>(db, { matching, id: 'x.id', sorts, select: (q) => q.select('x.*') }, filter);

@@ -23,7 +23,7 @@ export async function listDrafts(
     db('client as c')
       .whereExists(db('charge as ch').whereRaw('ch.client_id = c.id').whereRaw(TO_BILL).select('ch.id'))
       .modify((q) => query.clientId && void q.where('c.id', query.clientId));
-  const sorts: Readonly<Record<string, Sort>> = { client: { by: 'c.name', way: 'asc', type: 'text' } };
+  const sorts: Readonly<Record<string, Sort>> = { client: { by: 'c.name', type: 'text' } };
   const page = await keysetPage<Row<'client', 'id' | 'name'>>(
     db,
     { matching: waiting, id: 'c.id', sorts, select: (q) => q.select('c.id', 'c.name') },
@@ -79,7 +79,7 @@ function draftOf(client: Row<'client', 'id' | 'name'>, groups: readonly WaitingG
 
 /** As the lines of the invoice come. */
 const LINE_SORTS: Readonly<Record<string, Sort>> = {
-  on: { by: `(ch.on_date || coalesce(ch.ticket_id::text, '~') || lpad(${PLACE}::text, 10, '0'))`, way: 'asc', type: 'text' },
+  on: { by: `(ch.on_date || coalesce(ch.ticket_id::text, '~') || lpad(${PLACE}::text, 10, '0'))`, type: 'text' },
 };
 
 /** The lines that an invoice of all that waits would have, by day. */

@@ -43,11 +43,11 @@ function rowWire(i: InvoiceShown, book: HouseBook, now: Instant): InvoiceRowWire
 
 const LEFT = '(i.gross_minor - s.settled_minor)';
 const SORTS: Readonly<Record<string, Sort>> = {
-  issued: { by: 'i.issued_on', way: 'desc', type: 'date' },
-  due: { by: 'i.due_on', way: 'asc', type: 'date' },
-  number: { by: 'i.number', way: 'desc', type: 'text' },
-  client: { by: '(select name from client where id = i.client_id)', way: 'asc', type: 'text' },
-  gross: { by: 'i.gross_minor', way: 'desc', type: 'int' },
+  issued: { by: 'i.issued_on', type: 'date' },
+  due: { by: 'i.due_on', type: 'date' },
+  number: { by: 'i.number', type: 'text' },
+  client: { by: '(select name from client where id = i.client_id)', type: 'text' },
+  gross: { by: 'i.gross_minor', type: 'int' },
 };
 /** The stored figures that each payment state stands on; a test holds them to core's paymentState. */
 const STATES: Readonly<Record<string, string>> = {

@@ -13,9 +13,9 @@ const CREDIT = `(
     from invoice i join invoice_standing s on s.invoice_id = i.id where i.kind = 'credit note'
 ) as x`;
 const SORTS: Readonly<Record<string, Sort>> = {
-  received: { by: 'x.on_day', way: 'desc', type: 'date' },
-  client: { by: `coalesce((select name from client where id = x.client_id), '')`, way: 'asc', type: 'text' },
-  left: { by: 'x.left_minor', way: 'desc', type: 'int' },
+  received: { by: 'x.on_day', type: 'date' },
+  client: { by: `coalesce((select name from client where id = x.client_id), '')`, type: 'text' },
+  left: { by: 'x.left_minor', type: 'int' },
 };
 
 interface CreditRow {

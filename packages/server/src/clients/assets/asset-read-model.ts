@@ -10,10 +10,10 @@ import { shownFields } from '../../desk/own-fields/record-fields';
 const OPEN_TICKETS = `(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed'))`;
 const CLIENT = `(select name from client where id = a.client_id)`;
 const SORTS: Readonly<Record<string, Sort>> = {
-  number: { by: 'a.number', way: 'asc', type: 'text' },
-  name: { by: 'a.name', way: 'asc', type: 'text' },
-  client: { by: CLIENT, way: 'asc', type: 'text' },
-  tickets: { by: OPEN_TICKETS, way: 'desc', type: 'int' },
+  number: { by: 'a.number', type: 'text' },
+  name: { by: 'a.name', type: 'text' },
+  client: { by: CLIENT, type: 'text' },
+  tickets: { by: OPEN_TICKETS, type: 'int' },
 };
 
 type AssetShown = Row<'asset'> & {

@@ -12,10 +12,10 @@ const SITES = '(select count(*) from site s where s.client_id = c.id)';
 const CONTACTS = '(select count(*) from contact k where k.client_id = c.id and k.archived_at is null)';
 const OPEN_TICKETS = `(select count(*) from ticket t where t.client_id = c.id and t.status not in ('resolved','closed'))`;
 const SORTS: Readonly<Record<string, Sort>> = {
-  name: { by: 'c.name', way: 'asc', type: 'text' },
-  number: { by: 'c.number', way: 'asc', type: 'int' },
-  tickets: { by: OPEN_TICKETS, way: 'desc', type: 'int' },
-  contacts: { by: CONTACTS, way: 'desc', type: 'int' },
+  name: { by: 'c.name', type: 'text' },
+  number: { by: 'c.number', type: 'int' },
+  tickets: { by: OPEN_TICKETS, type: 'int' },
+  contacts: { by: CONTACTS, type: 'int' },
 };
 
 type ClientShown = Row<'client'> & { readonly sites: number; readonly contacts: number; readonly open_tickets: number };

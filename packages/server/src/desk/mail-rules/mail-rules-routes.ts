@@ -141,7 +141,7 @@ export function bindMailRules(app: App) {
         {
           matching: () => db('mail_aside as a').modify((q) => query.state === 'waiting' && void q.whereNull('a.ended_at')),
           id: 'a.source_id',
-          sorts: { at: { by: 'a.at', way: 'desc', type: 'timestamptz' } },
+          sorts: { at: { by: 'a.at', type: 'timestamptz' } },
           select: (q) =>
             q
               .leftJoin('mail_rule as r', 'r.id', 'a.rule_id')

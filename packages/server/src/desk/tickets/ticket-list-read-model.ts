@@ -11,10 +11,10 @@ import { readClocks } from '../clocks/ticket-clock-store';
 /** The very words of the indexes of open tickets, so that spans of what falls due are index scans too. */
 const DUE = `coalesce(t.due_at, 'infinity'::timestamptz)`;
 export const SORTS: Readonly<Record<string, Sort>> = {
-  due: { by: DUE, way: 'asc', type: 'timestamptz' },
-  received: { by: 't.received_at', way: 'desc', type: 'timestamptz' },
-  changed: { by: 't.changed_at', way: 'desc', type: 'timestamptz' },
-  owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, way: 'asc', type: 'timestamptz' },
+  due: { by: DUE, type: 'timestamptz' },
+  received: { by: 't.received_at', type: 'timestamptz' },
+  changed: { by: 't.changed_at', type: 'timestamptz' },
+  owed: { by: `coalesce(t.reply_owed_since, 'infinity'::timestamptz)`, type: 'timestamptz' },
 };
 
 /** Where the work of a ticket is, in SQL: its contact's site, else its asset's. @param t the ticket's alias */

@@ -7,10 +7,10 @@ import { plainDecimal } from '../../app/plain-decimal';
 import { readStory } from '../../app/read-story';
 
 const SORTS: Readonly<Record<string, Sort>> = {
-  name: { by: 'i.name', way: 'asc', type: 'text' },
-  number: { by: 'i.number', way: 'asc', type: 'text' },
-  category: { by: 'i.category', way: 'asc', type: 'text' },
-  price: { by: 'i.price', way: 'asc', type: 'numeric' },
+  name: { by: 'i.name', type: 'text' },
+  number: { by: 'i.number', type: 'text' },
+  category: { by: 'i.category', type: 'text' },
+  price: { by: 'i.price', type: 'numeric' },
 };
 
 export async function listItems(db: Db, filter: ItemFilter): Promise<Outcome<Page<ItemRowWire>>> {

@@ -31,7 +31,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     text: (i) => i.number,
     link: (i) => `/billing/${i.number}`,
     kind: 'code',
-    sort: 'number',
+    sort: '-number',
     width: '112px',
   },
   { key: 'kind', head: 'What', text: (i) => i.kind, kind: 'soft', width: '92px' },
@@ -42,7 +42,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     text: (i) => plainDate(i.issuedOn),
     file: (i) => i.issuedOn,
     kind: 'soft',
-    sort: 'issued',
+    sort: '-issued',
     width: '106px',
   },
   { key: 'due', head: 'Due', text: (i) => plainDate(i.dueOn), file: (i) => i.dueOn, kind: 'soft', sort: 'due', width: '106px' },
@@ -63,7 +63,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     text: (i) => formatMoney(signed(i)),
     file: (i) => plainMoney(signed(i)),
     kind: 'figure',
-    sort: 'gross',
+    sort: '-gross',
     width: '112px',
   },
 ];
@@ -86,7 +86,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
           </ng-container>
           <dl-view-menu name="invoices" [list]="list" [columns]="columns" />
         </dl-list-head>
-        <dl-list [list]="list" [columns]="columns" label="Issued documents" usualSort="issued">
+        <dl-list [list]="list" [columns]="columns" label="Issued documents" usualSort="-issued">
           <ng-template dlCell="state" [dlCellOf]="list" let-row>
             <span [class.late]="row.state === 'overdue'" [class.met]="row.state === 'paid'">{{ row.state }}</span>
           </ng-template>
@@ -135,6 +135,6 @@ export class BillingPage {
 /** The other lists of this page sort and narrow by other words. */
 function invoiceFilter(query: Query): Partial<InvoiceFilter> {
   const sort = query['sort']?.replace('-', '');
-  const known = INVOICE_SORTS.some((s) => s === sort);
+  const known = INVOICE_SORTS.some((s) => s.replace('-', '') === sort);
   return { ...(query as Partial<InvoiceFilter>), ...(known ? {} : { sort: INVOICE_SORTS[0] }) };
 }

@@ -25,7 +25,7 @@ const COLUMNS: readonly Column<AssetRowWire>[] = [
   { key: 'client', head: 'Client', text: (a) => a.client, sort: 'client' },
   { key: 'site', head: 'Site', text: (a) => a.site ?? '' },
   { key: 'contact', head: 'Used by', text: (a) => a.contact ?? '' },
-  { key: 'tickets', head: 'Open tickets', text: (a) => String(a.openTickets), kind: 'figure', sort: 'tickets', width: '120px' },
+  { key: 'tickets', head: 'Open tickets', text: (a) => String(a.openTickets), kind: 'figure', sort: '-tickets', width: '120px' },
 ];
 
 @Component({

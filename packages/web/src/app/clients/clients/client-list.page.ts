@@ -19,8 +19,8 @@ const COLUMNS: readonly Column<ClientRowWire>[] = [
   { key: 'number', head: 'No.', text: (c) => String(c.number), kind: 'figure', sort: 'number', width: '70px' },
   { key: 'name', head: 'Name', text: (c) => c.name, link: (c) => `/clients/${c.id}`, sort: 'name' },
   { key: 'sites', head: 'Sites', text: (c) => String(c.sites), kind: 'figure', width: '90px' },
-  { key: 'contacts', head: 'Contacts', text: (c) => String(c.contacts), kind: 'figure', sort: 'contacts', width: '110px' },
-  { key: 'tickets', head: 'Open tickets', text: (c) => String(c.openTickets), kind: 'figure', sort: 'tickets', width: '130px' },
+  { key: 'contacts', head: 'Contacts', text: (c) => String(c.contacts), kind: 'figure', sort: '-contacts', width: '110px' },
+  { key: 'tickets', head: 'Open tickets', text: (c) => String(c.openTickets), kind: 'figure', sort: '-tickets', width: '130px' },
   { key: 'zone', head: 'Time zone', text: (c) => c.zone, kind: 'soft', width: '200px' },
 ];
 

@@ -36,8 +36,8 @@ const COLUMNS: readonly Column<TicketRowWire>[] = [
   { key: 'desk', head: 'Desk', text: (t) => t.desk ?? '', width: '90px', shown: false },
   { key: 'status', head: 'Status', text: (t) => t.ownStatus ?? t.status, width: '86px' },
   { key: 'assignee', head: 'With', text: (t) => t.assignee ?? '', width: '128px' },
-  { key: 'received', head: 'Received', text: (t) => t.receivedAt, width: '140px', sort: 'received', shown: false },
-  { key: 'changed', head: 'Changed', text: (t) => t.changedAt, width: '140px', sort: 'changed', shown: false },
+  { key: 'received', head: 'Received', text: (t) => t.receivedAt, width: '140px', sort: '-received', shown: false },
+  { key: 'changed', head: 'Changed', text: (t) => t.changedAt, width: '140px', sort: '-changed', shown: false },
   {
     key: 'waits',
     head: 'Waits',

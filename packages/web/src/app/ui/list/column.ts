@@ -8,7 +8,7 @@ export interface Column<Row> {
   /** The address of the record that the cell opens; one column of a list has it. */
   readonly link?: (row: Row) => string;
   readonly kind?: 'figure' | 'code' | 'soft';
-  /** The server's name for ordering by it. */
+  /** The server's name for ordering by it, with a minus where the first press lets it fall: the most, the newest first. */
   readonly sort?: string;
   /** A CSS width; columns without one share what is left. */
   readonly width?: string;
@@ -31,8 +31,11 @@ export function switchColumn<Row>(all: readonly Column<Row>[], named: string | u
   return next.join() === usual.join() ? undefined : next.join(',');
 }
 
+/** A sort by its name alone rises, and falls with a minus before it. */
+const turned = (sort: string): string => (sort.startsWith('-') ? sort.slice(1) : `-${sort}`);
+
 /** The sort that pressing a column's head asks for: by it, then turned round, then as before. */
 export function nextSort(now: string | undefined, sort: string): string | undefined {
-  if (now === sort) return `-${sort}`;
-  return now === `-${sort}` ? undefined : sort;
+  if (now === sort) return turned(sort);
+  return now === turned(sort) ? undefined : sort;
 }

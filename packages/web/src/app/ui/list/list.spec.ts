@@ -45,6 +45,8 @@ describe('columns of a list', () => {
       undefined,
       'name',
     ]);
+    // What falls first, as the most or the newest, is turned round to rise.
+    expect([nextSort('name', '-open'), nextSort('-open', '-open'), nextSort('open', '-open')]).toEqual(['-open', 'open', undefined]);
   });
 });
 

@@ -98,7 +98,7 @@ export class List<Row extends { readonly id: string }> {
 
   protected way(column: Column<Row>, now: string | undefined): 'ascending' | 'descending' | null {
     const sort = now ?? this.usualSort();
-    if (!column.sort || sort?.replace('-', '') !== column.sort) return null;
+    if (!column.sort || sort?.replace('-', '') !== column.sort.replace('-', '')) return null;
     return sort.startsWith('-') ? 'descending' : 'ascending';
   }
 

@@ -49,7 +49,7 @@ for (const file of files) {
   if (!file.endsWith('.ts')) continue;
   for (const [, heading] of text.matchAll(/docs\/calculations\.md, ([A-Z][^.,]*)/g))
     if (!headings.has(heading)) say(file, `cites a heading that docs/calculations.md does not have: ${heading}`);
-  for (const [, from] of text.matchAll(/(?:from|import\()\s*'([^']+)'/g)) checkImport(file, pack, domain, capability, from);
+  for (const [, from] of text.matchAll(/(?:from|import\(|^import)\s*'([^']+)'/gm)) checkImport(file, pack, domain, capability, from);
 }
 
 function checkImport(file, pack, domain, capability, from) {
@@ -69,9 +69,9 @@ function checkImport(file, pack, domain, capability, from) {
   if (pack === 'packages/standins' && to.pack !== pack) say(file, `a stand-in imports nothing of ours, not ${from}`);
   if (test || !capability) return;
   const layer = pack.split('/')[1];
-  const door =
-    pack === 'packages/core' && DOMAINS[target.split('/')[3]] && target.split('/').length === 4 ? target.split('/')[3] : undefined;
-  if (pack === 'packages/core' && to.domain && to.domain !== domain) say(file, `goes past the door of ${to.domain}: ${from}`);
+  const [within] = ROOTS.flatMap((root) => (target.startsWith(root) ? [target.slice(root.length)] : []));
+  const door = DOMAINS[within] ? within : undefined;
+  if (to.domain && to.domain !== domain) say(file, `goes past the door of ${to.domain}: ${from}`);
   if (pack === 'packages/core' && to.domain === domain && to.capability !== capability && target.split('/').length > 5)
     say(file, `goes past the door of ${to.capability}: ${from}`);
   const used = door ?? to.capability;

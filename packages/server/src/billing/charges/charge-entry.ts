@@ -3,11 +3,8 @@ import { callOutFeesDue, type EntryEffect, isChargedByTime, type VisitEntry } fr
 import { dateOf, type Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { frozenAmong } from '../../time/time-entries/is-frozen';
-import { callOut, feeStands, wayThere } from '../../time/time-entries/added-amounts';
-import { wayOf } from '../../time/time-entries/distance-terms';
-import { rateEntries } from '../../time/time-entries/stored-effects';
+import type { HouseBook } from '../../house';
+import { callOut, feeStands, frozenAmong, rateEntries, wayOf, wayThere } from '../../time';
 import { storeCharges } from './store-charges';
 
 /**

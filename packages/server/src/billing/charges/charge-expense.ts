@@ -2,7 +2,7 @@ import { draftCharges, taxOfCharge } from '@core/billing';
 import { type Id, money, type Outcome } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { isExpenseCharged, readExpenses } from '../../time/expenses/read-expenses';
+import { isExpenseCharged, readExpenses } from '../../time';
 import { type WantedCharge, storeCharges } from './store-charges';
 
 /** Makes the proposed charge of an expense anew: its net amount with its markup, taxed as the client's labour is. */

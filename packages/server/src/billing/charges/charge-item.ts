@@ -2,9 +2,8 @@ import { chargeAmount, draftCharges, taxOfCharge } from '@core/billing';
 import { dateOf, type Id, type Outcome, refuse, step } from '@core/ground';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
-import { itemForClient } from '../../goods/catalogue/item-for-client';
-import { netPriceOf } from '../../goods/catalogue/net-price-of';
-import type { HouseBook } from '../../house/house/house-book';
+import { itemForClient, netPriceOf } from '../../goods';
+import type { HouseBook } from '../../house';
 import { type WantedCharge, chargeRow, storeCharges } from './store-charges';
 
 export interface ItemCharge {

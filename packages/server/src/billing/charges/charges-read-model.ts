@@ -4,7 +4,7 @@ import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { chargeFigures } from './charge-figures';
 
 /** What waits for an invoice: cleared, and not billed with all of it. */

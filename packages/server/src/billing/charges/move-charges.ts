@@ -3,8 +3,7 @@ import type { Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
-import { itemForClient, type ItemOfClient } from '../../goods/catalogue/item-for-client';
-import { netPriceOf } from '../../goods/catalogue/net-price-of';
+import { itemForClient, type ItemOfClient, netPriceOf } from '../../goods';
 
 /** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
 export async function moveCharges(

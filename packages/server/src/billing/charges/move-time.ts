@@ -1,7 +1,7 @@
 import type { TalkEvents, TicketEvents } from '@core/desk';
 import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
-import { frozenAmong } from '../../time/time-entries/is-frozen';
+import { frozenAmong } from '../../time';
 import { chargeEntry } from './charge-entry';
 import { moveCharges } from './move-charges';
 

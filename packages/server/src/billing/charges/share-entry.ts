@@ -3,9 +3,8 @@ import { type ShareForm, draftCharges, taxOfCharge } from '@core/billing';
 import { dateOf, formatMinutes, type Id, type Outcome, refuse } from '@core/ground';
 import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { isFrozen } from '../../time/time-entries/is-frozen';
-import type { HouseBook } from '../../house/house/house-book';
-import { readRateBooks } from '../../time/time-entries/rate-books';
+import type { HouseBook } from '../../house';
+import { isFrozen, readRateBooks } from '../../time';
 import { type WantedCharge, storeCharges } from './store-charges';
 
 /**

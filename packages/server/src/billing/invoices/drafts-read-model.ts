@@ -4,7 +4,7 @@ import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type PageQuery, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { PLACE, TO_BILL } from '../charges/charges-read-model';
 import { chargeToInvoice } from './charges-to-bill';
 import { groupsWire, lineWire } from './line-wire';

@@ -4,7 +4,7 @@ import { wireAt, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { earlierCredits } from './credit-invoice';
 import { groupsWire, lineWire } from './line-wire';
 import { readDocuments } from './read-documents';

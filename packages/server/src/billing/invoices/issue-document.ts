@@ -1,9 +1,9 @@
 import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party, type Seller } from '@core/billing';
 import { dateOf, type Id, plusDays } from '@core/ground';
+import type { HouseBook } from '../../house';
 import { type ChargeOf, tellCharges } from '../charges/tell-charges';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
 import type { Work } from '../../app/work';
 
 export interface NewDocument {

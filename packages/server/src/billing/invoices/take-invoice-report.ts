@@ -3,7 +3,7 @@ import { type Id, isId } from '@core/ground';
 import { at } from '../../app/database';
 import type { MailReport } from '../../app/handled-reports';
 import type { Work } from '../../app/work';
-import { tellPerson } from '../../house/notices/tell-person';
+import { tellPerson } from '../../house';
 
 /** The id of an invoice's mail, from which a report about it finds back. */
 export function invoiceMailId(invoiceId: Id<'invoice'>, mailFrom: string): string {

@@ -4,9 +4,8 @@ import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
-import type { HouseBook } from '../../house/house/house-book';
-import { shownFields } from '../../desk/own-fields/record-fields';
-
+import { shownFields } from '../../desk';
+import type { HouseBook } from '../../house';
 const OPEN_TICKETS = `(select count(*) from ticket t where t.asset_id = a.id and t.status not in ('resolved','closed'))`;
 const CLIENT = `(select name from client where id = a.client_id)`;
 const SORTS: Readonly<Record<string, Sort>> = {

@@ -7,7 +7,7 @@ import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { fieldChanges, fieldsToSave, type OwnValues, withoutAssets } from '../../desk/own-fields/record-fields';
+import { fieldChanges, fieldsToSave, type OwnValues, withoutAssets } from '../../desk';
 import { listAssets, readAsset } from './asset-read-model';
 
 export function bindAssets(app: App) {

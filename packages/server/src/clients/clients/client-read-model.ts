@@ -2,12 +2,11 @@ import { clientFacts, type ClientFilter, type ClientRowWire, type ClientWire, co
 import { type Id, isRefusal, type Outcome, type Page, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
+import { shownFields } from '../../desk';
+import type { HouseBook } from '../../house';
 import { coordinatesOf } from './coordinates';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { readStory } from '../../app/read-story';
-import type { HouseBook } from '../../house/house/house-book';
-import { shownFields } from '../../desk/own-fields/record-fields';
-
 const SITES = '(select count(*) from site s where s.client_id = c.id)';
 const CONTACTS = '(select count(*) from contact k where k.client_id = c.id and k.archived_at is null)';
 const OPEN_TICKETS = `(select count(*) from ticket t where t.client_id = c.id and t.status not in ('resolved','closed'))`;

@@ -6,7 +6,7 @@ import { archiveRow } from '../../app/archive-row';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-fields/record-fields';
+import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk';
 import { listClients, readClient } from './client-read-model';
 import { setPromise } from './set-promise';
 import { findContacts } from './find-contacts';

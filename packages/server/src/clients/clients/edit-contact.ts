@@ -3,9 +3,8 @@ import { changesOf, type Id, isRefusal, type Outcome, type Refusal, refuse } fro
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk/own-fields/record-fields';
-
+import { fieldChanges, fieldsToSave, type OwnValues } from '../../desk';
+import type { HouseBook } from '../../house';
 type Done = Outcome<{ id: Id<'contact'>; version: number }>;
 
 export async function addContact(

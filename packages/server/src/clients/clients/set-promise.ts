@@ -3,9 +3,8 @@ import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import { changePromise, promiseVersionOf } from '../../desk/clocks/take-promise';
-import type { HouseBook } from '../../house/house/house-book';
-import { storeClocks } from '../../desk/clocks/ticket-clock-store';
+import { changePromise, promiseVersionOf, storeClocks } from '../../desk';
+import type { HouseBook } from '../../house';
 
 /**
  * Gives a client a promise and a calendar. A new calendar counts from now on for each of their tickets, also

@@ -1,7 +1,7 @@
 import { dateOf, type Id, instantAt, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import { usageReport, type UsageEntry, type UsageReport } from '@core/clients';
 import { at, type Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** What was done for a client in a span of days of the provider's zone. */
 export async function readUsage(

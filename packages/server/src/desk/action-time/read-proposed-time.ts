@@ -3,7 +3,7 @@ import { formatMinutes, type Id, type Instant, type Outcome, plusSeconds, refuse
 import { usualActivity } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { readUsualActivities } from './usual-activities';
 
 const HISTORY_SECONDS = 60 * 86_400;

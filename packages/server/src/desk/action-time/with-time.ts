@@ -2,7 +2,7 @@ import type { ActionTime, TimedAction } from '@core/desk';
 import { type Id, isRefusal, type Outcome, type Refusal, refuse, ticketIdOf } from '@core/ground';
 import { recordTimeOf } from '../../app/handled-action-time';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 export interface Timed {
   readonly workId: Id<'work'>;

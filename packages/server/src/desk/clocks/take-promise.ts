@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { storeClocks } from './ticket-clock-store';
 
 const APPLIER = byJob('Drumline');

@@ -2,7 +2,7 @@ import { CLOCK_NAMES, replayClock, type ClockFact, type ClockReading, type Promi
 import type { Id, Instant } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** What a ticket's clocks need besides its facts. */
 export interface ClockedTicket {

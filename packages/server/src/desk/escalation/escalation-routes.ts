@@ -3,7 +3,7 @@ import { formatInstant, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, wireAt } from '../../app/database';
-import { HOUSE_STORY } from '../../house/house/house-story';
+import { HOUSE_STORY } from '../../house';
 
 export function bindEscalation(app: App) {
   return bindRoutes(app, escalationRoutes, {

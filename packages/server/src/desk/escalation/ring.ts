@@ -2,8 +2,7 @@ import { escalates, OUT_OF_HOURS } from '@core/desk';
 import { type Id, type Instant, plusSeconds } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { tellPerson } from '../../house/notices/tell-person';
+import { type HouseBook, tellPerson } from '../../house';
 
 export interface Unanswered {
   readonly priority: boolean;

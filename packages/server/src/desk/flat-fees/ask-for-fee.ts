@@ -1,8 +1,8 @@
 import { formatMoney, type Id, type Outcome, refuse } from '@core/ground';
-import { hashSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { byContact, byNobody } from '../../app/actor';
 import { transact, type Work, workAs } from '../../app/work';
+import { hashSecret } from '../../house';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
 import { sendInThread } from '../messages/write-messages';
 import { statusLink } from '../tickets/status-links';

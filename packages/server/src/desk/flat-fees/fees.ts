@@ -3,8 +3,7 @@ import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import { at, type Db, countOf } from '../../app/database';
 import type { Work } from '../../app/work';
-import { netPriceOf } from '../../goods/catalogue/net-price-of';
-
+import { netPriceOf } from '../../goods';
 type Done = Outcome<{ id: Id<'flat_fee'>; version: number }>;
 
 /** The flat fees in use, with what each costs at the catalogue's price. */

@@ -2,7 +2,7 @@ import { type FeeState, isEnded } from '@core/desk';
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { changeKind } from '../tickets/change-kind';
 
 export interface FeeChoice {

@@ -2,7 +2,7 @@ import { findMentions, type FollowerWire } from '@core/desk';
 import type { Id } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Work } from '../../app/work';
-import { tellPerson } from '../../house/notices/tell-person';
+import { tellPerson } from '../../house';
 
 export async function readFollowers(db: Db, ticketId: Id<'ticket'>): Promise<FollowerWire[]> {
   return db('follower as f')

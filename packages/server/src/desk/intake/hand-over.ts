@@ -2,9 +2,8 @@ import { type HandOver, isEnded } from '@core/desk';
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import { type HouseBook, tellPerson } from '../../house';
 import { addNote } from '../messages/write-messages';
-import { tellPerson } from '../../house/notices/tell-person';
 import { assignByLine } from '../tickets/assign-by-line';
 
 /** Hands a ticket to another line or desk, with what was tried as an inside note; that line assigns as it does. */

@@ -3,7 +3,7 @@ import { isRefusal, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { changeRow } from '../../app/change-row';
-import { HOUSE_STORY } from '../../house/house/house-story';
+import { HOUSE_STORY } from '../../house';
 import { addCategory, archiveCategory, editCategory, readCategories } from './categories';
 import { changeKind } from '../tickets/change-kind';
 import { handOver } from './hand-over';

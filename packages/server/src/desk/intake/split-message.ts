@@ -2,7 +2,7 @@ import { clearerSubject, ownWords, plainSubject } from '@core/desk';
 import { type Id, type Outcome, refuse } from '@core/ground';
 import { countOf } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { openTicket } from '../tickets/open-ticket';
 import { oweAnew } from '../tickets/merge-ticket';
 

@@ -4,8 +4,7 @@ import { countOf } from '../../app/database';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 const KIND = { table: 'own_kind', word: 'kind' };
 const columnsOf = (form: OwnKindForm) => ({ name: form.name, stands_for: form.standsFor });
 

@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import type { Row } from '../../app/rows';
 import { byRule } from '../../app/actor';
 import { type Work, workAs } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import type { Sender } from './find-thread';
 import type { ReadMail } from './read-mail';
 import { triageTicket } from '../tickets/triage-ticket';

@@ -1,5 +1,5 @@
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { OWNER_COLUMNS, ownerOf, ownerValues, type TicketOwner } from '../tickets/ticket-owner';
 import type { Sender } from './find-thread';
 import type { ReadMail } from './read-mail';

@@ -1,7 +1,7 @@
 import type { Id } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { takeClientMessage } from '../tickets/reply-owed';
 
 /** Whose answer a press in a mail is. */

@@ -2,7 +2,7 @@ import { type Id, type Outcome, parseInstant, refuse } from '@core/ground';
 import type { CallForm } from '@core/desk';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { addChecklistItem } from '../tickets/checklist';
 import { endOwed } from '../tickets/reply-owed';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';

@@ -4,8 +4,8 @@ import { formatInstant, holds, type Id, isRefusal, type Outcome, plusSeconds, re
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
+import { attachUploads } from '../../ground';
 import { takeMentions, tellFollowers } from '../followers/followers';
-import { attachUploads } from '../../ground/uploads/uploads';
 
 export interface Reply {
   readonly text: string;

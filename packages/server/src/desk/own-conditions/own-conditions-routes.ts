@@ -3,9 +3,8 @@ import { isRefusal } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 import { readRule } from '../own-fields/known-facts';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-
 const CONDITION = { table: 'own_condition', word: 'condition' };
 
 /** The house's own conditions that stand in the way of moves. */

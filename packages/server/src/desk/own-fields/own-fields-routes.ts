@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 import { readRule } from './known-facts';
 
 const FIELD = { table: 'own_field', word: 'field' };

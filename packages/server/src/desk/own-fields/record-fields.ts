@@ -12,8 +12,7 @@ import {
 } from '@core/desk';
 import type { Db } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-
+import type { HouseBook } from '../../house';
 export type OwnValues = Readonly<Record<string, FactValue>>;
 
 /** Values given for the own fields of a record. */

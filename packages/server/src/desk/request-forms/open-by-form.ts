@@ -3,7 +3,7 @@ import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { type Request, type FieldValues, missingFields, type OwnField } from '@core/desk';
 import { at } from '../../app/database';
 import { type Work, workAs } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { conditionFacts } from '../tickets/condition-facts';
 import { readFields } from '../own-fields/record-fields';
 import { openTicket } from '../tickets/open-ticket';

@@ -3,8 +3,7 @@ import { requestFormRoutes, type RequestFormForm } from '@core/desk';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 const FORM = { table: 'request_form', word: 'request form' };
 const columnsOf = ({ categoryId, ...form }: RequestFormForm) => ({ ...form, category_id: categoryId });
 

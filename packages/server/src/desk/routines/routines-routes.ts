@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at, wireAt } from '../../app/database';
 import type { Work } from '../../app/work';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 import { turnAfter } from './open-routines';
 
 const ROUTINE = { table: 'routine', word: 'routine' };

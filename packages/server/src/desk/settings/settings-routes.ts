@@ -2,7 +2,7 @@ import { CHECKED_MOVES, deskSettingsRoutes, SORTED_KINDS } from '@core/desk';
 import { refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { HOUSE_STORY } from '../../house/house/house-story';
+import { HOUSE_STORY } from '../../house';
 
 export function bindDeskSettings(app: App) {
   return bindRoutes(app, deskSettingsRoutes, {

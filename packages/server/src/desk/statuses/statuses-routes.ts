@@ -4,8 +4,7 @@ import { countOf } from '../../app/database';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import type { Work } from '../../app/work';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 const STATUS = { table: 'own_status', word: 'status' };
 const columnsOf = (form: OwnStatusForm) => ({ name: form.name, stands_for: form.standsFor, waits_for: form.waitsFor });
 

@@ -1,7 +1,7 @@
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { isSorted, type FieldValues } from '@core/desk';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { triageTicket } from '../tickets/triage-ticket';
 import { putItems } from './put-items';
 

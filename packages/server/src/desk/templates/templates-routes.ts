@@ -2,7 +2,7 @@ import { refuse } from '@core/ground';
 import { templateRoutes, type TemplateForm } from '@core/desk';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 import { putItems } from './put-items';
 
 const TEMPLATE = { table: 'ticket_template', word: 'template' };

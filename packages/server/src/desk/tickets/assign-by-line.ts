@@ -1,7 +1,7 @@
 import { dateOf, type Explanation, type Id, type Instant, parseCalendar, plusDays, plusSeconds, workingIntervals } from '@core/ground';
 import { type Candidate, chooseTechnician, type Line } from '@core/desk';
 import { at, type Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 export interface LineQuestion {
   readonly deskId: Id<'desk'>;

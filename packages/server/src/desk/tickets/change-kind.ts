@@ -2,9 +2,9 @@ import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { Kind } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house';
 import { followOwner } from '../clocks/take-promise';
 import { ownKindOf } from '../kinds/kinds-routes';
-import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../clocks/ticket-clock-store';
 
 /**

@@ -1,8 +1,8 @@
 import { memberStandsInTheWay, standsInTheWay, type CheckedMove, type ClosingFacts, type Obstacle } from '@core/desk';
 import { formatMoney, type Id, type Instant, money } from '@core/ground';
 import { type Db, sumOf } from '../../app/database';
+import type { HouseBook } from '../../house';
 import { readTicketFee } from './read-ticket-fee';
-import type { HouseBook } from '../../house/house/house-book';
 import { conditionFacts } from './condition-facts';
 
 export type ObstacleOf = Obstacle & { readonly move: CheckedMove };

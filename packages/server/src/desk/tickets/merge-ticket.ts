@@ -3,7 +3,7 @@ import { isEnded } from '@core/desk';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { refuseMember } from './refuse-member';
 import { endOwed, oweFirstReply } from './reply-owed';
 import { addFacts, storeClocks, takeBackFact } from '../clocks/ticket-clock-store';

@@ -2,10 +2,10 @@ import { changesOf, holds, type Id, type Instant, isRefusal, type Outcome, type 
 import { CHECKED_MOVES, type HoldReason, moveStatus, priorityOf, type Status, type TicketEdit } from '@core/desk';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
+import type { HouseBook } from '../../house';
 import { followOwner } from '../clocks/take-promise';
 import { whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
 import { tellFollowers } from '../followers/followers';
 import { readObstacles } from './closing';
 import { ownStatusOf } from '../statuses/own-status-of';

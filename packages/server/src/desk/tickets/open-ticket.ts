@@ -3,7 +3,7 @@ import type { ClockFact } from '@core/desk';
 import type { Explanation, Id, Instant } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { readOwner, type TicketOwner } from './ticket-owner';
 import { clockRow, factRow, nextDue, replayAll } from '../clocks/ticket-clock-store';
 

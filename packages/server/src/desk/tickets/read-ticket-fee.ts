@@ -2,8 +2,7 @@ import { type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core
 import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { itemForClient } from '../../goods/catalogue/item-for-client';
-import { netPriceOf } from '../../goods/catalogue/net-price-of';
+import { itemForClient, netPriceOf } from '../../goods';
 
 /** The fee of a ticket with what it comes to; where there is none, the one that the job looks like. */
 export async function readTicketFee(db: Db, ticketId: Id<'ticket'>): Promise<TicketFeeWire> {

@@ -1,8 +1,8 @@
 import type { Id } from '@core/ground';
-import { makeSecret, tokenOf } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
+import { makeSecret, tokenOf } from '../../house';
 
 /** The secret address of a ticket's own page, the same until it is revoked. */
 export async function statusLink(app: App, work: Work, ticketId: Id<'ticket'>): Promise<string> {

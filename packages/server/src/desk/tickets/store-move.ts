@@ -3,7 +3,7 @@ import { type BeforeMove, closesAt, factsOfMove, type HoldReason, isEnded, type 
 import { changeRow } from '../../app/change-row';
 import { at, wireAt } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 export interface Move {

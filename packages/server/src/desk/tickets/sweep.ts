@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import { byJob } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
-import { tellPerson } from '../../house/notices/tell-person';
+import { tellPerson } from '../../house';
 import { moveByFact } from './move-ticket';
 import { storeClocks } from '../clocks/ticket-clock-store';
 

@@ -2,7 +2,7 @@ import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { FieldValues } from '@core/desk';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { fieldChanges, readFields } from '../own-fields/record-fields';
 
 /** Fills own fields of a ticket; those not named stay. */

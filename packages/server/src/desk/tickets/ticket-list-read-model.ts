@@ -5,7 +5,7 @@ import { clockWire, type TicketFilter, type TicketRowWire } from '@core/desk';
 import { at, wireAt, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { keysetPage, type Sort } from '../../app/keyset-page';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { readClocks } from '../clocks/ticket-clock-store';
 
 /** The very words of the indexes of open tickets, so that spans of what falls due are index scans too. */

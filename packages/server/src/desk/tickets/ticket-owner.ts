@@ -1,6 +1,6 @@
 import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** What a new ticket takes from its client, or from the house where it has none. */
 export interface TicketOwner {

@@ -1,7 +1,7 @@
 import { type ClockFact, type ClockReading, IMPACTS, type PadWire, priorityOf, replayClock, URGENCIES } from '@core/desk';
 import { formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** What each impact and urgency would promise, were the ticket routed now. */
 export async function readPad(

@@ -2,7 +2,7 @@ import { CHECKED_MOVES, clockWire, priorityOf, type Status, STATUS_MOVES, type T
 import { formatInstant, type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { wireAt, type Db, sumOf, countOf } from '../../app/database';
 import { readStory } from '../../app/read-story';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { likeTickets } from './like-tickets';
 import { conditionFacts } from './condition-facts';
 import { shownFields } from '../own-fields/record-fields';

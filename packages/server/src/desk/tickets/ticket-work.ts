@@ -2,8 +2,8 @@ import { type Id, type Refusal, refuse } from '@core/ground';
 import { isEnded, type Kind } from '@core/desk';
 import type { StandingBookings } from '../../app/work-rules';
 import type { Work } from '../../app/work';
-import type { WorkFacts } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import type { WorkFacts } from '../../ground';
+import type { HouseBook } from '../../house';
 import { moveByFact } from './move-ticket';
 import { refuseMember } from './refuse-member';
 

@@ -1,11 +1,10 @@
 import { type ClockFact, priorityOf, type Triage } from '@core/desk';
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { changeRow } from '../../app/change-row';
+import { type HouseBook, tellPerson } from '../../house';
 import { followOwner } from '../clocks/take-promise';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
 import { assignByLine } from './assign-by-line';
-import { tellPerson } from '../../house/notices/tell-person';
 import { ownKindOf } from '../kinds/kinds-routes';
 import { conditionFacts } from './condition-facts';
 import { readFields, refuseMissing } from '../own-fields/record-fields';

@@ -1,9 +1,9 @@
 import type { Id } from '@core/ground';
 import { at } from '../../app/database';
-import { hashSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { byContact, byNobody } from '../../app/actor';
 import { transact, workAs } from '../../app/work';
+import { hashSecret } from '../../house';
 import { linkAuthor, writeByLink } from '../messages/write-by-link';
 
 export interface BackAnswer {

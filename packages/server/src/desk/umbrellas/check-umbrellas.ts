@@ -1,7 +1,7 @@
 import { INTEGRITY_CHECKS, type IntegrityCheck, type IntegrityWire } from '@core/desk';
 import { formatInstant, type Id, type Instant } from '@core/ground';
 import type { Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { clockRow, readClocks } from '../clocks/ticket-clock-store';
 
 type Finding = IntegrityWire['findings'][number];

@@ -1,7 +1,7 @@
 import type { Id } from '@core/ground';
 import { countOf } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 
 /** An update to members is public contact of their umbrella too, once, when its first mail leaves. */

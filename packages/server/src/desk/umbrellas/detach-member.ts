@@ -2,7 +2,7 @@ import { type Id, type Outcome, refuse } from '@core/ground';
 import type { ClockFact, Status } from '@core/desk';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { takeMembersClient } from './members-client';
 import { endMembership, type Before } from './membership';

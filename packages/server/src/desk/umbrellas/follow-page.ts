@@ -2,9 +2,9 @@ import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { isEnded, publicStatus } from '@core/desk';
 import { parseZone, sayMoment, type Instant, type Zone } from '@core/ground';
-import { hashSecret, isSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { escaped, outsidePage } from '../../app/outside-page';
+import { hashSecret, isSecret } from '../../house';
 import { answerFee } from '../flat-fees/ask-for-fee';
 import { answerBack } from './answer-back';
 

@@ -1,7 +1,7 @@
 import { makeClock } from '../../app/clock';
 import { readConfig } from '../../app/config';
 import { openDatabase } from '../../app/database';
-import { HouseBook } from '../../house/house/house-book';
+import { HouseBook } from '../../house';
 import { checkUmbrellas } from './check-umbrellas';
 
 /** Says what is wrong with umbrellas and their members, and ends with 1 where something is. */

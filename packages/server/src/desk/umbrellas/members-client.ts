@@ -1,7 +1,7 @@
 import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
+import type { HouseBook } from '../../house';
 import { followOwner } from '../clocks/take-promise';
-import type { HouseBook } from '../../house/house/house-book';
 import { storeClocks } from '../clocks/ticket-clock-store';
 
 /**

@@ -1,7 +1,7 @@
 import { type Id, isRefusal, type Outcome, refuse } from '@core/ground';
 import { priorityOf, type UmbrellaForm } from '@core/desk';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { openTicket } from '../tickets/open-ticket';
 import { addFacts, storeClocks } from '../clocks/ticket-clock-store';
 import { joinUmbrella } from './join-umbrella';

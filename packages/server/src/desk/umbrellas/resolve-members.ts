@@ -1,6 +1,6 @@
 import type { Id } from '@core/ground';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { storeMove } from '../tickets/store-move';
 import { endMembership } from './membership';
 

@@ -1,7 +1,7 @@
 import { fillPlaceholders, namesOthers, type Placeholder, subjectWithToken, type UpdateForm, type UpdatePreview } from '@core/desk';
 import { type Id, type Instant, type Outcome, refuse, sayMoment } from '@core/ground';
 import type { Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 interface MemberRow {
   readonly id: Id<'ticket'>;

@@ -2,7 +2,7 @@ import { comparePlan, planAndFactRoutes, totalPlan, type PlanFact } from '@core/
 import { formatInstant, parseLocalDate } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { namedWork } from '../../ground/work/work-facts';
+import { namedWork } from '../../ground';
 import { readLost, readPlanned, type Dates } from './read-bookings-done';
 
 const MOST_BOOKINGS = 500;

@@ -2,9 +2,8 @@ import type { GatheredBy, PlannedBooking } from '@core/insight';
 import { plusDays, type Instant, type LocalDate } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
-import { laneFigures, readLaneFacts, readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, spanOfDates } from '../../house';
+import { laneFigures, readLaneFacts, readTechnicians } from '../../scheduling';
 
 /** A span of dates, both included. */
 export interface Dates {

@@ -11,9 +11,8 @@ import { isChargedByTime } from '@core/time';
 import { plusDays, secondsIn, subtract, unite, type Instant, type LocalDate } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
-import { readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork, spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, readWork, spanOfDates } from '../../house';
+import { readTechnicians } from '../../scheduling';
 
 /** A span of dates, both included. */
 export interface Dates {

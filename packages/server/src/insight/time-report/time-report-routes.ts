@@ -2,7 +2,7 @@ import { timeReportRoutes, type WorkedEntryWire } from '@core/insight';
 import { formatInstant, parseLocalDate } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { namedWork } from '../../ground/work/work-facts';
+import { namedWork } from '../../ground';
 import { readTimeReport, readPartsOfRow, type Dates } from './read-time-report';
 
 const MOST_ENTRIES = 500;

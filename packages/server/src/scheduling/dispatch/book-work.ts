@@ -14,8 +14,8 @@ import {
 } from '@core/ground';
 import type { Work } from '../../app/work';
 import { rulesOf } from '../../app/work-rules';
-import { readWorkFacts } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import { readWorkFacts } from '../../ground';
+import type { HouseBook } from '../../house';
 import { insertBooking, spanOf, technicianName, type Slot } from './booking-store';
 
 type Done = Outcome<{ id: Id<'booking'>; version: number }>;

@@ -3,7 +3,7 @@ import { dateOf, type Id, type Instant, type Interval, type Outcome, parseInstan
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { settleTravel } from '../travel/read-travel';
 
 /** When and with whom work is booked, and how. */

@@ -14,8 +14,7 @@ import {
 } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork, spanOfDates, type WorkOf } from '../../house/people/read-work';
+import { type HouseBook, readWork, spanOfDates, type WorkOf } from '../../house';
 import { readKnownTravel, readStarts } from '../travel/read-travel';
 import { readBookings, type LaneRow } from './read-bookings';
 

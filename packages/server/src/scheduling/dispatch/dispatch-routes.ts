@@ -1,9 +1,9 @@
 import { dispatchRoutes } from '@core/scheduling';
 import { dateOf, formatInstant, isRefusal, parseLocalDate, plusSeconds, refuse } from '@core/ground';
 import type { App } from '../../app/app';
-import { withTime } from '../../desk/action-time/with-time';
 import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
+import { withTime } from '../../desk';
 import { bookWork } from './book-work';
 import { cancelBooking, moveBooking, setBookingState } from './change-booking';
 import { readDispatch } from './dispatch-read-model';

@@ -3,8 +3,8 @@ import { type BookingWire, heldUntil } from '@core/scheduling';
 import { formatInstant, type Instant, type Interval } from '@core/ground';
 import { at, wireAt, type Db } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
-import { resolutionDue } from '../../desk/clocks/resolution-due';
-import { namedWork } from '../../ground/work/work-facts';
+import { resolutionDue } from '../../desk';
+import { namedWork } from '../../ground';
 import { placeOf } from '../travel/read-travel';
 
 /** A booking as lanes need it, with its span as instants. */

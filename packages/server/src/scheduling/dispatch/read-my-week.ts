@@ -2,8 +2,7 @@ import type { MyWeekWire } from '@core/scheduling';
 import { formatInstant, type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row, Rows } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, spanOfDates } from '../../house';
 import { datesShown, loggedBy, readLanes, spanWire } from './dispatch-read-model';
 
 /** The week that a date lies in as its owner sees it, from Monday. */

@@ -4,12 +4,10 @@ import { type Id, type Instant, isRefusal, type NamedWork, naming, type Outcome,
 import { wireAt, type Db } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
 import { keysetPage } from '../../app/keyset-page';
-import { resolutionDue } from '../../desk/clocks/resolution-due';
+import { narrow, readClocks, resolutionDue, SORTS } from '../../desk';
+import { namedWork } from '../../ground';
+import type { HouseBook } from '../../house';
 import { estimateWork } from '../estimates/estimate-work';
-import type { HouseBook } from '../../house/house/house-book';
-import { readClocks } from '../../desk/clocks/ticket-clock-store';
-import { narrow, SORTS } from '../../desk/tickets/ticket-list-read-model';
-import { namedWork } from '../../ground/work/work-facts';
 import { placeOf } from '../travel/read-travel';
 
 const COLUMNS = [

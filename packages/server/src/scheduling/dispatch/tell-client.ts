@@ -4,9 +4,7 @@ import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { sendInThread } from '../../desk/messages/write-messages';
-import { siteOf } from '../../desk/tickets/ticket-list-read-model';
-
+import { sendInThread, siteOf } from '../../desk';
 const dateOf = (instant: Instant): Date => new Date(instant * 1000);
 
 /** A booking of a ticket with whom and where it is for, and who comes. */

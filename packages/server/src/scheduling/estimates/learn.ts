@@ -3,7 +3,7 @@ import { plusSeconds, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+import { siteOf } from '../../desk';
 import { TYPED } from './estimate-work';
 
 const DAY = 86_400;

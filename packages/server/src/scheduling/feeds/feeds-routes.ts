@@ -1,10 +1,10 @@
 import express, { type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { feedRoutes } from '@core/scheduling';
-import { hashSecret, isSecret, makeSecret, tokenOf } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
+import { hashSecret, isSecret, makeSecret, tokenOf } from '../../house';
 import { scheduleFeed } from './schedule-feed';
 
 const TRIES_A_MINUTE = 60;

@@ -3,11 +3,10 @@ import { dateOf, type Id, type Instant, type Interval, isRefusal, plusDays, plus
 import { ticketFilterSchema, type TicketFilter } from '@core/desk';
 import type { Row } from '../../app/rows';
 import { at, type Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
+import { type HouseBook, spanOfDates } from '../../house';
 import { laneFigures, readLaneFacts, readTechnicians, type LaneFacts, type Technician } from '../dispatch/dispatch-read-model';
 import { readBookable, type Bookable } from '../dispatch/read-unbooked';
 import { estimateWork } from '../estimates/estimate-work';
-import { spanOfDates } from '../../house/people/read-work';
 import { readKnownTravel, readStarts } from '../travel/read-travel';
 
 const LATELY_SECONDS = 90 * 86_400;

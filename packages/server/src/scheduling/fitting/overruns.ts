@@ -5,10 +5,9 @@ import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { byJob } from '../../app/actor';
 import { transact } from '../../app/work';
-import { namedWork } from '../../ground/work/work-facts';
+import { namedWork } from '../../ground';
+import { type HouseBook, tellPerson } from '../../house';
 import { findWorkFits } from './find-fits';
-import type { HouseBook } from '../../house/house/house-book';
-import { tellPerson } from '../../house/notices/tell-person';
 import { minutesOf } from '../dispatch/change-booking';
 import { readOneBookable } from '../dispatch/read-unbooked';
 

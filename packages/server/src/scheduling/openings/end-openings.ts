@@ -2,7 +2,7 @@ import { type Id, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { keepChange, settleDays } from '../dispatch/booking-store';
 
 /** How openings end: the client took one or wants none, dispatch let them go, or nobody answered in time. */

@@ -11,15 +11,15 @@ import {
   sayMoment,
   type Zone,
 } from '@core/ground';
-import { makeSecret, tokenOf } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
+import { sendInThread } from '../../desk';
+import { makeSecret, tokenOf } from '../../house';
 import { refuseUnbookable } from '../dispatch/book-work';
 import { insertBooking, spanOf, technicianName } from '../dispatch/booking-store';
 import { readOneBookable } from '../dispatch/read-unbooked';
 import { hasRoom } from '../fitting/find-fits';
-import { sendInThread } from '../../desk/messages/write-messages';
 import { endOpenings } from './end-openings';
 
 /** The address at which a client chooses. */

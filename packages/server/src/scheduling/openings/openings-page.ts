@@ -2,16 +2,15 @@ import express, { type Request, type Response, type Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import { canBeTaken, heldUntil } from '@core/scheduling';
 import { type Id, type Instant, isRefusal, type Outcome, parseZone, refuse, sayMoment, type Zone } from '@core/ground';
-import { hashSecret, isSecret } from '../../house/access/secret-address';
 import type { App } from '../../app/app';
 import type { Joined, Row, Rows } from '../../app/rows';
 import { escaped, outsidePage } from '../../app/outside-page';
 import { byContact } from '../../app/actor';
 import { transact, type Work } from '../../app/work';
+import { hashSecret, isSecret, tellPerson } from '../../house';
 import { becomeBooked } from '../dispatch/book-work';
 import { keepChange } from '../dispatch/booking-store';
 import { tellClient } from '../dispatch/tell-client';
-import { tellPerson } from '../../house/notices/tell-person';
 import { endOpenings, heldBy } from './end-openings';
 import { sayOpening } from './offer-openings';
 

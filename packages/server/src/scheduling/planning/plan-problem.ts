@@ -2,10 +2,10 @@ import { type Instant, type Interval, isRefusal, parseLocalDate, plusDays, subtr
 import { type Place, type PlanAsk, type PlanTechnician, type PlanWork, travelMinutes } from '@core/scheduling';
 import { ticketFilterSchema, type TicketFilter } from '@core/desk';
 import type { Db } from '../../app/database';
+import type { HouseBook } from '../../house';
 import { readLaneFacts, readTechnicians, type LaneFacts } from '../dispatch/dispatch-read-model';
 import { readBookable, readOneBookable, type Bookable } from '../dispatch/read-unbooked';
 import type { LaneRow } from '../dispatch/read-bookings';
-import type { HouseBook } from '../../house/house/house-book';
 import { readKnownTravel, readStarts } from '../travel/read-travel';
 import type { SentProblem } from './plan-worker';
 

@@ -3,9 +3,9 @@ import { dateOf, type Id, instantAt, type LocalDate, plusDays } from '@core/grou
 import { at, type Db } from '../../app/database';
 import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { degrees } from '../../clients/clients/coordinates';
-import { siteOf } from '../../desk/tickets/ticket-list-read-model';
+import { degrees } from '../../clients';
+import { siteOf } from '../../desk';
+import type { HouseBook } from '../../house';
 
 /** What is known of travel better than by coordinates. */
 export async function readKnownTravel(db: Db): Promise<KnownTravel> {

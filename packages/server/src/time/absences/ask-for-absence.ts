@@ -4,8 +4,7 @@ import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { tellPerson } from '../../house/notices/tell-person';
+import { type HouseBook, tellPerson } from '../../house';
 import { countAbsence, type CountedAbsence } from './count-absence';
 
 type Done = Outcome<{ id: Id<'absence'>; version: number }>;

@@ -1,8 +1,7 @@
 import { awayDuring, countDays, type DaysOff } from '@core/time';
 import { type Id, type Interval, type LocalDate, plusDays } from '@core/ground';
 import type { Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork, spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, readWork, spanOfDates } from '../../house';
 
 export interface CountedAbsence extends Interval {
   /** Halves of working days by date. */

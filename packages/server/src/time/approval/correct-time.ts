@@ -4,7 +4,7 @@ import { at, type Db, sumOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type Actor, whoColumns } from '../../app/actor';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { readCorrection } from '../time-entries/effects-of-rows';
 
 type Done = Outcome<{ id: string; version: number }>;

@@ -5,9 +5,7 @@ import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { tellPerson } from '../../house/notices/tell-person';
-
+import { type HouseBook, tellPerson } from '../../house';
 /** An entry or an expense: each has what both have, and may have what the other has. */
 type JudgedRow = Row<'time_entry', 'id' | 'person_id' | 'approval' | 'reimbursed_on'> & {
   readonly starts_at?: Instant;

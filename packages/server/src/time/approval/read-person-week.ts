@@ -2,11 +2,9 @@ import { markOdd, type JudgedEntryWire } from '@core/time';
 import { dateOf, formatInstant, parseInstant, plusDays, type LocalDate, type Instant } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
+import { expectedMinutes, type HouseBook, readWork, spanOfDates } from '../../house';
+import { datesShown } from '../../scheduling';
 import { readExpenses } from '../expenses/read-expenses';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork, spanOfDates } from '../../house/people/read-work';
-import { expectedMinutes } from '../../house/people/expected-minutes';
 import { readEntries } from '../time-entries/day-sheet-read-model';
 
 /** A person's week as who approves it sees it: the entries that begin in it, with what is odd and who decided what. */

@@ -3,9 +3,8 @@ import { money } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import { namedWork } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
-
+import { namedWork } from '../../ground';
+import type { HouseBook } from '../../house';
 type Narrow = (query: ReturnType<Db>) => unknown;
 
 /** An expense with its category, work and client; `frozen` where money was decided on. */

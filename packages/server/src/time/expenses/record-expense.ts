@@ -7,8 +7,8 @@ import { changeRow } from '../../app/change-row';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { readMeantWork } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import { readMeantWork } from '../../ground';
+import type { HouseBook } from '../../house';
 import { refuseClosed } from '../time-entries/close-days';
 import { isExpenseFrozen } from './is-expense-frozen';
 

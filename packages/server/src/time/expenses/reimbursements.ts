@@ -3,8 +3,7 @@ import { dateOf, formatMinutes, type LocalDate, money, type Outcome, plusDays, r
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, spanOfDates } from '../../house';
 import { wayOf } from '../time-entries/distance-terms';
 import { readExpenses } from './read-expenses';
 

@@ -2,8 +2,7 @@ import { refuse } from '@core/ground';
 import { internalWorkRoutes } from '@core/time';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house/house/house-record';
-
+import { addHouseRecord, archiveHouseRecord, editHouseRecord } from '../../house';
 const WORK = { table: 'internal_work', word: 'internal work' };
 
 export function bindInternalWork(app: App) {

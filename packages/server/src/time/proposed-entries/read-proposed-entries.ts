@@ -2,9 +2,8 @@ import { type EvidenceKind, type ProposedEntry, type ProposedEntryWire, proposeE
 import { formatInstant, type Id, type Instant, type Interval, type LocalDate, plusDays } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
-import { readUsualActivities } from '../../desk/action-time/usual-activities';
+import { readUsualActivities } from '../../desk';
+import { type HouseBook, spanOfDates } from '../../house';
 import { readEvidence } from './read-evidence';
 
 /** A person's day as it would be written, less what is recorded and what they said was no work. */

@@ -2,10 +2,8 @@ import { isComplete, markOdd, type TeamWeekWire } from '@core/time';
 import { dateOf, plusDays, type Instant, type LocalDate } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { datesShown, readTechnicians } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { expectedMinutes } from '../../house/people/expected-minutes';
-import { readWork, spanOfDates } from '../../house/people/read-work';
+import { expectedMinutes, type HouseBook, readWork, spanOfDates } from '../../house';
+import { datesShown, readTechnicians } from '../../scheduling';
 
 /** The week that a date lies in, Monday first, of everybody who records time. */
 export async function readTeamWeek(

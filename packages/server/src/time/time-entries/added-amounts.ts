@@ -4,8 +4,7 @@ import { dateOf, formatMoney, type Id, type Instant, type LocalDate, money, plus
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, spanOfDates } from '../../house';
 import { wayOf, type Way, type WayRow } from './distance-terms';
 
 const UNIT_CODES: Readonly<Record<DistanceUnit, string>> = { km: 'KMT', miles: 'SMI' };

@@ -2,7 +2,7 @@ import { dateOf, type Id, type Instant, type LocalDate, type Outcome, parseLocal
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** What a person said of a day of theirs. */
 export interface DayState {

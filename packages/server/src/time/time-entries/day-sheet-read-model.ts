@@ -17,10 +17,9 @@ import { likelyWork, openTime, overlapsOf, withAddedAmounts, type DaySheetWire, 
 import { at, wireAt, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import { shownSpan, spanWire } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork } from '../../house/people/read-work';
-import { type WorkedRow, namedWork } from '../../ground/work/work-facts';
+import { namedWork, type WorkedRow } from '../../ground';
+import { type HouseBook, readWork } from '../../house';
+import { shownSpan, spanWire } from '../../scheduling';
 import { readAddedAmounts } from './added-amounts';
 import { readDayState } from './close-days';
 import { readEffects } from './stored-effects';

@@ -1,7 +1,7 @@
 import type { DistanceSettings } from '@core/time';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 
 /** A way with the terms it was written under. */
 export interface Way extends DistanceSettings {

@@ -2,7 +2,7 @@ import { plusSeconds } from '@core/ground';
 import { effectOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { type RateBooks, readRateBooks } from './rate-books';
 
 /** What an entry is rated by, with its work's ticket kind. */

@@ -1,8 +1,8 @@
 import { type Id, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
 import { effectOfEntry, withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
-import { readMeantWork } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import { readMeantWork } from '../../ground';
+import type { HouseBook } from '../../house';
 import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
 import { readRateBooks } from './rate-books';

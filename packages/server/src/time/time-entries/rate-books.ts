@@ -3,8 +3,7 @@ import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import type { HouseBook } from '../../house/house/house-book';
-
+import type { HouseBook } from '../../house';
 /** The rates that hold for time of a client; null is time for nobody. */
 export type RateBooks = (clientId: Id<'client'> | null) => RateBook;
 

@@ -3,7 +3,7 @@ import type { Id } from '@core/ground';
 import type { Knex } from 'knex';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import type { HouseBook } from '../../house/house/house-book';
+import type { HouseBook } from '../../house';
 import { effectsOfRows, type RatedRow } from './effects-of-rows';
 
 /**

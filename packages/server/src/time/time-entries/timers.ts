@@ -2,7 +2,7 @@ import { type Id, type Instant, type Outcome, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import type { Work } from '../../app/work';
 import { rulesOf } from '../../app/work-rules';
-import { readWorkFacts } from '../../ground/work/work-facts';
+import { readWorkFacts } from '../../ground';
 
 /** Starts or resumes the timer of work. One runs for a person; a running one pauses. */
 export async function startTimer(work: Work, workId: Id<'work'>): Promise<Outcome<{ id: Id<'timer'> }>> {

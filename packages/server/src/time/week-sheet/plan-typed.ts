@@ -1,8 +1,7 @@
 import { formatMinutes, type Id, type Instant, type Outcome, parseLocalDate, parseMinutes, plusDays, refuse } from '@core/ground';
 import { planCell, type CellPlan, type DayOfCell, type TypedCell } from '@core/time';
 import type { Db } from '../../app/database';
-import type { HouseBook } from '../../house/house/house-book';
-import { readWork, spanOfDates } from '../../house/people/read-work';
+import { type HouseBook, readWork, spanOfDates } from '../../house';
 import { readWeekEntries, rowKey, type WeekEntry } from './read-week-sheet';
 
 /** A day of somebody's, as cells are planned in it. */

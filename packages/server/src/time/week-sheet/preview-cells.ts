@@ -11,8 +11,8 @@ import {
 } from '@core/time';
 import type { Db } from '../../app/database';
 import { rulesOf } from '../../app/work-rules';
-import { readMeantWork } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import { readMeantWork } from '../../ground';
+import type { HouseBook } from '../../house';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
 import { effectsOfRows, type RatedRow } from '../time-entries/effects-of-rows';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';

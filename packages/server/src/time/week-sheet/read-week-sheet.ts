@@ -3,12 +3,10 @@ import type { WeekRowWire, WeekSheetWire } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { expectedMinutes } from '../../house/people/expected-minutes';
-import { readWork, spanOfDates } from '../../house/people/read-work';
+import { namedWork } from '../../ground';
+import { expectedMinutes, type HouseBook, readWork, spanOfDates } from '../../house';
+import { datesShown } from '../../scheduling';
 import { readClosedDays } from '../time-entries/close-days';
-import { namedWork } from '../../ground/work/work-facts';
 import { REMARK } from '../time-entries/day-sheet-read-model';
 
 /** An entry as the week needs it; its date is that of its start. */

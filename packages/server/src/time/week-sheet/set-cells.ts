@@ -1,8 +1,8 @@
 import { formatInstant, formatMinutes, isRefusal, type Outcome, refuse } from '@core/ground';
 import type { TypedCell } from '@core/time';
 import type { Work } from '../../app/work';
-import { readMeantWork } from '../../ground/work/work-facts';
-import type { HouseBook } from '../../house/house/house-book';
+import { readMeantWork } from '../../ground';
+import type { HouseBook } from '../../house';
 import { addEntry, editEntry, removeEntry } from '../time-entries/record-time';
 import { formOf, saidOf } from './cell-said';
 import { entriesOf, planTyped, readOpenDay, wantedMinutes } from './plan-typed';

@@ -2,11 +2,10 @@ import { dateOf, formatMinutes, plusDays, type Instant, type LocalDate } from '@
 import { type SuggestedRowWire, usualActivity } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Joined, Row, Rows } from '../../app/rows';
-import { datesShown } from '../../scheduling/dispatch/dispatch-read-model';
-import type { HouseBook } from '../../house/house/house-book';
-import { spanOfDates } from '../../house/people/read-work';
-import { namedWork } from '../../ground/work/work-facts';
-import { readUsualActivities } from '../../desk/action-time/usual-activities';
+import { readUsualActivities } from '../../desk';
+import { namedWork } from '../../ground';
+import { type HouseBook, spanOfDates } from '../../house';
+import { datesShown } from '../../scheduling';
 import { readWeekEntries, rowHead, rowKey, type WeekEntry } from './read-week-sheet';
 
 const HABIT_WEEKS = 4;

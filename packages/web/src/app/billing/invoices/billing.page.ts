@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { Router } from '@angular/router';
 import { INVOICE_SORTS, INVOICE_STATES, invoiceRoutes, type InvoiceFilter, type InvoiceRowWire } from '@core/billing';
 import { formatMoney, money, type Money, plainMoney } from '@core/ground';
+import { ViewMenu } from '../../house';
 import { Api } from '../../shell/api';
 import { EmptyNote } from '../../ui/empty-note';
 import type { Column } from '../../ui/list/column';
@@ -11,7 +12,6 @@ import { Cell, List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
-import { ViewMenu } from '../../house/views/view-menu';
 import { CreditList } from '../payments/credit-list';
 import { Drafts } from './drafts';
 

@@ -2,8 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, output, si
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of, switchMap } from 'rxjs';
 import { assetFacts, type AssetForm, assetFormSchema, assetRoutes, type AssetWire, clientRoutes } from '@core/clients';
-import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
-import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
+import { fieldChoices, fieldsOn, recordLines, withFieldValues } from '../../desk';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';

@@ -4,6 +4,7 @@ import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { type AssetFilter, assetRoutes, type AssetRowWire, clientRoutes } from '@core/clients';
 import type { Id } from '@core/ground';
+import { ViewMenu } from '../../house';
 import { Api } from '../../shell/api';
 import { everyPage } from '../../ui/every-page';
 import { Session } from '../../shell/session';
@@ -15,7 +16,6 @@ import { FilterChoice, FilterWords } from '../../ui/list/filters';
 import { List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState } from '../../ui/list/list-state';
-import { ViewMenu } from '../../house/views/view-menu';
 import { AssetFormPanel } from './asset-form';
 
 const COLUMNS: readonly Column<AssetRowWire>[] = [

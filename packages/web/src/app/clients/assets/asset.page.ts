@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { RouterLink } from '@angular/router';
 import { assetRoutes } from '@core/clients';
 import type { Id } from '@core/ground';
-import { OwnValuePipe } from '../../desk/own-fields/own-value';
+import { OwnValuePipe } from '../../desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { PageAddress } from '../../shell/page-address';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import { clientRoutes, type ClientWire, contactFormSchema, type ContactWire } from '@core/clients';
 import type { Id } from '@core/ground';
-import { OwnValuePipe } from '../../desk/own-fields/own-value';
+import { OwnValuePipe } from '../../desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';

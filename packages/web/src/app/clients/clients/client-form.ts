@@ -1,8 +1,7 @@
 import { computed, inject, type Signal } from '@angular/core';
 import { map } from 'rxjs';
 import { clientFacts, type ClientForm, clientFormSchema, clientRoutes, newClientSchema, type ClientWire } from '@core/clients';
-import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
-import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
+import { fieldChoices, fieldsOn, recordLines, withFieldValues } from '../../desk';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import type { Line, RecordForm } from '../../ui/record-form';

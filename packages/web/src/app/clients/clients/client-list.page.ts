@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Router } from '@angular/router';
 import { clientRoutes, type ClientFilter, type ClientRowWire } from '@core/clients';
 import type { Id } from '@core/ground';
+import { ViewMenu } from '../../house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { EmptyNote } from '../../ui/empty-note';
@@ -12,7 +13,6 @@ import { List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState } from '../../ui/list/list-state';
 import { RecordFormPanel } from '../../ui/record-form';
-import { ViewMenu } from '../../house/views/view-menu';
 import { clientForms } from './client-form';
 
 const COLUMNS: readonly Column<ClientRowWire>[] = [

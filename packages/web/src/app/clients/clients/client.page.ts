@@ -6,8 +6,8 @@ import { assetRoutes, clientFormSchema, clientRoutes, type ClientWire, siteFormS
 import { invoiceRoutes } from '@core/billing';
 import { ticketRoutes } from '@core/desk';
 import type { Id } from '@core/ground';
-import { ClientPrices } from '../../goods/catalogue/client-prices';
-import { OwnValuePipe } from '../../desk/own-fields/own-value';
+import { OwnValuePipe } from '../../desk';
+import { ClientPrices } from '../../goods';
 import { Api } from '../../shell/api';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';

@@ -10,8 +10,7 @@ import {
   type SiteWire,
 } from '@core/clients';
 import type { Id } from '@core/ground';
-import { recordLines, withFieldValues } from '../../desk/own-fields/field-lines';
-import { fieldChoices, fieldsOn } from '../../desk/own-fields/fields-on';
+import { fieldChoices, fieldsOn, recordLines, withFieldValues } from '../../desk';
 import { Api } from '../../shell/api';
 import type { Line, RecordForm } from '../../ui/record-form';
 

@@ -2,8 +2,7 @@ import { inject } from '@angular/core';
 import { forkJoin, map } from 'rxjs';
 import { sayWhen } from '@core/ground';
 import { CHECKED_MOVES, ownConditionFormSchema, ownConditionRoutes, type OwnConditionWire, SORTED_KINDS } from '@core/desk';
-import { KnownFacts } from '../../ground/conditions/known-facts';
-import { ruleNames } from '../../ground/conditions/rule-names';
+import { KnownFacts, ruleNames } from '../../ground';
 import { Api } from '../../shell/api';
 import type { SetupRow, SetupSection } from '../../ui/setup-list';
 

@@ -10,8 +10,7 @@ import {
   ownFieldRoutes,
   type OwnFieldWire,
 } from '@core/desk';
-import { ruleNames } from '../../ground/conditions/rule-names';
-import { KnownFacts } from '../../ground/conditions/known-facts';
+import { KnownFacts, ruleNames } from '../../ground';
 import type { SetupRow, SetupSection } from '../../ui/setup-list';
 import { Api } from '../../shell/api';
 import { linesOf, textOf } from '../../ui/one-a-line';

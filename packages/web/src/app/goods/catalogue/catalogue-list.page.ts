@@ -4,6 +4,7 @@ import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { catalogueRoutes, type ItemFilter, type ItemRowWire } from '@core/goods';
 import { formatUnitPrice, type Id } from '@core/ground';
+import { ViewMenu } from '../../house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { EmptyNote } from '../../ui/empty-note';
@@ -14,7 +15,6 @@ import { FilterChoice, FilterWords } from '../../ui/list/filters';
 import { List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState } from '../../ui/list/list-state';
-import { ViewMenu } from '../../house/views/view-menu';
 import { CatalogueForm } from './catalogue-form';
 
 const COLUMNS: readonly Column<ItemRowWire>[] = [

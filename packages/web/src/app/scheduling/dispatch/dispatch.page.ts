@@ -7,6 +7,7 @@ import { NgbDropdown, NgbDropdownMenu, NgbDropdownToggle } from '@ng-bootstrap/n
 import type { ClockWire } from '@core/desk';
 import { type BookingWire, type DispatchWire, type LaneWire, planningRoutes, type UnbookedWire } from '@core/scheduling';
 import { formatMinutes, type Id, type LocalDate, type NamedWork, plusDays, sayWork, sayWorkShortly } from '@core/ground';
+import { ViewMenu } from '../../house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
@@ -17,7 +18,6 @@ import type { Loading } from '../../ui/loading';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { nearTime } from '../../ui/time-format';
-import { ViewMenu } from '../../house/views/view-menu';
 import { BoardScale } from './board-scale';
 import { aboutBooking, aboutWork, boardLoad, boardMarks, boardTitle, boardTotal } from './board-words';
 import { BookForm } from './book-form';

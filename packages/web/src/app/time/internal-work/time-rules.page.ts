@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { TimeAsked } from '../../desk';
 import { AbsenceGrants } from '../absences/absence-grants';
 import { absenceKindsSection } from '../absences/absence-kinds.section';
 import { LongTime } from '../approval/long-time';
@@ -6,7 +7,6 @@ import { DistanceSettingsForm } from '../expenses/distance-settings';
 import { expenseCategoriesSection } from '../expenses/expense-categories.section';
 import { SetupList } from '../../ui/setup-list';
 import { internalWorkSection } from './internal-work.section';
-import { TimeAsked } from '../../desk/action-time/time-asked';
 import { SetupPart } from '../../ui/setup-part';
 
 /** What asks for its time and what may be chosen for it, and what else is recorded: internal work, expenses, distances, absence. */

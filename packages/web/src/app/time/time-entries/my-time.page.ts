@@ -16,10 +16,9 @@ import {
   tap,
   type Observable,
 } from 'rxjs';
-import { ActionTimeStrip } from '../../desk/action-time/action-time';
-import { OutsideCalendars } from '../../scheduling/outside-calendars/outside-calendars';
+import { ActionTimeStrip, IsItSolved } from '../../desk';
+import { OutsideCalendars, ScheduleFeed } from '../../scheduling';
 import { ProposedEntries } from '../proposed-entries/proposed-entries';
-import { ScheduleFeed } from '../../scheduling/feeds/schedule-feed';
 import { type ActionTime, actionTimeRoutes, ticketRoutes } from '@core/desk';
 import { dispatchRoutes } from '@core/scheduling';
 import { type Id, type LocalDate, plusDays, sayWork, sayWorkShortly, ticketIdOf } from '@core/ground';
@@ -34,7 +33,6 @@ import { Toasts } from '../../shell/toasts';
 import { BeatStrip } from '../../ui/beat-strip';
 import { loading } from '../../ui/loading';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
-import { IsItSolved } from '../../desk/tickets/is-it-solved';
 import { StateNote } from '../../ui/state-note';
 import { clockTime, isoDay, longDay } from '../../ui/time-format';
 import { WorkLink } from '../../ui/work-link';

@@ -1,10 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { formatMinutes, type Id, parseMinutes } from '@core/ground';
 import { chargeRoutes } from '@core/billing';
+import { UmbrellaState } from '../../desk';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
-import { UmbrellaState } from '../../desk/umbrellas/umbrella.state';
 
 /** Shares the time of an umbrella over several clients out to its members, each charged at its own rates. */
 @Component({

@@ -1,0 +1,3 @@
+/** What other domains use of this one. */
+export { ScheduleFeed } from './feeds/schedule-feed';
+export { OutsideCalendars } from './outside-calendars/outside-calendars';

@@ -5,8 +5,9 @@ export const DOMAINS = {
   goods: ['ground', 'house'],
   desk: ['ground', 'house', 'goods'],
   clients: ['ground', 'house', 'goods', 'desk'],
+  contracts: ['ground', 'house', 'goods', 'desk', 'clients'],
   scheduling: ['ground', 'house', 'goods', 'desk', 'clients'],
-  time: ['ground', 'house', 'goods', 'desk', 'clients', 'scheduling'],
-  billing: ['ground', 'house', 'goods', 'desk', 'clients', 'scheduling', 'time'],
-  insight: ['ground', 'house', 'goods', 'desk', 'clients', 'scheduling', 'time', 'billing'],
+  time: ['ground', 'house', 'goods', 'desk', 'clients', 'contracts', 'scheduling'],
+  billing: ['ground', 'house', 'goods', 'desk', 'clients', 'contracts', 'scheduling', 'time'],
+  insight: ['ground', 'house', 'goods', 'desk', 'clients', 'contracts', 'scheduling', 'time', 'billing'],
 };

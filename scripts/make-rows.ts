@@ -43,6 +43,7 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'catalogue_item.currency': CURRENCY,
   'catalogue_item.tax_category': ['TaxCategory', '@core/goods'],
   'charge.currency': CURRENCY,
+  'contract_cover.bands': ['readonly TimeBand[]', '@core/ground', 'TimeBand'],
   'charge.kind': ["ChargeWire['kind']", '@core/billing'],
   'charge.odd': ["ChargeWire['odd']", '@core/billing'],
   'charge.standing': ['ChargeStanding', '@core/billing'],
@@ -102,7 +103,7 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'checklist_item.work_kind': ["Rows['work']['kind']"],
   'timer.work_kind': ["Rows['work']['kind']"],
   'person.role': ['AccessRole', '@core/ground'],
-  'rate_rule.band': ['TimeBand', '@core/time'],
+  'rate_rule.band': ['TimeBand', '@core/ground'],
 };
 
 /** Columns of views that are never null, which PostgreSQL does not know. */

@@ -1,5 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { Big } from 'big.js';
+import { coverWork } from './contracts/cover';
+import { CALENDAR_ANCHOR, periodOf, worthOfPeriod } from './contracts/recurring';
 import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
 import { chargeAmount } from './billing/charges';
@@ -9,7 +11,7 @@ import { DEFAULT_PRIORITY_MATRIX, PRIORITIES, priorityOf, type Impact, type Prio
 import { closesAt } from './desk/tickets';
 import { addWorkingSeconds, parseCalendar, workingSeconds } from './ground/calendars';
 import { allocate, majorOf, roundToMinor, CURRENCY_DECIMALS, type Currency, type Money } from './ground/money';
-import { formatMinutes, parseInstant, type Instant } from './ground/time';
+import { formatMinutes, parseInstant, parseLocalDate, type Instant } from './ground/time';
 import { roundMinutes, splitByBand, spreadRounding } from './time/time-entries';
 import { travelMinutes } from './scheduling/travel';
 
@@ -139,6 +141,71 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
       if (note.is === 'credit note') notes.push({ lines: note.lines, groups: note.totals.groups });
     }
     return notes.map((note) => major(note.groups[0]!.amount)).join(', ');
+  },
+  cover: (given) => {
+    const [terms, work] = given.split(': ') as [string, string];
+    const [grant, carryDays, borrowPercent] = [...terms.matchAll(/\d+/g)].map(([n]) => Number(n));
+    const from = parseLocalDate('2026-01-01');
+    const allowance = { id: 'a', name: 'Hours', measure: 'hours', grant: grant! * 60, each: 'each period', granted: 'whole' } as const;
+    const rule = {
+      id: 'r',
+      gradeIds: null,
+      activityIds: null,
+      bands: null,
+      allowanceId: 'a',
+      cap: null,
+      overageFactor: null,
+      includesFees: false,
+    };
+    const entries = work.split(', ').map((text, n) => {
+      const [on, hours] = text.split(' ') as [string, string];
+      const minutes = Number(hours) * 60;
+      const net = roundToMinor(new Big(90).times(minutes), 60, 'EUR');
+      const stretches = [{ band: 'working hours' as const, minutes, rate: '90', net }];
+      return {
+        id: String(n),
+        startsAt: at(`${on} 09:00`),
+        on: parseLocalDate(on),
+        gradeId: 'g',
+        activityId: 'a',
+        ticketId: null,
+        stretches,
+      };
+    });
+    const schedule = { frequency: 'monthly', anchor: CALENDAR_ANCHOR } as const;
+    const allowances = [{ ...allowance, carryDays: carryDays!, borrowPercent: borrowPercent! }];
+    const found = coverWork({ from, to: null, schedule, rules: [rule], allowances, overageFactor: '1' }, entries, 'EUR').entries;
+    return found
+      .map(({ stretches: [s] }) => {
+        const drawn = s!.draws.map((d) => formatMinutes(d.units)).join(' + ');
+        return s!.charge.minor ? `${drawn}, ${show(s!.charge)} to pay` : drawn;
+      })
+      .join(' | ');
+  },
+  'period-worth': (given) => {
+    const [price, when, ...rest] = given.split(', ') as [string, string, ...string[]];
+    const from = parseLocalDate(/from (\S+)/.exec(when)?.[1] ?? '2026-01-01');
+    const minimum = Number(/minimum (\d+)/.exec(given)?.[1] ?? 0);
+    const units = rest
+      .filter((text) => !text.startsWith('minimum'))
+      .flatMap((text) => {
+        const [, n, joined = '2026-01-01'] = /^(\d+)(?: seats)?(?: from (\S+))?/.exec(text)!;
+        return Array.from({ length: Number(n) }, (_, k) => ({ of: `${text} ${k}`, name: '', from: parseLocalDate(joined), to: null }));
+      });
+    const schedule = { frequency: 'monthly', anchor: CALENDAR_ANCHOR } as const;
+    const line = {
+      counted: 'seat',
+      from,
+      to: null,
+      schedule,
+      paid: 'in advance',
+      leadDays: 10,
+      proration: 'daily',
+      minimum,
+      maximum: null,
+    } as const;
+    const prices = [{ from: parseLocalDate('2026-01-01'), price: price.split(' ')[0]! }];
+    return show(worthOfPeriod({ ...line, prices, discounts: [], units }, periodOf(schedule, parseLocalDate('2026-11-15')), 'EUR').amount);
   },
   travel: (given) => {
     const [from, to] = given.split(' to ').map((text, n) => {

@@ -1,3 +1,4 @@
+import type { LocalDate } from '../src/ground';
 import type { EventType, Happenings } from '../src/events';
 
 const ID = '00000000-0000-4000-8000-000000000001';
@@ -42,6 +43,33 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['item.changed', { changes: {}, costChanged: false }, 'changed nothing'],
   ['item.put-away', {}, 'put away'],
   ['item.brought-back', {}, 'brought back'],
+  ['contract.drawn-up', { name: 'Care', preset: 'per person' }, 'drew up Care: per person'],
+  ['contract.changed', { changes: { ends_on: ['2026-12-01', null] } }, 'changed first day without from 2026-12-01 to nothing'],
+  ['contract.changed', { changes: {} }, 'changed nothing'],
+  ['contract.agreed', { from: '2026-11-01' as LocalDate }, 'agreed, from 2026-11-01'],
+  ['contract.allowance-added', { name: 'Hours', says: '12 h each period' }, 'added Hours: 12 h each period'],
+  ['contract.allowance-changed', { name: 'Hours', says: '9 h each period' }, 'changed Hours to 9 h each period'],
+  ['contract.cover-set', { rules: 1 }, 'set what it covers, by one rule'],
+  ['contract.cover-set', { rules: 2 }, 'set what it covers, by 2 rules'],
+  ['contract.line-added', { name: 'Support' }, 'added the line Support'],
+  [
+    'contract.price-set',
+    { line: 'Support', price: '€34.00', from: '2026-11-01' as LocalDate },
+    'set the price of Support to €34.00 from 2026-11-01',
+  ],
+  ['contract.line-ended', { line: 'Support', to: '2026-12-01' as LocalDate }, 'Support now goes on until 2026-11-30'],
+  ['contract.line-ended', { line: 'Support', to: null }, 'Support now goes on without an end'],
+  [
+    'contract.seats-added',
+    { line: 'Support', names: ['Ada', 'Bo', 'Cy', 'Di', 'Ed'], from: '2026-11-11' as LocalDate, to: null, seatIds: [ID] },
+    'put Ada, Bo, Cy and 2 more on Support from 2026-11-11',
+  ],
+  [
+    'contract.seats-added',
+    { line: 'Support', names: ['Ada'], from: '2026-11-11' as LocalDate, to: '2026-12-01' as LocalDate, seatIds: [ID] },
+    'put Ada on Support from 2026-11-11 until 2026-11-30',
+  ],
+  ['contract.seat-ended', { line: 'Support', name: 'Ada', to: '2026-12-01' as LocalDate }, 'Ada is on Support until 2026-11-30'],
   ['client.price-removed', { itemId: ID }, 'took a price of their own away'],
   ['asset.added', { number: 'HV-PRN-003' }, 'added HV-PRN-003'],
   ['asset.changed', { changes: { name: ['Printer', 'Old printer'] }, fields: {} }, 'changed name from Printer to Old printer'],

@@ -1,6 +1,7 @@
 import { accessRoutes, divisionRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
+import { contractRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes, paymentRoutes } from '../billing';
 import {
@@ -68,6 +69,7 @@ export const apiRoutes = {
   ...clientRoutes,
   ...assetRoutes,
   ...catalogueRoutes,
+  ...contractRoutes,
   ...searchRoutes,
   ...jobRoutes,
   ...viewRoutes,

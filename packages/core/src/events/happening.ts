@@ -1,5 +1,6 @@
 import { type BillingEvents, billingWords } from '../billing';
 import { type ClientEvents, clientWords } from '../clients';
+import { type ContractEvents, contractWords } from '../contracts';
 import {
   type DeskSetupEvents,
   deskSetupWords,
@@ -22,6 +23,7 @@ export type Happenings = CalendarEvents &
   PersonEvents &
   GoodsEvents &
   ClientEvents &
+  ContractEvents &
   DeskSetupEvents &
   MessageEvents &
   TalkEvents &
@@ -41,6 +43,7 @@ export const WORDS: WordsOf<Happenings> = {
   ...personWords,
   ...goodsWords,
   ...clientWords,
+  ...contractWords,
   ...deskSetupWords,
   ...messageWords,
   ...talkWords,
@@ -70,6 +73,7 @@ const RECORDS = [
   'ticket',
   'client',
   'contact',
+  'contract',
   'asset',
   'item',
   'charge',

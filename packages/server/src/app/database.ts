@@ -35,6 +35,7 @@ import * as work from '../../migrations/20261130T0100-work';
 import * as divisions from '../../migrations/20261130T0200-divisions';
 import * as liveByRecord from '../../migrations/20261130T0300-live-by-record';
 import * as settings from '../../migrations/20261130T0400-settings';
+import * as contracts from '../../migrations/20261130T0500-contracts';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
@@ -87,6 +88,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261130T0200-divisions': divisions,
   '20261130T0300-live-by-record': liveByRecord,
   '20261130T0400-settings': settings,
+  '20261130T0500-contracts': contracts,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

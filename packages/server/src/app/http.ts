@@ -20,6 +20,7 @@ import { bindTimeReport } from '../insight/time-report/time-report-routes';
 import { bindAssets } from '../clients/assets/assets-routes';
 import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
+import { bindContracts } from '../contracts/contracts/contracts-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
 import { bindCharges } from '../billing/charges/charges-routes';
 import { bindClients } from '../clients/clients/clients-routes';
@@ -94,6 +95,7 @@ const BIND = [
   bindPayments,
   bindClients,
   bindAssets,
+  bindContracts,
   bindCatalogue,
   bindSearch,
   bindJobs,

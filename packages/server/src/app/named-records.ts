@@ -5,6 +5,7 @@ import type { Db } from './database';
 const NUMBERED: Readonly<Record<NumberedParam, { readonly table: string; readonly none: (number: string) => string }>> = {
   ticketId: { table: 'ticket', none: (n) => `There is no ticket #${n}.` },
   clientId: { table: 'client', none: (n) => `There is no client with the number ${n}.` },
+  contractId: { table: 'contract', none: (n) => `There is no contract with the number ${n}.` },
   invoiceId: { table: 'invoice', none: (n) => `There is no invoice ${n}.` },
   assetId: { table: 'asset', none: (n) => `There is no asset with the number ${n}.` },
 };

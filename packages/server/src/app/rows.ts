@@ -19,8 +19,8 @@ import type {
   Urgency,
 } from '@core/desk';
 import type { Tax, TaxCategory } from '@core/goods';
-import type { AccessRole, Currency, Explanation, FactValue, Id, Instant, LocalDate, WrittenCalendar } from '@core/ground';
-import type { BandPricing, EntryEffect, Pricing, Rounding, TimeBand } from '@core/time';
+import type { AccessRole, Currency, Explanation, FactValue, Id, Instant, LocalDate, TimeBand, WrittenCalendar } from '@core/ground';
+import type { BandPricing, EntryEffect, Pricing, Rounding } from '@core/time';
 
 /** The columns of each table and view, as the driver hands them over. */
 export interface Rows {
@@ -122,7 +122,7 @@ export interface Rows {
     invoice_id: Id<'invoice'>;
     position: number;
     charge_id: Id<'charge'> | null;
-    contract_line_id: string | null;
+    contract_line_id: Id<'contract_line'> | null;
     period: string | null;
     does: 'bill' | 'undo' | 'give back';
     net_minor: number;
@@ -237,7 +237,7 @@ export interface Rows {
     part: number;
     cost_minor: number | null;
     for_contact_id: Id<'contact'> | null;
-    contract_id: string | null;
+    contract_id: Id<'contract'> | null;
     project_id: string | null;
     period: string | null;
     billed_minor: number | null;
@@ -245,6 +245,7 @@ export interface Rows {
     shared_from: Id<'time_entry'> | null;
     expense_id: Id<'expense'> | null;
     cause_id: string | null;
+    contract_line_id: Id<'contract_line'> | null;
   };
   charge_decision: {
     id: number;
@@ -339,6 +340,79 @@ export interface Rows {
     fields: Readonly<Record<string, FactValue>>;
     mail_trouble: string | null;
     mail_trouble_at: Instant | null;
+  };
+  contract: {
+    id: Id<'contract'>;
+    number: number;
+    version: number;
+    client_id: Id<'client'>;
+    division_id: Id<'division'>;
+    name: string;
+    agreed_at: Instant | null;
+    made_at: Instant;
+    starts_on: LocalDate;
+    ends_on: LocalDate | null;
+    is_preferred: boolean;
+    purchase_order: string | null;
+    notes: string | null;
+    frequency: 'monthly' | 'quarterly' | 'yearly';
+    anchored: 'the calendar' | 'its start';
+    overage_factor: string;
+  };
+  contract_allowance: {
+    id: Id<'contract_allowance'>;
+    contract_id: Id<'contract'>;
+    name: string;
+    measure: 'hours' | 'money' | 'incidents' | 'unlimited';
+    granted_units: number;
+    each: 'each period' | 'once';
+    granted: 'whole' | 'by days';
+    carry_days: number;
+    borrow_percent: number;
+    position: number;
+  };
+  contract_cover: {
+    id: Id<'contract_cover'>;
+    contract_id: Id<'contract'>;
+    position: number;
+    grade_ids: readonly string[] | null;
+    activity_ids: readonly string[] | null;
+    bands: readonly TimeBand[] | null;
+    allowance_id: Id<'contract_allowance'> | null;
+    cap_units: number | null;
+    overage_factor: string | null;
+    includes_fees: boolean;
+  };
+  contract_line: {
+    id: Id<'contract_line'>;
+    contract_id: Id<'contract'>;
+    version: number;
+    name: string;
+    position: number;
+    counted: 'flat' | 'seat' | 'asset';
+    frequency: 'monthly' | 'quarterly' | 'yearly';
+    anchored: 'the calendar' | 'its start';
+    paid: 'in advance' | 'in arrears';
+    lead_days: number;
+    proration: 'daily' | 'first day' | 'whole';
+    minimum: number | null;
+    maximum: number | null;
+    starts_on: LocalDate;
+    ends_on: LocalDate | null;
+  };
+  contract_price: {
+    line_id: Id<'contract_line'>;
+    from_on: LocalDate;
+    price: string;
+  };
+  contract_seat: {
+    id: Id<'contract_seat'>;
+    line_id: Id<'contract_line'>;
+    version: number;
+    contact_id: Id<'contact'> | null;
+    asset_id: Id<'asset'> | null;
+    starts_on: LocalDate;
+    ends_on: LocalDate | null;
   };
   day_closed: {
     person_id: Id<'person'>;
@@ -1149,6 +1223,7 @@ export interface Rows {
     work_id: Id<'work'>;
     work_kind: Rows['work']['kind'];
     ticket_id: Id<'ticket'> | null;
+    contract_id: Id<'contract'> | null;
   };
   time_off: {
     id: Id<'time_off'>;

@@ -13,6 +13,7 @@ const BELONGS: Readonly<Record<string, string>> = {
   client: 'select null::uuid as ticket_id, id as client_id, null::uuid as person_id, division_id from client where id = :id',
   contact:
     'select null::uuid as ticket_id, c.id as client_id, null::uuid as person_id, c.division_id from contact k join client c on c.id = k.client_id where k.id = :id',
+  contract: 'select null::uuid as ticket_id, client_id, null::uuid as person_id, division_id from contract where id = :id',
   asset:
     'select null::uuid as ticket_id, c.id as client_id, null::uuid as person_id, c.division_id from asset a join client c on c.id = a.client_id where a.id = :id',
   charge: 'select ticket_id, client_id, person_id, division_id from charge where id = :id',

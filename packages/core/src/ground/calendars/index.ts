@@ -3,3 +3,4 @@ export * from './working-intervals';
 export * from './working-seconds';
 export * from './add-working-seconds';
 export * from './calendars-wire';
+export * from './time-band';

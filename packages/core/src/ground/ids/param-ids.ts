@@ -14,7 +14,11 @@ export interface ParamIds {
   readonly checklistId: 'checklist_template';
   readonly clientId: 'client';
   readonly conditionId: 'own_condition';
+  readonly allowanceId: 'contract_allowance';
   readonly contactId: 'contact';
+  readonly contractId: 'contract';
+  readonly lineId: 'contract_line';
+  readonly seatId: 'contract_seat';
   readonly deskId: 'desk';
   readonly divisionId: 'division';
   readonly entryId: 'time_entry';

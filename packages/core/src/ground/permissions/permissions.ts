@@ -25,6 +25,9 @@ export const PERMISSIONS = {
   'invoices.issue': ['billing', 'administrator'],
   'clients.read': ALL,
   'clients.edit': ['service manager', 'account manager', 'billing', 'administrator'],
+  /** What was agreed with clients; who covers work reads what is left. */
+  'contracts.read': ALL,
+  'contracts.edit': ['service manager', 'billing', 'account manager', 'administrator'],
   'assets.edit': DESK,
   'catalogue.read': ALL,
   /** What things and hours cost the provider, and its rates. */

@@ -4,6 +4,7 @@ import { ID } from './fields';
 const RECORD_NUMBERS = {
   ticketId: /^\d{1,9}$/,
   clientId: /^\d{1,9}$/,
+  contractId: /^\d{1,9}$/,
   invoiceId: /^[A-Za-z0-9][A-Za-z0-9-]{1,39}$/,
   assetId: /^[A-Za-z0-9][A-Za-z0-9._-]{0,39}$/,
 } as const;

@@ -1,5 +1,6 @@
 export * from './instant';
 export * from './local-date';
+export * from './day-number';
 export * from './duration';
 export * from './interval';
 export * from './read-date';

@@ -1,4 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
+import { dateOfDay, dayNumber } from './day-number';
 import type { Instant } from './instant';
 
 declare const dateBrand: unique symbol;
@@ -46,12 +47,12 @@ export function instantAt(date: LocalDate, minute: number, zone: Zone): Instant 
 
 /** The date `days` later (earlier where negative). */
 export function plusDays(date: LocalDate, days: number): LocalDate {
-  return Temporal.PlainDate.from(date).add({ days }).toString() as LocalDate;
+  return dateOfDay(dayNumber(date) + days);
 }
 
 /** Whole days from `from` to `to`, negative where `to` is earlier. */
 export function daysBetween(from: LocalDate, to: LocalDate): number {
-  return Temporal.PlainDate.from(from).until(to, { largestUnit: 'days' }).days;
+  return dayNumber(to) - dayNumber(from);
 }
 
 /** Day of the week, 1 Monday to 7 Sunday. */

@@ -1,6 +1,10 @@
 import fc from 'fast-check';
+import { Temporal } from 'temporal-polyfill';
 import {
   dateOf,
+  dateOfDay,
+  dayNumber,
+  daysBetween,
   formatInstant,
   formatMinutes,
   instantAt,
@@ -72,6 +76,22 @@ describe('time', () => {
           expect(covered(only, t)).toBe(covered(a, t) && !covered(b, t));
         }
         expect(secondsIn(ua)).toBe(count);
+      }),
+    );
+  });
+});
+
+describe('day numbers', () => {
+  it('are those of another reckoning, both ways, over the years 0 to 9999', () => {
+    expect([dayNumber(parseLocalDate('1970-01-01')), dateOfDay(-1), dateOfDay(0)]).toEqual([0, '1969-12-31', '1970-01-01']);
+    fc.assert(
+      fc.property(fc.integer({ min: -715_000, max: 2_900_000 }), fc.integer({ min: -4000, max: 4000 }), (n, days) => {
+        const date = dateOfDay(n);
+        const other = Temporal.PlainDate.from('1970-01-01').add({ days: n });
+        expect(date).toBe(other.toString());
+        expect(dayNumber(date)).toBe(n);
+        expect(plusDays(date, days)).toBe(other.add({ days }).toString());
+        expect(daysBetween(date, plusDays(date, days))).toBe(days);
       }),
     );
   });

@@ -1,5 +1,5 @@
-import { type Instant, plusSeconds, type WeeklyCalendar } from '../../ground';
-import { splitByBand, type TimeBand } from '../../time';
+import { type Instant, plusSeconds, type TimeBand, type WeeklyCalendar } from '../../ground';
+import { splitByBand } from '../../time';
 
 /** What hours are gathered by. */
 export const HOURS_BY = ['technician', 'client', 'activity', 'time band'] as const;

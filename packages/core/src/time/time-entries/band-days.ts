@@ -7,9 +7,9 @@ import {
   isHoliday,
   type LocalDate,
   plusDays,
+  type TimeBand,
   type WeeklyCalendar,
 } from '../../ground';
-import type { TimeBand } from './rate-card';
 
 export interface Stretch extends Interval {
   readonly band: TimeBand;

@@ -1,5 +1,5 @@
-import type { Id, LocalDate } from '../../ground';
-import { RATE_LEVELS, type RateRule, type TimeBand } from './rate-card';
+import type { Id, LocalDate, TimeBand } from '../../ground';
+import { RATE_LEVELS, type RateRule } from './rate-card';
 
 export interface RateQuestion {
   readonly gradeId: Id<'grade'>;

@@ -1,7 +1,4 @@
-import type { DecimalText, Id, LocalDate } from '../../ground';
-
-export const TIME_BANDS = ['working hours', 'out of hours', 'holiday'] as const;
-export type TimeBand = (typeof TIME_BANDS)[number];
+import type { DecimalText, Id, LocalDate, TimeBand } from '../../ground';
 
 export const RATE_LEVELS = ['contract', 'client', 'default'] as const;
 export type RateLevel = (typeof RATE_LEVELS)[number];

@@ -11,12 +11,13 @@ import {
   type Money,
   roundToMinor,
   step,
+  type TimeBand,
   type WeeklyCalendar,
   type Zone,
 } from '../../ground';
 import { bandDayAt } from './band-days';
 import { chooseRate } from './choose-rate';
-import type { Activity, BandPricing, Pricing, RateRule, TimeBand } from './rate-card';
+import type { Activity, BandPricing, Pricing, RateRule } from './rate-card';
 import { roundMinutes, spreadRounding } from './round-minutes';
 import { splitByBand } from './split-by-band';
 

@@ -1,6 +1,6 @@
 import { Big } from 'big.js';
 import fc from 'fast-check';
-import { type LocalDate, parseCalendar, parseInstant, plusSeconds } from '../../ground';
+import { type LocalDate, parseCalendar, parseInstant, plusSeconds, TIME_BANDS } from '../../ground';
 import {
   callOutFeesDue,
   chooseRate,
@@ -8,7 +8,6 @@ import {
   roundMinutes,
   splitByBand,
   spreadRounding,
-  TIME_BANDS,
   type Activity,
   type RateBook,
   type RateRule,

@@ -1,0 +1,291 @@
+import { string } from 'yup';
+import {
+  anyId,
+  count,
+  currency,
+  date,
+  decimal,
+  defineRoutes,
+  done,
+  earlierStory,
+  id,
+  list,
+  listOf,
+  oneOf,
+  optionalDate,
+  optionalDecimal,
+  optionalId,
+  optionalText,
+  pageOf,
+  pageQuery,
+  positiveDecimal,
+  record,
+  storySchema,
+  text,
+  TIME_BANDS,
+  whole,
+  type Wire,
+  yes,
+} from '../../ground';
+import { GRANTED, GRANTS, MEASURES } from '../cover';
+import { COUNTED, FREQUENCIES, PAID, PRORATIONS } from '../recurring';
+import { CONTRACT_STATES } from './contract-state';
+import { PRESETS } from './presets';
+
+export const ANCHORED = ['the calendar', 'its start'] as const;
+/** The most people or devices that one command puts on a line, and that a line has. */
+export const MOST_SEATS = 2000;
+const DAYS = 3660;
+
+const termsFields = {
+  name: text(120),
+  startsOn: date(),
+  /** The last day that it holds. */
+  lastDay: optionalDate(),
+  /** The one of several of its client that is taken where nothing else decides. */
+  preferred: yes(),
+  purchaseOrder: optionalText(60),
+  notes: optionalText(2000),
+  /** When allowances are granted anew. */
+  frequency: oneOf(FREQUENCIES),
+  anchored: oneOf(ANCHORED),
+  /** On the rate of work for which nothing is left. */
+  overageFactor: positiveDecimal(),
+};
+export const contractFormSchema = record(termsFields);
+export type ContractForm = Wire<typeof contractFormSchema>;
+export const newContractSchema = record({
+  clientId: id('client'),
+  name: text(120),
+  startsOn: date(),
+  lastDay: optionalDate(),
+  preset: oneOf(PRESETS),
+  /** Hours, money or tickets, as the preset asks. */
+  grant: optionalDecimal(),
+  /** Net, of a month. */
+  price: optionalDecimal(),
+});
+export type NewContract = Wire<typeof newContractSchema>;
+
+export const allowanceFormSchema = record({
+  name: text(60),
+  measure: oneOf(MEASURES),
+  /** Hours, money or tickets; 0 where it is without limit. */
+  grant: decimal(),
+  each: oneOf(GRANTS),
+  granted: oneOf(GRANTED),
+  carryDays: whole(0, DAYS),
+  borrowPercent: whole(0, 100),
+});
+export type AllowanceForm = Wire<typeof allowanceFormSchema>;
+const allowanceSchema = record({ id: id('contract_allowance'), ...allowanceFormSchema.fields });
+
+const MOST_NAMED = 60;
+export const coverFormSchema = record({
+  /** What is left empty, it does not ask. */
+  gradeIds: listOf(anyId().defined(), MOST_NAMED),
+  activityIds: listOf(anyId().defined(), MOST_NAMED),
+  bands: listOf(oneOf(TIME_BANDS), TIME_BANDS.length),
+  /** None makes all of it overage. */
+  allowanceId: optionalId('contract_allowance'),
+  /** Hours, or money of an allowance of money, in a period. */
+  cap: optionalDecimal(),
+  overageFactor: optionalDecimal(),
+  includesFees: yes(),
+});
+export type CoverForm = Wire<typeof coverFormSchema>;
+const coverSchema = record({ id: id('contract_cover'), ...coverFormSchema.fields, says: text(400) });
+
+export const lineFormSchema = record({
+  name: text(120),
+  counted: oneOf(COUNTED),
+  /** Net, of one for one period. */
+  price: decimal(),
+  frequency: oneOf(FREQUENCIES),
+  anchored: oneOf(ANCHORED),
+  paid: oneOf(PAID),
+  leadDays: whole(0, 120),
+  proration: oneOf(PRORATIONS),
+  minimum: whole(0, MOST_SEATS).nullable(),
+  maximum: whole(0, MOST_SEATS).nullable(),
+  startsOn: date(),
+  lastDay: optionalDate(),
+});
+export type LineForm = Wire<typeof lineFormSchema>;
+export const priceStepSchema = record({ from: date(), price: decimal() });
+export const seatSchema = record({
+  id: id('contract_seat'),
+  version: count(),
+  contactId: optionalId('contact'),
+  assetId: optionalId('asset'),
+  name: text(),
+  startsOn: date(),
+  lastDay: optionalDate(),
+});
+export type SeatWire = Wire<typeof seatSchema>;
+const lineSchema = record({
+  id: id('contract_line'),
+  version: count(),
+  ...lineFormSchema.fields,
+  /** Prices from later days on, the first being the line's. */
+  prices: list(priceStepSchema),
+  seats: list(seatSchema),
+});
+export type LineWire = Wire<typeof lineSchema>;
+
+const rowFields = {
+  id: id('contract'),
+  version: count(),
+  number: count(),
+  name: text(),
+  clientId: id('client'),
+  client: text(),
+  state: oneOf(CONTRACT_STATES),
+  startsOn: date(),
+  lastDay: optionalDate(),
+};
+export const contractRowSchema = record({ ...rowFields, covers: text(400), lines: text(400) });
+export type ContractRowWire = Wire<typeof contractRowSchema>;
+export const contractSchema = record({
+  ...rowFields,
+  ...termsFields,
+  division: text(),
+  currency: currency(),
+  allowances: list(allowanceSchema),
+  cover: list(coverSchema),
+  lines: list(lineSchema),
+  story: list(storySchema),
+});
+export type ContractWire = Wire<typeof contractSchema>;
+
+export const CONTRACT_SORTS = ['client', 'number', 'name', 'start'] as const;
+export const contractFilterSchema = pageQuery(CONTRACT_SORTS, {
+  q: string().max(100),
+  clientId: anyId(),
+  state: string().oneOf([...CONTRACT_STATES]),
+});
+export type ContractFilter = Wire<typeof contractFilterSchema>;
+
+export const seatsFormSchema = record({
+  unitIds: listOf(anyId().defined(), MOST_SEATS).min(1, 'choose at least one'),
+  startsOn: date(),
+  lastDay: optionalDate(),
+});
+export type SeatsForm = Wire<typeof seatsFormSchema>;
+
+export const contractRoutes = defineRoutes({
+  listContracts: {
+    method: 'GET',
+    path: '/contracts',
+    summary: 'Contracts by filter, sorted, in pages',
+    permission: 'contracts.read',
+    query: contractFilterSchema,
+    answer: pageOf(contractRowSchema),
+  },
+  getContractStory: {
+    method: 'GET',
+    path: '/contracts/:contractId/story',
+    summary: 'What happened to a contract before an event that is known',
+    permission: 'contracts.read',
+    ...earlierStory,
+  },
+  getContract: {
+    method: 'GET',
+    path: '/contracts/:contractId',
+    summary: 'A contract: its terms, what it covers, its lines and who is on them',
+    permission: 'contracts.read',
+    answer: contractSchema,
+  },
+  createContract: {
+    method: 'POST',
+    path: '/contracts',
+    summary: 'Draw up a contract from a preset; it covers nothing before it is agreed',
+    permission: 'contracts.edit',
+    body: newContractSchema,
+    answer: done(),
+  },
+  editContract: {
+    method: 'PUT',
+    path: '/contracts/:contractId',
+    summary: 'Change the terms of a contract; open work is rated anew',
+    permission: 'contracts.edit',
+    versioned: true,
+    body: contractFormSchema,
+    answer: done(),
+  },
+  agreeContract: {
+    method: 'POST',
+    path: '/contracts/:contractId/agree',
+    summary: 'A contract is agreed: from its start it covers the work of its client',
+    permission: 'contracts.edit',
+    versioned: true,
+    answer: done(),
+  },
+  addAllowance: {
+    method: 'POST',
+    path: '/contracts/:contractId/allowances',
+    summary: 'Add work that a contract holds',
+    permission: 'contracts.edit',
+    body: allowanceFormSchema,
+    answer: record({ id: id() }),
+  },
+  editAllowance: {
+    method: 'PUT',
+    path: '/contracts/:contractId/allowances/:allowanceId',
+    summary: 'Change work that a contract holds; open work is rated anew',
+    permission: 'contracts.edit',
+    body: allowanceFormSchema,
+    answer: record({ id: id() }),
+  },
+  setCover: {
+    method: 'PUT',
+    path: '/contracts/:contractId/cover',
+    summary: 'Say in order which work a contract covers; open work is rated anew',
+    permission: 'contracts.edit',
+    versioned: true,
+    body: record({ rules: listOf(coverFormSchema, 50) }),
+    answer: done(),
+  },
+  addLine: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines',
+    summary: 'Add what is billed again each period',
+    permission: 'contracts.edit',
+    body: lineFormSchema,
+    answer: record({ id: id() }),
+  },
+  setLinePrice: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/prices',
+    summary: 'Give a line another price from a day on',
+    permission: 'contracts.edit',
+    body: priceStepSchema,
+    answer: record({ id: id() }),
+  },
+  endLine: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/end',
+    summary: 'Say the last day of a line, or that it has none',
+    permission: 'contracts.edit',
+    versioned: true,
+    body: record({ lastDay: optionalDate() }),
+    answer: done(),
+  },
+  addSeats: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/seats',
+    summary: 'Put people or devices on a line from a day on',
+    permission: 'contracts.edit',
+    body: seatsFormSchema,
+    answer: record({ ids: list(id('contract_seat')) }),
+  },
+  endSeat: {
+    method: 'POST',
+    path: '/contracts/:contractId/seats/:seatId/end',
+    summary: 'Say the last day of somebody or something on a line, or that there is none',
+    permission: 'contracts.edit',
+    versioned: true,
+    body: record({ lastDay: optionalDate() }),
+    answer: done(),
+  },
+});

@@ -1,0 +1,6 @@
+export * from './contract-state';
+export * from './choose-contract';
+export * from './presets';
+export * from './grant-units';
+export * from './seat-overlap';
+export * from './contracts-wire';

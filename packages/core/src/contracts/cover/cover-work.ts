@@ -1,0 +1,238 @@
+import { Big } from 'big.js';
+import { type Currency, type Explanation, formatMoney, majorOf, type Money, money, roundToMinor, step } from '../../ground';
+import { periodIndex } from '../recurring';
+import type { Allowance, CoveredEntry, CoveredStretch, CoverRule, CoverTerms, Draw, RatedStretch, WorkToCover } from './cover';
+import { type Lot, Lots } from './lots';
+import { sayUnits } from './say-units';
+
+export interface CoveredWork {
+  /** In the order of their start, then id; what was frozen as it was. */
+  readonly entries: readonly CoveredEntry[];
+  readonly lots: ReadonlyMap<string, Lots>;
+}
+
+/**
+ * What a contract does with all its work: in order of start, then id, what is frozen first. A pure function of the contract
+ * and all its entries from the first open period on, so it does not matter in which order they were saved.
+ * Source: docs/calculations.md, Cover.
+ */
+export function coverWork(terms: CoverTerms, work: readonly WorkToCover[], currency: Currency): CoveredWork {
+  const ledger = new Ledger(terms, currency);
+  const ordered = [...work].sort((a, b) => a.startsAt - b.startsAt || (a.id < b.id ? -1 : 1));
+  for (const entry of ordered) if (entry.frozen) ledger.take(entry, entry.frozen);
+  const entries = ordered.map((entry) => (entry.frozen ? ledger.frozen(entry, entry.frozen) : ledger.cover(entry)));
+  return { entries, lots: ledger.lots };
+}
+
+/** The first rule of the contract that an entry's stretch matches. */
+export function ruleFor(
+  rules: readonly CoverRule[],
+  entry: Pick<WorkToCover, 'gradeId' | 'activityId'>,
+  band: RatedStretch['band'],
+): CoverRule | undefined {
+  const has = <T>(all: readonly T[] | null, one: T) => all === null || all.includes(one);
+  return rules.find((r) => has(r.gradeIds, entry.gradeId) && has(r.activityIds, entry.activityId) && has(r.bands, band));
+}
+
+class Ledger {
+  readonly lots: ReadonlyMap<string, Lots>;
+  private readonly allowances: ReadonlyMap<string, Allowance>;
+  private readonly used = new Map<string, number>();
+  private readonly incidents = new Set<string>();
+
+  constructor(
+    private readonly terms: CoverTerms,
+    private readonly currency: Currency,
+  ) {
+    this.allowances = new Map(terms.allowances.map((a) => [a.id, a]));
+    this.lots = new Map(terms.allowances.map((a) => [a.id, new Lots(terms, a)]));
+  }
+
+  /** What a frozen entry drew is gone before anything else is drawn. */
+  take(entry: WorkToCover, stretches: readonly CoveredStretch[]): void {
+    for (const stretch of stretches) {
+      for (const draw of stretch.draws) {
+        const lot = this.lots.get(draw.allowanceId)?.startingOn(draw.lot);
+        if (lot) takeFrom(lot, draw.units, draw.borrowed);
+        const allowance = this.allowances.get(draw.allowanceId);
+        if (allowance?.measure === 'incidents' && entry.ticketId) this.incidents.add(incident(allowance, entry.ticketId));
+      }
+      const rule = this.terms.rules.find((r) => r.id === stretch.ruleId);
+      if (rule) this.useCap(rule, entry, this.isMoney(rule) ? stretch.covered.minor : stretch.coveredMinutes);
+    }
+  }
+
+  frozen(entry: WorkToCover, stretches: readonly CoveredStretch[]): CoveredEntry {
+    return this.entryOf(
+      entry,
+      stretches,
+      stretches.some((s) => s.is === 'covered' && this.rule(s.ruleId)?.includesFees),
+    );
+  }
+
+  cover(entry: WorkToCover): CoveredEntry {
+    const stretches = entry.stretches.map((stretch) => this.stretch(entry, stretch));
+    const rule = this.rule(stretches[0]?.ruleId ?? null);
+    return this.entryOf(entry, stretches, Boolean(rule?.includesFees && stretches[0]!.is === 'covered'));
+  }
+
+  private entryOf(entry: WorkToCover, stretches: readonly CoveredStretch[], coversFees: boolean): CoveredEntry {
+    const drawn = stretches.flatMap((s) => this.rule(s.ruleId)?.allowanceId ?? []).at(-1);
+    const allowance = drawn === undefined ? undefined : this.allowances.get(drawn);
+    const left = allowance && allowance.measure !== 'unlimited' ? { allowanceId: allowance.id, left: this.leftOn(allowance, entry) } : null;
+    return { id: entry.id, stretches, left, coversFees, why: stretches.flatMap((s) => this.whyOf(s)) };
+  }
+
+  private leftOn(allowance: Allowance, entry: WorkToCover): number {
+    return this.lots
+      .get(allowance.id)!
+      .on(entry.on)
+      .reduce((sum, lot) => sum + lot.left, 0);
+  }
+
+  private stretch(entry: WorkToCover, stretch: RatedStretch): CoveredStretch {
+    const rule = ruleFor(this.terms.rules, entry, stretch.band);
+    if (!rule)
+      return {
+        ...stretch,
+        is: 'not covered',
+        ruleId: null,
+        draws: [],
+        coveredMinutes: 0,
+        covered: this.nothing(),
+        charge: stretch.net,
+        factor: '1',
+      };
+    const allowance = rule.allowanceId === null ? undefined : this.allowances.get(rule.allowanceId);
+    const capLeft = rule.cap === null ? Number.MAX_SAFE_INTEGER : Math.max(0, rule.cap - (this.used.get(this.capKey(rule, entry)) ?? 0));
+    if (!allowance || (capLeft === 0 && wantedOf(allowance, stretch) > 0))
+      return this.split({ rule, stretch, draws: [], minutes: 0, taken: 0 });
+    const wanted = Math.min(wantedOf(allowance, stretch), capLeft);
+    const draws = this.draw(allowance, { entry, wanted });
+    const taken = draws === undefined ? 0 : countsWhole(allowance) ? wanted : draws.reduce((sum, d) => sum + d.units, 0);
+    const isMoney = allowance.measure === 'money';
+    const minutes = isMoney
+      ? stretch.net.minor === 0
+        ? stretch.minutes
+        : Math.round((stretch.minutes * taken) / stretch.net.minor)
+      : taken;
+    this.useCap(rule, entry, taken);
+    return this.split({ rule, stretch, draws: draws ?? [], minutes, taken: isMoney ? taken : undefined });
+  }
+
+  /** What is drawn for it, lot by lot, then of the next period's; undefined where an allowance of tickets has none for it. */
+  private draw(allowance: Allowance, { entry, wanted }: { readonly entry: WorkToCover; readonly wanted: number }): Draw[] | undefined {
+    const lots = this.lots.get(allowance.id)!;
+    if (allowance.measure === 'unlimited') {
+      const [lot] = lots.on(entry.on);
+      return [{ allowanceId: allowance.id, lot: lot?.from ?? entry.on, units: 0, borrowed: false }];
+    }
+    if (allowance.measure === 'incidents') {
+      if (entry.ticketId === null) return undefined;
+      const key = incident(allowance, entry.ticketId);
+      if (this.incidents.has(key)) return [];
+      const draws = drawUnits(lots, entry, 1);
+      if (draws.length) this.incidents.add(key);
+      return draws.length ? draws : undefined;
+    }
+    return drawUnits(lots, entry, wanted);
+  }
+
+  /** A stretch in what the contract takes and what is left to pay; both add up to it. @param taken minor units of a money draw */
+  private split({
+    rule,
+    stretch,
+    draws,
+    minutes,
+    taken,
+  }: {
+    readonly rule: CoverRule;
+    readonly stretch: RatedStretch;
+    readonly draws: readonly Draw[];
+    readonly minutes: number;
+    readonly taken: number | undefined;
+  }): CoveredStretch {
+    const factor = rule.overageFactor ?? this.terms.overageFactor;
+    const exact = (m: number) => new Big(stretch.rate).times(m);
+    const over = stretch.minutes - minutes;
+    const covered =
+      taken === undefined
+        ? money(stretch.net.minor - roundToMinor(exact(over), 60, this.currency).minor, this.currency)
+        : money(taken, this.currency);
+    const left = taken === undefined ? exact(over) : exact(stretch.minutes).minus(majorOf(covered).times(60));
+    const isAll = taken === undefined ? over === 0 : taken === stretch.net.minor;
+    const charge = isAll ? this.nothing() : roundToMinor(left.times(factor), 60, this.currency);
+    const is = isAll ? 'covered' : minutes > 0 || (taken ?? 0) > 0 ? 'part overage' : 'overage';
+    return { ...stretch, is, ruleId: rule.id, draws, coveredMinutes: minutes, covered, charge, factor };
+  }
+
+  private whyOf({ is, draws, ruleId, factor, charge, coveredMinutes, minutes }: CoveredStretch): Explanation {
+    if (is === 'not covered') return [step('no rule of the contract covers it: at its rate')];
+    const allowance = this.allowances.get(this.rule(ruleId)?.allowanceId ?? '');
+    const drawn = draws.map((d) =>
+      step(
+        `drawn of ${allowance?.name ?? 'the contract'}${d.borrowed ? ', borrowed of the period' : ', granted'} from ${d.lot}`,
+        sayUnits(allowance?.measure ?? 'hours', d.units, this.currency),
+      ),
+    );
+    if (is === 'covered')
+      return drawn.length ? drawn : [step(`covered by ${allowance?.name ?? 'the contract'}`, 'its ticket is counted already')];
+    const over = step(`nothing is left for ${minutes - coveredMinutes} min of it: at its rate × ${factor}`, formatMoney(charge));
+    return [...drawn, over];
+  }
+
+  private rule(id: string | null): CoverRule | undefined {
+    return this.terms.rules.find((r) => r.id === id);
+  }
+
+  private isMoney(rule: CoverRule): boolean {
+    return this.allowances.get(rule.allowanceId ?? '')?.measure === 'money';
+  }
+
+  private useCap(rule: CoverRule, entry: WorkToCover, units: number): void {
+    const key = this.capKey(rule, entry);
+    this.used.set(key, (this.used.get(key) ?? 0) + units);
+  }
+
+  private capKey(rule: CoverRule, entry: WorkToCover): string {
+    return `${rule.id} ${periodIndex(this.terms.schedule, entry.on)}`;
+  }
+
+  private nothing(): Money {
+    return money(0, this.currency);
+  }
+}
+
+/** Minutes, or minor units of a money allowance. */
+function wantedOf(allowance: Allowance, stretch: RatedStretch): number {
+  return allowance.measure === 'money' ? stretch.net.minor : stretch.minutes;
+}
+
+/** Allowances of which no part of a stretch is left over. */
+function countsWhole({ measure }: Allowance): boolean {
+  return measure === 'unlimited' || measure === 'incidents';
+}
+
+function drawUnits(lots: Lots, entry: WorkToCover, wanted: number): Draw[] {
+  const draws: Draw[] = [];
+  let missing = wanted;
+  const take = (lot: Lot, units: number, borrowed: boolean) => {
+    if (units <= 0) return;
+    takeFrom(lot, units, borrowed);
+    draws.push({ allowanceId: lot.allowanceId, lot: lot.from, units, borrowed });
+    missing -= units;
+  };
+  for (const lot of lots.on(entry.on)) take(lot, Math.min(missing, lot.left), false);
+  const lent = missing > 0 ? lots.lends(entry.on) : undefined;
+  if (lent) take(lent.lot, Math.min(missing, lent.units), true);
+  return draws;
+}
+
+function takeFrom(lot: Lot, units: number, borrowed: boolean): void {
+  lot.left -= units;
+  if (borrowed) lot.borrowed += units;
+}
+
+function incident(allowance: Allowance, ticketId: string): string {
+  return `${allowance.id} ${ticketId}`;
+}

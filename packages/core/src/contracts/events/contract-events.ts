@@ -1,0 +1,52 @@
+import type { Changes, Id, LocalDate, WordsOf } from '../../ground';
+import { plusDays, sayChanges } from '../../ground';
+import type { Preset } from '../contracts';
+
+/** From a day to the first day without. */
+interface Span {
+  readonly from: LocalDate;
+  readonly to: LocalDate | null;
+}
+
+export interface ContractEvents {
+  'contract.drawn-up': { readonly name: string; readonly preset: Preset };
+  'contract.changed': { readonly changes: Changes };
+  'contract.agreed': { readonly from: LocalDate };
+  'contract.allowance-added': { readonly name: string; readonly says: string };
+  'contract.allowance-changed': { readonly name: string; readonly says: string };
+  'contract.cover-set': { readonly rules: number };
+  'contract.line-added': { readonly name: string };
+  'contract.price-set': { readonly line: string; readonly price: string; readonly from: LocalDate };
+  'contract.line-ended': { readonly line: string; readonly to: LocalDate | null };
+  'contract.seats-added': Span & {
+    readonly line: string;
+    readonly names: readonly string[];
+    readonly seatIds: readonly Id<'contract_seat'>[];
+  };
+  'contract.seat-ended': { readonly line: string; readonly name: string; readonly to: LocalDate | null };
+}
+
+const LABELS = {
+  name: 'name',
+  starts_on: 'start',
+  ends_on: 'first day without',
+  purchase_order: 'purchase order',
+  overage_factor: 'factor on overage',
+};
+const NAMED = 3;
+const lastDay = (to: LocalDate | null) => (to === null ? 'without an end' : `until ${plusDays(to, -1)}`);
+
+export const contractWords: WordsOf<ContractEvents> = {
+  'contract.drawn-up': ({ name, preset }) => `drew up ${name}: ${preset}`,
+  'contract.changed': ({ changes }) => `changed ${sayChanges(changes, LABELS) || 'nothing'}`,
+  'contract.agreed': ({ from }) => `agreed, from ${from}`,
+  'contract.allowance-added': ({ name, says }) => `added ${name}: ${says}`,
+  'contract.allowance-changed': ({ name, says }) => `changed ${name} to ${says}`,
+  'contract.cover-set': ({ rules }) => (rules === 1 ? 'set what it covers, by one rule' : `set what it covers, by ${rules} rules`),
+  'contract.line-added': ({ name }) => `added the line ${name}`,
+  'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
+  'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
+  'contract.seats-added': ({ line, names, from, to }) =>
+    `put ${names.slice(0, NAMED).join(', ')}${names.length > NAMED ? ` and ${names.length - NAMED} more` : ''} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
+  'contract.seat-ended': ({ line, name, to }) => `${name} is on ${line} ${lastDay(to)}`,
+};

@@ -1,0 +1,4 @@
+export * from './contracts';
+export * from './cover';
+export * from './events';
+export * from './recurring';

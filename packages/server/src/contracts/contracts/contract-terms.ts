@@ -1,0 +1,213 @@
+import {
+  type AllowanceForm,
+  type ContractForm,
+  type CoverForm,
+  grantUnits,
+  type Measure,
+  type NewContract,
+  PRESET_PARTS,
+  sayUnits,
+} from '@core/contracts';
+import { changesOf, type Id, isRefusal, type Outcome, refuse } from '@core/ground';
+import { at } from '../../app/database';
+import { changeRow } from '../../app/change-row';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { Row } from '../../app/rows';
+import type { Work } from '../../app/work';
+import { addLine, endsOn } from './contract-lines';
+
+type Changed = Outcome<{ id: string; version: number }>;
+
+/** Draws a contract up from a preset, which only fills in. */
+export async function createContract(work: Work, form: NewContract): Promise<Changed> {
+  const { allowance, covers, line, asks } = PRESET_PARTS[form.preset];
+  for (const asked of asks) if (form[asked] === null) return refuse('invalid', `${form.preset} needs it.`, { [asked]: 'write a figure' });
+  const client = await work.tx('client').where({ id: form.clientId }).whereNull('archived_at').first('division_id');
+  if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose a client' });
+  const to = endsOn(form.startsOn, form.lastDay);
+  if (isRefusal(to)) return to;
+  const [contract] = await work
+    .tx('contract')
+    .insert({
+      client_id: form.clientId,
+      division_id: client.division_id,
+      name: form.name,
+      made_at: at(work.now),
+      starts_on: form.startsOn,
+      ends_on: to,
+    })
+    .returning(['id', 'version']);
+  const { id } = contract!;
+  await work.tell('contract.drawn-up', id, { name: form.name, preset: form.preset });
+  if (allowance && covers) {
+    const grant = allowance.measure === 'unlimited' ? '0' : form.grant!;
+    const usual = { granted: 'whole', carryDays: 0, borrowPercent: 0 } as const;
+    const added = await addAllowance(work, id, { ...allowance, ...usual, grant });
+    if (isRefusal(added)) return added;
+    const all = { gradeIds: [], activityIds: [], bands: [], cap: null, overageFactor: null };
+    const set = await storeCover(work, id, [{ ...all, ...covers, allowanceId: added.id }]);
+    if (isRefusal(set)) return set;
+  }
+  if (!line) return contract!;
+  const added = await addLine(work, id, {
+    ...line,
+    price: form.price!,
+    frequency: 'monthly',
+    anchored: 'the calendar',
+    paid: 'in advance',
+    leadDays: LEAD_DAYS,
+    proration: 'daily',
+    minimum: null,
+    maximum: null,
+    startsOn: form.startsOn,
+    lastDay: null,
+  });
+  return isRefusal(added) ? added : contract!;
+}
+const LEAD_DAYS = 10;
+
+export async function editContract(
+  work: Work,
+  { contractId, version }: { readonly contractId: Id<'contract'>; readonly version: number },
+  form: ContractForm,
+): Promise<Changed> {
+  const was = await work.tx('contract').where({ id: contractId }).first();
+  if (!was) return refuse('not-found', 'There is no such contract.');
+  const to = endsOn(form.startsOn, form.lastDay);
+  if (isRefusal(to)) return to;
+  const set = {
+    name: form.name,
+    starts_on: form.startsOn,
+    ends_on: to,
+    is_preferred: form.preferred,
+    purchase_order: form.purchaseOrder,
+    notes: form.notes,
+    frequency: form.frequency,
+    anchored: form.anchored,
+    overage_factor: form.overageFactor,
+  };
+  const changed = await changeRow(work, { table: 'contract', id: contractId, version, set });
+  if (isRefusal(changed)) return changed;
+  const changes = changesOf({ ...was, overage_factor: plainDecimal(was.overage_factor) }, set);
+  await work.tell('contract.changed', contractId, { changes });
+  return changed;
+}
+
+export async function agreeContract(
+  work: Work,
+  { contractId, version }: { readonly contractId: Id<'contract'>; readonly version: number },
+): Promise<Changed> {
+  const contract = await work.tx('contract').where({ id: contractId }).first('agreed_at', 'starts_on');
+  if (!contract) return refuse('not-found', 'There is no such contract.');
+  if (contract.agreed_at !== null) return refuse('not-possible-now', 'It is agreed already.');
+  const changed = await changeRow(work, { table: 'contract', id: contractId, version, set: { agreed_at: at(work.now) } });
+  if (!isRefusal(changed)) await work.tell('contract.agreed', contractId, { from: contract.starts_on });
+  return changed;
+}
+
+function unitsOf(work: Work, measure: Measure, typed: string): Outcome<{ units: number }> {
+  if (measure === 'unlimited') return { units: 0 };
+  const units = grantUnits(measure, typed, work.book.house.currency);
+  const allowed = { hours: 'hours that are whole minutes, such as 12 or 0.25', money: 'an amount of money', incidents: 'a whole number' };
+  return units === undefined ? refuse('invalid', `${typed} is not ${allowed[measure]}.`, { grant: allowed[measure] }) : { units };
+}
+
+export async function addAllowance(
+  work: Work,
+  contractId: Id<'contract'>,
+  form: AllowanceForm,
+): Promise<Outcome<{ id: Id<'contract_allowance'> }>> {
+  if (!(await work.tx('contract').where({ id: contractId }).first('id'))) return refuse('not-found', 'There is no such contract.');
+  const columns = allowanceColumns(work, form);
+  if (isRefusal(columns)) return columns;
+  const position = work.tx.raw('(select count(*) from contract_allowance where contract_id = ?)', [contractId]);
+  const [row] = await work
+    .tx('contract_allowance')
+    .insert({ contract_id: contractId, position, ...columns })
+    .returning('id');
+  await work.tell('contract.allowance-added', contractId, { name: form.name, says: says(work, columns) });
+  return row!;
+}
+
+export async function editAllowance(
+  work: Work,
+  { contractId, allowanceId }: { readonly contractId: Id<'contract'>; readonly allowanceId: Id<'contract_allowance'> },
+  form: AllowanceForm,
+): Promise<Outcome<{ id: string }>> {
+  const columns = allowanceColumns(work, form);
+  if (isRefusal(columns)) return columns;
+  const [row] = await work
+    .tx('contract_allowance')
+    .where({ id: allowanceId, contract_id: contractId })
+    .update({ ...columns })
+    .returning('id');
+  if (!row) return refuse('not-found', 'There is no such allowance on this contract.');
+  await work.tell('contract.allowance-changed', contractId, { name: form.name, says: says(work, columns) });
+  return row;
+}
+
+type AllowanceColumns = Pick<
+  Row<'contract_allowance'>,
+  'name' | 'measure' | 'granted_units' | 'each' | 'granted' | 'carry_days' | 'borrow_percent'
+>;
+
+function allowanceColumns(work: Work, form: AllowanceForm): Outcome<AllowanceColumns> {
+  const grant = unitsOf(work, form.measure, form.grant);
+  if (isRefusal(grant)) return grant;
+  return {
+    name: form.name,
+    measure: form.measure,
+    granted_units: grant.units,
+    each: form.each,
+    granted: form.granted,
+    carry_days: form.carryDays,
+    borrow_percent: form.borrowPercent,
+  };
+}
+
+function says(work: Work, { measure, granted_units, each }: AllowanceColumns): string {
+  return `${sayUnits(measure, granted_units, work.book.house.currency)} ${each}`;
+}
+
+export async function setCover(
+  work: Work,
+  { contractId, version }: { readonly contractId: Id<'contract'>; readonly version: number },
+  rules: readonly CoverForm[],
+): Promise<Changed> {
+  const changed = await changeRow(work, { table: 'contract', id: contractId, version, set: {} });
+  if (isRefusal(changed)) return changed;
+  const stored = await storeCover(work, contractId, rules);
+  return isRefusal(stored) ? stored : changed;
+}
+
+/** The rules anew, in their order; a rule that says the same as before keeps its id, as what was drawn under it names it. */
+async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonly CoverForm[]): Promise<Outcome<{ rules: number }>> {
+  const allowances: Row<'contract_allowance'>[] = await work.tx('contract_allowance').where({ contract_id: contractId });
+  const rows = [];
+  for (const [position, rule] of rules.entries()) {
+    const allowance = allowances.find((a) => a.id === rule.allowanceId);
+    if (rule.allowanceId !== null && !allowance)
+      return refuse('invalid', 'There is no such allowance on this contract.', {
+        [`rules.${position}.allowanceId`]: 'one of its allowances',
+      });
+    const cap = rule.cap === null ? null : unitsOf(work, allowance?.measure === 'money' ? 'money' : 'hours', rule.cap);
+    if (isRefusal(cap)) return cap;
+    const some = <T>(all: readonly T[]) => (all.length ? all : null);
+    rows.push({
+      contract_id: contractId,
+      position,
+      grade_ids: some(rule.gradeIds),
+      activity_ids: some(rule.activityIds),
+      bands: some(rule.bands),
+      allowance_id: rule.allowanceId,
+      cap_units: cap?.units ?? null,
+      overage_factor: rule.overageFactor,
+      includes_fees: rule.includesFees,
+    });
+  }
+  const stands: Row<'contract_cover'>[] = await work.tx('contract_cover').where({ contract_id: contractId }).orderBy('position');
+  await work.tx('contract_cover').where({ contract_id: contractId }).delete();
+  if (rows.length) await work.tx('contract_cover').insert(rows.map((row, n) => (stands[n] ? { id: stands[n].id, ...row } : row)));
+  await work.tell('contract.cover-set', contractId, { rules: rows.length });
+  return { rules: rows.length };
+}

@@ -1,0 +1,61 @@
+import type { CoverTerms } from '@core/contracts';
+import { CALENDAR_ANCHOR } from '@core/contracts';
+import type { LocalDate } from '@core/ground';
+import type { Db } from '../../app/database';
+import { plainDecimal } from '../../app/plain-decimal';
+import type { Row } from '../../app/rows';
+
+/** What a contract says of work, with what it is called. */
+export interface NamedTerms extends CoverTerms {
+  readonly number: number;
+  readonly name: string;
+}
+
+/** The terms of some contracts, by their ids: three reads, however many they are. */
+export async function readCoverTerms(db: Db, contractIds: readonly string[]): Promise<ReadonlyMap<string, NamedTerms>> {
+  if (!contractIds.length) return new Map();
+  const [contracts, allowances, rules] = await Promise.all([
+    db('contract').whereIn('id', contractIds) as Promise<Row<'contract'>[]>,
+    db('contract_allowance').whereIn('contract_id', contractIds).orderBy('position') as Promise<Row<'contract_allowance'>[]>,
+    db('contract_cover').whereIn('contract_id', contractIds).orderBy('position') as Promise<Row<'contract_cover'>[]>,
+  ]);
+  const of = <T extends { readonly contract_id: string }>(rows: readonly T[], id: string) => rows.filter((r) => r.contract_id === id);
+  return new Map(
+    contracts.map((c) => [
+      c.id,
+      {
+        number: c.number,
+        name: c.name,
+        from: c.starts_on,
+        to: c.ends_on,
+        schedule: { frequency: c.frequency, anchor: anchorOf(c.anchored, c.starts_on) },
+        overageFactor: plainDecimal(c.overage_factor),
+        allowances: of(allowances, c.id).map((a) => ({
+          id: a.id,
+          name: a.name,
+          measure: a.measure,
+          grant: a.granted_units,
+          each: a.each,
+          granted: a.granted,
+          carryDays: a.carry_days,
+          borrowPercent: a.borrow_percent,
+        })),
+        rules: of(rules, c.id).map((r) => ({
+          id: r.id,
+          gradeIds: r.grade_ids,
+          activityIds: r.activity_ids,
+          bands: r.bands,
+          allowanceId: r.allowance_id,
+          cap: r.cap_units,
+          overageFactor: r.overage_factor === null ? null : plainDecimal(r.overage_factor),
+          includesFees: r.includes_fees,
+        })),
+      },
+    ]),
+  );
+}
+
+/** A day on which periods begin. */
+export function anchorOf(anchored: Row<'contract'>['anchored'], start: LocalDate): LocalDate {
+  return anchored === 'its start' ? start : CALENDAR_ANCHOR;
+}

@@ -3,7 +3,7 @@ import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { chargeRoutes, invoiceRoutes, paymentRoutes } from '../billing';
+import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -70,6 +70,7 @@ export const apiRoutes = {
   ...assetRoutes,
   ...catalogueRoutes,
   ...contractRoutes,
+  ...recurringChargeRoutes,
   ...searchRoutes,
   ...jobRoutes,
   ...viewRoutes,

@@ -2,3 +2,4 @@ export * from './charges';
 export * from './events';
 export * from './invoices';
 export * from './payments';
+export * from './recurring-charges';

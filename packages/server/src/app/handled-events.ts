@@ -2,6 +2,7 @@ import { isRefusal, type Outcome } from '@core/ground';
 import type { EventType, Happenings } from '@core/events';
 import { chargeExpense } from '../billing/charges/charge-expense';
 import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
+import { chargeContractAnew } from '../billing/charges/follow-contract';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, rateTimeAnew } from '../billing/charges/move-time';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
@@ -28,6 +29,11 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.changed': [chargeExpense],
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
+  'contract.agreed': [chargeContractAnew],
+  'contract.changed': [chargeContractAnew],
+  'contract.allowance-added': [chargeContractAnew],
+  'contract.allowance-changed': [chargeContractAnew],
+  'contract.cover-set': [chargeContractAnew],
   'ticket.moved': [resolveMembersToo],
   'ticket.move-undone': [returnMembersToo],
   'ticket.changed': [takeChangedClient],

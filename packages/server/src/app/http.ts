@@ -20,6 +20,7 @@ import { bindTimeReport } from '../insight/time-report/time-report-routes';
 import { bindAssets } from '../clients/assets/assets-routes';
 import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
+import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
 import { bindCharges } from '../billing/charges/charges-routes';
@@ -96,6 +97,7 @@ const BIND = [
   bindClients,
   bindAssets,
   bindContracts,
+  bindRecurringCharges,
   bindCatalogue,
   bindSearch,
   bindJobs,

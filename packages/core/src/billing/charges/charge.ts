@@ -44,7 +44,7 @@ export function openOf({ net, billed }: Pick<ChargeToStand, 'net' | 'billed'>): 
 export const CHARGE_TEXT = 500;
 
 /** What makes somebody look twice at a charge. */
-export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction'] as const;
+export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction', 'true-up'] as const;
 export type ChargeMark = (typeof CHARGE_MARKS)[number];
 
 /** Which decisions a charge takes where it stands. What is billed is corrected by a credit note alone. */

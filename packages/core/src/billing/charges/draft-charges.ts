@@ -1,5 +1,6 @@
+import { Big } from 'big.js';
 import { type Currency, type DecimalText, type Explanation, formatMinutes, majorOf, type Money, money, step } from '../../ground';
-import { type DistanceUnit, type EntryEffect, isLong } from '../../time';
+import { type DistanceUnit, type EntryEffect, isLong, type RatedPart } from '../../time';
 import { CHARGE_TEXT, type ChargeKind, type ChargeMark, type ChargeUnit } from './charge';
 
 /** What a charge comes from. One cause and part of a record exists once. */
@@ -131,20 +132,30 @@ function labour(cause: EntryCause): ChargeDraft[] {
   const { effect, person, activity, text, minutes, currency } = cause;
   if (effect.is !== 'charged' && effect.is !== 'no rate') return [];
   // Without a rate it is proposed at nothing, so that somebody sees it.
-  const parts = effect.is === 'no rate' ? [{ band: 'working hours', minutes, rate: '0', net: money(0, currency) }] : effect.parts;
+  const parts = effect.is === 'no rate' ? [{ band: 'working hours', minutes, rate: '0', net: money(0, currency) }] : partsToPay(effect);
   const marks: ChargeMark[] = [...entryMarks(cause), ...(effect.is === 'no rate' ? (['no rate'] as const) : [])];
-  return parts.map((part, n) => ({
-    cause: 'entry',
-    part: n,
-    kind: 'labour',
-    description: cut(`${person}, ${activity}, ${part.band}: ${text}`),
-    quantity: String(part.minutes),
-    unit: 'MIN',
-    unitPrice: part.rate,
-    net: part.net,
-    marks,
-    why: effect.why,
-  }));
+  return parts.map((part, n) => {
+    const named = { cause: 'entry', kind: 'labour', description: `${person}, ${activity}, ${part.band}: ${text}`, marks } as const;
+    const draft = { ...piece({ net: part.net, why: effect.why }, named), part: n };
+    return part.rate === null ? draft : { ...draft, quantity: String(part.minutes), unit: 'MIN' as const, unitPrice: part.rate };
+  });
+}
+
+/** A stretch as the client pays it; without a rate it is an amount alone. */
+interface PartToPay extends Omit<RatedPart, 'rate' | 'band'> {
+  readonly band: string;
+  readonly rate: DecimalText | null;
+}
+
+/** What the client pays of an entry: all of it at its rates, or what its contract leaves. */
+function partsToPay({ parts, under }: EntryEffect): PartToPay[] {
+  if (!under) return [...parts];
+  return under.stretches.flatMap(({ is, band, minutes, coveredMinutes, rate, factor, charge, overIs }) => {
+    if (is === 'covered') return [];
+    if (is === 'not covered') return [{ band, minutes, rate, net: charge }];
+    const over = { band: `${band}, more than ${under.contract} holds`, minutes: minutes - coveredMinutes, net: charge };
+    return [{ ...over, rate: overIs === 'minutes' ? new Big(rate).times(factor).toFixed() : null }];
+  });
 }
 
 function entryMarks({ hasNote, minutes, longMinutes }: EntryCause): ChargeMark[] {

@@ -102,6 +102,7 @@ class Ledger {
         covered: this.nothing(),
         charge: stretch.net,
         factor: '1',
+        overIs: 'minutes',
       };
     const allowance = rule.allowanceId === null ? undefined : this.allowances.get(rule.allowanceId);
     const capLeft = rule.cap === null ? Number.MAX_SAFE_INTEGER : Math.max(0, rule.cap - (this.used.get(this.capKey(rule, entry)) ?? 0));
@@ -163,7 +164,17 @@ class Ledger {
     const isAll = taken === undefined ? over === 0 : taken === stretch.net.minor;
     const charge = isAll ? this.nothing() : roundToMinor(left.times(factor), 60, this.currency);
     const is = isAll ? 'covered' : minutes > 0 || (taken ?? 0) > 0 ? 'part overage' : 'overage';
-    return { ...stretch, is, ruleId: rule.id, draws, coveredMinutes: minutes, covered, charge, factor };
+    return {
+      ...stretch,
+      is,
+      ruleId: rule.id,
+      draws,
+      coveredMinutes: minutes,
+      covered,
+      charge,
+      factor,
+      overIs: covered.minor > 0 && taken !== undefined ? 'amount' : 'minutes',
+    };
   }
 
   private whyOf({ is, draws, ruleId, factor, charge, coveredMinutes, minutes }: CoveredStretch): Explanation {

@@ -98,6 +98,8 @@ export interface CoveredStretch extends RatedStretch {
   /** What the client pays, after the overage factor. */
   readonly charge: Money;
   readonly factor: DecimalText;
+  /** Whether what is paid is so many minutes at a rate, or an amount that money did not reach to. */
+  readonly overIs: 'minutes' | 'amount';
 }
 
 /** What is left of an allowance on an entry's day, after it. */

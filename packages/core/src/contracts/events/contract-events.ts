@@ -29,6 +29,7 @@ export interface ContractEvents {
 const LABELS = {
   name: 'name',
   starts_on: 'start',
+  is_preferred: 'preferred',
   ends_on: 'first day without',
   purchase_order: 'purchase order',
   overage_factor: 'factor on overage',

@@ -1,6 +1,7 @@
-import { formatMinutes, formatMoney, step, sumMoney } from '../../ground';
+import { type Explanation, formatMinutes, formatMoney, step, sumMoney } from '../../ground';
 import { type EntryToRate, rateEntry, type RateBook, type RatedPart } from './rate-entry';
 import type { Activity, Rounding } from './rate-card';
+import type { UnderContract } from './effect-under-contract';
 import type { Effect } from './sum-effects';
 import { type ChargeableTime, NOT_CHARGED, type NotCharged, whyNotCharged } from './why-not-charged';
 
@@ -13,8 +14,13 @@ export interface EntryFacts extends ChargeableTime, Omit<EntryToRate, 'activity'
 
 /** What an entry does by its length; `is` says whether it charges, and if not, why. */
 export interface EntryEffect extends Omit<Effect, 'minutes'> {
-  readonly is: 'charged' | 'no rate' | NotCharged;
+  readonly is: 'charged' | 'covered' | 'no rate' | NotCharged;
+  /** As it was rated, whatever its contract takes of it. */
   readonly parts: readonly RatedPart[];
+  /** What its contract does with it, where it has one. */
+  readonly under?: UnderContract;
+  /** How it was rated, where a contract said more. */
+  readonly whyByRate?: Explanation;
 }
 
 const EXACT: Rounding = { increment: 1, mode: 'up', minimum: 0 };

@@ -3,6 +3,7 @@ export * from './approval';
 export * from './call-out-fee';
 export * from './choose-rate';
 export * from './effect-of-entry';
+export * from './effect-under-contract';
 export * from './likely-work';
 export * from './open-time';
 export * from './rate-card';

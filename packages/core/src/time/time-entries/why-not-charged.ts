@@ -5,6 +5,7 @@ export const NOT_CHARGED = {
   'internal ticket': 'internal ticket, no charge',
   'flat fee': 'flat fee, no charge for time',
   'not billable': 'not billable, no charge',
+  'with what it corrects': 'counted with the time it corrects, under its contract',
   'unknown activity': 'unknown activity, no charge',
 } as const;
 export type NotCharged = keyof typeof NOT_CHARGED;

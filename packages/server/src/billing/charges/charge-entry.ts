@@ -17,7 +17,13 @@ export async function chargeEntry(work: Work, book: HouseBook, entryId: Id<'time
   const entry = (await work.tx('time_entry').where({ id: entryId }).first())!;
   // A correction charges its difference alone; only what a client pays for has visits.
   if (!entry.corrects && entry.client_id) await chargeVisit(work, book, { personId: entry.person_id, workId: entry.work_id });
-  else await chargeRows(work, book, [entryId]);
+  else await chargeEntries(work, book, [entryId, ...(await firstUnderContract(work, entry.corrects))]);
+}
+
+/** Under a contract a correction is rated with what it corrects. */
+async function firstUnderContract(work: Work, corrects: Id<'time_entry'> | null): Promise<string[]> {
+  if (!corrects) return [];
+  return work.tx('time_entry').where({ id: corrects }).whereNotNull('contract_id').pluck('id');
 }
 
 /** Makes the proposed charges of what somebody recorded on work anew: an entry that left it may have had the fee. */
@@ -26,7 +32,7 @@ export async function chargeVisit(
   book: HouseBook,
   { personId, workId }: { readonly personId: Id<'person'>; readonly workId: Id<'work'> },
 ): Promise<void> {
-  await chargeRows(
+  await chargeEntries(
     work,
     book,
     await work.tx('time_entry').where({ person_id: personId, work_id: workId }).whereNotNull('client_id').pluck('id'),
@@ -41,7 +47,24 @@ type EntryRow = Row<'time_entry'> &
     readonly tax_exempt: boolean | null;
   };
 
-async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): Promise<void> {
+/** All entries of the visits that some are of. */
+async function inVisitsOf(work: Work, ids: readonly string[]): Promise<string[]> {
+  return work
+    .tx('time_entry as e')
+    .whereExists(
+      work
+        .tx('time_entry as o')
+        .whereIn('o.id', ids)
+        .whereRaw('o.person_id = e.person_id and o.work_id = e.work_id')
+        .select(work.tx.raw('1')),
+    )
+    .whereNotNull('e.client_id')
+    .whereNull('e.corrects')
+    .pluck('e.id');
+}
+
+/** Makes the proposed charges of entries anew, whole visits of them, and of what their contracts do differently then. */
+export async function chargeEntries(work: Work, book: HouseBook, ids: readonly string[]): Promise<void> {
   const rows: EntryRow[] = await work
     .tx('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
@@ -69,8 +92,10 @@ async function chargeRows(work: Work, book: HouseBook, ids: readonly string[]): 
   );
   const frozen = await frozenAmong(work.tx, ids);
   const free = rows.filter((row) => !frozen.has(row.id));
-  const effects = await rateEntries(work.tx, book, free);
+  const { effects, others } = await rateEntries(work.tx, book, free);
   for (const [i, row] of free.entries()) await chargeRow(work, book, { row, does: { effect: effects[i]!, beginsVisit: fees.has(row.id) } });
+  // What a contract does with one entry changes what it does with later ones.
+  if (others.length) await chargeEntries(work, book, await inVisitsOf(work, others));
 }
 
 interface Does {
@@ -111,7 +136,7 @@ async function causeOf(
     minutes: row.minutes,
     longMinutes: book.house.time.longMinutes,
     currency: book.house.currency,
-    callOut: beginsVisit && isCharged(row) ? await callOutOf(work, book, row) : null,
+    callOut: beginsVisit && isCharged(row) && !effect.under?.coversFees ? await callOutOf(work, book, row) : null,
     way: isCharged(row) ? chargedWay(book, row) : null,
   };
 }

@@ -11,7 +11,8 @@ export type ChargeSource =
   | { readonly time_entry_id: string }
   | { readonly shared_from: string }
   | { readonly expense_id: string }
-  | { readonly ticket_id: string; readonly cause: 'fee' };
+  | { readonly ticket_id: string; readonly cause: 'fee' }
+  | { readonly contract_line_id: string; readonly contract_id: string; readonly period: string; readonly cause: 'recurring' };
 
 /** Whose a charge is. */
 export interface ChargeOwner {

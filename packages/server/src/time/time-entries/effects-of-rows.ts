@@ -1,5 +1,5 @@
-import { plusSeconds } from '@core/ground';
-import { effectOfCorrection, effectOfEntry, type EntryEffect } from '@core/time';
+import { type Id, plusSeconds, step } from '@core/ground';
+import { effectOfCorrection, effectOfEntry, type EntryEffect, NOT_CHARGED } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
@@ -10,7 +10,11 @@ export type RatedRow = Row<
   'time_entry',
   'client_id' | 'starts_at' | 'grade_id' | 'activity_id' | 'billable' | 'minutes' | 'corrects' | 'corrected_from'
 > &
-  Row<'work_facts', 'ticket_kind'>;
+  Row<'work_facts', 'ticket_kind'> & {
+    /** Of a stored entry. */
+    readonly id?: Id<'time_entry'>;
+    readonly contract_id?: Id<'contract'> | null;
+  };
 
 /**
  * What stored entries do, in their order; a correction does the difference it makes. Two reads, however many they are.
@@ -19,16 +23,43 @@ export type RatedRow = Row<
 export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly RatedRow[]): Promise<EntryEffect[]> {
   const corrected = rows.flatMap((row) => row.corrects ?? []);
   const firsts: Row<'time_entry'>[] = corrected.length ? await db('time_entry').whereIn('id', corrected) : [];
+  const sums = await readCorrections(db, rows);
   const rates = await readRateBooks(
     db,
     book,
     [...rows, ...firsts].map((row) => row.client_id),
   );
   return rows.map((row) => {
-    if (!row.corrects) return rated({ rates, book, row, minutes: row.minutes });
+    if (!row.corrects) return rated({ rates, book, row, minutes: row.minutes + (sums.get(row.id ?? '') ?? 0) });
     const first = { ...firsts.find((f) => f.id === row.corrects)!, ticket_kind: row.ticket_kind };
+    if (first.contract_id !== null) return withFirst(row.minutes);
     return corrects({ rates, book, first, minutes: [row.corrected_from!, row.corrected_from! + row.minutes] });
   });
+}
+
+/** Under a contract an entry is rated with all its corrections, so that it draws once. Minutes by the entry's id. */
+async function readCorrections(db: Db, rows: readonly RatedRow[]): Promise<ReadonlyMap<string, number>> {
+  const ids = rows.flatMap((row) => (row.id !== undefined && row.contract_id ? [row.id] : []));
+  if (!ids.length) return new Map();
+  const sums: Row<'time_entry', 'corrects' | 'minutes'>[] = await db('time_entry')
+    .whereIn('corrects', ids)
+    .whereNull('removed_at')
+    .groupBy('corrects')
+    .select('corrects', db.raw('sum(minutes)::int as minutes'));
+  return new Map(sums.map((s) => [s.corrects!, s.minutes]));
+}
+
+/** A correction under a contract does nothing by itself. */
+function withFirst(minutes: number): EntryEffect {
+  const is = 'with what it corrects';
+  return {
+    is,
+    amount: null,
+    sentence: NOT_CHARGED[is],
+    billedMinutes: 0,
+    parts: [],
+    why: [step('corrected by', `${minutes} min`), step(NOT_CHARGED[is])],
+  };
 }
 
 /** What it does to bring an entry from some minutes to others. @param first the entry with its work's ticket kind */
@@ -37,6 +68,7 @@ export async function readCorrection(
   book: HouseBook,
   { first, minutes }: { readonly first: RatedRow; readonly minutes: readonly [before: number, after: number] },
 ): Promise<EntryEffect> {
+  if (first.contract_id) return withFirst(minutes[1] - minutes[0]);
   return corrects({ rates: await readRateBooks(db, book, [first.client_id]), book, first, minutes });
 }
 

@@ -6,6 +6,7 @@ import type { HouseBook } from '../../house';
 import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
 import { readRateBooks } from './rate-books';
+import { previewUnderContract } from './preview-under-contract';
 
 /** Somebody whose time has a rate. */
 export interface Graded {
@@ -56,6 +57,10 @@ export async function previewEntry(
   const rates = await readRateBooks(db, book, [clientId]);
   const activity = book.activity(activityId);
   const rated = effectOfEntry({ from, to, minutes, gradeId, activity, billable, clientId, ticketKind }, rates(clientId));
+  const does = await previewUnderContract(db, book, {
+    effect: rated,
+    entry: { id: entryId, from, gradeId, activityId, clientId, ticketId: facts.kind === 'ticket' ? workId : null },
+  });
   const visit = {
     id: entryId,
     personId,
@@ -68,7 +73,9 @@ export async function previewEntry(
     way: wayTyped(book, distance, await readWay(db, entryId)),
   };
   const others = [...(await readVisit(db, book, visit)), ...before];
-  return { effect: withAddedAmounts({ ...rated, minutes }, await previewAddedAmounts(db, book, { entry: visit, others })), visit };
+  const added = await previewAddedAmounts(db, book, { entry: visit, others });
+  const charged = does.under?.coversFees ? added.filter((a) => a.what !== 'call-out') : added;
+  return { effect: withAddedAmounts({ ...does, minutes }, charged), visit };
 }
 
 /** The way that an entry has already, with its terms. */

@@ -4,26 +4,47 @@ import type { Knex } from 'knex';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
+import { contractsOf, coverEntries } from './cover-entries';
 import { effectsOfRows, type RatedRow } from './effects-of-rows';
 
+export interface RatedEntries {
+  /** What they do, in their order. */
+  readonly effects: readonly EntryEffect[];
+  /** Other entries of their contracts that do something else now. */
+  readonly others: readonly Id<'time_entry'>[];
+}
+
 /**
- * Rates entries and stores what each does, so that it is shown as it was rated. Every entry has one when its transaction
+ * Rates entries, lets each find its contract, and stores what each does, so that it is shown as it was rated. What a contract
+ * does depends on all its work, so other entries of it may change with them. Every entry has an effect when its transaction
  * ends; what a decision stands on is never rated again.
  * @param rows entries with their work's ticket kind, none frozen
- * @returns what they do, in their order
  */
 export async function rateEntries(
   tx: Knex.Transaction,
   book: HouseBook,
-  rows: readonly (RatedRow & Row<'time_entry', 'id'>)[],
-): Promise<EntryEffect[]> {
-  if (!rows.length) return [];
-  const effects = await effectsOfRows(tx, book, rows);
-  await tx('entry_effect')
-    .insert(rows.map((row, n) => ({ time_entry_id: row.id, effect: JSON.stringify(effects[n]) })))
-    .onConflict('time_entry_id')
-    .merge();
-  return effects;
+  rows: readonly (RatedRow & Row<'time_entry', 'id' | 'contract_id' | 'removed_at'>)[],
+): Promise<RatedEntries> {
+  if (!rows.length) return { effects: [], others: [] };
+  const byRate = await effectsOfRows(tx, book, rows);
+  const contracts = await contractsOf(tx, book, { rows, effects: byRate });
+  const touched = [...new Set([...contracts, ...rows.map((r) => r.contract_id)])].filter((id) => id !== null).sort();
+  // Two who save work of one contract wait for each other here, before either has touched it: nothing is drawn twice.
+  if (touched.length) await tx('contract').whereIn('id', touched).orderBy('id').forNoKeyUpdate().select('id');
+  for (const contractId of new Set(contracts)) {
+    const ids = rows.flatMap((row, n) => (contracts[n] === contractId && row.contract_id !== contractId ? [row.id] : []));
+    if (ids.length) await tx('time_entry').whereIn('id', ids).update({ contract_id: contractId });
+  }
+  const fresh = new Map(rows.map((row, n) => [row.id, byRate[n]!]));
+  const covered = touched.length ? await coverEntries(tx, book, { contractIds: touched, fresh }) : undefined;
+  const effects = rows.map((row, n) => (row.removed_at === null ? covered?.effects.get(row.id) : undefined) ?? byRate[n]!);
+  const others = (covered?.changed ?? []).filter((id) => !fresh.has(id));
+  const stored = [
+    ...rows.map((row, n) => ({ time_entry_id: row.id, effect: JSON.stringify(effects[n]) })),
+    ...others.map((id) => ({ time_entry_id: id, effect: JSON.stringify(covered!.effects.get(id)) })),
+  ];
+  await tx('entry_effect').insert(stored).onConflict('time_entry_id').merge();
+  return { effects, others };
 }
 
 /** Rates the entries that have no effect yet, as where many were brought in at once. */

@@ -1,0 +1,34 @@
+import { type DuePeriod, type Period } from '../../contracts';
+import { daysBetween, type LocalDate, majorOf, plusDays } from '../../ground';
+import { CHARGE_TEXT } from '../charges/charge';
+import type { ChargeDraft } from '../charges/draft-charges';
+
+/** A period of a line as it is to be proposed. @param part tells what was decided of it before apart */
+export function draftRecurring(due: DuePeriod, { line, part }: { readonly line: string; readonly part: number }): ChargeDraft {
+  const { is, period, amount, worth, why } = due;
+  // What is billed for the first time is so many at a price; a difference is an amount.
+  const isEven = is === 'new' && worth.quantity !== '1';
+  const gives = amount.minor < 0;
+  return {
+    cause: 'recurring',
+    part,
+    kind: 'recurring',
+    description: `${line}, ${sayPeriod(period)}${is === 'true-up' ? ', difference' : ''}`.slice(0, CHARGE_TEXT),
+    quantity: isEven ? worth.quantity : gives ? '-1' : '1',
+    unit: 'C62',
+    unitPrice: isEven ? worth.price : majorOf({ ...amount, minor: Math.abs(amount.minor) }).toFixed(),
+    net: amount,
+    marks: is === 'true-up' ? ['true-up'] : [],
+    why,
+  };
+}
+
+const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+
+/** "November 2026" of a whole month, else "1 October 2026 to 31 December 2026". */
+export function sayPeriod({ from, to }: Period): string {
+  const month = (date: LocalDate) => `${MONTHS[Number(date.slice(5, 7)) - 1]} ${date.slice(0, 4)}`;
+  const isMonth = from.endsWith('-01') && to.endsWith('-01') && daysBetween(from, to) <= 31;
+  const said = (date: LocalDate) => `${Number(date.slice(8))} ${month(date)}`;
+  return isMonth ? month(from) : `${said(from)} to ${said(plusDays(to, -1))}`;
+}

@@ -1,0 +1,2 @@
+export * from './draft-recurring';
+export * from './recurring-charges-wire';

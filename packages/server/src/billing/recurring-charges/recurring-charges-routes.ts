@@ -1,0 +1,57 @@
+import { type DueWire, type NextInvoiceWire, recurringChargeRoutes, sayPeriod } from '@core/billing';
+import type { DuePeriod } from '@core/contracts';
+import { type Id, type LocalDate, money, type Outcome, parseLocalDate, refuse, sumMoney } from '@core/ground';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { countOf, type Db, sumOf } from '../../app/database';
+import { dueOfContract } from './due-of-contract';
+import { proposeRecurring } from './propose-recurring';
+
+export function bindRecurringCharges(app: App) {
+  return bindRoutes(app, recurringChargeRoutes, {
+    getNextInvoice: ({ db, params, query }) => readNextInvoice(app, db, { contractId: params.contractId, on: parseLocalDate(query.on) }),
+    proposeRecurring: ({ work, params, body }) => proposeRecurring(work, { contractId: params.contractId, on: parseLocalDate(body.on) }),
+  });
+}
+
+async function readNextInvoice(
+  app: App,
+  db: Db,
+  { contractId, on }: { readonly contractId: Id<'contract'>; readonly on: LocalDate },
+): Promise<Outcome<NextInvoiceWire>> {
+  if (!(await db('contract').where({ id: contractId }).first('id'))) return refuse('not-found', 'There is no such contract.');
+  const { currency } = app.house.house;
+  const lines = await dueOfContract(db, app.house, { contractId, at: on });
+  const due = lines.flatMap(({ line, due }) => due.map((d) => dueWire(line, d)));
+  const proposed = () => db('charge').where({ contract_id: contractId, state: 'proposed' });
+  return {
+    on,
+    due,
+    outOfReach: lines.flatMap(({ line, outOfReach }) => outOfReach.map((d) => dueWire(line, d))),
+    total: sumMoney(
+      due.map((d) => d.amount),
+      currency,
+    ),
+    proposed: { count: await countOf(proposed()), net: money(await sumOf(proposed(), 'net_minor'), currency) },
+  };
+}
+
+function dueWire(
+  line: { readonly id: Id<'contract_line'>; readonly name: string },
+  { is, period, worth, billed, amount, why }: DuePeriod,
+): DueWire {
+  return {
+    lineId: line.id,
+    line: line.name,
+    is,
+    from: period.from,
+    to: period.to,
+    period: sayPeriod(period),
+    worth: worth.amount,
+    billed,
+    amount,
+    quantity: worth.quantity,
+    price: worth.price,
+    why: [...why],
+  };
+}

@@ -1,0 +1,354 @@
+import { startWorld, type Script, type World } from '../../../testing/test-server';
+
+let world: World;
+let hanna: Script;
+let deepa: Script;
+let clientId: string;
+let ticketId: string;
+let remote: string;
+beforeAll(async () => {
+  world = await startWorld();
+  hanna = await world.as('Hanna');
+  deepa = await world.as('Deepa');
+  const { activities } = await deepa.do('getHouse');
+  remote = activities.find((a) => a.name === 'remote')!.id;
+  // A client of their own, for whom nobody has worked yet.
+  const { id: _id, number: _number, ...client } = await world.knex('client').where('name', 'like', 'Brackwater%').first();
+  [{ id: clientId }] = await world
+    .knex('client')
+    .insert({ ...client, number: 990, name: 'Brackwater Pilots', fields: JSON.stringify(client.fields) })
+    .returning('id');
+  await world.knex('contact').insert({ client_id: clientId, name: 'Ada Quill', email: 'ada@pilots.example', priority: false });
+  const {
+    id: _t,
+    number: _n,
+    search: _s,
+    ...ticket
+  } = await world.knex('ticket').where({ kind: 'incident' }).whereNotNull('client_id').orderBy('number').first();
+  const row = {
+    ...ticket,
+    client_id: clientId,
+    contact_id: null,
+    asset_id: null,
+    number: 990_001,
+    received_at: '2026-11-16T09:00:00Z',
+    changed_at: '2026-11-16T09:00:00Z',
+    threading_why: null,
+    resolved_at: null,
+    closed_at: null,
+    closes_at: null,
+    due_at: null,
+    look_since: null,
+    look_at: null,
+    no_fee_at: null,
+    reply_owed_since: null,
+    status: 'queued',
+    outcome: null,
+    hold_reason: null,
+    fields: JSON.stringify(ticket.fields),
+  };
+  [{ id: ticketId }] = await world.knex('ticket').insert(row).returning('id');
+});
+afterAll(() => world.stop());
+
+const form = (startsAt: string, duration: string) => ({
+  workId: ticketId,
+  startsAt,
+  duration,
+  activityId: remote,
+  note: 'as worked',
+  billable: true,
+  reason: null,
+});
+const record = async (startsAt: string, duration: string) => (await deepa.do('addEntry', { body: form(startsAt, duration) })).id;
+const chargesOf = async (entryId: string) =>
+  (
+    await world.knex('charge').where({ time_entry_id: entryId, kind: 'labour' }).orderBy('part').select('net_minor', 'state', 'quantity')
+  ).map((c) => [c.net_minor, c.state, Number(c.quantity)]);
+const effectOf = async (entryId: string) => (await world.knex('entry_effect').where({ time_entry_id: entryId }).first('effect')).effect;
+const contract = (contractId: string) => hanna.do('getContract', { params: { contractId } });
+const draw = async (more: object = {}) => {
+  const body = {
+    clientId,
+    name: 'Support hours',
+    startsOn: '2026-11-20',
+    lastDay: null,
+    preset: 'hours each month',
+    grant: '2',
+    price: '180',
+    ...more,
+  } as const;
+  return (await hanna.do('createContract', { body: body as never })).id;
+};
+
+describe('a contract', () => {
+  let contractId: string;
+  it('is drawn up from a preset, which asks for what it needs, and is called by its number', async () => {
+    const body = {
+      clientId,
+      name: 'Support hours',
+      startsOn: '2026-11-20',
+      lastDay: null,
+      preset: 'hours each month',
+      grant: null,
+      price: '180',
+    } as const;
+    expect((await hanna.ask('createContract', { body })).body).toMatchObject({ status: 422, fields: { grant: 'write a figure' } });
+    expect((await hanna.ask('createContract', { body: { ...body, grant: '0.01' } })).body).toMatchObject({
+      status: 422,
+      detail: expect.stringContaining('whole minutes'),
+    });
+    expect((await hanna.ask('createContract', { body: { ...body, grant: '2', lastDay: '2026-11-19' } })).body).toMatchObject({
+      status: 422,
+      fields: { lastDay: '2026-11-20 or later' },
+    });
+    expect(await world.knex('contract').select('id')).toEqual([]);
+    contractId = await draw();
+    const { number } = await contract(contractId);
+    const made = await contract(String(number));
+    expect(made).toMatchObject({
+      id: contractId,
+      state: 'draft',
+      client: 'Brackwater Pilots',
+      allowances: [{ measure: 'hours', grant: '2' }],
+    });
+    expect(made.cover.map((r) => r.says)).toEqual(['all work']);
+    expect(made.lines).toMatchObject([{ counted: 'flat', price: '180', seats: [] }]);
+  });
+
+  it('covers nothing before it is agreed, and all open work from its start when it is', async () => {
+    const before = await record('2026-11-19T09:00:00Z', '45');
+    const first = await record('2026-11-20T09:00:00Z', '45');
+    const byRate = await chargesOf(first);
+    expect(byRate).toHaveLength(1);
+    const { version } = await contract(contractId);
+    await hanna.do('agreeContract', { params: { contractId }, version });
+    expect((await contract(contractId)).state).toBe('running');
+    expect(await chargesOf(before)).toHaveLength(1);
+    expect(await chargesOf(first)).toEqual([]);
+    expect(await effectOf(first)).toMatchObject({
+      is: 'covered',
+      amount: null,
+      sentence: "45 min of November's 2 h, 1 h 15 left; nothing to pay",
+    });
+    expect((await hanna.ask('agreeContract', { params: { contractId }, version: version + 1 })).body).toMatchObject({ status: 409 });
+  });
+
+  it('says of time what it draws before it is recorded, and what is recorded does just that', async () => {
+    const { workId, ...typed } = form('2026-11-21T09:00:00Z', '90');
+    const asked = { workId, startsAt: typed.startsAt, duration: typed.duration, activityId: typed.activityId, billable: 'true' as const };
+    const said = await deepa.do('previewEntry', { query: asked });
+    expect(said.sentence).toMatch(/^1 h 15 of November's 2 h, 0 min left; €\d+\.\d\d to the client for the rest$/);
+    const second = await record('2026-11-21T09:00:00Z', '90');
+    expect((await effectOf(second)).sentence).toBe(said.sentence);
+    expect(await chargesOf(second)).toEqual([[said.amount!.minor, 'proposed', 15]]);
+  });
+
+  it('draws in order of the work, whatever the order of saving, and back and forth ends the same', async () => {
+    const all = () =>
+      world
+        .knex('time_entry as e')
+        .join('entry_effect as x', 'x.time_entry_id', 'e.id')
+        .where({ 'e.contract_id': contractId })
+        .whereNull('e.removed_at')
+        .orderBy('e.starts_at')
+        .select('x.effect');
+    const stood = await all();
+    const early = await record('2026-11-20T08:00:00Z', '60');
+    expect((await all()).map((r) => r.effect.under.stretches[0].coveredMinutes)).toEqual([60, 45, 15]);
+    const { version } = await world.knex('time_entry').where({ id: early }).first('version');
+    await deepa.do('removeEntry', { params: { entryId: early }, version });
+    expect(await all()).toEqual(stood);
+  });
+
+  it('changes what is open when its terms change, and nothing that was decided', async () => {
+    const [decided] = await world
+      .knex('charge')
+      .where({ kind: 'labour' })
+      .whereIn('time_entry_id', world.knex('time_entry').where({ contract_id: contractId }).select('id'));
+    await hanna.do('decideCharge', {
+      params: { chargeId: decided.id },
+      version: decided.version,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+    });
+    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [never];
+    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...(allowance as object), grant: '1' } as never });
+    expect((await world.knex('charge').where({ id: decided.id }).first()).net_minor).toBe(decided.net_minor);
+    const open = await world.knex('time_entry').where({ contract_id: contractId }).whereNull('removed_at').orderBy('starts_at').first('id');
+    // What was decided drew 1 h 15, more than there is now: nothing is left for what is open.
+    expect(await effectOf(open.id)).toMatchObject({ is: 'charged', sentence: expect.stringContaining('nothing is left of Hours') });
+    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...(allowance as object), grant: '2' } as never });
+    expect(await effectOf(open.id)).toMatchObject({ is: 'covered' });
+  });
+
+  it('is one of several: without a preferred one work goes by the hour', async () => {
+    const other = await draw({ name: 'Care', preset: 'everything covered', grant: null, price: '99', startsOn: '2026-11-22' });
+    await hanna.do('agreeContract', { params: { contractId: other }, version: 1 });
+    const entry = await record('2026-11-23T09:00:00Z', '30');
+    expect(await chargesOf(entry)).toHaveLength(1);
+    const now = await contract(other);
+    const body = {
+      name: now.name,
+      startsOn: now.startsOn,
+      lastDay: null,
+      preferred: true,
+      purchaseOrder: null,
+      notes: null,
+      frequency: now.frequency,
+      anchored: now.anchored,
+      overageFactor: '1',
+    };
+    await hanna.do('editContract', { params: { contractId: other }, version: now.version, body });
+    expect(await effectOf(entry)).toMatchObject({
+      is: 'covered',
+      sentence: `covered by ${(await contract(other)).number} Care; nothing to pay`,
+    });
+    expect(await chargesOf(entry)).toEqual([]);
+    expect((await contract(other)).story.map((s) => s.what)).toContain('changed preferred from no to yes');
+    await hanna.do('editContract', { params: { contractId: other }, version: now.version + 1, body: { ...body, lastDay: '2026-11-22' } });
+    // Not covered by it any more, it finds the other.
+    expect((await effectOf(entry)).under.contract).toMatch(/^\d+ Support hours$/);
+  });
+
+  it('draws nothing twice when two save at once', async () => {
+    const many = await Promise.all(['10', '11', '12', '13'].map((h) => record(`2026-11-24T0${Number(h) - 10}:00:00Z`, '20')));
+    expect(new Set(many).size).toBe(4);
+    const rows = await world
+      .knex('time_entry as e')
+      .join('entry_effect as x', 'x.time_entry_id', 'e.id')
+      .where({ 'e.contract_id': contractId })
+      .whereNull('e.removed_at')
+      .select('x.effect');
+    const drawn = rows
+      .flatMap((r) => r.effect.under?.stretches ?? [])
+      .reduce((sum: number, s: { coveredMinutes: number }) => sum + s.coveredMinutes, 0);
+    expect(drawn).toBe(120);
+  });
+});
+
+describe('lines', () => {
+  let contractId: string;
+  let lineId: string;
+  let people: string[];
+  const add = (unitIds: string[], startsOn: string, lastDay: string | null = null) =>
+    hanna.ask('addSeats', { params: { contractId, lineId }, body: { unitIds, startsOn, lastDay } });
+  const run = (on: string) => hanna.do('proposeRecurring', { params: { contractId }, body: { on } });
+  const next = (on: string) => hanna.do('getNextInvoice', { params: { contractId }, query: { on } });
+  beforeAll(async () => {
+    const [other] = await world.knex('client').where('name', 'like', 'Hollin%').select('id');
+    people = await world.knex('contact').where({ client_id: other.id }).orderBy('name').limit(4).pluck('id');
+    contractId = await draw({
+      clientId: other.id,
+      name: 'Per person',
+      preset: 'per person',
+      grant: null,
+      price: '32',
+      startsOn: '2026-11-01',
+    });
+    lineId = (await contract(contractId)).lines[0]!.id;
+  });
+
+  it('have people of the client on them, each once on a day, and say who is in the way', async () => {
+    expect((await add(people.slice(0, 3), '2026-11-01')).status).toBe(200);
+    expect((await add([people[0]!], '2026-11-20')).body).toMatchObject({
+      status: 409,
+      detail: expect.stringContaining('already from 2026-11-01'),
+    });
+    const stranger = await world.knex('contact').where({ client_id: clientId }).first('id');
+    expect((await add([people[3]!, stranger.id], '2026-11-20')).body).toMatchObject({ status: 422, fields: { unitIds: 'of this client' } });
+    expect((await contract(contractId)).lines[0]!.seats).toHaveLength(3);
+    const again = await add([people[3]!], '2026-11-20', '2026-11-19');
+    expect(again.body).toMatchObject({ status: 422, fields: { lastDay: '2026-11-20 or later' } });
+  });
+
+  it('are proposed once they are due, once, and nothing before the contract is agreed', async () => {
+    expect((await hanna.ask('proposeRecurring', { params: { contractId }, body: { on: '2026-11-24' } })).status).toBe(409);
+    await hanna.do('agreeContract', { params: { contractId }, version: (await contract(contractId)).version });
+    const seen = await next('2026-11-24');
+    expect(seen.due.map((d) => [d.is, d.period, d.quantity, d.amount.minor])).toEqual([
+      ['new', 'November 2026', '3', 9600],
+      ['new', 'December 2026', '3', 9600],
+    ]);
+    expect(await world.knex('charge').where({ contract_id: contractId })).toEqual([]);
+    expect(await run('2026-11-24')).toMatchObject({ proposed: 2, net: { minor: 19200 } });
+    const rows = () =>
+      world
+        .knex('charge')
+        .where({ contract_id: contractId, cause: 'recurring' })
+        .orderBy('on_date')
+        .orderBy('part')
+        .select('id', 'description', 'net_minor', 'state', 'version');
+    const stood = await rows();
+    expect(stood.map((c) => [c.description, c.net_minor])).toEqual([
+      ['Support per person, November 2026', 9600],
+      ['Support per person, December 2026', 9600],
+    ]);
+    await run('2026-11-24');
+    expect(await rows()).toEqual(stood);
+  });
+
+  it('follow who joins and leaves: what is decided stays, and what it differs by is proposed beside it', async () => {
+    const charges = await world.knex('charge').where({ contract_id: contractId, cause: 'recurring' }).orderBy('on_date');
+    await hanna.do('decideCharge', {
+      params: { chargeId: charges[0].id },
+      version: charges[0].version,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+    });
+    expect((await add([people[3]!], '2026-11-16')).status).toBe(200);
+    const due = (await next('2026-11-24')).due;
+    expect(due.map((d) => [d.is, d.period, d.amount.minor, d.billed.minor])).toEqual([
+      ['true-up', 'November 2026', 1600, 9600],
+      ['new', 'December 2026', 12800, 0],
+    ]);
+    expect(JSON.stringify(due[0]!.why)).toContain('joined');
+    await run('2026-11-24');
+    const all = await world
+      .knex('charge')
+      .where({ contract_id: contractId, cause: 'recurring' })
+      .orderBy('on_date')
+      .orderBy('part')
+      .select('net_minor', 'state', 'part', 'odd');
+    expect(all.map((c) => [c.net_minor, c.state, c.part, c.odd])).toEqual([
+      [9600, 'approved', 0, []],
+      [1600, 'proposed', 1, ['true-up']],
+      [12800, 'proposed', 0, []],
+    ]);
+    const seat = (await contract(contractId)).lines[0]!.seats.find((s) => s.contactId === people[3]);
+    await hanna.do('endSeat', { params: { contractId, seatId: seat!.id }, version: seat!.version, body: { lastDay: '2026-11-30' } });
+    await run('2026-11-24');
+    const december = await world
+      .knex('charge')
+      .where({ contract_id: contractId, cause: 'recurring', on_date: '2026-12-01' })
+      .first('net_minor', 'quantity');
+    expect([december.net_minor, Number(december.quantity)]).toEqual([9600, 3]);
+  });
+
+  it('give another price from a day on, end, and are on an invoice', async () => {
+    await hanna.do('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-12-01', price: '40' } });
+    expect((await hanna.ask('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-10-01', price: '40' } })).status).toBe(
+      422,
+    );
+    expect((await next('2026-11-24')).due.at(-1)).toMatchObject({ period: 'December 2026', amount: { minor: 12000 } });
+    const { version } = (await contract(contractId)).lines[0]!;
+    await hanna.do('endLine', { params: { contractId, lineId }, version, body: { lastDay: '2026-11-30' } });
+    expect((await next('2026-11-24')).due.map((d) => d.period)).toEqual(['November 2026']);
+    await run('2026-11-24');
+    const left = await world
+      .knex('charge')
+      .where({ contract_id: contractId, cause: 'recurring' })
+      .orderBy('part')
+      .select('id', 'net_minor', 'version', 'client_id');
+    expect(left.map((c) => c.net_minor)).toEqual([9600, 1600]);
+    await hanna.do('decideCharge', {
+      params: { chargeId: left[1].id },
+      version: left[1].version,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+    });
+    const billing = await world.as('Ngozi');
+    const issued = await billing.ask('issueInvoice', {
+      body: { clientId: left[0].client_id, chargeIds: left.map((c) => c.id), grossMinor: 13776 },
+    });
+    expect(issued.status).toBe(200);
+    expect((await next('2026-11-24')).due).toEqual([]);
+  });
+});

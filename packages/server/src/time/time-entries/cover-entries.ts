@@ -1,0 +1,105 @@
+import { isDeepStrictEqual } from 'node:util';
+import { chooseContract, coverWork, type WorkToCover } from '@core/contracts';
+import { dateOf, type Id } from '@core/ground';
+import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
+import { readCoverTerms, readOffered } from '../../contracts';
+import type { HouseBook } from '../../house';
+import { frozenAmong } from './is-frozen';
+
+type EntryToChoose = Pick<Row<'time_entry'>, 'id' | 'client_id' | 'starts_at' | 'corrects'>;
+
+/** The contract that each entry finds by itself; null is by the hour. @param effects what they do by their rates, in their order */
+export async function contractsOf(
+  db: Db,
+  book: HouseBook,
+  { rows, effects }: { readonly rows: readonly Omit<EntryToChoose, 'id'>[]; readonly effects: readonly EntryEffect[] },
+): Promise<(Id<'contract'> | null)[]> {
+  const offered = await readOffered(
+    db,
+    rows.map((r) => r.client_id),
+  );
+  return rows.map((row, n) => {
+    if (effects[n]!.is !== 'charged' || row.corrects !== null || row.client_id === null) return null;
+    return chooseContract(offered.get(row.client_id) ?? [], dateOf(row.starts_at, book.house.zone)).id;
+  });
+}
+
+/** An entry as its contract takes it. */
+interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 'grade_id' | 'activity_id' | 'ticket_id' | 'contract_id'> {
+  readonly effect: EntryEffect | null;
+}
+
+export interface Covered {
+  /** What each entry of the contracts does, frozen ones left out. */
+  readonly effects: ReadonlyMap<string, EntryEffect>;
+  /** Those whose effect is another than what is stored. */
+  readonly changed: readonly Id<'time_entry'>[];
+}
+
+/**
+ * What contracts do with all their entries. Two saves of one contract wait for each other where `lock` says so, so that
+ * nothing is drawn twice.
+ * @param fresh effects by rate of entries that are rated now, by id
+ * @param added an entry that is only previewed
+ */
+export async function coverEntries(
+  db: Db,
+  book: HouseBook,
+  {
+    contractIds,
+    fresh,
+    added,
+  }: {
+    readonly contractIds: readonly string[];
+    readonly fresh: ReadonlyMap<string, EntryEffect>;
+    readonly added?: EntryOfContract;
+  },
+): Promise<Covered> {
+  const terms = await readCoverTerms(db, contractIds);
+  const stored: EntryOfContract[] = await db('time_entry as e')
+    .leftJoin('entry_effect as x', 'x.time_entry_id', 'e.id')
+    .whereIn('e.contract_id', contractIds)
+    .whereNull('e.removed_at')
+    .select('e.id', 'e.starts_at', 'e.grade_id', 'e.activity_id', 'e.ticket_id', 'e.contract_id', 'x.effect');
+  const rows = added ? [...stored.filter((r) => r.id !== added.id), added] : stored;
+  const frozen = await frozenAmong(
+    db,
+    rows.map((r) => r.id),
+  );
+  const { currency, zone } = book.house;
+  const effects = new Map<string, EntryEffect>();
+  for (const [contractId, contract] of terms) {
+    const mine = rows.filter((r) => r.contract_id === contractId);
+    const byRate = new Map<string, EntryEffect>();
+    const work = mine.flatMap((row): WorkToCover[] => {
+      const effect = fresh.get(row.id) ?? (row.effect && effectByRate(row.effect, currency));
+      if (!effect || effect.is !== 'charged') return [];
+      byRate.set(row.id, effect);
+      const entry = {
+        id: row.id,
+        startsAt: row.starts_at,
+        on: dateOf(row.starts_at, zone),
+        gradeId: row.grade_id,
+        activityId: row.activity_id,
+        ticketId: row.ticket_id,
+        stretches: effect.parts,
+      };
+      if (!frozen.has(row.id)) return [entry];
+      // What was decided on before it had this contract stays as it was decided.
+      return row.effect?.under?.contractId === contractId ? [{ ...entry, frozen: row.effect.under.stretches }] : [];
+    });
+    for (const covered of coverWork(contract, work, currency).entries)
+      if (!frozen.has(covered.id))
+        effects.set(
+          covered.id,
+          effectUnderContract(byRate.get(covered.id)!, { contract: { id: contractId, ...contract }, covered, currency }),
+        );
+  }
+  const was = new Map(stored.map((r) => [r.id, r.effect]));
+  const changed = [...effects].flatMap(([id, effect]) =>
+    was.has(id) && !isDeepStrictEqual(was.get(id), JSON.parse(JSON.stringify(effect))) ? [id] : [],
+  );
+  return { effects, changed };
+}

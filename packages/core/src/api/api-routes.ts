@@ -39,6 +39,7 @@ import {
 import {
   absenceRoutes,
   approvalRoutes,
+  contractTimeRoutes,
   expenseRoutes,
   internalWorkRoutes,
   proposedEntryRoutes,
@@ -70,6 +71,7 @@ export const apiRoutes = {
   ...assetRoutes,
   ...catalogueRoutes,
   ...contractRoutes,
+  ...contractTimeRoutes,
   ...recurringChargeRoutes,
   ...searchRoutes,
   ...jobRoutes,

@@ -33,6 +33,7 @@ import { bindOpenings } from '../scheduling/openings/openings-routes';
 import { bindMailRules } from '../desk/mail-rules/mail-rules-routes';
 import { bindOutsideCalendars } from '../scheduling/outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../insight/plan-and-fact/plan-and-fact-routes';
+import { bindContractTime } from '../time/contract-time/contract-time-routes';
 import { bindProposedEntries } from '../time/proposed-entries/proposed-entries-routes';
 import { bindWeekSheet } from '../time/week-sheet/week-sheet-routes';
 import { bindTeamWeek } from '../time/team-week/team-week-routes';
@@ -132,6 +133,7 @@ const BIND = [
   bindTravel,
   bindOpenings,
   bindTeamWeek,
+  bindContractTime,
   bindWeekSheet,
   bindProposedEntries,
   bindPlanAndFact,

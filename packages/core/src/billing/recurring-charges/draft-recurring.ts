@@ -1,7 +1,6 @@
 import { type DuePeriod, type Period } from '../../contracts';
 import { daysBetween, type LocalDate, majorOf, plusDays } from '../../ground';
-import { CHARGE_TEXT } from '../charges/charge';
-import type { ChargeDraft } from '../charges/draft-charges';
+import { CHARGE_TEXT, type ChargeDraft } from '../charges';
 
 /** A period of a line as it is to be proposed. @param part tells what was decided of it before apart */
 export function draftRecurring(due: DuePeriod, { line, part }: { readonly line: string; readonly part: number }): ChargeDraft {

@@ -67,7 +67,7 @@ export const newContractSchema = record({
 });
 export type NewContract = Wire<typeof newContractSchema>;
 
-export const allowanceFormSchema = record({
+const allowanceFields = {
   name: text(60),
   measure: oneOf(MEASURES),
   /** Hours, money or tickets; 0 where it is without limit. */
@@ -76,12 +76,13 @@ export const allowanceFormSchema = record({
   granted: oneOf(GRANTED),
   carryDays: whole(0, DAYS),
   borrowPercent: whole(0, 100),
-});
+};
+export const allowanceFormSchema = record(allowanceFields);
 export type AllowanceForm = Wire<typeof allowanceFormSchema>;
-const allowanceSchema = record({ id: id('contract_allowance'), ...allowanceFormSchema.fields });
+const allowanceSchema = record({ id: id('contract_allowance'), ...allowanceFields });
 
 const MOST_NAMED = 60;
-export const coverFormSchema = record({
+const coverFields = {
   /** What is left empty, it does not ask. */
   gradeIds: listOf(anyId().defined(), MOST_NAMED),
   activityIds: listOf(anyId().defined(), MOST_NAMED),
@@ -92,11 +93,12 @@ export const coverFormSchema = record({
   cap: optionalDecimal(),
   overageFactor: optionalDecimal(),
   includesFees: yes(),
-});
+};
+export const coverFormSchema = record(coverFields);
 export type CoverForm = Wire<typeof coverFormSchema>;
-const coverSchema = record({ id: id('contract_cover'), ...coverFormSchema.fields, says: text(400) });
+const coverSchema = record({ id: id('contract_cover'), ...coverFields, says: text(400) });
 
-export const lineFormSchema = record({
+const lineFields = {
   name: text(120),
   counted: oneOf(COUNTED),
   /** Net, of one for one period. */
@@ -110,7 +112,8 @@ export const lineFormSchema = record({
   maximum: whole(0, MOST_SEATS).nullable(),
   startsOn: date(),
   lastDay: optionalDate(),
-});
+};
+export const lineFormSchema = record(lineFields);
 export type LineForm = Wire<typeof lineFormSchema>;
 export const priceStepSchema = record({ from: date(), price: decimal() });
 export const seatSchema = record({
@@ -126,7 +129,7 @@ export type SeatWire = Wire<typeof seatSchema>;
 const lineSchema = record({
   id: id('contract_line'),
   version: count(),
-  ...lineFormSchema.fields,
+  ...lineFields,
   /** Prices from later days on, the first being the line's. */
   prices: list(priceStepSchema),
   seats: list(seatSchema),

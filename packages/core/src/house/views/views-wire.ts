@@ -2,7 +2,7 @@ import { string } from 'yup';
 import { defineRoutes, id, list, oneOf, record, text, yes, type Wire } from '../../ground';
 
 /** The lists that have views. A view's filters, sort and columns are the query of the list's address. */
-export const LISTS = ['tickets', 'clients', 'assets', 'catalogue', 'invoices', 'dispatch'] as const;
+export const LISTS = ['tickets', 'clients', 'contracts', 'assets', 'catalogue', 'invoices', 'dispatch'] as const;
 export type ListName = (typeof LISTS)[number];
 
 /** Whom a view is for: the person alone, those of their team, or everybody. */

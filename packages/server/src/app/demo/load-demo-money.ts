@@ -3,6 +3,7 @@ import type { Knex } from 'knex';
 import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, money, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
 import { decideCharge } from '../../billing/charges/decide-charge';
 import type { HouseBook } from '../../house/house/house-book';
+import { proposeRecurring } from '../../billing/recurring-charges/propose-recurring';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
 import { takePayment } from '../../billing/payments/take-payment';
 import { TO_BILL } from '../../billing/charges/charges-read-model';
@@ -26,6 +27,10 @@ export async function billDemoMonths(
       emit: async () => undefined,
       enqueue: async () => undefined,
     };
+    for (const contractId of await tx('contract').whereNotNull('agreed_at').orderBy('number').pluck('id')) {
+      const proposed = await proposeRecurring(quiet, { contractId, on: nextMonth(first) });
+      if (isRefusal(proposed)) throw new Error(proposed.detail);
+    }
     await approveUntil(quiet, nextMonth(first));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
       await billClient(quiet, book, { client, story });

@@ -11,6 +11,7 @@ import type { BlobStore } from '../blob-store';
 import { loadDemoDispatch } from './load-demo-dispatch';
 import { loadDemoReceipts } from './load-demo-receipts';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
+import { loadDemoContracts } from './load-demo-contracts';
 import { loadDemoClients } from './load-demo-clients';
 import { loadDemoAbsences } from './load-demo-absences';
 import { loadDemoTime } from './load-demo-time';
@@ -52,6 +53,7 @@ export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): 
     await loadDemoFees(tx);
     await loadDemoCanned(tx);
     await book.load(tx);
+    await loadDemoContracts(tx, book, { story, days });
     await loadDemoAbsences(tx, book, { story, zone: DEMO_ZONE });
     const free = await tellDemoStory(tx, book, { story, days });
     await loadDemoAsked(tx, story, DEMO_ZONE);

@@ -1,3 +1,4 @@
+import type { ContractWire } from '@core/contracts';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -144,6 +145,17 @@ describe('a contract', () => {
     expect(await chargesOf(second)).toEqual([[said.amount!.minor, 'proposed', 15]]);
   });
 
+  it('shows what was drawn by which work, and what is left', async () => {
+    const time = await hanna.do('getContractTime', { params: { contractId }, query: {} });
+    expect(time.allowances).toMatchObject([{ granted: 120, left: 0, used: 120, usedPercent: 100, runsOut: '2026-11-21' }]);
+    expect(time.draws.map((d) => [d.minutes, d.is, d.person.split(' ')[0]])).toEqual([
+      [90, 'part overage', 'Deepa'],
+      [45, 'covered', 'Deepa'],
+    ]);
+    const before = await hanna.do('getContractTime', { params: { contractId }, query: { on: '2026-10-05' } });
+    expect([before.from, before.draws, before.allowances[0]!.lots]).toEqual(['2026-10-01', [], []]);
+  });
+
   it('draws in order of the work, whatever the order of saving, and back and forth ends the same', async () => {
     const all = () =>
       world
@@ -171,13 +183,13 @@ describe('a contract', () => {
       version: decided.version,
       body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
     });
-    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [never];
-    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...(allowance as object), grant: '1' } as never });
+    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [ContractWire['allowances'][number]];
+    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: '1' } });
     expect((await world.knex('charge').where({ id: decided.id }).first()).net_minor).toBe(decided.net_minor);
     const open = await world.knex('time_entry').where({ contract_id: contractId }).whereNull('removed_at').orderBy('starts_at').first('id');
     // What was decided drew 1 h 15, more than there is now: nothing is left for what is open.
     expect(await effectOf(open.id)).toMatchObject({ is: 'charged', sentence: expect.stringContaining('nothing is left of Hours') });
-    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...(allowance as object), grant: '2' } as never });
+    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: '2' } });
     expect(await effectOf(open.id)).toMatchObject({ is: 'covered' });
   });
 

@@ -1,4 +1,5 @@
 import type { Provider } from '@angular/core';
+import { CONTRACT_SECTIONS } from '../contracts/contracts/contract-sections';
 import { TIME_FORM } from '../desk/action-time/time-form';
 import { TICKET_SECTIONS } from '../desk/tickets/ticket-sections';
 
@@ -10,6 +11,13 @@ export const PARTS: readonly Provider[] = [
     useValue: {
       'after the facts': () => import('../time/time-entries/ticket-entries').then((m) => m.TicketEntries),
       'at the end': () => import('../billing/charges/ticket-charges').then((m) => m.TicketCharges),
+    },
+  },
+  {
+    provide: CONTRACT_SECTIONS,
+    useValue: {
+      'what was drawn': () => import('../time/contract-time/contract-time').then((m) => m.ContractTime),
+      'next invoice': () => import('../billing/recurring-charges/next-invoice').then((m) => m.NextInvoice),
     },
   },
 ];

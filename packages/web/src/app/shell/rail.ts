@@ -32,6 +32,7 @@ export const RAIL: readonly { readonly group: string; readonly entries: readonly
     group: 'Clients',
     entries: [
       { label: 'Clients', link: '/clients', permission: 'clients.read' },
+      { label: 'Contracts', link: '/contracts', permission: 'contracts.read' },
       { label: 'Assets', link: '/assets', permission: 'clients.read' },
     ],
   },

@@ -112,6 +112,16 @@ export const routes: Routes = [
         loadComponent: () => import('../clients/usage/usage.page').then((m) => m.UsagePage),
       },
       {
+        path: 'contracts',
+        title: 'Contracts · Drumline',
+        loadComponent: () => import('../contracts/contracts/contract-list.page').then((m) => m.ContractListPage),
+      },
+      {
+        path: 'contracts/:contractId',
+        title: 'Contract · Drumline',
+        loadComponent: () => import('../contracts/contracts/contract.page').then((m) => m.ContractPage),
+      },
+      {
         path: 'assets',
         title: 'Assets · Drumline',
         loadComponent: () => import('../clients/assets/asset-list.page').then((m) => m.AssetListPage),

@@ -1,22 +1,10 @@
-import {
-  afterNextRender,
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  output,
-  viewChild,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, input, output, viewChild } from '@angular/core';
 import { BarChart as Bars } from 'echarts/charts';
-import { AriaComponent, GridComponent, LegendComponent, TooltipComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
-import { SVGRenderer } from 'echarts/renderers';
 import { formatMinutes } from '@core/ground';
+import { chartIn, type Drawing, tooltip } from './chart';
 
-echarts.use([Bars, GridComponent, LegendComponent, TooltipComponent, AriaComponent, SVGRenderer]);
+echarts.use([Bars]);
 
 /** A row of bars: one figure in minutes for each name. Colours are names of the interface's own. */
 export interface Bar {
@@ -46,68 +34,52 @@ export class BarChart {
   readonly bars = input.required<readonly Bar[]>();
   readonly pressed = output<number>();
   private readonly at = viewChild.required<ElementRef<HTMLElement>>('at');
-  private chart: echarts.ECharts | undefined;
 
   constructor() {
-    const destroyed = inject(DestroyRef);
-    afterNextRender(() => {
-      this.chart = echarts.init(this.at().nativeElement, undefined, { renderer: 'svg' });
-      this.chart.on('click', (event) => this.pressed.emit(event.dataIndex));
-      this.draw();
-      const watch = new ResizeObserver(() => (this.chart?.resize(), this.draw()));
-      watch.observe(this.at().nativeElement);
-      destroyed.onDestroy(() => (watch.disconnect(), this.chart?.dispose()));
-    });
-    effect(() => (this.names(), this.bars(), this.draw()));
+    chartIn(
+      this.at,
+      (drawing) => this.option(drawing),
+      (index) => this.pressed.emit(index),
+    );
+  }
+
+  private option(drawing: Drawing): object {
+    const { colour, text, width } = drawing;
+    return {
+      grid: { left: 8, right: 16, top: 32, bottom: 4, containLabel: true },
+      legend: { top: 0, left: 0, itemWidth: 12, itemHeight: 12, textStyle: text },
+      tooltip: {
+        trigger: 'axis',
+        axisPointer: { type: 'shadow' },
+        valueFormatter: (hours: unknown) => formatMinutes(Math.round(Number(hours) * MINUTES_AN_HOUR)),
+        ...tooltip(drawing),
+      },
+      xAxis: {
+        type: 'category',
+        data: [...this.names()],
+        axisLabel: { ...text, interval: 0, width: NAME_WIDTH, lineHeight: 16, ...this.laid(width) },
+        axisTick: { show: false },
+        axisLine: { lineStyle: { color: colour('--field') } },
+      },
+      yAxis: {
+        type: 'value',
+        axisLabel: { ...text, formatter: '{value} h' },
+        splitLine: { lineStyle: { color: colour('--rule') } },
+      },
+      series: this.bars().map((bar) => ({
+        type: 'bar',
+        name: bar.name,
+        data: bar.minutes.map((minutes) => minutes / MINUTES_AN_HOUR),
+        itemStyle: { color: colour(bar.colour) },
+        barMaxWidth: 28,
+        ...(bar.stack ? { stack: bar.stack } : {}),
+      })),
+    };
   }
 
   /** Names that have no room beside each other stand slanted, each in one line. */
-  private laid(): { readonly rotate: number; readonly overflow: 'break' | 'truncate' } {
-    const isTight = this.names().length * NAME_WIDTH > (this.chart?.getWidth() ?? Infinity);
+  private laid(width: number): { readonly rotate: number; readonly overflow: 'break' | 'truncate' } {
+    const isTight = this.names().length * NAME_WIDTH > width;
     return isTight ? { rotate: 50, overflow: 'truncate' } : { rotate: 0, overflow: 'break' };
-  }
-
-  private draw(): void {
-    const style = getComputedStyle(document.documentElement);
-    const colour = (name: string) => style.getPropertyValue(name).trim();
-    const text = { color: colour('--ink'), fontFamily: colour('--text'), fontSize: 13 };
-    this.chart?.setOption(
-      {
-        aria: { enabled: true },
-        animation: false,
-        textStyle: text,
-        grid: { left: 8, right: 16, top: 32, bottom: 4, containLabel: true },
-        legend: { top: 0, left: 0, itemWidth: 12, itemHeight: 12, textStyle: text },
-        tooltip: {
-          trigger: 'axis',
-          axisPointer: { type: 'shadow' },
-          valueFormatter: (hours: unknown) => formatMinutes(Math.round(Number(hours) * MINUTES_AN_HOUR)),
-          backgroundColor: colour('--panel'),
-          borderColor: colour('--rule'),
-          textStyle: text,
-        },
-        xAxis: {
-          type: 'category',
-          data: [...this.names()],
-          axisLabel: { ...text, interval: 0, width: NAME_WIDTH, lineHeight: 16, ...this.laid() },
-          axisTick: { show: false },
-          axisLine: { lineStyle: { color: colour('--field') } },
-        },
-        yAxis: {
-          type: 'value',
-          axisLabel: { ...text, formatter: '{value} h' },
-          splitLine: { lineStyle: { color: colour('--rule') } },
-        },
-        series: this.bars().map((bar) => ({
-          type: 'bar',
-          name: bar.name,
-          data: bar.minutes.map((minutes) => minutes / MINUTES_AN_HOUR),
-          itemStyle: { color: colour(bar.colour) },
-          barMaxWidth: 28,
-          ...(bar.stack ? { stack: bar.stack } : {}),
-        })),
-      },
-      true,
-    );
   }
 }

@@ -38,7 +38,8 @@ export interface RecordForm<S extends AnySchema = AnySchema> {
   readonly does: string;
   /** The version that was seen, of a record that is changed. */
   readonly version?: number;
-  readonly save: (body: InferType<S>, version: number | undefined) => Observable<{ readonly id: string }>;
+  /** A method, so that a form of any record can stand where one of some record is held. */
+  save(body: InferType<S>, version: number | undefined): Observable<{ readonly id: string }>;
   /** The record as it is stored now, for when somebody else changed it meanwhile. */
   readonly stored?: () => Observable<{ readonly version: number }>;
 }

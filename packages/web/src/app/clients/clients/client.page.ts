@@ -138,6 +138,13 @@ import { SITE_LINES, siteForms } from './site-form';
                 <p class="soft small">nothing is open</p>
               }
               <dl-client-contacts [client]="c" (changed)="retry()" />
+              <h2>
+                Contracts
+                @if (session.may('contracts.edit')) {
+                  <a class="small" routerLink="/contracts" [queryParams]="{ newFor: c.id }">draw one up</a>
+                }
+              </h2>
+              <p><a routerLink="/contracts" [queryParams]="{ clientId: c.id }">their contracts</a></p>
               <h2>Assets</h2>
               <p>
                 <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async) ?? 0 }} assets</a>

@@ -1,0 +1,42 @@
+import { daysBetween, type LocalDate, plusDays } from '../../ground';
+
+/** What was drawn on a day, in units of the allowance. */
+export interface DrawnOn {
+  readonly on: LocalDate;
+  readonly units: number;
+}
+
+export interface DrawDown {
+  /** What is left at the end of each day on which something was drawn, from the first day on. */
+  readonly points: readonly { readonly on: LocalDate; readonly left: number }[];
+  readonly used: number;
+  /** Of what was granted, cut to a whole number; above 100 where more was drawn than one lot holds. */
+  readonly usedPercent: number;
+  /** The day on which nothing is left at the present pace; null where it lasts, or nothing was drawn. */
+  readonly runsOut: LocalDate | null;
+}
+
+/**
+ * How what was granted for a span is drawn down. The pace is what was drawn by today over the days gone by, today among them.
+ * @param to the first day after the span
+ */
+export function drawDown(
+  { from, to, granted }: { readonly from: LocalDate; readonly to: LocalDate; readonly granted: number },
+  { draws, today }: { readonly draws: readonly DrawnOn[]; readonly today: LocalDate },
+): DrawDown {
+  const byDay = new Map<LocalDate, number>();
+  for (const { on, units } of draws) byDay.set(on, (byDay.get(on) ?? 0) + units);
+  let left = granted;
+  const points = [{ on: from, left: granted }];
+  for (const on of [...byDay.keys()].sort()) {
+    left -= byDay.get(on)!;
+    if (on === from) points[0] = { on, left };
+    else points.push({ on, left });
+  }
+  const used = granted - left;
+  const gone = daysBetween(from, today) + 1;
+  const usedPercent = granted === 0 ? 0 : Math.floor((used * 100) / granted);
+  if (used <= 0 || left <= 0 || gone <= 0) return { points, used, usedPercent, runsOut: left <= 0 && used > 0 ? points.at(-1)!.on : null };
+  const empty = plusDays(today, Math.ceil((left * gone) / used));
+  return { points, used, usedPercent, runsOut: empty < to ? empty : null };
+}

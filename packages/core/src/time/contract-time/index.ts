@@ -1,0 +1,2 @@
+export * from './draw-down';
+export * from './contract-time-wire';

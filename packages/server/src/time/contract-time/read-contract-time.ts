@@ -1,0 +1,135 @@
+import { type Allowance, coverWork, type Lots, periodOf, type WorkToCover } from '@core/contracts';
+import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, refuse } from '@core/ground';
+import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, type EntryEffect } from '@core/time';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
+import { type NamedTerms, readCoverTerms } from '../../contracts';
+import type { HouseBook } from '../../house';
+import { frozenAmong } from '../time-entries/is-frozen';
+
+type EntryRow = Row<'time_entry', 'id' | 'starts_at' | 'minutes' | 'note' | 'ticket_id' | 'grade_id' | 'activity_id'> & {
+  readonly work_id: Id<'work'>;
+  readonly effect: EntryEffect;
+  readonly person: string;
+  readonly kind: Row<'work_facts'>['kind'];
+  readonly number: number | null;
+  readonly subject: string;
+};
+
+/** What was drawn of a contract in a period, entry by entry, as it was stored, and what is left. */
+export async function readContractTime(
+  db: Db,
+  book: HouseBook,
+  { contractId, today, on }: { readonly contractId: Id<'contract'>; readonly today: LocalDate; readonly on: LocalDate },
+): Promise<Outcome<ContractTimeWire>> {
+  const terms = (await readCoverTerms(db, [contractId])).get(contractId);
+  if (!terms) return refuse('not-found', 'There is no such contract.');
+  const rows: EntryRow[] = await db('time_entry as e')
+    .join('entry_effect as x', 'x.time_entry_id', 'e.id')
+    .join('work_facts as w', 'w.id', 'e.work_id')
+    .join('person as p', 'p.id', 'e.person_id')
+    .where({ 'e.contract_id': contractId })
+    .whereNull('e.removed_at')
+    .orderBy([{ column: 'e.starts_at' }, { column: 'e.id' }])
+    .select(
+      'e.id',
+      'e.work_id',
+      'e.starts_at',
+      'e.minutes',
+      'e.note',
+      'e.ticket_id',
+      'e.grade_id',
+      'e.activity_id',
+      'x.effect',
+      'w.kind',
+      'w.number',
+      'w.subject',
+      'p.name as person',
+    );
+  const { zone, currency } = book.house;
+  // What is stored is what was drawn: nothing is rated anew to be shown.
+  const work = rows.flatMap((row): WorkToCover[] => {
+    const under = row.effect.under;
+    if (under?.contractId !== contractId) return [];
+    const entry = {
+      id: row.id,
+      startsAt: row.starts_at,
+      on: dateOf(row.starts_at, zone),
+      gradeId: row.grade_id,
+      activityId: row.activity_id,
+    };
+    return [{ ...entry, ticketId: row.ticket_id, stretches: row.effect.parts, frozen: under.stretches }];
+  });
+  const { lots } = coverWork(terms, work, currency);
+  const period = periodOf(terms.schedule, on);
+  const inPeriod = rows.filter((r) => {
+    const day = dateOf(r.starts_at, zone);
+    return period.from <= day && day < period.to;
+  });
+  const frozen = await frozenAmong(
+    db,
+    inPeriod.map((r) => r.id),
+  );
+  return {
+    ...period,
+    allowances: terms.allowances.map((a) => useOf(a, { lots: lots.get(a.id)!, work, terms, on, today })),
+    draws: inPeriod.map((row) => drawWire(row, { frozen: frozen.has(row.id), currency })).reverse(),
+  };
+}
+
+interface Seen {
+  readonly lots: Lots;
+  readonly work: readonly WorkToCover[];
+  readonly terms: NamedTerms;
+  readonly on: LocalDate;
+  readonly today: LocalDate;
+}
+
+function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
+  const open = allowance.measure === 'unlimited' ? [] : lots.on(on);
+  const period = periodOf(terms.schedule, on);
+  const [own] = allowance.each === 'once' ? open : open.filter((lot) => lot.period?.from === period.from);
+  const draws = work.flatMap((entry) =>
+    entry.frozen!.flatMap((s) =>
+      s.draws
+        .filter((d) => d.allowanceId === allowance.id && open.some((lot) => lot.from === d.lot))
+        .map((d) => ({ on: entry.on, units: d.units })),
+    ),
+  );
+  const granted = open.reduce((sum, lot) => sum + lot.granted, 0);
+  const from = allowance.each === 'once' ? terms.from : (open.map((lot) => lot.from).sort()[0] ?? period.from);
+  const to = own?.period?.to ?? terms.to ?? period.to;
+  const { points, used, usedPercent, runsOut } = drawDown({ from, to, granted }, { draws, today: today < to ? today : on });
+  return {
+    allowanceId: allowance.id,
+    name: allowance.name,
+    measure: allowance.measure,
+    lots: open.map(({ from, expiry, granted, borrowed, left }) => ({ from, expiry, granted, borrowed, left })),
+    granted,
+    left: open.reduce((sum, lot) => sum + lot.left, 0),
+    used,
+    usedPercent,
+    runsOut,
+    points: [...points],
+  };
+}
+
+function drawWire(
+  row: EntryRow,
+  { frozen, currency }: { readonly frozen: boolean; readonly currency: HouseBook['house']['currency'] },
+): DrawWire {
+  const { under, sentence, amount } = row.effect;
+  const states = new Set(under?.stretches.map((s) => s.is) ?? []);
+  return {
+    entryId: row.id,
+    ...naming({ workId: row.work_id, workKind: row.kind, number: row.number, subject: row.subject }),
+    person: row.person,
+    startsAt: formatInstant(row.starts_at),
+    minutes: row.minutes,
+    is: states.size === 1 ? [...states][0]! : states.size ? 'part overage' : 'not covered',
+    says: sentence,
+    pays: amount ?? money(0, currency),
+    note: row.note,
+    frozen,
+  };
+}

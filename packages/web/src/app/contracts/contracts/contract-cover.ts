@@ -1,0 +1,145 @@
+import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { contractRoutes, type ContractWire, type CoverForm, grantUnits, sayUnits } from '@core/contracts';
+import { Api } from '../../shell/api';
+import { Session } from '../../shell/session';
+import { Toasts } from '../../shell/toasts';
+import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
+import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
+
+/** Which work a contract covers, in order, and how much of it. */
+@Component({
+  selector: 'dl-contract-cover',
+  imports: [RecordFormPanel],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let c = contract();
+    @let may = session.may('contracts.edit');
+    <h2>
+      Allowances
+      @if (may) {
+        <button type="button" class="btn-link small" (click)="open(forms.addAllowance(c), fields)">add one</button>
+      }
+    </h2>
+    @for (a of c.allowances; track a.id) {
+      <p class="line">
+        <b>{{ a.name }}</b> <span>{{ granted(a) }}</span> <span class="soft small">{{ more(a) }}</span>
+        <span class="grow"></span>
+        @if (may) {
+          <button type="button" class="btn-link small" (click)="open(forms.editAllowance(c, a), fields)">
+            change<span class="visually-hidden"> {{ a.name }}</span>
+          </button>
+        }
+      </p>
+    } @empty {
+      <p class="soft small">None: work goes by the hour.</p>
+    }
+    <h2>
+      Covered work
+      @if (may) {
+        <button type="button" class="btn-link small" (click)="open(forms.cover(c, c.cover.length), rules())">add a rule</button>
+      }
+    </h2>
+    @for (r of c.cover; track r.id; let n = $index) {
+      <p class="line">
+        <span class="mono soft small">{{ n + 1 }}</span> <b>{{ r.says }}</b> <span class="soft small">{{ draws(r) }}</span>
+        <span class="grow"></span>
+        @if (may) {
+          @if (n > 0) {
+            <button type="button" class="btn-link small" (click)="set(without(n, n - 1))">
+              up<span class="visually-hidden">, rule {{ n + 1 }}</span>
+            </button>
+          }
+          <button type="button" class="btn-link small" (click)="open(forms.cover(c, n), rules())">
+            change<span class="visually-hidden"> rule {{ n + 1 }}</span>
+          </button>
+          <button type="button" class="btn-link small" (click)="set(without(n))">
+            take away<span class="visually-hidden"> rule {{ n + 1 }}</span>
+          </button>
+        }
+      </p>
+    } @empty {
+      <p class="soft small">Nothing: all work is charged at its rate.</p>
+    }
+    @if (form(); as f) {
+      <dl-record-form [form]="f.form" [lines]="f.lines" (saved)="done()" (closed)="done()" />
+    }
+  `,
+  styleUrl: './contract.css',
+})
+export class ContractCover {
+  readonly contract = input.required<ContractWire>();
+  readonly changed = output<void>();
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  protected readonly session = inject(Session);
+  protected readonly forms = contractForms();
+  protected readonly rules = coverLines(this.contract);
+  protected readonly fields = ALLOWANCE_FIELDS;
+  protected readonly form = signal<{ readonly form: RecordForm; readonly lines: readonly Line[] } | undefined>(undefined);
+
+  protected open(form: RecordForm, lines: readonly Line[]): void {
+    // A form that stands open already is taken away first, so that it begins anew.
+    this.form.set(undefined);
+    setTimeout(() => this.form.set({ form, lines }));
+  }
+
+  protected granted(a: ContractWire['allowances'][number]): string {
+    const { currency } = this.contract();
+    if (a.measure === 'unlimited') return 'without limit';
+    return `${sayUnits(a.measure, grantUnits(a.measure, a.grant, currency)!, currency)} ${a.each}`;
+  }
+
+  protected more(a: ContractWire['allowances'][number]): string {
+    return [
+      a.carryDays && `carries over ${a.carryDays} days`,
+      a.borrowPercent && `borrows up to ${a.borrowPercent} % of the next`,
+      a.granted === 'by days' && 'by days in a part of a period',
+    ]
+      .filter(Boolean)
+      .join(', ');
+  }
+
+  protected draws(r: ContractWire['cover'][number]): string {
+    const allowance = this.contract().allowances.find((a) => a.id === r.allowanceId);
+    return [
+      allowance ? `draws on ${allowance.name}` : 'nothing: all is billed',
+      r.cap && `at most ${r.cap} ${allowance?.measure === 'money' ? '' : 'h '}in a period`,
+      r.overageFactor && `beyond it × ${r.overageFactor}`,
+      r.includesFees && 'call-outs with it',
+    ]
+      .filter(Boolean)
+      .join(', ');
+  }
+
+  /** The rules without one of them, or with it at another place. */
+  protected without(n: number, to?: number): CoverForm[] {
+    const rules = this.contract().cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
+    const [taken] = rules.splice(n, 1);
+    if (to !== undefined) rules.splice(to, 0, taken!);
+    return rules;
+  }
+
+  protected set(rules: CoverForm[]): void {
+    const { id: contractId, version } = this.contract();
+    const before = this.contract().cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
+    this.api.call(contractRoutes.setCover, { params: { contractId }, version, body: { rules } }).subscribe({
+      next: (done) => {
+        this.toasts.done('What it covers is changed', () => this.putBack(before, done.version));
+        this.changed.emit();
+      },
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  private putBack(rules: CoverForm[], version: number): void {
+    this.api.call(contractRoutes.setCover, { params: { contractId: this.contract().id }, version, body: { rules } }).subscribe({
+      next: () => this.changed.emit(),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected done(): void {
+    this.form.set(undefined);
+    this.changed.emit();
+  }
+}

@@ -1,0 +1,266 @@
+import { computed, inject, type Signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, type Observable, of, switchMap } from 'rxjs';
+import { assetRoutes, clientRoutes } from '@core/clients';
+import {
+  allowanceFormSchema,
+  ANCHORED,
+  contractFormSchema,
+  contractRoutes,
+  type ContractWire,
+  COUNTED,
+  type CoverForm,
+  coverFormSchema,
+  FREQUENCIES,
+  GRANTED,
+  GRANTS,
+  lineFormSchema,
+  type LineWire,
+  MEASURES,
+  newContractSchema,
+  PAID,
+  type Preset,
+  PRESET_PARTS,
+  PRESETS,
+  priceStepSchema,
+  PRORATIONS,
+  seatsFormSchema,
+} from '@core/contracts';
+import { type Id, TIME_BANDS } from '@core/ground';
+import { houseRoutes } from '@core/house';
+import { Api } from '../../shell/api';
+import { Session } from '../../shell/session';
+import { everyPage } from '../../ui/every-page';
+import type { Option } from '../../ui/field';
+import type { Line, RecordForm } from '../../ui/record-form';
+import { isoDay } from '../../ui/time-format';
+
+const plainly = (values: readonly string[]): Option[] => values.map((value) => ({ value, label: value }));
+const asks = (what: 'grant' | 'price') => (values: Readonly<Record<string, unknown>>) =>
+  PRESETS.includes(values['preset'] as Preset) && PRESET_PARTS[values['preset'] as Preset].asks.includes(what);
+
+/** What measures are called where they are chosen. */
+const MEASURE_LABELS: Readonly<Record<(typeof MEASURES)[number], string>> = {
+  hours: 'hours',
+  money: 'money',
+  incidents: 'tickets',
+  unlimited: 'no limit',
+};
+const COUNTED_LABELS: Readonly<Record<(typeof COUNTED)[number], string>> = {
+  flat: 'one always',
+  seat: 'each person',
+  asset: 'each device',
+};
+
+export const LINE_FIELDS: readonly Line[] = [
+  { name: 'name', label: 'Line' },
+  { name: 'counted', label: 'Counts', kind: 'choice', options: COUNTED.map((value) => ({ value, label: COUNTED_LABELS[value] })) },
+  { name: 'price', label: 'Price of one for a period', kind: 'money' },
+  { name: 'frequency', label: 'Billed', kind: 'choice', options: plainly(FREQUENCIES) },
+  { name: 'anchored', label: 'Periods begin with', kind: 'choice', options: plainly(ANCHORED) },
+  { name: 'paid', label: 'Paid', kind: 'choice', options: plainly(PAID) },
+  { name: 'leadDays', label: 'Days before it begins', kind: 'number', when: (v) => v['paid'] === 'in advance' },
+  { name: 'proration', label: 'Part of a period', kind: 'choice', options: plainly(PRORATIONS) },
+  { name: 'minimum', label: 'At least', kind: 'number', when: (v) => v['counted'] !== 'flat' },
+  { name: 'maximum', label: 'At most', kind: 'number', when: (v) => v['counted'] !== 'flat' },
+  { name: 'startsOn', label: 'First day', kind: 'date' },
+  { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
+];
+export const PRICE_FIELDS: readonly Line[] = [
+  { name: 'from', label: 'From', kind: 'date' },
+  { name: 'price', label: 'Price of one for a period', kind: 'money' },
+];
+export const ALLOWANCE_FIELDS: readonly Line[] = [
+  { name: 'name', label: 'Name' },
+  { name: 'measure', label: 'Counts', kind: 'choice', options: MEASURES.map((value) => ({ value, label: MEASURE_LABELS[value] })) },
+  { name: 'grant', label: 'How much', kind: 'money', when: (v) => v['measure'] !== 'unlimited' },
+  { name: 'each', label: 'Granted', kind: 'choice', options: plainly(GRANTS) },
+  { name: 'granted', label: 'Part of a period', kind: 'choice', options: plainly(GRANTED) },
+  { name: 'carryDays', label: 'Carries over, days', kind: 'number' },
+  { name: 'borrowPercent', label: 'Borrows of the next, percent', kind: 'number' },
+];
+const TERMS_FIELDS: readonly Line[] = [
+  { name: 'name', label: 'Name' },
+  { name: 'startsOn', label: 'First day', kind: 'date' },
+  { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
+  { name: 'frequency', label: 'Allowances granted', kind: 'choice', options: plainly(FREQUENCIES) },
+  { name: 'anchored', label: 'Periods begin with', kind: 'choice', options: plainly(ANCHORED) },
+  { name: 'overageFactor', label: 'Factor on work beyond', kind: 'money' },
+  { name: 'preferred', label: 'Preferred where the client has several', kind: 'yes' },
+  { name: 'purchaseOrder', label: 'Purchase order' },
+  { name: 'notes', label: 'Notes', kind: 'lines', wide: true },
+];
+
+/** The form that draws up a contract; called where injection is possible. */
+export function newContractForm(clientId: Signal<string>) {
+  const [api, session] = [inject(Api), inject(Session)];
+  const clients = toSignal(
+    everyPage((page) => api.call(clientRoutes.listClients, { query: page })).pipe(
+      map((a) => a.rows),
+      catchError(() => of([])),
+    ),
+    { initialValue: [] },
+  );
+  const today = isoDay(session.now(), session.zone);
+  return {
+    lines: computed((): readonly Line[] => [
+      { name: 'clientId', label: 'Client', kind: 'choice', options: clients().map((c) => ({ value: c.id, label: c.name })) },
+      { name: 'name', label: 'Name' },
+      { name: 'preset', label: 'Begin with', kind: 'choice', options: plainly(PRESETS) },
+      { name: 'grant', label: 'How much: hours, money or tickets', kind: 'money', when: asks('grant') },
+      { name: 'price', label: 'Price of a month', kind: 'money', when: asks('price') },
+      { name: 'startsOn', label: 'First day', kind: 'date' },
+      { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
+    ]),
+    form: computed((): RecordForm<typeof newContractSchema> => ({
+      schema: newContractSchema,
+      initial: { clientId: clientId(), name: '', preset: '', grant: null, price: null, startsOn: today, lastDay: null },
+      draft: `new-contract.${clientId()}`,
+      does: 'Draw it up',
+      save: (body) => api.call(contractRoutes.createContract, { body }),
+    })),
+  };
+}
+
+/** The forms of a contract's page; called where injection is possible. */
+export function contractForms() {
+  const [api, session] = [inject(Api), inject(Session)];
+  const today = isoDay(session.now(), session.zone);
+  const stored = (c: ContractWire) => () => api.call(contractRoutes.getContract, { params: { contractId: c.id } });
+  return {
+    termsLines: TERMS_FIELDS,
+    terms: (c: ContractWire): RecordForm<typeof contractFormSchema> => ({
+      schema: contractFormSchema,
+      initial: Object.fromEntries(TERMS_FIELDS.map(({ name }) => [name, c[name as keyof ContractWire]])),
+      draft: `contract.${c.id}`,
+      does: 'Save',
+      version: c.version,
+      save: (body, version) => api.call(contractRoutes.editContract, { params: { contractId: c.id }, version: version!, body }),
+      stored: stored(c),
+    }),
+    addAllowance: (c: ContractWire): RecordForm<typeof allowanceFormSchema> => ({
+      schema: allowanceFormSchema,
+      initial: { name: '', measure: 'hours', grant: '0', each: 'each period', granted: 'whole', carryDays: 0, borrowPercent: 0 },
+      draft: `new-allowance.${c.id}`,
+      does: 'Add it',
+      save: (body) => api.call(contractRoutes.addAllowance, { params: { contractId: c.id }, body }),
+    }),
+    editAllowance: (c: ContractWire, allowance: ContractWire['allowances'][number]): RecordForm<typeof allowanceFormSchema> => ({
+      schema: allowanceFormSchema,
+      initial: { ...allowance },
+      draft: `allowance.${allowance.id}`,
+      does: 'Save',
+      save: (body) => api.call(contractRoutes.editAllowance, { params: { contractId: c.id, allowanceId: allowance.id }, body }),
+    }),
+    addLine: (c: ContractWire): RecordForm<typeof lineFormSchema> => ({
+      schema: lineFormSchema,
+      initial: {
+        name: '',
+        counted: 'seat',
+        price: '',
+        frequency: 'monthly',
+        anchored: 'the calendar',
+        paid: 'in advance',
+        leadDays: 10,
+        proration: 'daily',
+        minimum: null,
+        maximum: null,
+        startsOn: c.startsOn,
+        lastDay: null,
+      },
+      draft: `new-line.${c.id}`,
+      does: 'Add the line',
+      save: (body) => api.call(contractRoutes.addLine, { params: { contractId: c.id }, body }),
+    }),
+    price: (c: ContractWire, line: LineWire): RecordForm<typeof priceStepSchema> => ({
+      schema: priceStepSchema,
+      initial: { from: today, price: '' },
+      draft: `price.${line.id}`,
+      does: 'Let it hold from then',
+      save: (body) => api.call(contractRoutes.setLinePrice, { params: { contractId: c.id, lineId: line.id }, body }),
+    }),
+    seats: (c: ContractWire, line: LineWire): RecordForm<typeof seatsFormSchema> => ({
+      schema: seatsFormSchema,
+      initial: { unitIds: [], startsOn: today < line.startsOn ? line.startsOn : today, lastDay: null },
+      draft: `seats.${line.id}`,
+      does: 'Put them on it',
+      save: (body) =>
+        api
+          .call(contractRoutes.addSeats, { params: { contractId: c.id, lineId: line.id }, body })
+          .pipe(map(({ ids }) => ({ id: ids[0]! }))),
+    }),
+    cover: (c: ContractWire, at: number): RecordForm<typeof coverFormSchema> => ({
+      schema: coverFormSchema,
+      initial: c.cover[at]
+        ? { ...c.cover[at] }
+        : {
+            gradeIds: [],
+            activityIds: [],
+            bands: [],
+            allowanceId: c.allowances[0]?.id ?? null,
+            cap: null,
+            overageFactor: null,
+            includesFees: false,
+          },
+      draft: `cover.${c.id}.${at}`,
+      does: 'Save',
+      version: c.version,
+      save: (body, version) => {
+        const rules = c.cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
+        rules.splice(at, 1, body);
+        return api.call(contractRoutes.setCover, { params: { contractId: c.id }, version: version!, body: { rules } });
+      },
+      stored: stored(c),
+    }),
+  };
+}
+
+/** The lines of the form of a rule of cover; called where injection is possible. */
+export function coverLines(contract: Signal<ContractWire>): Signal<readonly Line[]> {
+  const house = toSignal(
+    inject(Api)
+      .call(houseRoutes.getHouse, {})
+      .pipe(catchError(() => of(undefined))),
+  );
+  const named = (all: readonly { readonly id: string; readonly name: string }[] | undefined): Option[] =>
+    (all ?? []).map(({ id, name }) => ({ value: id, label: name }));
+  return computed(() => [
+    { name: 'gradeIds', label: 'Grades; none means all', kind: 'many', options: named(house()?.grades) },
+    { name: 'activityIds', label: 'Activities; none means all', kind: 'many', options: named(house()?.activities) },
+    { name: 'bands', label: 'Time bands; none means all', kind: 'many', options: plainly(TIME_BANDS) },
+    { name: 'allowanceId', label: 'Draws on', kind: 'choice', none: 'nothing: all is billed', options: named(contract().allowances) },
+    { name: 'cap', label: 'At most in a period', kind: 'money' },
+    { name: 'overageFactor', label: 'Factor on work beyond', kind: 'money', placeholder: "the contract's" },
+    { name: 'includesFees', label: 'Call-outs are covered with it', kind: 'yes' },
+  ]);
+}
+
+/** The lines of the form that puts people or devices on a line; called where injection is possible. */
+export function seatLines(
+  asked: Signal<{ readonly clientId: Id<'client'>; readonly counted: LineWire['counted'] } | undefined>,
+): Signal<readonly Line[]> {
+  const api = inject(Api);
+  const units = toSignal(
+    toObservable(asked).pipe(
+      switchMap((line): Observable<Option[]> => {
+        if (!line) return of([]);
+        const { clientId, counted } = line;
+        const all: Observable<Option[]> =
+          counted === 'asset'
+            ? everyPage((page) => api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
+                map((a) => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
+              )
+            : api
+                .call(clientRoutes.getClient, { params: { clientId } })
+                .pipe(map((c) => c.contacts.map((k) => ({ value: k.id, label: k.name }))));
+        return all.pipe(catchError(() => of([])));
+      }),
+    ),
+    { initialValue: [] as Option[] },
+  );
+  return computed(() => [
+    { name: 'unitIds', label: asked()?.counted === 'asset' ? 'Devices' : 'People', kind: 'many', options: units(), wide: true },
+    { name: 'startsOn', label: 'First day', kind: 'date' },
+    { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
+  ]);
+}

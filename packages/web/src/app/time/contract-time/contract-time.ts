@@ -1,0 +1,159 @@
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import { toObservable } from '@angular/core/rxjs-interop';
+import { combineLatest, startWith, Subject } from 'rxjs';
+import { type ContractWire, sayUnits } from '@core/contracts';
+import { plusDays, parseLocalDate } from '@core/ground';
+import { type AllowanceUseWire, contractTimeRoutes, type DrawWire } from '@core/time';
+import { Api } from '../../shell/api';
+import { Live } from '../../shell/live';
+import { Session } from '../../shell/session';
+import { DrawDownChart } from '../../ui/draw-down-chart';
+import { loading } from '../../ui/loading';
+import { AtPipe, DatePipe, MinutesPipe } from '../../ui/pipes';
+import { StateNote } from '../../ui/state-note';
+import { isoDay } from '../../ui/time-format';
+import { WorkLink } from '../../ui/work-link';
+
+/** From how many percent on an allowance is shown as nearly used up. */
+const WARNS = 80;
+
+/** What is left of a contract's allowances, how they went down, and what was drawn by which entry. */
+@Component({
+  selector: 'dl-contract-time',
+  imports: [AsyncPipe, AtPipe, DatePipe, DrawDownChart, MinutesPipe, StateNote, WorkLink],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    @let now = time$ | async;
+    @if (now && now.is !== 'there') {
+      <dl-state-note [state]="now" (again)="again.next()" />
+    } @else if (now) {
+      @let t = now.value;
+      <h2>
+        <span>{{ t.from | date }} to {{ before(t.to) | date }}</span>
+        <span>
+          <button type="button" class="btn-link small" (click)="on.set(before(t.from))">the period before</button>
+          @if (t.to <= today) {
+            <button type="button" class="btn-link small" (click)="on.set(t.to)">the next</button>
+          }
+        </span>
+      </h2>
+      @for (a of t.allowances; track a.allowanceId) {
+        <section [attr.aria-label]="a.name">
+          @if (a.measure === 'unlimited') {
+            <p>
+              <b>{{ a.name }}</b> without limit
+            </p>
+          } @else {
+            <p class="left">
+              <b>{{ a.name }}</b>
+              <span class="figure" [class.late]="a.usedPercent >= warns">{{ say(a)(a.left) }} left</span>
+              <span>of {{ say(a)(a.granted) }}, {{ a.usedPercent }} % used</span>
+            </p>
+            @if (a.runsOut) {
+              <p class="late">{{ a.left === 0 ? 'Used up on' : 'At this pace it is used up on' }} {{ a.runsOut | date }}.</p>
+            }
+            <dl-draw-down-chart [points]="a.points" [end]="t.to" [today]="today" [runsOut]="a.runsOut" [say]="say(a)" />
+            @if (a.lots.length > 1) {
+              @for (l of a.lots; track l.from) {
+                <p class="small soft">
+                  {{ say(a)(l.left) }} left of {{ say(a)(l.granted) }} from {{ l.from | date }}
+                  @if (l.expiry) {
+                    , until {{ before(l.expiry) | date }}
+                  }
+                </p>
+              }
+            }
+          }
+        </section>
+      }
+      <h2>What was drawn</h2>
+      <table class="rows">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Work</th>
+            <th>Who</th>
+            <th class="num">Time</th>
+            <th>What it did</th>
+          </tr>
+        </thead>
+        @for (d of t.draws; track d.entryId) {
+          <tr>
+            <td class="mono small">{{ d.startsAt | at }}</td>
+            <td><dl-work-link [work]="d" /></td>
+            <td>{{ d.person }}</td>
+            <td class="num">{{ d.minutes | minutes }}</td>
+            <td [class.late]="isOver(d)">
+              {{ d.says }}
+              @if (d.frozen) {
+                <span class="soft small">decided</span>
+              }
+            </td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="5" class="soft">No work of this contract in this period.</td>
+          </tr>
+        }
+      </table>
+    }
+  `,
+  styles: `
+    h2 {
+      display: flex;
+      justify-content: space-between;
+      margin: 0 0 8px;
+    }
+    section + h2 {
+      margin-top: 18px;
+    }
+    section {
+      margin-bottom: 14px;
+    }
+    .left {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+    }
+    .figure {
+      font-size: 20px;
+      font-weight: 700;
+    }
+    td {
+      vertical-align: top;
+    }
+  `,
+})
+export class ContractTime {
+  readonly contract = input.required<ContractWire>();
+  private readonly api = inject(Api);
+  private readonly session = inject(Session);
+  protected readonly warns = WARNS;
+  protected readonly again = new Subject<void>();
+  protected readonly on = signal<string | undefined>(undefined);
+  protected readonly today = isoDay(this.session.now(), this.session.zone);
+  protected readonly time$ = loading(
+    combineLatest([
+      toObservable(this.contract),
+      toObservable(this.on),
+      this.again.pipe(startWith(undefined)),
+      inject(Live)
+        .touching(() => ({ topics: ['entry', 'charge'], records: new Set<string>(), clientId: this.contract().clientId }))
+        .pipe(startWith(undefined)),
+    ]),
+    ([{ id: contractId }, on]) => this.api.call(contractTimeRoutes.getContractTime, { params: { contractId }, query: on ? { on } : {} }),
+  );
+
+  protected before(date: string): string {
+    return plusDays(parseLocalDate(date), -1);
+  }
+
+  protected say({ measure }: AllowanceUseWire): (units: number) => string {
+    return (units) => sayUnits(measure, units, this.contract().currency);
+  }
+
+  protected isOver({ is }: DrawWire): boolean {
+    return is === 'overage' || is === 'part overage';
+  }
+}

@@ -43,7 +43,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['item.changed', { changes: {}, costChanged: false }, 'changed nothing'],
   ['item.put-away', {}, 'put away'],
   ['item.brought-back', {}, 'brought back'],
-  ['contract.drawn-up', { name: 'Care', preset: 'per person' }, 'drew up Care: per person'],
+  ['contract.drawn-up', { name: 'Care', preset: 'per seat' }, 'drew up Care: per seat'],
   ['contract.changed', { changes: { ends_on: ['2026-12-01', null] } }, 'changed first day without from 2026-12-01 to nothing'],
   ['contract.changed', { changes: {} }, 'changed nothing'],
   ['contract.agreed', { from: '2026-11-01' as LocalDate }, 'agreed, from 2026-11-01'],

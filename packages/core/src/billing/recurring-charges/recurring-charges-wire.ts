@@ -1,4 +1,4 @@
-import { amount, count, date, decimal, defineRoutes, id, list, oneOf, record, text, why, type Wire } from '../../ground';
+import { amount, count, date, decimal, defineRoutes, id, list, oneOf, record, text, why, type Wire, yes } from '../../ground';
 
 const dueFields = {
   lineId: id('contract_line'),
@@ -14,6 +14,8 @@ const dueFields = {
   quantity: decimal(),
   price: decimal(),
   why: why(),
+  /** It waits in charge review just so. */
+  proposed: yes(),
 };
 export const dueSchema = record(dueFields);
 export type DueWire = Wire<typeof dueSchema>;

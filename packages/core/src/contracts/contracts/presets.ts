@@ -7,8 +7,8 @@ export const PRESETS = [
   'hours each month',
   'money each month',
   'tickets each month',
-  'per person',
-  'per device',
+  'per seat',
+  'per asset',
   'prepaid hours',
   'by the hour',
 ] as const;
@@ -57,16 +57,16 @@ export const PRESET_PARTS: Readonly<Record<Preset, PresetParts>> = {
     line: flat('Support tickets'),
     asks: ['grant', 'price'],
   },
-  'per person': {
+  'per seat': {
     allowance: { name: 'All work', measure: 'unlimited', each: 'each period' },
     covers: { includesFees: true },
-    line: { counted: 'seat', name: 'Support per person' },
+    line: { counted: 'seat', name: 'Support per seat' },
     asks: ['price'],
   },
-  'per device': {
+  'per asset': {
     allowance: { name: 'All work', measure: 'unlimited', each: 'each period' },
     covers: { includesFees: true },
-    line: { counted: 'asset', name: 'Support per device' },
+    line: { counted: 'asset', name: 'Support per asset' },
     asks: ['price'],
   },
   'prepaid hours': {

@@ -33,7 +33,9 @@ export const allowanceUseSchema = record({
   measure: oneOf(MEASURES),
   /** What can be drawn on today. */
   lots: list(lotSchema),
+  /** What could be drawn on when the period began: its own grant and what was carried over. */
   granted: count(),
+  carried: count(),
   left: count(),
   used: count(),
   usedPercent: count(),

@@ -4,7 +4,8 @@ import { type Id, type LocalDate, money, type Outcome, parseLocalDate, refuse, s
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { countOf, type Db, sumOf } from '../../app/database';
-import { dueOfContract } from './due-of-contract';
+import type { Row } from '../../app/rows';
+import { dueOfContract, periodStart } from './due-of-contract';
 import { proposeRecurring } from './propose-recurring';
 
 export function bindRecurringCharges(app: App) {
@@ -22,12 +23,17 @@ async function readNextInvoice(
   if (!(await db('contract').where({ id: contractId }).first('id'))) return refuse('not-found', 'There is no such contract.');
   const { currency } = app.house.house;
   const lines = await dueOfContract(db, app.house, { contractId, at: on });
-  const due = lines.flatMap(({ line, due }) => due.map((d) => dueWire(line, d)));
   const proposed = () => db('charge').where({ contract_id: contractId, state: 'proposed' });
+  const waiting: Row<'charge', 'contract_line_id' | 'period' | 'net_minor'>[] = await proposed()
+    .whereNotNull('contract_line_id')
+    .select('contract_line_id', 'period', 'net_minor');
+  const isProposed = (lineId: string, { period, amount }: DuePeriod) =>
+    waiting.some((c) => c.contract_line_id === lineId && periodStart(c.period!) === period.from && c.net_minor === amount.minor);
+  const due = lines.flatMap(({ line, due }) => due.map((d) => dueWire(line, d, isProposed(line.id, d))));
   return {
     on,
     due,
-    outOfReach: lines.flatMap(({ line, outOfReach }) => outOfReach.map((d) => dueWire(line, d))),
+    outOfReach: lines.flatMap(({ line, outOfReach }) => outOfReach.map((d) => dueWire(line, d, false))),
     total: sumMoney(
       due.map((d) => d.amount),
       currency,
@@ -39,6 +45,7 @@ async function readNextInvoice(
 function dueWire(
   line: { readonly id: Id<'contract_line'>; readonly name: string },
   { is, period, worth, billed, amount, why }: DuePeriod,
+  proposed: boolean,
 ): DueWire {
   return {
     lineId: line.id,
@@ -53,5 +60,6 @@ function dueWire(
     quantity: worth.quantity,
     price: worth.price,
     why: [...why],
+    proposed,
   };
 }

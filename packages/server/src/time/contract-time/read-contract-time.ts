@@ -1,5 +1,5 @@
 import { type Allowance, coverWork, type Lots, periodOf, type WorkToCover } from '@core/contracts';
-import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, refuse } from '@core/ground';
+import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
 import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, type EntryEffect } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -88,25 +88,29 @@ interface Seen {
 function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
   const open = allowance.measure === 'unlimited' ? [] : lots.on(on);
   const period = periodOf(terms.schedule, on);
-  const [own] = allowance.each === 'once' ? open : open.filter((lot) => lot.period?.from === period.from);
-  const draws = work.flatMap((entry) =>
+  const ofLots = work.flatMap((entry) =>
     entry.frozen!.flatMap((s) =>
       s.draws
         .filter((d) => d.allowanceId === allowance.id && open.some((lot) => lot.from === d.lot))
         .map((d) => ({ on: entry.on, units: d.units })),
     ),
   );
-  const granted = open.reduce((sum, lot) => sum + lot.granted, 0);
-  const from = allowance.each === 'once' ? terms.from : (open.map((lot) => lot.from).sort()[0] ?? period.from);
-  const to = own?.period?.to ?? terms.to ?? period.to;
-  const { points, used, usedPercent, runsOut } = drawDown({ from, to, granted }, { draws, today: today < to ? today : on });
+  // What was drawn of these lots before the period is gone when it begins; a block that was bought once is shown whole.
+  const from = allowance.each === 'once' ? terms.from : period.from;
+  const to = allowance.each === 'once' ? (terms.to ?? period.to) : period.to;
+  const sum = (all: readonly { readonly units: number }[]) => all.reduce((total, d) => total + d.units, 0);
+  const granted = open.reduce((total, lot) => total + lot.granted, 0) - sum(ofLots.filter((d) => d.on < from));
+  const own = open.filter((lot) => lot.from >= from).reduce((total, lot) => total + lot.granted, 0);
+  const draws = ofLots.filter((d) => d.on >= from);
+  const { points, used, usedPercent, runsOut } = drawDown({ from, to, granted }, { draws, today: today < to ? today : plusDays(to, -1) });
   return {
     allowanceId: allowance.id,
     name: allowance.name,
     measure: allowance.measure,
     lots: open.map(({ from, expiry, granted, borrowed, left }) => ({ from, expiry, granted, borrowed, left })),
     granted,
-    left: open.reduce((sum, lot) => sum + lot.left, 0),
+    carried: Math.max(0, granted - own),
+    left: open.reduce((total, lot) => total + lot.left, 0),
     used,
     usedPercent,
     runsOut,

@@ -30,6 +30,8 @@ export class DrawDownChart {
   readonly today = input.required<string>();
   readonly runsOut = input<string | null>(null);
   readonly say = input.required<(left: number) => string>();
+  /** How many units make one that people count in: 60 minutes an hour. */
+  readonly unit = input(1);
   private readonly at = viewChild.required<ElementRef<HTMLElement>>('at');
 
   constructor() {
@@ -51,6 +53,8 @@ export class DrawDownChart {
             [runsOut, 0],
           ]
         : [];
+    const most = Math.max(1, ...points.map((p) => p.left));
+    const interval = niceStep(most / this.unit() / LINES) * this.unit();
     const line = { type: 'line', symbol: 'none', lineStyle: { color: colour('--ink'), width: 2 }, itemStyle: { color: colour('--ink') } };
     return {
       grid: { left: 8, right: 16, top: 10, bottom: 4, containLabel: true },
@@ -73,8 +77,8 @@ export class DrawDownChart {
       yAxis: {
         type: 'value',
         min: 0,
-        max: points[0]?.left,
-        splitNumber: 3,
+        max: Math.ceil(most / interval) * interval,
+        interval,
         axisLabel: { ...text, formatter: (left: number) => this.say()(left) },
         splitLine: { lineStyle: { color: colour('--rule') } },
       },
@@ -90,4 +94,13 @@ export class DrawDownChart {
       ],
     };
   }
+}
+
+/** So many lines go across it at the most. */
+const LINES = 3;
+
+/** The least of 1, 2, 5 and their tenfolds that is no less. */
+function niceStep(least: number): number {
+  const ten = 10 ** Math.floor(Math.log10(Math.max(1, least)));
+  return ten * ([1, 2, 5].find((n) => n * ten >= least) ?? 10);
 }

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angu
 import { toObservable } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { combineLatest, startWith, Subject } from 'rxjs';
-import { recurringChargeRoutes } from '@core/billing';
+import { type NextInvoiceWire, recurringChargeRoutes } from '@core/billing';
 import type { ContractWire } from '@core/contracts';
 import { formatMoney } from '@core/ground';
 import { Api } from '../../shell/api';
@@ -41,6 +41,9 @@ import { Why } from '../../ui/why';
               @if (d.is === 'true-up') {
                 <span class="tag">difference</span>
               }
+              @if (d.proposed) {
+                <span class="soft small">in charge review</span>
+              }
             </td>
             <td class="num">
               @if (d.is === 'new' && d.quantity !== '1') {
@@ -74,10 +77,10 @@ import { Why } from '../../ui/why';
           <a class="ink-link" routerLink="/charges" [queryParams]="{ clientId: contract().clientId }"
             >{{ n.proposed.count }} {{ n.proposed.count === 1 ? 'charge' : 'charges' }}</a
           >
-          of it wait in charge review, {{ n.proposed.net | money }}.
+          of this contract {{ n.proposed.count === 1 ? 'waits' : 'wait' }} in charge review, {{ n.proposed.net | money }}.
         </p>
       }
-      @if (n.due.length && contract().state !== 'draft' && session.may('charges.decide')) {
+      @if (isNew(n) && contract().state !== 'draft' && session.may('charges.decide')) {
         <p>
           <button type="button" class="btn-plain" [disabled]="busy()" (click)="propose()">Propose these charges</button>
         </p>
@@ -120,6 +123,11 @@ export class NextInvoice {
     ]),
     ([{ id: contractId }, on]) => this.api.call(recurringChargeRoutes.getNextInvoice, { params: { contractId }, query: { on } }),
   );
+
+  /** Whether something is due that is not in charge review just so. */
+  protected isNew({ due }: NextInvoiceWire): boolean {
+    return due.some((d) => !d.proposed);
+  }
 
   protected propose(): void {
     this.busy.set(true);

@@ -22,12 +22,15 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
     </h2>
     @for (a of c.allowances; track a.id) {
       <p class="line">
-        <b>{{ a.name }}</b> <span>{{ granted(a) }}</span> <span class="soft small">{{ more(a) }}</span>
-        <span class="grow"></span>
+        <span
+          ><b>{{ a.name }}</b> {{ granted(a) }} <span class="soft small">{{ more(a) }}</span></span
+        >
         @if (may) {
-          <button type="button" class="btn-link small" (click)="open(forms.editAllowance(c, a), fields)">
-            change<span class="visually-hidden"> {{ a.name }}</span>
-          </button>
+          <span class="acts">
+            <button type="button" class="btn-link small" (click)="open(forms.editAllowance(c, a), fields)">
+              change<span class="visually-hidden"> {{ a.name }}</span>
+            </button>
+          </span>
         }
       </p>
     } @empty {
@@ -41,20 +44,24 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
     </h2>
     @for (r of c.cover; track r.id; let n = $index) {
       <p class="line">
-        <span class="mono soft small">{{ n + 1 }}</span> <b>{{ r.says }}</b> <span class="soft small">{{ draws(r) }}</span>
-        <span class="grow"></span>
+        <span class="mono soft small">{{ n + 1 }}</span>
+        <span
+          ><b>{{ r.says }}</b> <span class="soft small">{{ draws(r) }}</span></span
+        >
         @if (may) {
-          @if (n > 0) {
-            <button type="button" class="btn-link small" (click)="set(without(n, n - 1))">
-              up<span class="visually-hidden">, rule {{ n + 1 }}</span>
+          <span class="acts">
+            @if (n > 0) {
+              <button type="button" class="btn-link small" (click)="set(without(n, n - 1))">
+                up<span class="visually-hidden">, rule {{ n + 1 }}</span>
+              </button>
+            }
+            <button type="button" class="btn-link small" (click)="open(forms.cover(c, n), rules())">
+              change<span class="visually-hidden"> rule {{ n + 1 }}</span>
             </button>
-          }
-          <button type="button" class="btn-link small" (click)="open(forms.cover(c, n), rules())">
-            change<span class="visually-hidden"> rule {{ n + 1 }}</span>
-          </button>
-          <button type="button" class="btn-link small" (click)="set(without(n))">
-            take away<span class="visually-hidden"> rule {{ n + 1 }}</span>
-          </button>
+            <button type="button" class="btn-link small" (click)="set(without(n))">
+              take away<span class="visually-hidden"> rule {{ n + 1 }}</span>
+            </button>
+          </span>
         }
       </p>
     } @empty {
@@ -104,7 +111,7 @@ export class ContractCover {
     return [
       allowance ? `draws on ${allowance.name}` : 'nothing: all is billed',
       r.cap && `at most ${r.cap} ${allowance?.measure === 'money' ? '' : 'h '}in a period`,
-      r.overageFactor && `beyond it × ${r.overageFactor}`,
+      r.overageFactor && `overage × ${r.overageFactor}`,
       r.includesFees && 'call-outs with it',
     ]
       .filter(Boolean)

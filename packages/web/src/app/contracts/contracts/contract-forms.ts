@@ -48,8 +48,8 @@ const MEASURE_LABELS: Readonly<Record<(typeof MEASURES)[number], string>> = {
 };
 const COUNTED_LABELS: Readonly<Record<(typeof COUNTED)[number], string>> = {
   flat: 'one always',
-  seat: 'each person',
-  asset: 'each device',
+  seat: 'seats: people',
+  asset: 'assets',
 };
 
 export const LINE_FIELDS: readonly Line[] = [
@@ -85,7 +85,7 @@ const TERMS_FIELDS: readonly Line[] = [
   { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
   { name: 'frequency', label: 'Allowances granted', kind: 'choice', options: plainly(FREQUENCIES) },
   { name: 'anchored', label: 'Periods begin with', kind: 'choice', options: plainly(ANCHORED) },
-  { name: 'overageFactor', label: 'Factor on work beyond', kind: 'money' },
+  { name: 'overageFactor', label: 'Overage factor', kind: 'money' },
   { name: 'preferred', label: 'Preferred where the client has several', kind: 'yes' },
   { name: 'purchaseOrder', label: 'Purchase order' },
   { name: 'notes', label: 'Notes', kind: 'lines', wide: true },
@@ -230,7 +230,7 @@ export function coverLines(contract: Signal<ContractWire>): Signal<readonly Line
     { name: 'bands', label: 'Time bands; none means all', kind: 'many', options: plainly(TIME_BANDS) },
     { name: 'allowanceId', label: 'Draws on', kind: 'choice', none: 'nothing: all is billed', options: named(contract().allowances) },
     { name: 'cap', label: 'At most in a period', kind: 'money' },
-    { name: 'overageFactor', label: 'Factor on work beyond', kind: 'money', placeholder: "the contract's" },
+    { name: 'overageFactor', label: 'Overage factor', kind: 'money', placeholder: "the contract's" },
     { name: 'includesFees', label: 'Call-outs are covered with it', kind: 'yes' },
   ]);
 }
@@ -259,7 +259,7 @@ export function seatLines(
     { initialValue: [] as Option[] },
   );
   return computed(() => [
-    { name: 'unitIds', label: asked()?.counted === 'asset' ? 'Devices' : 'People', kind: 'many', options: units(), wide: true },
+    { name: 'unitIds', label: asked()?.counted === 'asset' ? 'Assets' : 'People', kind: 'many', options: units(), wide: true },
     { name: 'startsOn', label: 'First day', kind: 'date' },
     { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
   ]);

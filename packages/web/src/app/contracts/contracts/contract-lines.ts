@@ -6,7 +6,7 @@ import { Toasts } from '../../shell/toasts';
 import { DateInput } from '../../ui/date-input';
 import { DatePipe, UnitPricePipe } from '../../ui/pipes';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
-import { isoDay } from '../../ui/time-format';
+import { isoDay, plainDate } from '../../ui/time-format';
 import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-forms';
 
 /** What is billed again each period, and who or what is on it. */
@@ -26,18 +26,19 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
     @for (l of c.lines; track l.id) {
       <section [attr.aria-label]="l.name">
         <p class="line">
-          <b>{{ l.name }}</b>
-          <span class="mono">{{ priceNow(l) | unitPrice: c.currency }}</span>
-          <span>{{ each(l) }}</span>
-          <span class="soft small">{{ when(l) }}</span>
-          <span class="grow"></span>
+          <span
+            ><b>{{ l.name }}</b> <span class="mono">{{ priceNow(l) | unitPrice: c.currency }}</span> {{ each(l) }}
+            <span class="soft small">{{ when(l) }}</span></span
+          >
           @if (may) {
-            <button type="button" class="btn-link small" (click)="open(forms.price(c, l), 'price')">
-              another price<span class="visually-hidden"> of {{ l.name }}</span>
-            </button>
-            <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
-              {{ l.lastDay ? 'move its end' : 'end' }}<span class="visually-hidden"> {{ l.name }}</span>
-            </button>
+            <span class="acts">
+              <button type="button" class="btn-link small" (click)="open(forms.price(c, l), 'price')">
+                another price<span class="visually-hidden"> of {{ l.name }}</span>
+              </button>
+              <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
+                {{ l.lastDay ? 'move its end' : 'end' }}<span class="visually-hidden"> {{ l.name }}</span>
+              </button>
+            </span>
           }
         </p>
         @for (p of l.prices; track p.from) {
@@ -56,7 +57,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
             <span class="soft small">{{ here(l) }}</span>
             @if (may) {
               <button type="button" class="btn-link small" (click)="open(forms.seats(c, l), l.counted)">
-                put {{ l.counted === 'seat' ? 'people' : 'devices' }} on it
+                put {{ l.counted === 'seat' ? 'people' : 'assets' }} on it
               </button>
             }
           </p>
@@ -152,7 +153,7 @@ export class ContractLines {
   }
 
   protected each({ counted, frequency }: LineWire): string {
-    const of = { flat: '', seat: ' a person', asset: ' a device' }[counted];
+    const of = { flat: '', seat: ' a seat', asset: ' an asset' }[counted];
     return `${of} ${frequency}`.trim();
   }
 
@@ -162,8 +163,8 @@ export class ContractLines {
       minimum !== null && `at least ${minimum}`,
       maximum !== null && `at most ${maximum}`,
       proration !== 'daily' && `a part of a period: ${proration}`,
-      startsOn > this.today() && `from ${startsOn}`,
-      lastDay && `until ${lastDay}`,
+      startsOn > this.today() && `from ${plainDate(startsOn)}`,
+      lastDay && `until ${plainDate(lastDay)}`,
     ]
       .filter(Boolean)
       .join(', ');
@@ -175,7 +176,7 @@ export class ContractLines {
 
   protected here({ seats, counted }: LineWire): string {
     const now = seats.filter((s) => this.isOn(s)).length;
-    const [one, many] = counted === 'seat' ? ['person', 'people'] : ['device', 'devices'];
+    const [one, many] = counted === 'seat' ? ['seat', 'seats'] : ['asset', 'assets'];
     return `${now} ${now === 1 ? one : many} today`;
   }
 

@@ -33,7 +33,7 @@ const COLUMNS: readonly Column<ContractRowWire>[] = [
   template: `
     <div class="page">
       <dl-list-head [list]="list" title="Contracts" noun="contracts">
-        <dl-filter-words filter [list]="list" label="Number, name or client" />
+        <dl-filter-words filter [list]="list" label="Contract or client" />
         <dl-filter-choice filter [list]="list" name="state" label="State" any="every state" [options]="states" />
         <dl-view-menu name="contracts" [list]="list" [columns]="columns" />
         @if (session.may('contracts.edit')) {

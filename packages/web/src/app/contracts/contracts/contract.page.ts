@@ -62,21 +62,25 @@ import { ContractSection } from './contract-sections';
                 <dl-contract-section at="next invoice" [contract]="c" />
               }
             </div>
-            <div>
+            <div class="terms">
               <dl-contract-cover [contract]="c" (changed)="contract.again()" />
               <dl-contract-lines [contract]="c" (changed)="contract.again()" />
               <h2>Terms</h2>
               <dl class="facts">
                 <dt>Division</dt>
                 <dd>{{ c.division }}</dd>
-                <dt>Work beyond</dt>
-                <dd>× {{ c.overageFactor }} of its rate</dd>
+                <dt>Overage</dt>
+                <dd>at its rate × {{ c.overageFactor }}</dd>
                 <dt>Periods</dt>
                 <dd>{{ c.frequency }}, with {{ c.anchored }}</dd>
-                <dt>Preferred</dt>
-                <dd>{{ c.preferred ? 'yes' : 'no' }}</dd>
-                <dt>Purchase order</dt>
-                <dd>{{ c.purchaseOrder ?? 'none' }}</dd>
+                @if (c.preferred) {
+                  <dt>Preferred</dt>
+                  <dd>where they have several</dd>
+                }
+                @if (c.purchaseOrder) {
+                  <dt>Purchase order</dt>
+                  <dd>{{ c.purchaseOrder }}</dd>
+                }
                 @if (c.notes) {
                   <dt>Notes</dt>
                   <dd>{{ c.notes }}</dd>
@@ -97,6 +101,9 @@ import { ContractSection } from './contract-sections';
     }
     h2 {
       margin: 18px 0 6px;
+    }
+    .terms {
+      margin-top: -18px;
     }
     .note {
       padding: 8px 12px;

@@ -48,19 +48,18 @@ const WARNS = 80;
             <p class="left">
               <b>{{ a.name }}</b>
               <span class="figure" [class.late]="a.usedPercent >= warns">{{ say(a)(a.left) }} left</span>
-              <span>of {{ say(a)(a.granted) }}, {{ a.usedPercent }} % used</span>
+              <span>of {{ say(a)(a.granted) }}{{ a.carried ? ', ' + say(a)(a.carried) + ' of it carried over' : '' }}</span>
+              <span class="soft">{{ a.usedPercent }} % used</span>
             </p>
             @if (a.runsOut) {
               <p class="late">{{ a.left === 0 ? 'Used up on' : 'At this pace it is used up on' }} {{ a.runsOut | date }}.</p>
             }
-            <dl-draw-down-chart [points]="a.points" [end]="t.to" [today]="today" [runsOut]="a.runsOut" [say]="say(a)" />
+            <dl-draw-down-chart [points]="a.points" [end]="t.to" [today]="today" [runsOut]="a.runsOut" [say]="say(a)" [unit]="unitOf(a)" />
             @if (a.lots.length > 1) {
               @for (l of a.lots; track l.from) {
                 <p class="small soft">
-                  {{ say(a)(l.left) }} left of {{ say(a)(l.granted) }} from {{ l.from | date }}
-                  @if (l.expiry) {
-                    , until {{ before(l.expiry) | date }}
-                  }
+                  {{ say(a)(l.left) }} left of {{ say(a)(l.granted) }} from {{ l.from | date }}{{ l.expiry ? ', until ' : ''
+                  }}{{ l.expiry ? (before(l.expiry) | date) : '' }}
                 </p>
               }
             }
@@ -151,6 +150,10 @@ export class ContractTime {
 
   protected say({ measure }: AllowanceUseWire): (units: number) => string {
     return (units) => sayUnits(measure, units, this.contract().currency);
+  }
+
+  protected unitOf({ measure }: AllowanceUseWire): number {
+    return measure === 'hours' ? 60 : measure === 'money' ? 100 : 1;
   }
 
   protected isOver({ is }: DrawWire): boolean {

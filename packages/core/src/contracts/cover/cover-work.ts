@@ -205,8 +205,8 @@ class Ledger {
     this.used.set(key, (this.used.get(key) ?? 0) + units);
   }
 
-  private capKey(rule: CoverRule, entry: WorkToCover): string {
-    return `${rule.id} ${periodIndex(this.terms.schedule, entry.on)}`;
+  private capKey(rule: CoverRule, { on }: WorkToCover): string {
+    return `${rule.id} ${periodIndex(this.terms.schedule, on)}`;
   }
 
   private nothing(): Money {

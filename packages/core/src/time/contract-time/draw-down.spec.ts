@@ -8,7 +8,7 @@ const at = (on: string, units: number) => ({ on: day(on), units });
 describe('what was granted', () => {
   it('is drawn down day by day, and runs out at the present pace', () => {
     const draws = [at('2026-11-10', 100), at('2026-11-03', 200), at('2026-11-10', 60)];
-    expect(drawDown(NOVEMBER, { draws, today: day('2026-11-12') })).toEqual({
+    expect(drawDown(NOVEMBER, { draws, recent: 840, today: day('2026-11-12') })).toEqual({
       points: [
         { on: '2026-11-01', left: 720 },
         { on: '2026-11-03', left: 520 },
@@ -20,20 +20,29 @@ describe('what was granted', () => {
     });
   });
   it('lasts where the pace is slow enough, and where nothing is drawn', () => {
-    expect(drawDown(NOVEMBER, { draws: [at('2026-11-01', 60)], today: day('2026-11-24') })).toMatchObject({
+    expect(drawDown(NOVEMBER, { draws: [at('2026-11-01', 60)], recent: 60, today: day('2026-11-24') })).toMatchObject({
       runsOut: null,
       points: [{ on: '2026-11-01', left: 660 }],
     });
-    expect(drawDown(NOVEMBER, { draws: [], today: day('2026-11-24') })).toMatchObject({ runsOut: null, used: 0, usedPercent: 0 });
+    expect(drawDown(NOVEMBER, { draws: [], recent: 0, today: day('2026-11-24') })).toMatchObject({
+      runsOut: null,
+      used: 0,
+      usedPercent: 0,
+    });
     // One day more would be the next period's.
-    expect(drawDown(NOVEMBER, { draws: [at('2026-11-02', 360)], today: day('2026-11-15') }).runsOut).toBe('2026-11-30');
-    expect(drawDown(NOVEMBER, { draws: [at('2026-11-02', 360)], today: day('2026-11-16') }).runsOut).toBeNull();
+    expect(drawDown(NOVEMBER, { draws: [at('2026-11-02', 360)], recent: 720, today: day('2026-11-16') }).runsOut).toBe('2026-11-30');
+    expect(drawDown(NOVEMBER, { draws: [at('2026-11-02', 360)], recent: 720, today: day('2026-11-17') }).runsOut).toBeNull();
   });
   it('is empty on the day of the last draw', () => {
-    expect(drawDown(NOVEMBER, { draws: [at('2026-11-05', 719), at('2026-11-09', 1)], today: day('2026-11-24') })).toMatchObject({
+    expect(
+      drawDown(NOVEMBER, { draws: [at('2026-11-05', 719), at('2026-11-09', 1)], recent: 720, today: day('2026-11-24') }),
+    ).toMatchObject({
       runsOut: '2026-11-09',
       usedPercent: 100,
     });
-    expect(drawDown({ ...NOVEMBER, granted: 0 }, { draws: [], today: day('2026-11-24') })).toMatchObject({ usedPercent: 0, runsOut: null });
+    expect(drawDown({ ...NOVEMBER, granted: 0 }, { draws: [], recent: 0, today: day('2026-11-24') })).toMatchObject({
+      usedPercent: 0,
+      runsOut: null,
+    });
   });
 });

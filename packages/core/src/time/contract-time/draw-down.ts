@@ -1,4 +1,4 @@
-import { daysBetween, type LocalDate, plusDays } from '../../ground';
+import { type LocalDate, plusDays } from '../../ground';
 
 /** What was drawn on a day, in units of the allowance. */
 export interface DrawnOn {
@@ -16,13 +16,17 @@ export interface DrawDown {
   readonly runsOut: LocalDate | null;
 }
 
+/** How many days up to today say how fast something is drawn. */
+export const PACE_DAYS = 28;
+
 /**
- * How what was granted for a span is drawn down. The pace is what was drawn by today over the days gone by, today among them.
+ * How what was granted for a span is drawn down. The pace is what was drawn in the last four weeks, also before the span.
  * @param to the first day after the span
+ * @param recent what was drawn in the last PACE_DAYS, today among them
  */
 export function drawDown(
   { from, to, granted }: { readonly from: LocalDate; readonly to: LocalDate; readonly granted: number },
-  { draws, today }: { readonly draws: readonly DrawnOn[]; readonly today: LocalDate },
+  { draws, recent, today }: { readonly draws: readonly DrawnOn[]; readonly recent: number; readonly today: LocalDate },
 ): DrawDown {
   const byDay = new Map<LocalDate, number>();
   for (const { on, units } of draws) byDay.set(on, (byDay.get(on) ?? 0) + units);
@@ -34,9 +38,8 @@ export function drawDown(
     else points.push({ on, left });
   }
   const used = granted - left;
-  const gone = daysBetween(from, today) + 1;
   const usedPercent = granted === 0 ? 0 : Math.floor((used * 100) / granted);
-  if (used <= 0 || left <= 0 || gone <= 0) return { points, used, usedPercent, runsOut: left <= 0 && used > 0 ? points.at(-1)!.on : null };
-  const empty = plusDays(today, Math.ceil((left * gone) / used));
+  if (recent <= 0 || left <= 0) return { points, used, usedPercent, runsOut: left <= 0 && used > 0 ? points.at(-1)!.on : null };
+  const empty = plusDays(today, Math.ceil((left * PACE_DAYS) / recent));
   return { points, used, usedPercent, runsOut: empty < to ? empty : null };
 }

@@ -5,7 +5,7 @@ import { addLine, addSeats, endSeat } from '../../contracts/contracts/contract-l
 import { agreeContract, createContract, editAllowance } from '../../contracts/contracts/contract-terms';
 import type { HouseBook } from '../../house/house/house-book';
 import { byPerson } from '../actor';
-import { makeWork, type Work } from '../work';
+import { type Work, makeWork } from '../work';
 
 /** So long before the first work that is told of, so that all of it finds what was agreed. */
 const AGREED_BEFORE = 20;

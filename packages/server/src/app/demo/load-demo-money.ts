@@ -32,6 +32,8 @@ export async function billDemoMonths(
       if (isRefusal(proposed)) throw new Error(proposed.detail);
     }
     await approveUntil(quiet, nextMonth(first));
+    // What is paid in advance is billed as it is due.
+    await approve(quiet, (q) => q.where({ cause: 'recurring' }).where('on_date', '<=', nextMonth(first)));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
       await billClient(quiet, book, { client, story });
   }
@@ -39,11 +41,15 @@ export async function billDemoMonths(
   await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
 }
 
-async function approveUntil(work: Work, day: LocalDate): Promise<void> {
+function approveUntil(work: Work, day: LocalDate): Promise<void> {
+  return approve(work, (q) => q.where('on_date', '<', day));
+}
+
+async function approve(work: Work, which: (q: Knex.QueryBuilder) => Knex.QueryBuilder): Promise<void> {
   for (const charge of await work
     .tx('charge')
     .where({ state: 'proposed' })
-    .where('on_date', '<', day)
+    .modify((q) => void which(q))
     .orderBy('id')
     .select('id', 'version', 'odd')) {
     const goodwill = charge.odd.includes('no rate');

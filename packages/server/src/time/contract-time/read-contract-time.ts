@@ -1,6 +1,6 @@
-import { type Allowance, coverWork, type Lots, periodOf, type WorkToCover } from '@core/contracts';
+import { type Allowance, type Lots, type WorkToCover, coverWork, periodOf } from '@core/contracts';
 import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
-import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, type EntryEffect } from '@core/time';
+import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, type EntryEffect, PACE_DAYS } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type NamedTerms, readCoverTerms } from '../../contracts';
@@ -88,21 +88,22 @@ interface Seen {
 function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
   const open = allowance.measure === 'unlimited' ? [] : lots.on(on);
   const period = periodOf(terms.schedule, on);
-  const ofLots = work.flatMap((entry) =>
-    entry.frozen!.flatMap((s) =>
-      s.draws
-        .filter((d) => d.allowanceId === allowance.id && open.some((lot) => lot.from === d.lot))
-        .map((d) => ({ on: entry.on, units: d.units })),
-    ),
+  const all = work.flatMap((entry) =>
+    entry.frozen!.flatMap((s) => s.draws.filter((d) => d.allowanceId === allowance.id).map((d) => ({ ...d, on: entry.on }))),
   );
+  const ofLots = all.filter((d) => open.some((lot) => lot.from === d.lot));
+  const now = periodOf(terms.schedule, today).from === period.from;
+  const recent = now ? sum(all.filter((d) => d.on > plusDays(today, -PACE_DAYS) && d.on <= today)) : 0;
   // What was drawn of these lots before the period is gone when it begins; a block that was bought once is shown whole.
   const from = allowance.each === 'once' ? terms.from : period.from;
   const to = allowance.each === 'once' ? (terms.to ?? period.to) : period.to;
-  const sum = (all: readonly { readonly units: number }[]) => all.reduce((total, d) => total + d.units, 0);
   const granted = open.reduce((total, lot) => total + lot.granted, 0) - sum(ofLots.filter((d) => d.on < from));
   const own = open.filter((lot) => lot.from >= from).reduce((total, lot) => total + lot.granted, 0);
   const draws = ofLots.filter((d) => d.on >= from);
-  const { points, used, usedPercent, runsOut } = drawDown({ from, to, granted }, { draws, today: today < to ? today : plusDays(to, -1) });
+  const { points, used, usedPercent, runsOut } = drawDown(
+    { from, to, granted },
+    { draws, recent, today: today < to ? today : plusDays(to, -1) },
+  );
   return {
     allowanceId: allowance.id,
     name: allowance.name,
@@ -117,6 +118,8 @@ function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): Al
     points: [...points],
   };
 }
+
+const sum = (all: readonly { readonly units: number }[]) => all.reduce((total, d) => total + d.units, 0);
 
 function drawWire(
   row: EntryRow,

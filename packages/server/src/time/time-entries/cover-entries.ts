@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { chooseContract, coverWork, type WorkToCover } from '@core/contracts';
+import { chooseContract, type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
 import type { Db } from '../../app/database';

@@ -73,7 +73,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
                     to {{ s.lastDay | date }}
                   }
                 </td>
-                <td class="num">
+                <td class="end-acts">
                   @if (may) {
                     <button type="button" class="btn-link small" (click)="ending.set(ending() === s.id ? undefined : s.id)">
                       {{ s.lastDay ? 'move the end' : 'last day' }}<span class="visually-hidden"> of {{ s.name }}</span>
@@ -114,7 +114,11 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
       align-items: center;
     }
     td {
-      padding: 2px 8px 2px 0;
+      padding: 1px 8px 1px 0;
+      white-space: nowrap;
+    }
+    .end-acts {
+      text-align: right;
     }
   `,
 })

@@ -66,36 +66,40 @@ const WARNS = 80;
           }
         </section>
       }
-      <h2>What was drawn</h2>
-      <table class="rows">
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>Work</th>
-            <th>Who</th>
-            <th class="num">Time</th>
-            <th>What it did</th>
-          </tr>
-        </thead>
-        @for (d of t.draws; track d.entryId) {
-          <tr>
-            <td class="mono small">{{ d.startsAt | at }}</td>
-            <td><dl-work-link [work]="d" /></td>
-            <td>{{ d.person }}</td>
-            <td class="num">{{ d.minutes | minutes }}</td>
-            <td [class.late]="isOver(d)">
-              {{ d.says }}
-              @if (d.frozen) {
-                <span class="soft small">decided</span>
-              }
-            </td>
-          </tr>
-        } @empty {
-          <tr>
-            <td colspan="5" class="soft">No work of this contract in this period.</td>
-          </tr>
-        }
-      </table>
+      @if (!contract().cover.length) {
+        <p class="soft">It covers no work: what is done for {{ contract().client }} goes by the hour, or by another contract.</p>
+      } @else {
+        <h2>What was drawn</h2>
+        <table class="rows">
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>Work</th>
+              <th>Who</th>
+              <th class="num">Time</th>
+              <th>What it did</th>
+            </tr>
+          </thead>
+          @for (d of t.draws; track d.entryId) {
+            <tr>
+              <td class="mono small">{{ d.startsAt | at }}</td>
+              <td><dl-work-link [work]="d" /></td>
+              <td>{{ d.person }}</td>
+              <td class="num">{{ d.minutes | minutes }}</td>
+              <td [class.late]="isOver(d)">
+                {{ d.says }}
+                @if (d.frozen) {
+                  <span class="soft small">decided</span>
+                }
+              </td>
+            </tr>
+          } @empty {
+            <tr>
+              <td colspan="5" class="soft">No work of this contract in this period.</td>
+            </tr>
+          }
+        </table>
+      }
     }
   `,
   styles: `

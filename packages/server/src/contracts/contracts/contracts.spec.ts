@@ -193,6 +193,28 @@ describe('a contract', () => {
     expect(await effectOf(open.id)).toMatchObject({ is: 'covered' });
   });
 
+  it('says the same wherever time is typed: of several at once, and in a cell of the week', async () => {
+    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [ContractWire['allowances'][number]];
+    const grant = (hours: string) =>
+      hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: hours } });
+    await grant('4');
+    const entries = ['2026-11-23T06:00:00Z', '2026-11-23T07:30:00Z'].map((startsAt) => form(startsAt, '45'));
+    const { effects } = await deepa.do('previewEntries', {
+      body: { entries: entries.map(({ note: _, reason: __, ...e }) => ({ ...e, distance: null })) },
+    });
+    const [first, second] = [await record(entries[0]!.startsAt, '45'), await record(entries[1]!.startsAt, '45')];
+    expect(effects.map((e) => e.sentence)).toEqual([(await effectOf(first)).sentence, (await effectOf(second)).sentence]);
+    expect(effects[1]!.sentence).toMatch(/^45 min of November's 4 h, .* left; nothing to pay$/);
+    const cells = [{ workId: ticketId, activityId: remote, day: '2026-11-23', typed: '2:00', was: 90 }];
+    const [said] = (await deepa.do('previewCells', { body: { cells: cells as never } })).cells;
+    await deepa.do('setCells', { body: { cells: cells as never } });
+    expect(said!.effect!.why).toEqual(expect.arrayContaining([expect.objectContaining({ rule: 'under the contract' })]));
+    const sheet = (await deepa.do('getDaySheet', { query: { day: '2026-11-23' } })).entries.filter((e) => e.workId === ticketId);
+    expect(sheet.map((e) => e.effect.amount)).toEqual([null, null]);
+    for (const e of sheet) await deepa.do('removeEntry', { params: { entryId: e.id }, version: e.version });
+    await grant('2');
+  });
+
   it('is one of several: without a preferred one work goes by the hour', async () => {
     const other = await draw({ name: 'Care', preset: 'everything covered', grant: null, price: '99', startsOn: '2026-11-22' });
     await hanna.do('agreeContract', { params: { contractId: other }, version: 1 });

@@ -6,7 +6,7 @@ import { bindRoutes } from '../../app/bind-routes';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { HOUSE_STORY, tellPerson } from '../../house';
-import { effectsOfRows } from '../time-entries/effects-of-rows';
+import { previewEffects } from '../time-entries/preview-effects';
 import { previewAddedAmounts, readVisit, visitOf } from '../time-entries/added-amounts';
 import { sentEffect } from '../time-entries/preview-entry';
 import { editEntry } from '../time-entries/record-time';
@@ -63,7 +63,7 @@ export function bindApproval(app: App) {
       const [minutes, startsAt] = [parseMinutes(body.duration)!, parseInstant(body.startsAt)];
       const { activityId, billable } = body;
       const changed = { ...entry, starts_at: startsAt, minutes, activity_id: activityId, billable };
-      const [rated] = await effectsOfRows(db, house, [changed]);
+      const [rated] = await previewEffects(db, house, { rows: [changed] });
       const visit = { ...visitOf(entry), startsAt, activityId, billable };
       return {
         effect: sentEffect(

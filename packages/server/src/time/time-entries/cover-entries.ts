@@ -27,12 +27,12 @@ export async function contractsOf(
 }
 
 /** An entry as its contract takes it. */
-interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 'grade_id' | 'activity_id' | 'ticket_id' | 'contract_id'> {
+export interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 'grade_id' | 'activity_id' | 'ticket_id' | 'contract_id'> {
   readonly effect: EntryEffect | null;
 }
 
 export interface Covered {
-  /** What each entry of the contracts does, frozen ones left out. */
+  /** What each entry of the contracts does; of what is frozen, what it did. */
   readonly effects: ReadonlyMap<string, EntryEffect>;
   /** Those whose effect is another than what is stored. */
   readonly changed: readonly Id<'time_entry'>[];
@@ -42,7 +42,8 @@ export interface Covered {
  * What contracts do with all their entries. Two saves of one contract wait for each other where `lock` says so, so that
  * nothing is drawn twice.
  * @param fresh effects by rate of entries that are rated now, by id
- * @param added an entry that is only previewed
+ * @param instead entries that are only previewed, in the place of those of their ids
+ * @param without entries that would be there no more
  */
 export async function coverEntries(
   db: Db,
@@ -50,11 +51,13 @@ export async function coverEntries(
   {
     contractIds,
     fresh,
-    added,
+    instead = [],
+    without = [],
   }: {
     readonly contractIds: readonly string[];
     readonly fresh: ReadonlyMap<string, EntryEffect>;
-    readonly added?: EntryOfContract;
+    readonly instead?: readonly EntryOfContract[];
+    readonly without?: readonly string[];
   },
 ): Promise<Covered> {
   const terms = await readCoverTerms(db, contractIds);
@@ -63,13 +66,15 @@ export async function coverEntries(
     .whereIn('e.contract_id', contractIds)
     .whereNull('e.removed_at')
     .select('e.id', 'e.starts_at', 'e.grade_id', 'e.activity_id', 'e.ticket_id', 'e.contract_id', 'x.effect');
-  const rows = added ? [...stored.filter((r) => r.id !== added.id), added] : stored;
+  const gone = new Set([...without, ...instead.map((r) => r.id)]);
+  const rows = [...stored.filter((r) => !gone.has(r.id)), ...instead];
   const frozen = await frozenAmong(
     db,
     rows.map((r) => r.id),
   );
   const { currency, zone } = book.house;
   const effects = new Map<string, EntryEffect>();
+  const stood = new Map(stored.flatMap((r) => (r.effect ? [[r.id, r.effect]] : [])));
   for (const [contractId, contract] of terms) {
     const mine = rows.filter((r) => r.contract_id === contractId);
     const byRate = new Map<string, EntryEffect>();
@@ -91,15 +96,16 @@ export async function coverEntries(
       return row.effect?.under?.contractId === contractId ? [{ ...entry, frozen: row.effect.under.stretches }] : [];
     });
     for (const covered of coverWork(contract, work, currency).entries)
-      if (!frozen.has(covered.id))
-        effects.set(
-          covered.id,
-          effectUnderContract(byRate.get(covered.id)!, { contract: { id: contractId, ...contract }, covered, currency }),
-        );
+      effects.set(
+        covered.id,
+        frozen.has(covered.id)
+          ? stood.get(covered.id)!
+          : effectUnderContract(byRate.get(covered.id)!, { contract: { id: contractId, ...contract }, covered, currency }),
+      );
   }
-  const was = new Map(stored.map((r) => [r.id, r.effect]));
+  const known = new Set(stored.map((r) => r.id));
   const changed = [...effects].flatMap(([id, effect]) =>
-    was.has(id) && !isDeepStrictEqual(was.get(id), JSON.parse(JSON.stringify(effect))) ? [id] : [],
+    known.has(id) && !isDeepStrictEqual(stood.get(id), JSON.parse(JSON.stringify(effect))) ? [id] : [],
   );
   return { effects, changed };
 }

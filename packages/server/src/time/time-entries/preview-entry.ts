@@ -1,12 +1,11 @@
-import { type Id, isRefusal, type Outcome, parseInstant, parseMinutes, plusSeconds, refuse } from '@core/ground';
-import { effectOfEntry, withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
+import { type Id, isRefusal, type Outcome, parseInstant, parseMinutes, refuse } from '@core/ground';
+import { withAddedAmounts, type Effect, type EntryEffectWire, type PreviewedEntry } from '@core/time';
 import type { Db } from '../../app/database';
 import { readMeantWork } from '../../ground';
 import type { HouseBook } from '../../house';
 import { previewAddedAmounts, readVisit, type VisitFacts } from './added-amounts';
 import { wayOf, wayTyped, type Way } from './distance-terms';
-import { readRateBooks } from './rate-books';
-import { previewUnderContract } from './preview-under-contract';
+import { type PreviewedRow, previewEffects } from './preview-effects';
 
 /** Somebody whose time has a rate. */
 export interface Graded {
@@ -25,6 +24,7 @@ export async function readGraded(db: Db, personId: Id<'person'>): Promise<Outcom
 interface Said {
   readonly effect: Effect;
   readonly visit: VisitFacts;
+  readonly row: PreviewedRow;
 }
 
 /**
@@ -44,7 +44,7 @@ export async function previewEntry(
     readonly who: Graded;
     readonly entry: PreviewedEntry;
     readonly entryId?: Id<'time_entry'> | undefined;
-    readonly before?: readonly VisitFacts[];
+    readonly before?: readonly Said[];
   },
 ): Promise<Outcome<Said>> {
   const minutes = parseMinutes(entry.duration)!;
@@ -53,14 +53,21 @@ export async function previewEntry(
   if (isRefusal(facts)) return facts;
   const { activityId, billable, distance = null } = entry;
   const { id: workId, client_id: clientId, ticket_kind: ticketKind } = facts;
-  const to = plusSeconds(from, minutes * 60);
-  const rates = await readRateBooks(db, book, [clientId]);
-  const activity = book.activity(activityId);
-  const rated = effectOfEntry({ from, to, minutes, gradeId, activity, billable, clientId, ticketKind }, rates(clientId));
-  const does = await previewUnderContract(db, book, {
-    effect: rated,
-    entry: { id: entryId, from, gradeId, activityId, clientId, ticketId: facts.kind === 'ticket' ? workId : null },
-  });
+  const row: PreviewedRow = {
+    ...(entryId === undefined ? {} : { id: entryId }),
+    work_id: workId,
+    work_kind: facts.kind,
+    ticket_kind: ticketKind,
+    client_id: clientId,
+    starts_at: from,
+    minutes,
+    grade_id: gradeId,
+    activity_id: activityId,
+    billable,
+    corrects: null,
+    corrected_from: null,
+  };
+  const does = (await previewEffects(db, book, { rows: [...before.map((s) => s.row), row] })).at(-1)!;
   const visit = {
     id: entryId,
     personId,
@@ -72,10 +79,10 @@ export async function previewEntry(
     startsAt: from,
     way: wayTyped(book, distance, await readWay(db, entryId)),
   };
-  const others = [...(await readVisit(db, book, visit)), ...before];
+  const others = [...(await readVisit(db, book, visit)), ...before.map((s) => s.visit)];
   const added = await previewAddedAmounts(db, book, { entry: visit, others });
   const charged = does.under?.coversFees ? added.filter((a) => a.what !== 'call-out') : added;
-  return { effect: withAddedAmounts({ ...does, minutes }, charged), visit };
+  return { effect: withAddedAmounts({ ...does, minutes }, charged), visit, row };
 }
 
 /** The way that an entry has already, with its terms. */
@@ -92,7 +99,7 @@ export async function previewEntries(
 ): Promise<Outcome<Effect[]>> {
   const said: Said[] = [];
   for (const entry of entries) {
-    const one = await previewEntry(db, book, { who, entry, before: said.map((s) => s.visit) });
+    const one = await previewEntry(db, book, { who, entry, before: said });
     if (isRefusal(one)) return one;
     said.push(one);
   }

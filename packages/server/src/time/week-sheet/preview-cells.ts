@@ -14,7 +14,7 @@ import { rulesOf } from '../../app/work-rules';
 import { readMeantWork } from '../../ground';
 import type { HouseBook } from '../../house';
 import { wayColumns, wayOf, wayTyped } from '../time-entries/distance-terms';
-import { effectsOfRows, type RatedRow } from '../time-entries/effects-of-rows';
+import { type PreviewedRow, previewEffects } from '../time-entries/preview-effects';
 import { sentEffect, type Graded } from '../time-entries/preview-entry';
 import { previewAddedAmounts, readAddedAmounts, visitOf, type VisitRow } from '../time-entries/added-amounts';
 import { saidOf } from './cell-said';
@@ -40,7 +40,7 @@ export async function previewCells(
 }
 
 /** An entry of a cell: one that stays, or one that is to be stored, which has no id. */
-type CellRow = RatedRow & VisitRow & { readonly frozen: boolean };
+type CellRow = PreviewedRow & VisitRow & { readonly frozen: boolean };
 
 async function effectOfCell(
   db: Db,
@@ -89,7 +89,7 @@ async function effectOfCell(
     return previewAddedAmounts(db, book, { entry: visitOf(row), others: visits.filter((v) => v.id !== row['id']) });
   };
   const named: NamedEffect[] = [];
-  const effects = await effectsOfRows(db, book, rows);
+  const effects = await previewEffects(db, book, { rows, without: plan.remove });
   for (const [i, row] of rows.entries()) {
     const effect = withAddedAmounts({ ...effects[i]!, minutes: row['minutes'] }, await addedAmountsOf(row));
     named.push({ name: `entry ${named.length + 1}`, effect });

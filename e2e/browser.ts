@@ -46,10 +46,20 @@ export class Person {
     await this.sees('dl-top-bar', name.split(' ')[0]!);
   }
 
-  /** Presses what a person would call by this name: by its words, its label or its title. */
+  /** Presses what a person would call by this name, by its words, its label or its title, once it stands still. */
   async press(selector: string, words: string): Promise<void> {
     const handle = await this.find(selector, words);
     await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
+    // What is still being loaded above it pushes it from under the pointer.
+    await handle.evaluate(async (e) => {
+      const place = () => JSON.stringify(e.getBoundingClientRect());
+      const frame = () => new Promise((drawn) => requestAnimationFrame(drawn));
+      for (let was = ''; was !== place();) {
+        was = place();
+        await frame();
+        await frame();
+      }
+    });
     await handle.click();
   }
 

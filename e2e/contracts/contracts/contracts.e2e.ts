@@ -10,14 +10,14 @@ describe('a contract', () => {
     await leif.fill('Name', 'Support hours');
     await leif.fill('Begin with', 'hours each month');
     await leif.fill('Price of a month', '400');
-    await leif.fill('First day', '1.11.2026');
-    await leif.fill('Last day, if any', '1.10.2026');
+    await leif.change('First day', '1.11.2026');
+    await leif.change('Last day, if any', '1.10.2026');
     await leif.press('dl-record-form button', 'Draw it up');
     await leif.sees('dl-record-form', 'write a figure');
     await leif.fill('How much', '2');
     await leif.press('dl-record-form button', 'Draw it up');
     await leif.sees('dl-record-form', '2026-11-01 or later');
-    await leif.fill('Last day, if any', '');
+    await leif.change('Last day, if any', '');
     await leif.press('dl-record-form button', 'Draw it up');
     await leif.sees('h1', 'Support hours');
     await leif.sees('.page-head', 'draft');

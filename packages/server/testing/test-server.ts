@@ -47,8 +47,9 @@ export async function makeTestDatabase(): Promise<{ url: string; knex: Knex; dro
       await knex.destroy();
       // A connection that is just being closed would break the test if it were ended from the other side meanwhile.
       const gone = async () => !(await admin('pg_stat_activity').where({ datname: name }).first('pid'));
-      await until('all have let go of the database', gone, LET_GO_MS).catch(() => undefined);
-      await admin.raw(`drop database if exists ${name} with (force)`);
+      const free = await until('all have let go of the database', gone, LET_GO_MS).catch(() => false);
+      // Held for longer, as by a job that still runs, it goes with its cluster: who holds it would break by being ended.
+      if (free) await admin.raw(`drop database if exists ${name}`).catch(() => undefined);
       await admin.destroy();
     },
   };

@@ -123,8 +123,26 @@ const WARNS = 80;
       font-size: 20px;
       font-weight: 700;
     }
+    table {
+      table-layout: fixed;
+      width: 100%;
+    }
     td {
       vertical-align: top;
+      overflow-wrap: anywhere;
+    }
+    td:nth-child(2) {
+      overflow: hidden;
+    }
+    th:nth-child(1),
+    th:nth-child(4) {
+      width: 80px;
+    }
+    th:nth-child(3) {
+      width: 104px;
+    }
+    th:nth-child(5) {
+      width: 36%;
     }
   `,
 })

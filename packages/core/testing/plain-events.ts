@@ -69,6 +69,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
     { line: 'Support', names: ['Ada'], from: '2026-11-11' as LocalDate, to: '2026-12-01' as LocalDate, seatIds: [ID] },
     'put Ada on Support from 2026-11-11 until 2026-11-30',
   ],
+  ['contract.seats-taken-off', { names: ['Ada', 'Bo', 'Cy', 'Di'] }, 'took Ada, Bo, Cy and 1 more off, as if never on it'],
   ['contract.seat-ended', { line: 'Support', name: 'Ada', to: '2026-12-01' as LocalDate }, 'Ada is on Support until 2026-11-30'],
   ['client.price-removed', { itemId: ID }, 'took a price of their own away'],
   ['asset.added', { number: 'HV-PRN-003' }, 'added HV-PRN-003'],

@@ -30,7 +30,8 @@ export async function up(knex: Knex): Promise<void> {
     create table contract_line (
       id uuid primary key default gen_random_uuid(), contract_id uuid not null references contract, version int not null default 1, name text not null, position int not null,
       counted text not null check (counted in ('flat','seat','asset')), frequency text not null check (frequency in ('monthly','quarterly','yearly')),
-      anchored text not null check (anchored in ('the calendar','its start')), paid text not null check (paid in ('in advance','in arrears')), lead_days int not null check (lead_days >= 0),
+      -- A day on which its periods begin. It stays where the contract's start moves: what was billed was billed by it.
+      anchor_on date not null, paid text not null check (paid in ('in advance','in arrears')), lead_days int not null check (lead_days >= 0),
       proration text not null check (proration in ('daily','first day','whole')), minimum int, maximum int, check (minimum <= maximum),
       starts_on date not null, ends_on date, check (ends_on > starts_on)
     );

@@ -2,9 +2,10 @@ import { isRefusal, type Outcome } from '@core/ground';
 import type { EventType, Happenings } from '@core/events';
 import { chargeExpense } from '../billing/charges/charge-expense';
 import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
-import { chargeContractAnew } from '../billing/charges/follow-contract';
+import { chargeChangedContract, chargeContractAnew } from '../billing/charges/follow-contract';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, rateTimeAnew } from '../billing/charges/move-time';
+import { followLines } from '../billing/recurring-charges/propose-recurring';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
 import { settleChangedHome, settleChangedSite } from '../scheduling/travel/follow-places';
@@ -30,10 +31,15 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
   'contract.agreed': [chargeContractAnew],
-  'contract.changed': [chargeContractAnew],
+  'contract.changed': [chargeChangedContract, followLines],
   'contract.allowance-added': [chargeContractAnew],
   'contract.allowance-changed': [chargeContractAnew],
   'contract.cover-set': [chargeContractAnew],
+  'contract.line-ended': [followLines],
+  'contract.price-set': [followLines],
+  'contract.seats-added': [followLines],
+  'contract.seats-taken-off': [followLines],
+  'contract.seat-ended': [followLines],
   'ticket.moved': [resolveMembersToo],
   'ticket.move-undone': [returnMembersToo],
   'ticket.changed': [takeChangedClient],

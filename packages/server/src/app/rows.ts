@@ -391,7 +391,7 @@ export interface Rows {
     position: number;
     counted: 'flat' | 'seat' | 'asset';
     frequency: 'monthly' | 'quarterly' | 'yearly';
-    anchored: 'the calendar' | 'its start';
+    anchor_on: LocalDate;
     paid: 'in advance' | 'in arrears';
     lead_days: number;
     proration: 'daily' | 'first day' | 'whole';

@@ -62,6 +62,35 @@ describe('charges of what happened', () => {
     ]);
   });
 
+  it('of time under a contract are what the contract leaves', () => {
+    const stretch = { band: 'working hours', minutes: 60, rate: '90', net: EUR(9000), ruleId: 'r', draws: [], factor: '1' } as const;
+    const covered = { ...stretch, is: 'covered', coveredMinutes: 60, covered: EUR(9000), charge: EUR(0), overIs: 'minutes' } as const;
+    const over = {
+      ...stretch,
+      is: 'part overage',
+      coveredMinutes: 45,
+      covered: EUR(6750),
+      charge: EUR(3375),
+      factor: '1.5',
+      overIs: 'minutes',
+    } as const;
+    const amount = { ...stretch, is: 'part overage', coveredMinutes: 53, covered: EUR(8000), charge: EUR(1000), overIs: 'amount' } as const;
+    const none = { ...stretch, is: 'not covered', coveredMinutes: 0, covered: EUR(0), charge: EUR(9000), overIs: 'minutes' } as const;
+    const of = (...stretches: NonNullable<EntryEffect['under']>['stretches']) =>
+      draftCharges({
+        ...ENTRY,
+        callOut: null,
+        way: null,
+        effect: { ...effect([9000]), under: { contractId: 'c', contract: '1001 Care', stretches, coversFees: false } },
+      }).map((d) => [d.part, d.quantity, d.unit, d.unitPrice, d.net.minor, d.description.split(': ')[0]]);
+    expect(of(covered, over, amount, none)).toEqual([
+      [0, '15', 'MIN', '135', 3375, 'Deepa, remote, working hours, more than 1001 Care holds'],
+      [1, '1', 'C62', '10', 1000, 'Deepa, remote, working hours, more than 1001 Care holds'],
+      [2, '60', 'MIN', '90', 9000, 'Deepa, remote, working hours'],
+    ]);
+    expect(draftCharges({ ...ENTRY, callOut: null, way: null, effect: effect([], 'covered') })).toEqual([]);
+  });
+
   it('are marked where somebody should look twice', () => {
     expect(draftCharges({ ...ENTRY, hasNote: false, minutes: 301 }).map((d) => d.marks)).toEqual(Array(4).fill(['no note', 'long']));
     expect(draftCharges({ ...ENTRY, minutes: 300 })[0]!.marks).toEqual([]);

@@ -1,5 +1,5 @@
 import { type DuePeriod, type Period } from '../../contracts';
-import { daysBetween, type LocalDate, majorOf, plusDays } from '../../ground';
+import { daysBetween, type LocalDate, majorOf, monthOf, plusDays } from '../../ground';
 import { CHARGE_TEXT, type ChargeDraft } from '../charges';
 
 /** A period of a line as it is to be proposed. @param part tells what was decided of it before apart */
@@ -22,11 +22,9 @@ export function draftRecurring(due: DuePeriod, { line, part }: { readonly line: 
   };
 }
 
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-
 /** "November 2026" of a whole month, else "1 October 2026 to 31 December 2026". */
 export function sayPeriod({ from, to }: Period): string {
-  const month = (date: LocalDate) => `${MONTHS[Number(date.slice(5, 7)) - 1]} ${date.slice(0, 4)}`;
+  const month = (date: LocalDate) => `${monthOf(date)} ${date.slice(0, 4)}`;
   const isMonth = from.endsWith('-01') && to.endsWith('-01') && daysBetween(from, to) <= 31;
   const said = (date: LocalDate) => `${Number(date.slice(8))} ${month(date)}`;
   return isMonth ? month(from) : `${said(from)} to ${said(plusDays(to, -1))}`;

@@ -33,8 +33,11 @@ import { CONTRACT_STATES } from './contract-state';
 import { PRESETS } from './presets';
 
 export const ANCHORED = ['the calendar', 'its start'] as const;
-/** The most people or devices that one command puts on a line, and that a line has. */
+/** The most people or assets that one command puts on a line. */
 export const MOST_SEATS = 2000;
+/** The most of each that a contract has; a line's seats of all its years. */
+export const MOST_OF_CONTRACT = { allowances: 50, lines: 100, seats: 20_000 } as const;
+const MOST_RULES = 50;
 const DAYS = 3660;
 
 const termsFields = {
@@ -95,6 +98,9 @@ const coverFields = {
   includesFees: yes(),
 };
 export const coverFormSchema = record(coverFields);
+/** A rule with the id it has already: what was drawn under it names it. */
+export const coverRuleSchema = record({ id: optionalId('contract_cover'), ...coverFields });
+export type CoverRuleForm = Wire<typeof coverRuleSchema>;
 export type CoverForm = Wire<typeof coverFormSchema>;
 const coverSchema = record({ id: id('contract_cover'), ...coverFields, says: text(400) });
 
@@ -235,10 +241,11 @@ export const contractRoutes = defineRoutes({
   editAllowance: {
     method: 'PUT',
     path: '/contracts/:contractId/allowances/:allowanceId',
-    summary: 'Change work that a contract holds; open work is rated anew',
+    summary: 'Change work that a contract holds, seen in its version; open work is rated anew',
     permission: 'contracts.edit',
+    versioned: true,
     body: allowanceFormSchema,
-    answer: record({ id: id() }),
+    answer: done(),
   },
   setCover: {
     method: 'PUT',
@@ -246,7 +253,7 @@ export const contractRoutes = defineRoutes({
     summary: 'Say in order which work a contract covers; open work is rated anew',
     permission: 'contracts.edit',
     versioned: true,
-    body: record({ rules: listOf(coverFormSchema, 50) }),
+    body: record({ rules: listOf(coverRuleSchema, MOST_RULES) }),
     answer: done(),
   },
   addLine: {
@@ -281,6 +288,14 @@ export const contractRoutes = defineRoutes({
     permission: 'contracts.edit',
     body: seatsFormSchema,
     answer: record({ ids: list(id('contract_seat')) }),
+  },
+  takeOffSeats: {
+    method: 'POST',
+    path: '/contracts/:contractId/seats/take-off',
+    summary: 'Take people or assets off as if they had never been on their line; what was billed for them is given back by the next run',
+    permission: 'contracts.edit',
+    body: record({ seatIds: listOf(id('contract_seat'), MOST_SEATS).min(1, 'choose at least one') }),
+    answer: record({ takenOff: count() }),
   },
   endSeat: {
     method: 'POST',

@@ -11,16 +11,17 @@ const MOST = 1_000_000_000;
  */
 export function grantUnits(measure: Measure, typed: DecimalText, currency: Currency): number | undefined {
   if (!isDecimalText(typed)) return undefined;
-  const units = new Big(typed).times(perUnit(measure, currency));
+  const units = new Big(typed).times(unitsOfOne(measure, currency));
   return units.gte(0) && units.lte(MOST) && units.round(0, 0).eq(units) ? units.toNumber() : undefined;
 }
 
 /** Units as people type them: the inverse of grantUnits. */
 export function typedGrant(measure: Measure, units: number, currency: Currency): DecimalText {
-  return new Big(units).div(perUnit(measure, currency)).toFixed();
+  return new Big(units).div(unitsOfOne(measure, currency)).toFixed();
 }
 
-function perUnit(measure: Measure, currency: Currency): number {
+/** How many units make one that people count in: 60 minutes an hour. */
+export function unitsOfOne(measure: Measure, currency: Currency): number {
   if (measure === 'hours') return 60;
   return measure === 'money' ? 10 ** CURRENCY_DECIMALS[currency] : 1;
 }

@@ -52,7 +52,7 @@ class Ledger {
   take(entry: WorkToCover, stretches: readonly CoveredStretch[]): void {
     for (const stretch of stretches) {
       for (const draw of stretch.draws) {
-        const lot = this.lots.get(draw.allowanceId)?.startingOn(draw.lot);
+        const lot = this.lots.get(draw.allowanceId)?.grantedFor(draw.lot);
         if (lot) takeFrom(lot, draw.units, draw.borrowed);
         const allowance = this.allowances.get(draw.allowanceId);
         if (allowance?.measure === 'incidents' && entry.ticketId) this.incidents.add(incident(allowance, entry.ticketId));

@@ -210,6 +210,22 @@ describe('what is frozen', () => {
   });
 });
 
+describe('a contract whose start moved', () => {
+  it('still counts what was drawn of the period before', () => {
+    const first = work('2026-01-20', 600);
+    const [stored] = cover({ from: day('2026-01-15') }, [first]).entries;
+    const frozen = { ...first, frozen: stored!.stretches };
+    const [, then] = cover({ from: day('2026-01-10') }, [frozen, work('2026-01-21', 300)]).entries;
+    expect(then!.stretches[0]).toMatchObject({ coveredMinutes: 120, draws: [{ lot: '2026-01-10', units: 120 }] });
+    const once = [{ ...HOURS, each: 'once' as const }];
+    const [block] = cover({ from: day('2026-01-15'), allowances: once }, [first]).entries;
+    expect(
+      stretches({ from: day('2026-01-10'), allowances: once }, [{ ...first, frozen: block!.stretches }, work('2026-01-21', 300)])[1]!
+        .coveredMinutes,
+    ).toBe(120);
+  });
+});
+
 describe('all work of a contract', () => {
   const entry = fc.record({
     on: fc.integer({ min: 0, max: 160 }).map((n) => plusDays(day('2025-12-20'), n)),

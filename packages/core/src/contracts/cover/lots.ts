@@ -61,11 +61,9 @@ export class Lots {
     return { lot, units: Math.max(0, Math.min(most - lot.borrowed, lot.left)) };
   }
 
-  /** The lot that begins on a day, as a frozen draw names it. */
-  startingOn(from: LocalDate): Lot | undefined {
-    if (this.once) return this.once.from === from ? this.once : undefined;
-    const lot = this.of(periodIndex(this.terms.schedule, from));
-    return lot?.from === from ? lot : undefined;
+  /** The lot granted for the period of a day, as a frozen draw names it; also where the contract begins on another day since. */
+  grantedFor(day: LocalDate): Lot | undefined {
+    return this.once ?? this.of(periodIndex(this.terms.schedule, day)) ?? undefined;
   }
 
   /** All that were granted by a day, whether anything was drawn of them or not. */

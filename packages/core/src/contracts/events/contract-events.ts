@@ -23,6 +23,7 @@ export interface ContractEvents {
     readonly names: readonly string[];
     readonly seatIds: readonly Id<'contract_seat'>[];
   };
+  'contract.seats-taken-off': { readonly names: readonly string[] };
   'contract.seat-ended': { readonly line: string; readonly name: string; readonly to: LocalDate | null };
 }
 
@@ -35,6 +36,8 @@ const LABELS = {
   overage_factor: 'factor on overage',
 };
 const NAMED = 3;
+const several = (names: readonly string[]) =>
+  `${names.slice(0, NAMED).join(', ')}${names.length > NAMED ? ` and ${names.length - NAMED} more` : ''}`;
 const lastDay = (to: LocalDate | null) => (to === null ? 'without an end' : `until ${plusDays(to, -1)}`);
 
 export const contractWords: WordsOf<ContractEvents> = {
@@ -48,6 +51,7 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
   'contract.seats-added': ({ line, names, from, to }) =>
-    `put ${names.slice(0, NAMED).join(', ')}${names.length > NAMED ? ` and ${names.length - NAMED} more` : ''} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
+    `put ${several(names)} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
+  'contract.seats-taken-off': ({ names }) => `took ${several(names)} off, as if never on it`,
   'contract.seat-ended': ({ line, name, to }) => `${name} is on ${line} ${lastDay(to)}`,
 };

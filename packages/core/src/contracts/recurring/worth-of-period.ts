@@ -14,7 +14,7 @@ import {
   step,
 } from '../../ground';
 import type { Period } from './periods';
-import type { Discount, RecurringLine } from './recurring-line';
+import type { Discount, PriceStep, RecurringLine } from './recurring-line';
 
 /** Days on which a line has one count and one price: [from, to). */
 export interface Stretch extends Period {
@@ -131,9 +131,14 @@ function bounded({ minimum, maximum, counted }: RecurringLine, count: number): n
   return Math.min(Math.max(count, minimum ?? 0), maximum ?? Number.MAX_SAFE_INTEGER);
 }
 
+/** The price of the last step by a day; undefined before the first. @param prices in order of their dates */
+export function priceStepOn(prices: readonly PriceStep[], day: LocalDate): DecimalText | undefined {
+  return prices.findLast((p) => p.from <= day)?.price;
+}
+
 /** The price of one unit on a day: of its step, less discounts; percents are added, then money is taken off, never below zero. */
 function priceOn(line: RecurringLine, day: LocalDate): DecimalText {
-  const price = line.prices.findLast((p) => p.from <= day)?.price ?? '0';
+  const price = priceStepOn(line.prices, day) ?? '0';
   const holding = line.discounts.filter((d) => d.from <= day && (d.to === null || day < d.to));
   const sum = (of: (d: Discount) => DecimalText | undefined) => holding.reduce((total, d) => total.plus(of(d) ?? 0), new Big(0));
   const percent = sum((d) => ('percent' in d.off ? d.off.percent : undefined));

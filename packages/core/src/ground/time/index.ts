@@ -1,5 +1,6 @@
 export * from './instant';
 export * from './local-date';
+export * from './month';
 export * from './day-number';
 export * from './duration';
 export * from './interval';

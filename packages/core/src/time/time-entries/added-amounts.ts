@@ -1,5 +1,5 @@
 import { type Explanation, formatMoney, type Money, step, sumMoney } from '../../ground';
-import type { Effect } from './sum-effects';
+import { type Effect, toTheClient } from './sum-effects';
 
 /** What an entry charges besides its time: "call-out", or the way there: "12.5 miles". */
 export interface AddedAmount {
@@ -17,7 +17,13 @@ export function withAddedAmounts(effect: Effect, added: readonly AddedAmount[]):
   return {
     ...effect,
     amount,
-    sentence: effect.amount ? `${formatMoney(amount)} to the client, of it ${said}` : `${said} to the client; ${effect.sentence}`,
+    sentence: sentenceWith(effect, { amount, said }),
     why: [...effect.why, ...added.flatMap((b) => b.why), step('together', formatMoney(amount))],
   };
+}
+
+function sentenceWith(effect: Effect, { amount, said }: { readonly amount: Money; readonly said: string }): string {
+  const pays = effect.amount ? `${toTheClient(amount)}, of it ${said}` : `${said} to the client`;
+  if (effect.drawn) return `${effect.drawn}; ${pays}`;
+  return effect.amount ? pays : `${pays}; ${effect.sentence}`;
 }

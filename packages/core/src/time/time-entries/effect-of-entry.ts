@@ -2,7 +2,7 @@ import { type Explanation, formatMinutes, formatMoney, step, sumMoney } from '..
 import { type EntryToRate, rateEntry, type RateBook, type RatedPart } from './rate-entry';
 import type { Activity, Rounding } from './rate-card';
 import type { UnderContract } from './effect-under-contract';
-import type { Effect } from './sum-effects';
+import { type Effect, toTheClient } from './sum-effects';
 import { type ChargeableTime, NOT_CHARGED, type NotCharged, whyNotCharged } from './why-not-charged';
 
 export interface EntryFacts extends ChargeableTime, Omit<EntryToRate, 'activity'> {
@@ -42,7 +42,7 @@ export function effectOfEntry(entry: EntryFacts, book: RateBook): EntryEffect {
   return {
     is: 'charged',
     amount,
-    sentence: `${formatMoney(amount)} to the client`,
+    sentence: toTheClient(amount),
     billedMinutes: rated.billedMinutes,
     parts: rated.parts,
     why: rated.explanation,

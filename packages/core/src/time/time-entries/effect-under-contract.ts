@@ -1,6 +1,7 @@
 import { type CoveredEntry, type CoveredStretch, type CoverTerms, sayUnits } from '../../contracts';
-import { type Currency, formatMinutes, formatMoney, type Id, type LocalDate, money, step, sumMoney } from '../../ground';
+import { type Currency, formatMinutes, formatMoney, type Id, money, monthOf, step, sumMoney } from '../../ground';
 import type { EntryEffect } from './effect-of-entry';
+import { toTheClient } from './sum-effects';
 
 /** What a contract does with an entry, kept with its effect: what was drawn of which lot stands here. */
 export interface UnderContract {
@@ -21,12 +22,12 @@ export interface CoveringContract extends CoverTerms {
 /** An entry's effect by its rates alone, as it was before its contract did its part. */
 export function effectByRate(effect: EntryEffect, currency: Currency): EntryEffect {
   if (!effect.under) return effect;
-  const { under: _, whyByRate, ...rest } = effect;
+  const { under: _, drawn: __, whyByRate, ...rest } = effect;
   const amount = sumMoney(
     effect.parts.map((p) => p.net),
     currency,
   );
-  return { ...rest, is: 'charged', amount, sentence: byRate(amount), why: whyByRate ?? rest.why };
+  return { ...rest, is: 'charged', amount, sentence: toTheClient(amount), why: whyByRate ?? rest.why };
 }
 
 /** An entry's effect once its contract has done its part. Source: docs/calculations.md, Cover. */
@@ -45,7 +46,7 @@ export function effectUnderContract(
     ...effect,
     is: isAllCovered ? 'covered' : 'charged',
     amount: isAllCovered ? null : amount,
-    sentence: sentenceOf({ contract, covered, currency, name }),
+    ...sayCovered({ contract, covered, currency, name }),
     why: [
       ...effect.why,
       step('under the contract', name),
@@ -64,17 +65,19 @@ interface Said {
   readonly name: string;
 }
 
-/** "45 min of November's 12 h, 2 h 10 left; nothing to pay". */
-function sentenceOf(said: Said): string {
+/** "45 min of November's 12 h, 2 h 10 left; nothing to pay", and of it what was drawn. */
+function sayCovered(said: Said): Pick<EntryEffect, 'sentence' | 'drawn'> {
   const { stretches } = said.covered;
   const amount = sumMoney(
     stretches.map((s) => s.charge),
     said.currency,
   );
-  if (stretches.every((s) => s.is === 'not covered')) return `not covered by ${said.name}: ${byRate(amount)}`;
-  if (stretches.every((s) => s.is === 'overage')) return `nothing is left of ${allowanceOf(said)?.name ?? said.name}: ${byRate(amount)}`;
-  const pays = stretches.every((s) => s.is === 'covered') ? 'nothing to pay' : `${byRate(amount)} for the rest`;
-  return `${drawnOf(said)}; ${pays}`;
+  if (stretches.every((s) => s.is === 'not covered')) return { sentence: `not covered by ${said.name}: ${toTheClient(amount)}` };
+  if (stretches.every((s) => s.is === 'overage'))
+    return { sentence: `nothing is left of ${allowanceOf(said)?.name ?? said.name}: ${toTheClient(amount)}` };
+  const drawn = drawnOf(said);
+  const pays = stretches.every((s) => s.is === 'covered') ? 'nothing to pay' : `${toTheClient(amount)} for the rest`;
+  return { sentence: `${drawn}; ${pays}`, drawn };
 }
 
 function drawnOf(said: Said): string {
@@ -90,7 +93,7 @@ function drawnOf(said: Said): string {
   const lots = new Set(draws.map((d) => d.lot));
   const [lot] = lots;
   const of =
-    lots.size === 1 && allowance.each === 'each period'
+    lots.size === 1 && allowance.each === 'each period' && said.contract.schedule.frequency === 'monthly'
       ? `${monthOf(lot!)}'s ${sayUnits(allowance.measure, allowance.grant, currency)}`
       : allowance.name;
   return `${drawn} of ${of}${left}`;
@@ -101,13 +104,4 @@ function allowanceOf({ contract, covered }: Said) {
     .map((s) => contract.rules.find((r) => r.id === s.ruleId)?.allowanceId)
     .filter((id) => id !== undefined && id !== null);
   return contract.allowances.find((a) => a.id === ids[0]);
-}
-
-function byRate(amount: Parameters<typeof formatMoney>[0]): string {
-  return `${formatMoney(amount)} to the client`;
-}
-
-const MONTHS = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-function monthOf(date: LocalDate): string {
-  return MONTHS[Number(date.slice(5, 7)) - 1]!;
 }

@@ -7,8 +7,15 @@ export interface Effect {
   /** Null where it charges nothing. */
   readonly amount: Money | null;
   readonly sentence: string;
+  /** What of it a contract takes, as its sentence begins: "45 min of November's 12 h, 2 h 10 left". */
+  readonly drawn?: string;
   readonly why: Explanation;
 }
+/** "€52.00 to the client". */
+export function toTheClient(amount: Money): string {
+  return `${formatMoney(amount)} to the client`;
+}
+
 /** An effect, and what it is the effect of: "Mon 23". */
 export interface NamedEffect {
   readonly name: string;

@@ -1,7 +1,8 @@
 import type { Knex } from 'knex';
 import { type Id, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, plusSeconds, dateOf } from '@core/ground';
 import type { LineForm, NewContract } from '@core/contracts';
-import { addLine, addSeats, endSeat } from '../../contracts/contracts/contract-lines';
+import { addLine } from '../../contracts/contracts/contract-lines';
+import { addSeats, endSeat } from '../../contracts/contracts/contract-seats';
 import { agreeContract, createContract, editAllowance } from '../../contracts/contracts/contract-terms';
 import type { HouseBook } from '../../house/house/house-book';
 import { byPerson } from '../actor';
@@ -17,14 +18,7 @@ export async function loadDemoContracts(
   book: HouseBook,
   { story, days }: { readonly story: Instant; readonly days: number },
 ): Promise<void> {
-  const leif = (await tx('person').where({ name: 'Leif Sandvik' }).first('id', 'name'))!;
-  const at = plusSeconds(story, -(days + AGREED_BEFORE) * DAY);
-  const quiet = (now: Instant): Work => ({
-    ...makeWork({ tx, now, actor: byPerson({ ...leif, role: 'account manager' }, 'web'), book }),
-    emit: async () => undefined,
-    enqueue: async () => undefined,
-  });
-  const work = quiet(at);
+  const work = await asAccountManager(tx, book, plusSeconds(story, -(days + AGREED_BEFORE) * DAY));
   const today = dateOf(story, book.house.zone);
   const begins = `${plusDays(today, -days).slice(0, 8)}01` as LocalDate;
   const draw = async (client: string, form: Omit<NewContract, 'clientId' | 'startsOn' | 'lastDay'> & { readonly lastDay?: LocalDate }) => {
@@ -45,19 +39,13 @@ export async function loadDemoContracts(
     carryDays: 45,
     borrowPercent: 25,
   } as const;
-  done(await editAllowance(work, { contractId: ostrand.id, allowanceId }, hours));
+  done(await editAllowance(work, { contractId: ostrand.id, allowanceId, version: 2 }, hours));
 
   const hollin = await draw('Hollin', { name: 'Workplaces', preset: 'by the hour', grant: null, price: null });
   const people = await addCounted(work, hollin, { name: 'Workplace', price: '32', counted: 'seat', minimum: null });
   const contacts = await tx('contact').where({ client_id: hollin.clientId }).orderBy('email').pluck('id');
-  const [joins, leaves, ...stay] = contacts as [string, string, ...string[]];
-  const here = { contractId: hollin.id, lineId: people };
-  done(await addSeats(work, here, { unitIds: stay, startsOn: begins, lastDay: null }));
-  // People come and go: the billing run has a difference to explain.
-  done(await addSeats(quiet(plusSeconds(story, -13 * DAY)), here, { unitIds: [joins], startsOn: plusDays(today, -13), lastDay: null }));
-  const { ids } = done(await addSeats(work, here, { unitIds: [leaves], startsOn: begins, lastDay: null }));
-  const end = { version: 1, lastDay: plusDays(today, -9) };
-  done(await endSeat(quiet(plusSeconds(story, -8 * DAY)), { contractId: hollin.id, seatId: ids[0]! }, end));
+  const [, ...here] = contacts;
+  done(await addSeats(work, { contractId: hollin.id, lineId: people }, { unitIds: here, startsOn: begins, lastDay: null }));
 
   const mirebank = await draw('Mirebank', { name: 'Classroom devices', preset: 'by the hour', grant: null, price: null });
   const devices = await addCounted(work, mirebank, { name: 'Device care', price: '6.5', counted: 'asset', minimum: 30 });
@@ -72,6 +60,29 @@ export async function loadDemoContracts(
     lastDay: plusDays(today, 50),
   });
   await addCounted(work, larkspur, { name: 'Monitoring', price: '145', counted: 'flat', minimum: null });
+}
+
+/** What a client says late: the month is billed, and the next run has a difference to explain. */
+export async function tellDemoLatecomers(tx: Knex.Transaction, book: HouseBook, story: Instant): Promise<void> {
+  const work = await asAccountManager(tx, book, plusSeconds(story, -3600));
+  const today = dateOf(story, book.house.zone);
+  const line = (await tx('contract_line').where({ name: 'Workplace' }).first('id', 'contract_id'))!;
+  const here = { contractId: line.contract_id, lineId: line.id };
+  const joins = await tx('contact as k')
+    .join('contract as c', 'c.client_id', 'k.client_id')
+    .where('c.id', line.contract_id)
+    .orderBy('k.email')
+    .first('k.id');
+  done(await addSeats(work, here, { unitIds: [joins.id], startsOn: plusDays(today, -13), lastDay: null }));
+  const leaves = (await tx('contract_seat').where({ line_id: line.id }).orderBy('contact_id').first('id', 'version'))!;
+  const end = { version: leaves.version, lastDay: plusDays(today, -9) };
+  done(await endSeat(work, { contractId: line.contract_id, seatId: leaves.id }, end));
+}
+
+async function asAccountManager(tx: Knex.Transaction, book: HouseBook, now: Instant): Promise<Work> {
+  const leif = (await tx('person').where({ name: 'Leif Sandvik' }).first('id', 'name'))!;
+  const work = makeWork({ tx, now, actor: byPerson({ ...leif, role: 'account manager' }, 'web'), book });
+  return { ...work, emit: async () => undefined, enqueue: async () => undefined };
 }
 
 async function addCounted(

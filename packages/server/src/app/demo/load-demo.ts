@@ -11,7 +11,7 @@ import type { BlobStore } from '../blob-store';
 import { loadDemoDispatch } from './load-demo-dispatch';
 import { loadDemoReceipts } from './load-demo-receipts';
 import { loadDemoCategories, loadDemoOnCall } from './load-demo-categories';
-import { loadDemoContracts } from './load-demo-contracts';
+import { loadDemoContracts, tellDemoLatecomers } from './load-demo-contracts';
 import { loadDemoClients } from './load-demo-clients';
 import { loadDemoAbsences } from './load-demo-absences';
 import { loadDemoTime } from './load-demo-time';
@@ -59,6 +59,7 @@ export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): 
     await loadDemoAsked(tx, story, DEMO_ZONE);
     await loadDemoDispatch(tx, story, DEMO_ZONE);
     await loadDemoTime(tx, book, { story, zone: DEMO_ZONE, days, free });
+    await tellDemoLatecomers(tx, book, story);
     if (blobs) await loadDemoReceipts(tx, blobs);
     await loadDemoAhead(tx, book, story);
     await learnFrom(tx, story);

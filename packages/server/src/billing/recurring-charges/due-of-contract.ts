@@ -16,6 +16,11 @@ export function periodStart(period: string): LocalDate {
   return parseLocalDate(period.slice(1, 11));
 }
 
+/** The first day after a stored period. */
+export function periodEnd(period: string): LocalDate {
+  return parseLocalDate(period.slice(12, 22));
+}
+
 /** What a run at a day bills of a contract, line by line. What was approved or waived counts as billed. */
 export async function dueOfContract(
   db: Db,

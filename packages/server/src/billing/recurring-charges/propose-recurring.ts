@@ -4,7 +4,7 @@ import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, su
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { storeCharges } from '../charges/store-charges';
-import { type DueLine, dueOfContract, periodStart } from './due-of-contract';
+import { type DueLine, dueOfContract, periodEnd, periodStart } from './due-of-contract';
 
 /**
  * Proposes what is due of a contract by a day. What is proposed already follows the facts; what was decided on stays, and
@@ -14,32 +14,56 @@ export async function proposeRecurring(
   work: Work,
   { contractId, on }: { readonly contractId: Id<'contract'>; readonly on: LocalDate },
 ): Promise<Outcome<{ proposed: number; net: Money }>> {
-  const contract = await work.tx('contract').where({ id: contractId }).forUpdate().first();
+  const contract = await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first();
   if (!contract) return refuse('not-found', 'There is no such contract.');
   if (contract.agreed_at === null) return refuse('not-possible-now', 'It is a draft: agree it first.');
+  const nets = await bring(work, contract, { at: on, more: true });
+  return { proposed: nets.length, net: sumMoney(nets, work.book.house.currency) };
+}
+
+/** What waits in charge review is what it is worth now; nothing is proposed for other periods. */
+export async function followLines(work: Work, contractId: Id<'contract'>): Promise<Outcome<unknown>> {
+  const contract = (await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first())!;
+  const ends = (await standingOf(work, contractId)).map((c) => periodEnd(c.period!)).sort();
+  const at = ends.at(-1);
+  if (at !== undefined) await bring(work, contract, { at, more: false });
+  return {};
+}
+
+type Standing = Row<'charge', 'period' | 'contract_line_id'>;
+
+function standingOf(work: Work, contractId: Id<'contract'>): Promise<Standing[]> {
+  return work
+    .tx('charge')
+    .where({ contract_id: contractId, cause: 'recurring', state: 'proposed' })
+    .select('period', 'contract_line_id') as unknown as Promise<Standing[]>;
+}
+
+/** Brings the proposed charges of a contract's lines to what is due by a day. @param more whether also for periods with none yet */
+async function bring(
+  work: Work,
+  contract: Row<'contract'>,
+  { at, more }: { readonly at: LocalDate; readonly more: boolean },
+): Promise<Money[]> {
   const client = (await work.tx('client').where({ id: contract.client_id }).first('tax_exempt'))!;
   const tax = taxOfCharge(work.book.division(contract.division_id).labourTax, client.tax_exempt);
+  const standing = await standingOf(work, contract.id);
   const nets: Money[] = [];
-  for (const due of await dueOfContract(work.tx, work.book, { contractId, at: on })) {
+  for (const due of await dueOfContract(work.tx, work.book, { contractId: contract.id, at })) {
     const { line } = due;
-    const standing: Row<'charge', 'period'>[] = await work
-      .tx('charge')
-      .where({ contract_line_id: line.id, cause: 'recurring', state: 'proposed' })
-      .select('period');
     const periods = new Map(due.due.map((d) => [d.period.from, d]));
+    const mine = new Map(standing.filter((c) => c.contract_line_id === line.id).map((c) => [periodStart(c.period!), c.period!]));
     // What is proposed and not due any more goes; what a person still has to decide on is never twice there.
-    const starts = new Set([...standing.map((c) => periodStart(c.period!)), ...periods.keys()]);
-    for (const from of [...starts].sort()) {
+    for (const from of [...new Set([...mine.keys(), ...(more ? periods.keys() : [])])].sort()) {
       const found = periods.get(from);
-      const stored = standing.find((c) => periodStart(c.period!) === from)?.period;
-      const period = found ? `[${found.period.from},${found.period.to})` : stored!;
-      const source = { contract_line_id: line.id, contract_id: contractId, period, cause: 'recurring' } as const;
+      const period = mine.get(from) ?? `[${found!.period.from},${found!.period.to})`;
+      const source = { contract_line_id: line.id, contract_id: contract.id, period, cause: 'recurring' } as const;
       const owner = {
         divisionId: contract.division_id,
         clientId: contract.client_id,
         ticketId: null,
         personId: null,
-        on: found ? dayOf(due, found) : on,
+        on: found ? dayOf(due, found) : at,
         tax,
       };
       const wanted = found ? [{ draft: draftRecurring(found, { line: line.name, part: freePart(due, from) }), owner }] : [];
@@ -47,7 +71,7 @@ export async function proposeRecurring(
       if (found) nets.push(found.amount);
     }
   }
-  return { proposed: nets.length, net: sumMoney(nets, work.book.house.currency) };
+  return nets;
 }
 
 /** In advance on the period's first day, in arrears on its last: the same on whatever day it is proposed. */

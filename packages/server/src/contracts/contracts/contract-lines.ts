@@ -1,65 +1,56 @@
-import { type LineForm, type LineWire, overlapping, type SeatsForm } from '@core/contracts';
+import { CALENDAR_ANCHOR, type LineForm, type LineWire, MOST_OF_CONTRACT } from '@core/contracts';
 import {
-  formatUnitPrice,
   type DecimalText,
+  formatUnitPrice,
   type Id,
   isRefusal,
   type LocalDate,
   type Outcome,
   parseLocalDate,
   plusDays,
+  type Refusal,
   refuse,
 } from '@core/ground';
-import type { Db } from '../../app/database';
+import { countOf, type Db } from '../../app/database';
 import { changeRow } from '../../app/change-row';
-import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { lastDayOf } from './contract-read-model';
+import { anchorOf } from '../cover/read-cover-terms';
+import { readLineRows } from '../recurring/read-lines';
 
-type SeatRow = Row<'contract_seat'> & { readonly name: string };
+/** The last day of what ends before a day. */
+export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
+  return endsOn === null ? null : plusDays(endsOn, -1);
+}
 
+/** A contract's lines as its page shows them. */
 export async function readContractLines(db: Db, contractId: Id<'contract'>): Promise<LineWire[]> {
-  const lines: Row<'contract_line'>[] = await db('contract_line').where({ contract_id: contractId }).orderBy('position');
-  const ids = lines.map((l) => l.id);
-  const prices: Row<'contract_price'>[] = await db('contract_price').whereIn('line_id', ids).orderBy('from_on');
-  const seats: SeatRow[] = await db('contract_seat as s')
-    .leftJoin('contact as k', 'k.id', 's.contact_id')
-    .leftJoin('asset as a', 'a.id', 's.asset_id')
-    .whereIn('s.line_id', ids)
-    .select('s.*', db.raw('coalesce(k.name, a.number) as name'))
-    .orderByRaw('coalesce(k.name, a.number), s.starts_on');
-  return lines.map((line) => {
-    const steps = prices.filter((p) => p.line_id === line.id).map((p) => ({ from: p.from_on, price: plainDecimal(p.price) }));
-    return {
-      id: line.id,
-      version: line.version,
-      name: line.name,
-      counted: line.counted,
-      price: steps[0]!.price,
-      frequency: line.frequency,
-      anchored: line.anchored,
-      paid: line.paid,
-      leadDays: line.lead_days,
-      proration: line.proration,
-      minimum: line.minimum,
-      maximum: line.maximum,
-      startsOn: line.starts_on,
-      lastDay: lastDayOf(line.ends_on),
-      prices: steps.slice(1),
-      seats: seats
-        .filter((s) => s.line_id === line.id)
-        .map((s) => ({
-          id: s.id,
-          version: s.version,
-          contactId: s.contact_id,
-          assetId: s.asset_id,
-          name: s.name,
-          startsOn: s.starts_on,
-          lastDay: lastDayOf(s.ends_on),
-        })),
-    };
-  });
+  return (await readLineRows(db, [contractId])).map(({ line, prices, seats }) => ({
+    id: line.id,
+    version: line.version,
+    name: line.name,
+    counted: line.counted,
+    price: prices[0]!.price,
+    frequency: line.frequency,
+    anchored: line.anchor_on === CALENDAR_ANCHOR ? 'the calendar' : 'its start',
+    paid: line.paid,
+    leadDays: line.lead_days,
+    proration: line.proration,
+    minimum: line.minimum,
+    maximum: line.maximum,
+    startsOn: line.starts_on,
+    lastDay: lastDayOf(line.ends_on),
+    prices: prices.slice(1),
+    seats: seats.map((s) => ({
+      id: s.id,
+      version: s.version,
+      contactId: s.contact_id,
+      assetId: s.asset_id,
+      name: s.name,
+      startsOn: s.starts_on,
+      lastDay: lastDayOf(s.ends_on),
+    })),
+  }));
 }
 
 /** The first day without, of what lasts until a day; refused where that is before its start. */
@@ -67,6 +58,19 @@ export function endsOn(startsOn: string, lastDay: string | null): Outcome<LocalD
   if (lastDay !== null && lastDay < startsOn)
     return refuse('invalid', `Its last day, ${lastDay}, is before its first, ${startsOn}.`, { lastDay: `${startsOn} or later` });
   return lastDay === null ? null : plusDays(parseLocalDate(lastDay), 1);
+}
+
+/** Refuses more of something than a contract has at the most. */
+export async function refuseFull(
+  work: Work,
+  {
+    table,
+    contractId,
+    most,
+  }: { readonly table: 'contract_line' | 'contract_allowance'; readonly contractId: string; readonly most: number },
+): Promise<Refusal | undefined> {
+  const there = await countOf(work.tx(table).where({ contract_id: contractId }));
+  return there < most ? undefined : refuse('not-possible-now', `A contract has ${most} of these at the most.`);
 }
 
 type Stored = Outcome<{ id: string }>;
@@ -78,6 +82,8 @@ export async function addLine(work: Work, contractId: Id<'contract'>, form: Line
     return refuse('invalid', 'The maximum is below the minimum.', { maximum: `${form.minimum} or more` });
   const contract = await work.tx('contract').where({ id: contractId }).first('starts_on');
   if (!contract) return refuse('not-found', 'There is no such contract.');
+  const full = await refuseFull(work, { table: 'contract_line', contractId, most: MOST_OF_CONTRACT.lines });
+  if (full) return full;
   const [line] = await work
     .tx('contract_line')
     .insert({
@@ -86,7 +92,7 @@ export async function addLine(work: Work, contractId: Id<'contract'>, form: Line
       position: work.tx.raw('(select count(*) from contract_line where contract_id = ?)', [contractId]),
       counted: form.counted,
       frequency: form.frequency,
-      anchored: form.anchored,
+      anchor_on: anchorOf(form.anchored, contract.starts_on),
       paid: form.paid,
       lead_days: form.leadDays,
       proration: form.proration,
@@ -101,12 +107,12 @@ export async function addLine(work: Work, contractId: Id<'contract'>, form: Line
   return line!;
 }
 
-interface OfContract {
+export interface OfContract {
   readonly contractId: Id<'contract'>;
   readonly lineId: Id<'contract_line'>;
 }
 
-async function lockLine(work: Work, { contractId, lineId }: OfContract): Promise<Outcome<Row<'contract_line'>>> {
+export async function lockLine(work: Work, { contractId, lineId }: OfContract): Promise<Outcome<Row<'contract_line'>>> {
   const line = await work.tx('contract_line').where({ id: lineId, contract_id: contractId }).forUpdate().first();
   return line ?? refuse('not-found', 'There is no such line on this contract.');
 }
@@ -136,83 +142,5 @@ export async function endLine(
   if (isRefusal(to)) return to;
   const changed = await changeRow(work, { table: 'contract_line', id: of.lineId, version, set: { ends_on: to } });
   if (!isRefusal(changed)) await work.tell('contract.line-ended', of.contractId, { line: line.name, to });
-  return changed;
-}
-
-/** Puts people or devices of the client on a line, all or none. */
-export async function addSeats(work: Work, of: OfContract, form: SeatsForm): Promise<Outcome<{ ids: string[] }>> {
-  const line = await lockLine(work, of);
-  if (isRefusal(line)) return line;
-  if (line.counted === 'flat') return refuse('not-possible-now', `${line.name} counts neither people nor devices.`);
-  const to = endsOn(form.startsOn, form.lastDay);
-  if (isRefusal(to)) return to;
-  const from = parseLocalDate(form.startsOn);
-  const isSeat = line.counted === 'seat';
-  const column = isSeat ? 'contact_id' : 'asset_id';
-  const unitIds = [...new Set(form.unitIds)];
-  const named = await readUnits(work, { isSeat, unitIds, contractId: of.contractId });
-  const stranger = unitIds.find((id) => !named.has(id));
-  if (stranger) return refuse('invalid', `There is no such ${isSeat ? 'contact' : 'asset'} of this client.`, { unitIds: 'of this client' });
-  const stands: Row<'contract_seat'>[] = await work.tx('contract_seat').where({ line_id: of.lineId }).whereIn(column, unitIds);
-  for (const id of unitIds) {
-    const mine = stands.filter((s) => s[column] === id).map((s) => ({ from: s.starts_on, to: s.ends_on }));
-    const other = overlapping(mine, { from, to });
-    if (other)
-      return refuse('already-used', `${named.get(id)} is on ${line.name} already from ${other.from}${until(other.to)}.`, {
-        startsOn: other.to === null ? 'after they have left' : `${other.to} or later`,
-      });
-  }
-  const rows = await work
-    .tx('contract_seat')
-    .insert(unitIds.map((id) => ({ line_id: of.lineId, [column]: id, starts_on: from, ends_on: to })))
-    .returning('id');
-  const ids = rows.map((r) => r.id);
-  const names = unitIds.map((id) => named.get(id)!);
-  await work.tell('contract.seats-added', of.contractId, { line: line.name, names, from, to, seatIds: ids });
-  return { ids };
-}
-
-const until = (to: LocalDate | null) => (to === null ? '' : ` until ${plusDays(to, -1)}`);
-
-async function readUnits(
-  work: Work,
-  { isSeat, unitIds, contractId }: { readonly isSeat: boolean; readonly unitIds: readonly string[]; readonly contractId: Id<'contract'> },
-): Promise<ReadonlyMap<string, string>> {
-  const contract = (await work.tx('contract').where({ id: contractId }).first('client_id'))!;
-  const rows: { id: string; name: string }[] = isSeat
-    ? await work.tx('contact').where({ client_id: contract.client_id }).whereIn('id', unitIds).select('id', 'name')
-    : await work.tx('asset').where({ client_id: contract.client_id }).whereIn('id', unitIds).select('id', 'number as name');
-  return new Map(rows.map((r) => [r.id, r.name]));
-}
-
-export async function endSeat(
-  work: Work,
-  { contractId, seatId }: { readonly contractId: Id<'contract'>; readonly seatId: Id<'contract_seat'> },
-  { version, lastDay }: { readonly version: number; readonly lastDay: string | null },
-): Promise<Outcome<{ id: string; version: number }>> {
-  const seat: (SeatRow & { readonly line: string }) | undefined = await work
-    .tx('contract_seat as s')
-    .join('contract_line as l', 'l.id', 's.line_id')
-    .leftJoin('contact as k', 'k.id', 's.contact_id')
-    .leftJoin('asset as a', 'a.id', 's.asset_id')
-    .where({ 's.id': seatId, 'l.contract_id': contractId })
-    .first('s.*', 'l.name as line', work.tx.raw('coalesce(k.name, a.number) as name'));
-  if (!seat) return refuse('not-found', 'There is nobody and nothing of the kind on this contract.');
-  const line = await lockLine(work, { contractId, lineId: seat.line_id });
-  if (isRefusal(line)) return line;
-  const to = endsOn(seat.starts_on, lastDay);
-  if (isRefusal(to)) return to;
-  const others: Row<'contract_seat'>[] = await work
-    .tx('contract_seat')
-    .where({ line_id: seat.line_id, contact_id: seat.contact_id, asset_id: seat.asset_id })
-    .whereNot({ id: seatId });
-  const other = overlapping(
-    others.map((o) => ({ from: o.starts_on, to: o.ends_on })),
-    { from: seat.starts_on, to },
-  );
-  if (other)
-    return refuse('already-used', `${seat.name} is on ${seat.line} again from ${other.from}.`, { lastDay: `before ${other.from}` });
-  const changed = await changeRow(work, { table: 'contract_seat', id: seatId, version, set: { ends_on: to } });
-  if (!isRefusal(changed)) await work.tell('contract.seat-ended', contractId, { line: seat.line, name: seat.name, to });
   return changed;
 }

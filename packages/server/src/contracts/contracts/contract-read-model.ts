@@ -1,5 +1,5 @@
 import { type ContractFilter, type ContractRowWire, type ContractWire, sayUnits, stateOf, typedGrant } from '@core/contracts';
-import { type Currency, type Id, isRefusal, type LocalDate, type Outcome, type Page, plusDays, refuse } from '@core/ground';
+import { type Currency, type Id, isRefusal, type LocalDate, type Outcome, type Page, refuse } from '@core/ground';
 import type { Db } from '../../app/database';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -7,7 +7,7 @@ import { readStory } from '../../app/read-story';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
 import { readCoverTerms } from '../cover/read-cover-terms';
-import { readContractLines } from './contract-lines';
+import { lastDayOf, readContractLines } from './contract-lines';
 
 const SORTS: Readonly<Record<string, Sort>> = {
   client: { by: 'k.name', type: 'text' },
@@ -84,11 +84,6 @@ function rowFields(r: ListRow, today: LocalDate) {
     startsOn: r.starts_on,
     lastDay: lastDayOf(r.ends_on),
   };
-}
-
-/** The last day of what ends before a day. */
-export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
-  return endsOn === null ? null : plusDays(endsOn, -1);
 }
 
 export async function readContract(

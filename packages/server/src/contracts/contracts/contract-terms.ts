@@ -1,9 +1,10 @@
 import {
   type AllowanceForm,
   type ContractForm,
-  type CoverForm,
+  type CoverRuleForm,
   grantUnits,
   type Measure,
+  MOST_OF_CONTRACT,
   type NewContract,
   PRESET_PARTS,
   sayUnits,
@@ -14,14 +15,23 @@ import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { addLine, endsOn } from './contract-lines';
+import { addLine, endsOn, refuseFull } from './contract-lines';
+
+/** What a preset asks for, in words. */
+const ASKED = { grant: 'how much work it holds', price: 'the price of a month' } as const;
 
 type Changed = Outcome<{ id: string; version: number }>;
 
 /** Draws a contract up from a preset, which only fills in. */
 export async function createContract(work: Work, form: NewContract): Promise<Changed> {
   const { allowance, covers, line, asks } = PRESET_PARTS[form.preset];
-  for (const asked of asks) if (form[asked] === null) return refuse('invalid', `${form.preset} needs it.`, { [asked]: 'write a figure' });
+  const missing = asks.filter((asked) => form[asked] === null);
+  if (missing.length)
+    return refuse(
+      'invalid',
+      `With "${form.preset}" say ${missing.map((m) => ASKED[m]).join(' and ')}.`,
+      Object.fromEntries(missing.map((m) => [m, `say ${ASKED[m]}`])),
+    );
   const client = await work.tx('client').where({ id: form.clientId }).whereNull('archived_at').first('division_id');
   if (!client) return refuse('invalid', 'There is no such client.', { clientId: 'choose a client' });
   const to = endsOn(form.startsOn, form.lastDay);
@@ -44,7 +54,7 @@ export async function createContract(work: Work, form: NewContract): Promise<Cha
     const usual = { granted: 'whole', carryDays: 0, borrowPercent: 0 } as const;
     const added = await addAllowance(work, id, { ...allowance, ...usual, grant });
     if (isRefusal(added)) return added;
-    const all = { gradeIds: [], activityIds: [], bands: [], cap: null, overageFactor: null };
+    const all = { id: null, gradeIds: [], activityIds: [], bands: [], cap: null, overageFactor: null };
     const set = await storeCover(work, id, [{ ...all, ...covers, allowanceId: added.id }]);
     if (isRefusal(set)) return set;
   }
@@ -120,6 +130,8 @@ export async function addAllowance(
   if (!(await work.tx('contract').where({ id: contractId }).first('id'))) return refuse('not-found', 'There is no such contract.');
   const columns = allowanceColumns(work, form);
   if (isRefusal(columns)) return columns;
+  const full = await refuseFull(work, { table: 'contract_allowance', contractId, most: MOST_OF_CONTRACT.allowances });
+  if (full) return full;
   const position = work.tx.raw('(select count(*) from contract_allowance where contract_id = ?)', [contractId]);
   const [row] = await work
     .tx('contract_allowance')
@@ -129,13 +141,20 @@ export async function addAllowance(
   return row!;
 }
 
+/** Changes an allowance; who changes one has seen the contract as it is. */
 export async function editAllowance(
   work: Work,
-  { contractId, allowanceId }: { readonly contractId: Id<'contract'>; readonly allowanceId: Id<'contract_allowance'> },
+  {
+    contractId,
+    allowanceId,
+    version,
+  }: { readonly contractId: Id<'contract'>; readonly allowanceId: Id<'contract_allowance'>; readonly version: number },
   form: AllowanceForm,
-): Promise<Outcome<{ id: string }>> {
+): Promise<Changed> {
   const columns = allowanceColumns(work, form);
   if (isRefusal(columns)) return columns;
+  const changed = await changeRow(work, { table: 'contract', id: contractId, version, set: {} });
+  if (isRefusal(changed)) return changed;
   const [row] = await work
     .tx('contract_allowance')
     .where({ id: allowanceId, contract_id: contractId })
@@ -143,7 +162,7 @@ export async function editAllowance(
     .returning('id');
   if (!row) return refuse('not-found', 'There is no such allowance on this contract.');
   await work.tell('contract.allowance-changed', contractId, { name: form.name, says: says(work, columns) });
-  return row;
+  return changed;
 }
 
 type AllowanceColumns = Pick<
@@ -172,7 +191,7 @@ function says(work: Work, { measure, granted_units, each }: AllowanceColumns): s
 export async function setCover(
   work: Work,
   { contractId, version }: { readonly contractId: Id<'contract'>; readonly version: number },
-  rules: readonly CoverForm[],
+  rules: readonly CoverRuleForm[],
 ): Promise<Changed> {
   const changed = await changeRow(work, { table: 'contract', id: contractId, version, set: {} });
   if (isRefusal(changed)) return changed;
@@ -180,8 +199,8 @@ export async function setCover(
   return isRefusal(stored) ? stored : changed;
 }
 
-/** The rules anew, in their order; a rule that says the same as before keeps its id, as what was drawn under it names it. */
-async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonly CoverForm[]): Promise<Outcome<{ rules: number }>> {
+/** The rules in their order; one that was there keeps its id wherever it stands, as what was drawn under it names it. */
+async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonly CoverRuleForm[]): Promise<Outcome<{ rules: number }>> {
   const allowances: Row<'contract_allowance'>[] = await work.tx('contract_allowance').where({ contract_id: contractId });
   const rows = [];
   for (const [position, rule] of rules.entries()) {
@@ -205,9 +224,16 @@ async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonl
       includes_fees: rule.includesFees,
     });
   }
-  const stands: Row<'contract_cover'>[] = await work.tx('contract_cover').where({ contract_id: contractId }).orderBy('position');
+  const stands: string[] = await work.tx('contract_cover').where({ contract_id: contractId }).pluck('id');
+  const kept = rules.map(({ id }) => id).filter((id) => id !== null);
+  const strange = rules.findIndex(({ id }) => id !== null && !stands.includes(id));
+  if (strange >= 0 || new Set(kept).size < kept.length)
+    return refuse('invalid', 'A rule is named that this contract does not have, or one twice.', {
+      [`rules.${Math.max(0, strange)}.id`]: 'one of its rules, once',
+    });
   await work.tx('contract_cover').where({ contract_id: contractId }).delete();
-  if (rows.length) await work.tx('contract_cover').insert(rows.map((row, n) => (stands[n] ? { id: stands[n].id, ...row } : row)));
+  if (rows.length)
+    await work.tx('contract_cover').insert(rows.map((row, n) => ({ ...(rules[n]!.id === null ? {} : { id: rules[n]!.id }), ...row })));
   await work.tell('contract.cover-set', contractId, { rules: rows.length });
   return { rules: rows.length };
 }

@@ -3,8 +3,9 @@ import { dateOf, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readStory } from '../../app/read-story';
-import { addLine, addSeats, endLine, endSeat, setLinePrice } from './contract-lines';
+import { addLine, endLine, setLinePrice } from './contract-lines';
 import { listContracts, readContract } from './contract-read-model';
+import { addSeats, endSeat, takeOffSeats } from './contract-seats';
 import { addAllowance, agreeContract, createContract, editAllowance, editContract, setCover } from './contract-terms';
 
 export function bindContracts(app: App) {
@@ -20,12 +21,13 @@ export function bindContracts(app: App) {
     editContract: ({ work, params, version, body }) => editContract(work, { ...params, version }, body),
     agreeContract: ({ work, params, version }) => agreeContract(work, { ...params, version }),
     addAllowance: ({ work, params, body }) => addAllowance(work, params.contractId, body),
-    editAllowance: ({ work, params, body }) => editAllowance(work, params, body),
+    editAllowance: ({ work, params, version, body }) => editAllowance(work, { ...params, version }, body),
     setCover: ({ work, params, version, body }) => setCover(work, { ...params, version }, body.rules),
     addLine: ({ work, params, body }) => addLine(work, params.contractId, body),
     setLinePrice: ({ work, params, body }) => setLinePrice(work, params, body),
     endLine: ({ work, params, version, body }) => endLine(work, params, { ...body, version }),
     addSeats: ({ work, params, body }) => addSeats(work, params, body),
+    takeOffSeats: ({ work, params, body }) => takeOffSeats(work, params.contractId, body.seatIds),
     endSeat: ({ work, params, version, body }) => endSeat(work, params, { ...body, version }),
   });
 }

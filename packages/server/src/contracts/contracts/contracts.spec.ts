@@ -1,4 +1,4 @@
-import type { ContractWire } from '@core/contracts';
+import { CONTRACT_STATES, type ContractWire } from '@core/contracts';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -68,6 +68,12 @@ const chargesOf = async (entryId: string) =>
   ).map((c) => [c.net_minor, c.state, Number(c.quantity)]);
 const effectOf = async (entryId: string) => (await world.knex('entry_effect').where({ time_entry_id: entryId }).first('effect')).effect;
 const contract = (contractId: string) => hanna.do('getContract', { params: { contractId } });
+/** Grants so many hours from now on. */
+const grantOf = async (contractId: string, hours: string) => {
+  const { version, allowances } = await contract(contractId);
+  const [{ id: allowanceId, ...allowance }] = allowances as [ContractWire['allowances'][number]];
+  return hanna.do('editAllowance', { params: { contractId, allowanceId }, version, body: { ...allowance, grant: hours } });
+};
 const draw = async (more: object = {}) => {
   const body = {
     clientId,
@@ -94,7 +100,10 @@ describe('a contract', () => {
       grant: null,
       price: '180',
     } as const;
-    expect((await hanna.ask('createContract', { body })).body).toMatchObject({ status: 422, fields: { grant: 'write a figure' } });
+    expect((await hanna.ask('createContract', { body })).body).toMatchObject({
+      status: 422,
+      fields: { grant: 'say how much work it holds' },
+    });
     expect((await hanna.ask('createContract', { body: { ...body, grant: '0.01' } })).body).toMatchObject({
       status: 422,
       detail: expect.stringContaining('whole minutes'),
@@ -183,20 +192,45 @@ describe('a contract', () => {
       version: decided.version,
       body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
     });
-    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [ContractWire['allowances'][number]];
-    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: '1' } });
+    await grantOf(contractId, '1');
     expect((await world.knex('charge').where({ id: decided.id }).first()).net_minor).toBe(decided.net_minor);
     const open = await world.knex('time_entry').where({ contract_id: contractId }).whereNull('removed_at').orderBy('starts_at').first('id');
     // What was decided drew 1 h 15, more than there is now: nothing is left for what is open.
     expect(await effectOf(open.id)).toMatchObject({ is: 'charged', sentence: expect.stringContaining('nothing is left of Hours') });
-    await hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: '2' } });
+    await grantOf(contractId, '2');
     expect(await effectOf(open.id)).toMatchObject({ is: 'covered' });
   });
 
+  it('is changed by one of two who saw the same, and its rules keep their ids wherever they stand', async () => {
+    const seen = await contract(contractId);
+    const [{ id: allowanceId, ...allowance }] = seen.allowances as [ContractWire['allowances'][number]];
+    const change = (name: string) =>
+      hanna.ask('editAllowance', { params: { contractId, allowanceId }, version: seen.version, body: { ...allowance, name } });
+    expect([(await change('Support')).status, (await change('Help')).status]).toEqual([200, 412]);
+    const [{ id, says: _, ...rule }] = seen.cover as [ContractWire['cover'][number]];
+    const night = { ...rule, id: null, bands: ['holiday' as const], allowanceId: null };
+    const set = async (rules: object[]) =>
+      hanna.ask('setCover', { params: { contractId }, version: (await contract(contractId)).version, body: { rules: rules as never } });
+    expect((await set([night, { ...rule, id }])).status).toBe(200);
+    const then = (await contract(contractId)).cover;
+    expect(then.map((r) => [r.says, r.id === id])).toEqual([
+      ['holiday', false],
+      ['all work', true],
+    ]);
+    expect(
+      (
+        await set([
+          { ...rule, id },
+          { ...rule, id },
+        ])
+      ).status,
+    ).toBe(422);
+    expect((await set([{ ...rule, id: ticketId }])).status).toBe(422);
+    expect((await set([{ ...rule, id }])).status).toBe(200);
+  });
+
   it('says the same wherever time is typed: of several at once, and in a cell of the week', async () => {
-    const [{ id: allowanceId, ...allowance }] = (await contract(contractId)).allowances as [ContractWire['allowances'][number]];
-    const grant = (hours: string) =>
-      hanna.do('editAllowance', { params: { contractId, allowanceId }, body: { ...allowance, grant: hours } });
+    const grant = (hours: string) => grantOf(contractId, hours);
     await grant('4');
     const entries = ['2026-11-23T06:00:00Z', '2026-11-23T07:30:00Z'].map((startsAt) => form(startsAt, '45'));
     const { effects } = await deepa.do('previewEntries', {
@@ -357,6 +391,30 @@ describe('lines', () => {
     expect([december.net_minor, Number(december.quantity)]).toEqual([9600, 3]);
   });
 
+  it('keep what waits in charge review at what it is worth, and take off whom nobody meant', async () => {
+    const waits = async () =>
+      (
+        await world
+          .knex('charge')
+          .where({ contract_id: contractId, cause: 'recurring', state: 'proposed' })
+          .orderBy('on_date')
+          .select('net_minor')
+      ).map((c) => c.net_minor);
+    const stood = await waits();
+    expect(stood).toEqual([1600, 9600]);
+    const added = await hanna.do('addSeats', {
+      params: { contractId, lineId },
+      body: { unitIds: [people[3]!], startsOn: '2026-12-01', lastDay: null },
+    });
+    expect(await waits()).toEqual([1600, 12800]);
+    const takeOff = (seatIds: readonly string[]) => hanna.ask('takeOffSeats', { params: { contractId }, body: { seatIds: [...seatIds] } });
+    expect((await takeOff([...added.ids, people[0]!])).status).toBe(404);
+    expect(await waits()).toEqual([1600, 12800]);
+    expect((await takeOff(added.ids)).body).toEqual({ takenOff: 1 });
+    expect(await waits()).toEqual(stood);
+    expect((await contract(contractId)).story.at(-1)!.what).toMatch(/^took .* off, as if never on it$/);
+  });
+
   it('give another price from a day on, end, and are on an invoice', async () => {
     await hanna.do('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-12-01', price: '40' } });
     expect((await hanna.ask('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-10-01', price: '40' } })).status).toBe(
@@ -384,5 +442,67 @@ describe('lines', () => {
     });
     expect(issued.status).toBe(200);
     expect((await next('2026-11-24')).due).toEqual([]);
+  });
+});
+
+describe('contracts in a list', () => {
+  it('are found by the state that they show, each by one', async () => {
+    const today = '2026-11-24';
+    const spans = [
+      ['2026-01-01', null],
+      [today, today],
+      ['2026-11-25', null],
+      ['2026-01-01', '2026-11-23'],
+      ['2026-01-01', today],
+    ] as const;
+    for (const [startsOn, lastDay] of spans)
+      for (const agreed of [true, false]) {
+        const id = await draw({ preset: 'by the hour', grant: null, price: null, startsOn, lastDay });
+        if (agreed) await hanna.do('agreeContract', { params: { contractId: id }, version: 1 });
+      }
+    const all = await hanna.do('listContracts', { query: { clientId } });
+    const found = [];
+    for (const state of CONTRACT_STATES) {
+      const { rows } = await hanna.do('listContracts', { query: { clientId, state } });
+      expect(rows.map((r) => r.state)).toEqual(rows.map(() => state));
+      expect(rows.length).toBeGreaterThan(0);
+      found.push(...rows.map((r) => r.id));
+    }
+    expect(found.sort()).toEqual(all.rows.map((r) => r.id).sort());
+  });
+
+  it('keep the days on which their lines are billed, though their start moves', async () => {
+    const id = await draw({ preset: 'by the hour', grant: null, price: null, startsOn: '2026-10-11' });
+    const line = {
+      name: 'Care',
+      counted: 'flat',
+      price: '10',
+      frequency: 'monthly',
+      anchored: 'its start',
+      paid: 'in advance',
+      leadDays: 0,
+      proration: 'daily',
+      minimum: null,
+      maximum: null,
+      startsOn: '2026-10-11',
+      lastDay: null,
+    } as const;
+    await hanna.do('addLine', { params: { contractId: id }, body: line });
+    const periods = async () =>
+      (await hanna.do('getNextInvoice', { params: { contractId: id }, query: { on: '2026-11-24' } })).due.map((d) => d.from);
+    expect(await periods()).toEqual(['2026-10-11', '2026-11-11']);
+    const now = await contract(id);
+    const terms = {
+      preferred: false,
+      purchaseOrder: null,
+      notes: null,
+      frequency: now.frequency,
+      anchored: now.anchored,
+      overageFactor: '1',
+    };
+    const body = { ...terms, name: now.name, startsOn: '2026-10-20', lastDay: null };
+    await hanna.do('editContract', { params: { contractId: id }, version: now.version, body });
+    expect(await periods()).toEqual(['2026-10-11', '2026-11-11']);
+    expect((await contract(id)).lines[0]!.anchored).toBe('its start');
   });
 });

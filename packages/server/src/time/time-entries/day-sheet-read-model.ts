@@ -17,7 +17,7 @@ import { likelyWork, openTime, overlapsOf, withAddedAmounts, type DaySheetWire, 
 import { at, wireAt, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
-import { namedWork, type WorkedRow } from '../../ground';
+import { type WorkedRow, namedWork } from '../../ground';
 import { type HouseBook, readWork } from '../../house';
 import { shownSpan, spanWire } from '../../scheduling';
 import { readAddedAmounts } from './added-amounts';

@@ -16,6 +16,9 @@ export interface DrawDown {
   readonly runsOut: LocalDate | null;
 }
 
+/** From how many percent on an allowance is said to be nearly used up. */
+export const WARN_PERCENT = 80;
+
 /** How many days up to today say how fast something is drawn. */
 export const PACE_DAYS = 28;
 

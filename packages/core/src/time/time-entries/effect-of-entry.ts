@@ -1,4 +1,4 @@
-import { type Explanation, formatMinutes, formatMoney, step, sumMoney } from '../../ground';
+import { type Explanation, formatMinutes, step, sumMoney } from '../../ground';
 import { type EntryToRate, rateEntry, type RateBook, type RatedPart } from './rate-entry';
 import type { Activity, Rounding } from './rate-card';
 import type { UnderContract } from './effect-under-contract';

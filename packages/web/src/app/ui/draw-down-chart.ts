@@ -83,7 +83,15 @@ export class DrawDownChart {
         splitLine: { lineStyle: { color: colour('--rule') } },
       },
       series: [
-        { ...line, name: 'left', step: 'end', data: drawn, areaStyle: { color: colour('--wash'), opacity: 1 } },
+        // On its first day there is one point and no line yet.
+        {
+          ...line,
+          name: 'left',
+          step: 'end',
+          data: drawn,
+          ...(drawn.length === 1 ? { symbol: 'circle', symbolSize: 8 } : {}),
+          areaStyle: { color: colour('--wash'), opacity: 1 },
+        },
         {
           ...line,
           name: 'at this pace',

@@ -39,7 +39,7 @@ import { Why } from '../../ui/why';
             <td>
               {{ d.period }}
               @if (d.is === 'true-up') {
-                <span class="tag">difference</span>
+                <span class="tag">true-up</span>
               }
               @if (d.proposed) {
                 <span class="soft small">in charge review</span>

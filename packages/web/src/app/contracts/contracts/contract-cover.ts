@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { contractRoutes, type ContractWire, type CoverForm, grantUnits, sayUnits } from '@core/contracts';
+import { contractRoutes, type ContractWire, type CoverRuleForm, grantUnits, sayUnits } from '@core/contracts';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
-import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
+import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
+import { ALLOWANCE_FIELDS, contractForms, coverLines, rulesOf } from './contract-forms';
 
 /** Which work a contract covers, in order, and how much of it. */
 @Component({
   selector: 'dl-contract-cover',
-  imports: [RecordFormPanel],
+  imports: [OpenedFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -17,7 +17,9 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
     <h2>
       Allowances
       @if (may) {
-        <button type="button" class="btn-link small" (click)="open(forms.addAllowance(c), fields)">add one</button>
+        <button type="button" class="btn-link small" (click)="form.set({ at: 'allowances', form: forms.addAllowance(c), lines: fields })">
+          add one
+        </button>
       }
     </h2>
     @for (a of c.allowances; track a.id) {
@@ -27,19 +29,27 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
         >
         @if (may) {
           <span class="acts">
-            <button type="button" class="btn-link small" (click)="open(forms.editAllowance(c, a), fields)">
+            <button type="button" class="btn-link small" (click)="form.set({ at: a.id, form: forms.editAllowance(c, a), lines: fields })">
               change<span class="visually-hidden"> {{ a.name }}</span>
             </button>
           </span>
         }
       </p>
+      <dl-opened-form [opened]="form()" [at]="a.id" (done)="done()" />
     } @empty {
       <p class="soft small">None: work goes by the hour.</p>
     }
+    <dl-opened-form [opened]="form()" at="allowances" (done)="done()" />
     <h2>
       Covered work
       @if (may) {
-        <button type="button" class="btn-link small" (click)="open(forms.cover(c, c.cover.length), rules())">add a rule</button>
+        <button
+          type="button"
+          class="btn-link small"
+          (click)="form.set({ at: 'cover', form: forms.cover(c, c.cover.length), lines: rules() })"
+        >
+          add a rule
+        </button>
       }
     </h2>
     @for (r of c.cover; track r.id; let n = $index) {
@@ -55,7 +65,7 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
                 up<span class="visually-hidden">, rule {{ n + 1 }}</span>
               </button>
             }
-            <button type="button" class="btn-link small" (click)="open(forms.cover(c, n), rules())">
+            <button type="button" class="btn-link small" (click)="form.set({ at: r.id, form: forms.cover(c, n), lines: rules() })">
               change<span class="visually-hidden"> rule {{ n + 1 }}</span>
             </button>
             <button type="button" class="btn-link small" (click)="set(without(n))">
@@ -64,12 +74,11 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines } from './contract-forms';
           </span>
         }
       </p>
+      <dl-opened-form [opened]="form()" [at]="r.id" (done)="done()" />
     } @empty {
       <p class="soft small">Nothing: all work is charged at its rate.</p>
     }
-    @if (form(); as f) {
-      <dl-record-form [form]="f.form" [lines]="f.lines" (saved)="done()" (closed)="done()" />
-    }
+    <dl-opened-form [opened]="form()" at="cover" (done)="done()" />
   `,
   styleUrl: './contract.css',
 })
@@ -82,13 +91,7 @@ export class ContractCover {
   protected readonly forms = contractForms();
   protected readonly rules = coverLines(this.contract);
   protected readonly fields = ALLOWANCE_FIELDS;
-  protected readonly form = signal<{ readonly form: RecordForm; readonly lines: readonly Line[] } | undefined>(undefined);
-
-  protected open(form: RecordForm, lines: readonly Line[]): void {
-    // A form that stands open already is taken away first, so that it begins anew.
-    this.form.set(undefined);
-    setTimeout(() => this.form.set({ form, lines }));
-  }
+  protected readonly form = signal<OpenedForm | undefined>(undefined);
 
   protected granted(a: ContractWire['allowances'][number]): string {
     const { currency } = this.contract();
@@ -119,16 +122,16 @@ export class ContractCover {
   }
 
   /** The rules without one of them, or with it at another place. */
-  protected without(n: number, to?: number): CoverForm[] {
-    const rules = this.contract().cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
+  protected without(n: number, to?: number): CoverRuleForm[] {
+    const rules = rulesOf(this.contract());
     const [taken] = rules.splice(n, 1);
     if (to !== undefined) rules.splice(to, 0, taken!);
     return rules;
   }
 
-  protected set(rules: CoverForm[]): void {
+  protected set(rules: CoverRuleForm[]): void {
     const { id: contractId, version } = this.contract();
-    const before = this.contract().cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
+    const before = rulesOf(this.contract());
     this.api.call(contractRoutes.setCover, { params: { contractId }, version, body: { rules } }).subscribe({
       next: (done) => {
         this.toasts.done('What it covers is changed', () => this.putBack(before, done.version));
@@ -138,7 +141,7 @@ export class ContractCover {
     });
   }
 
-  private putBack(rules: CoverForm[], version: number): void {
+  private putBack(rules: CoverRuleForm[], version: number): void {
     this.api.call(contractRoutes.setCover, { params: { contractId: this.contract().id }, version, body: { rules } }).subscribe({
       next: () => this.changed.emit(),
       error: (fault: unknown) => this.toasts.trouble(fault),

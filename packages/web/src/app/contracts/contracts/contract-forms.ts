@@ -9,7 +9,7 @@ import {
   contractRoutes,
   type ContractWire,
   COUNTED,
-  type CoverForm,
+  type CoverRuleForm,
   coverFormSchema,
   FREQUENCIES,
   GRANTED,
@@ -150,7 +150,10 @@ export function contractForms() {
       initial: { ...allowance },
       draft: `allowance.${allowance.id}`,
       does: 'Save',
-      save: (body) => api.call(contractRoutes.editAllowance, { params: { contractId: c.id, allowanceId: allowance.id }, body }),
+      version: c.version,
+      save: (body, version) =>
+        api.call(contractRoutes.editAllowance, { params: { contractId: c.id, allowanceId: allowance.id }, version: version!, body }),
+      stored: () => stored(c)().pipe(map((now) => ({ ...now.allowances.find((a) => a.id === allowance.id), version: now.version }))),
     }),
     addLine: (c: ContractWire): RecordForm<typeof lineFormSchema> => ({
       schema: lineFormSchema,
@@ -206,13 +209,18 @@ export function contractForms() {
       does: 'Save',
       version: c.version,
       save: (body, version) => {
-        const rules = c.cover.map(({ id: _, says: __, ...rule }): CoverForm => rule);
-        rules.splice(at, 1, body);
+        const rules = rulesOf(c);
+        rules.splice(at, 1, { ...body, id: c.cover[at]?.id ?? null });
         return api.call(contractRoutes.setCover, { params: { contractId: c.id }, version: version!, body: { rules } });
       },
-      stored: stored(c),
+      stored: () => stored(c)().pipe(map((now) => ({ ...now.cover[at], version: now.version }))),
     }),
   };
+}
+
+/** The rules of a contract as they are sent. */
+export function rulesOf({ cover }: ContractWire): CoverRuleForm[] {
+  return cover.map(({ says: _, ...rule }): CoverRuleForm => rule);
 }
 
 /** The lines of the form of a rule of cover; called where injection is possible. */
@@ -229,22 +237,24 @@ export function coverLines(contract: Signal<ContractWire>): Signal<readonly Line
     { name: 'activityIds', label: 'Activities; none means all', kind: 'many', options: named(house()?.activities) },
     { name: 'bands', label: 'Time bands; none means all', kind: 'many', options: plainly(TIME_BANDS) },
     { name: 'allowanceId', label: 'Draws on', kind: 'choice', none: 'nothing: all is billed', options: named(contract().allowances) },
-    { name: 'cap', label: 'At most in a period', kind: 'money' },
+    { name: 'cap', label: 'At most in a period, hours or money', kind: 'money' },
     { name: 'overageFactor', label: 'Overage factor', kind: 'money', placeholder: "the contract's" },
     { name: 'includesFees', label: 'Call-outs are covered with it', kind: 'yes' },
   ]);
 }
 
-/** The lines of the form that puts people or devices on a line; called where injection is possible. */
+/** The lines of the form that puts people or assets on a line, besides those who are on it already; called where injection is possible. */
 export function seatLines(
-  asked: Signal<{ readonly clientId: Id<'client'>; readonly counted: LineWire['counted'] } | undefined>,
+  asked: Signal<
+    { readonly clientId: Id<'client'>; readonly counted: LineWire['counted']; readonly besides: ReadonlySet<string> } | undefined
+  >,
 ): Signal<readonly Line[]> {
   const api = inject(Api);
   const units = toSignal(
     toObservable(asked).pipe(
       switchMap((line): Observable<Option[]> => {
         if (!line) return of([]);
-        const { clientId, counted } = line;
+        const { clientId, counted, besides } = line;
         const all: Observable<Option[]> =
           counted === 'asset'
             ? everyPage((page) => api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
@@ -253,7 +263,10 @@ export function seatLines(
             : api
                 .call(clientRoutes.getClient, { params: { clientId } })
                 .pipe(map((c) => c.contacts.map((k) => ({ value: k.id, label: k.name }))));
-        return all.pipe(catchError(() => of([])));
+        return all.pipe(
+          map((units) => units.filter((u) => !besides.has(u.value))),
+          catchError(() => of([])),
+        );
       }),
     ),
     { initialValue: [] as Option[] },

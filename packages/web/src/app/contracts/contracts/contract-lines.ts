@@ -1,18 +1,20 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { contractRoutes, type ContractWire, type LineWire, type SeatWire } from '@core/contracts';
+import type { Observable } from 'rxjs';
+import { contractRoutes, type ContractWire, isOnDay, type LineWire, priceStepOn, type SeatWire } from '@core/contracts';
+import { parseLocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { DateInput } from '../../ui/date-input';
+import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
 import { DatePipe, UnitPricePipe } from '../../ui/pipes';
-import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { isoDay, plainDate } from '../../ui/time-format';
 import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-forms';
 
 /** What is billed again each period, and who or what is on it. */
 @Component({
   selector: 'dl-contract-lines',
-  imports: [DateInput, DatePipe, RecordFormPanel, UnitPricePipe],
+  imports: [DateInput, DatePipe, OpenedFormPanel, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -20,7 +22,9 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
     <h2>
       Lines
       @if (may) {
-        <button type="button" class="btn-link small" (click)="open(forms.addLine(c), 'line')">add one</button>
+        <button type="button" class="btn-link small" (click)="open({ at: 'lines', form: forms.addLine(c), lines: lineFields })">
+          add one
+        </button>
       }
     </h2>
     @for (l of c.lines; track l.id) {
@@ -32,7 +36,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
           >
           @if (may) {
             <span class="acts">
-              <button type="button" class="btn-link small" (click)="open(forms.price(c, l), 'price')">
+              <button type="button" class="btn-link small" (click)="open({ at: l.id, form: forms.price(c, l), lines: priceFields })">
                 another price<span class="visually-hidden"> of {{ l.name }}</span>
               </button>
               <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
@@ -56,36 +60,47 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
           <p class="seats">
             <span class="soft small">{{ here(l) }}</span>
             @if (may) {
-              <button type="button" class="btn-link small" (click)="open(forms.seats(c, l), l.counted)">
+              <button type="button" class="btn-link small" (click)="putOn(l)">
                 put {{ l.counted === 'seat' ? 'people' : 'assets' }} on it
               </button>
             }
           </p>
+        }
+        <dl-opened-form [opened]="form()" [at]="l.id" [lines]="adding() ? units() : undefined" (done)="done()" />
+        @if (l.seats.length) {
           <table class="rows">
             @for (s of l.seats; track s.id) {
               <tr [class.soft]="!isOn(s)">
                 <td>{{ s.name }}</td>
-                <td>from {{ s.startsOn | date }}</td>
                 <td>
-                  @if (ending() === s.id) {
-                    <dl-date [label]="'Last day of ' + s.name" [value]="s.lastDay ?? ''" (changed)="endSeat(s, $event)" />
-                  } @else if (s.lastDay) {
-                    to {{ s.lastDay | date }}
-                  }
+                  {{ s.lastDay ? '' : 'from ' }}{{ s.startsOn | date }}{{ s.lastDay ? ' to ' : ''
+                  }}{{ s.lastDay ? (s.lastDay | date) : '' }}
                 </td>
                 <td class="end-acts">
                   @if (may) {
                     <button type="button" class="btn-link small" (click)="ending.set(ending() === s.id ? undefined : s.id)">
-                      {{ s.lastDay ? 'move the end' : 'last day' }}<span class="visually-hidden"> of {{ s.name }}</span>
+                      last day<span class="visually-hidden"> of {{ s.name }}</span>
                     </button>
-                    @if (s.lastDay) {
-                      <button type="button" class="btn-link small" (click)="endSeat(s, '')">
-                        stays<span class="visually-hidden">: {{ s.name }}</span>
-                      </button>
-                    }
+                    <button type="button" class="btn-link small" (click)="takeOff(l, s)">
+                      take off<span class="visually-hidden">: {{ s.name }}</span>
+                    </button>
                   }
                 </td>
               </tr>
+              @if (ending() === s.id) {
+                <tr>
+                  <td colspan="3">
+                    <span class="end">
+                      <dl-date [label]="'Last day of ' + s.name" [value]="s.lastDay ?? ''" (changed)="endSeat(s, $event)" />
+                      @if (s.lastDay) {
+                        <button type="button" class="btn-link small" (click)="endSeat(s, '')">
+                          stays<span class="visually-hidden">: {{ s.name }}</span>
+                        </button>
+                      }
+                    </span>
+                  </td>
+                </tr>
+              }
             }
           </table>
         }
@@ -93,9 +108,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
     } @empty {
       <p class="soft small">None: nothing is billed again each period.</p>
     }
-    @if (form(); as f) {
-      <dl-record-form [form]="f.form" [lines]="lines()" (saved)="done()" (closed)="done()" />
-    }
+    <dl-opened-form [opened]="form()" at="lines" (done)="done()" />
   `,
   styleUrl: './contract.css',
   styles: `
@@ -113,12 +126,21 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
       gap: 8px;
       align-items: center;
     }
+    table {
+      table-layout: fixed;
+      width: 100%;
+    }
     td {
       padding: 1px 8px 1px 0;
-      white-space: nowrap;
+      overflow-wrap: anywhere;
+    }
+    td:nth-child(2) {
+      width: 176px;
     }
     .end-acts {
+      width: 132px;
       text-align: right;
+      white-space: nowrap;
     }
   `,
 })
@@ -129,31 +151,43 @@ export class ContractLines {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly forms = contractForms();
-  protected readonly form = signal<{ readonly form: RecordForm; readonly of: 'line' | 'price' | 'seat' | 'asset' } | undefined>(undefined);
+  protected readonly lineFields = LINE_FIELDS;
+  protected readonly priceFields = PRICE_FIELDS;
+  protected readonly form = signal<OpenedForm | undefined>(undefined);
+  /** The line on which somebody or something is being put. */
+  protected readonly adding = signal<LineWire | undefined>(undefined);
   /** The line, or whoever is on it, whose last day is being said. */
   protected readonly ending = signal<string | undefined>(undefined);
-  private readonly units = seatLines(
+  protected readonly units = seatLines(
     computed(() => {
-      const open = this.form()?.of;
-      return open === 'seat' || open === 'asset' ? { clientId: this.contract().clientId, counted: open } : undefined;
+      const line = this.adding();
+      if (!line) return undefined;
+      const staying = line.seats.filter((s) => s.lastDay === null).map((s) => s.contactId ?? s.assetId!);
+      return { clientId: this.contract().clientId, counted: line.counted, besides: new Set<string>(staying) };
     }),
   );
-  protected readonly lines = computed((): readonly Line[] => {
-    const open = this.form()?.of;
-    return open === 'line' ? LINE_FIELDS : open === 'price' ? PRICE_FIELDS : this.units();
-  });
 
-  protected open(form: RecordForm, of: 'line' | 'price' | 'seat' | 'asset' | 'flat'): void {
-    this.form.set(undefined);
-    if (of !== 'flat') setTimeout(() => this.form.set({ form, of }));
+  protected open(form: OpenedForm): void {
+    this.adding.set(undefined);
+    this.form.set(form);
   }
 
-  private today(): string {
-    return isoDay(this.session.now(), this.session.zone);
+  protected putOn(line: LineWire): void {
+    this.adding.set(line);
+    this.form.set({ at: line.id, form: this.forms.seats(this.contract(), line), lines: [] });
+  }
+
+  private today() {
+    return parseLocalDate(isoDay(this.session.now(), this.session.zone));
   }
 
   protected priceNow({ price, prices }: LineWire): string {
-    return prices.findLast((p) => p.from <= this.today())?.price ?? price;
+    return (
+      priceStepOn(
+        prices.map((p) => ({ ...p, from: parseLocalDate(p.from) })),
+        this.today(),
+      ) ?? price
+    );
   }
 
   protected each({ counted, frequency }: LineWire): string {
@@ -174,8 +208,8 @@ export class ContractLines {
       .join(', ');
   }
 
-  protected isOn({ startsOn, lastDay }: SeatWire): boolean {
-    return startsOn <= this.today() && (lastDay === null || lastDay >= this.today());
+  protected isOn(seat: SeatWire): boolean {
+    return isOnDay(seat, this.today());
   }
 
   protected here({ seats, counted }: LineWire): string {
@@ -184,30 +218,31 @@ export class ContractLines {
     return `${now} ${now === 1 ? one : many} today`;
   }
 
-  protected endLine(line: LineWire, lastDay: string): void {
-    this.store(
-      this.api.call(contractRoutes.endLine, {
-        params: { contractId: this.contract().id, lineId: line.id },
-        version: line.version,
-        body: { lastDay: lastDay || null },
-      }),
+  protected endLine({ id: lineId, version, lastDay: before }: LineWire, lastDay: string): void {
+    const end = (seen: number, day: string | null) =>
+      this.api.call(contractRoutes.endLine, { params: { contractId: this.contract().id, lineId }, version: seen, body: { lastDay: day } });
+    this.store(end(version, lastDay || null), (done) => end(done.version, before));
+  }
+
+  protected endSeat({ id: seatId, version, lastDay: before }: SeatWire, lastDay: string): void {
+    const end = (seen: number, day: string | null) =>
+      this.api.call(contractRoutes.endSeat, { params: { contractId: this.contract().id, seatId }, version: seen, body: { lastDay: day } });
+    this.store(end(version, lastDay || null), (done) => end(done.version, before));
+  }
+
+  /** For one who was put on it by mistake. */
+  protected takeOff({ id: lineId }: LineWire, { id, contactId, assetId, startsOn, lastDay }: SeatWire): void {
+    const contractId = this.contract().id;
+    const back = { unitIds: [contactId ?? assetId!], startsOn, lastDay };
+    this.store(this.api.call(contractRoutes.takeOffSeats, { params: { contractId }, body: { seatIds: [id] } }), () =>
+      this.api.call(contractRoutes.addSeats, { params: { contractId, lineId }, body: back }),
     );
   }
 
-  protected endSeat(seat: SeatWire, lastDay: string): void {
-    this.store(
-      this.api.call(contractRoutes.endSeat, {
-        params: { contractId: this.contract().id, seatId: seat.id },
-        version: seat.version,
-        body: { lastDay: lastDay || null },
-      }),
-    );
-  }
-
-  private store(stored: ReturnType<Api['call']>): void {
+  private store<T>(stored: Observable<T>, undo: (done: T) => Observable<unknown>): void {
     stored.subscribe({
-      next: () => {
-        this.toasts.done('Saved');
+      next: (done) => {
+        this.toasts.done('Saved', () => this.takeBack(undo(done)));
         this.ending.set(undefined);
         this.changed.emit();
       },
@@ -215,8 +250,13 @@ export class ContractLines {
     });
   }
 
+  private takeBack(undone: Observable<unknown>): void {
+    undone.subscribe({ next: () => this.changed.emit(), error: (fault: unknown) => this.toasts.trouble(fault) });
+  }
+
   protected done(): void {
     this.form.set(undefined);
+    this.adding.set(undefined);
     this.changed.emit();
   }
 }

@@ -2,9 +2,9 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { combineLatest, startWith, Subject } from 'rxjs';
-import { type ContractWire, sayUnits } from '@core/contracts';
+import { type ContractWire, sayUnits, unitsOfOne } from '@core/contracts';
 import { plusDays, parseLocalDate } from '@core/ground';
-import { type AllowanceUseWire, contractTimeRoutes, type DrawWire } from '@core/time';
+import { type AllowanceUseWire, contractTimeRoutes, type DrawWire, WARN_PERCENT } from '@core/time';
 import { Api } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -14,9 +14,6 @@ import { AtPipe, DatePipe, MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { isoDay } from '../../ui/time-format';
 import { WorkLink } from '../../ui/work-link';
-
-/** From how many percent on an allowance is shown as nearly used up. */
-const WARNS = 80;
 
 /** What is left of a contract's allowances, how they went down, and what was drawn by which entry. */
 @Component({
@@ -75,7 +72,6 @@ const WARNS = 80;
             <tr>
               <th>When</th>
               <th>Work</th>
-              <th>Who</th>
               <th class="num">Time</th>
               <th>What it did</th>
             </tr>
@@ -83,8 +79,10 @@ const WARNS = 80;
           @for (d of t.draws; track d.entryId) {
             <tr>
               <td class="mono small">{{ d.startsAt | at }}</td>
-              <td><dl-work-link [work]="d" /></td>
-              <td>{{ d.person }}</td>
+              <td>
+                <dl-work-link [work]="d" />
+                <span class="who soft small">{{ d.person }}</span>
+              </td>
               <td class="num">{{ d.minutes | minutes }}</td>
               <td [class.late]="isOver(d)">
                 {{ d.says }}
@@ -95,7 +93,7 @@ const WARNS = 80;
             </tr>
           } @empty {
             <tr>
-              <td colspan="5" class="soft">No work of this contract in this period.</td>
+              <td colspan="4" class="soft">No work of this contract in this period.</td>
             </tr>
           }
         </table>
@@ -134,15 +132,17 @@ const WARNS = 80;
     td:nth-child(2) {
       overflow: hidden;
     }
-    th:nth-child(1),
-    th:nth-child(4) {
-      width: 80px;
+    th:nth-child(1) {
+      width: 84px;
     }
     th:nth-child(3) {
-      width: 104px;
+      width: 72px;
     }
-    th:nth-child(5) {
-      width: 36%;
+    th:nth-child(4) {
+      width: 40%;
+    }
+    .who {
+      display: block;
     }
   `,
 })
@@ -150,7 +150,7 @@ export class ContractTime {
   readonly contract = input.required<ContractWire>();
   private readonly api = inject(Api);
   private readonly session = inject(Session);
-  protected readonly warns = WARNS;
+  protected readonly warns = WARN_PERCENT;
   protected readonly again = new Subject<void>();
   protected readonly on = signal<string | undefined>(undefined);
   protected readonly today = isoDay(this.session.now(), this.session.zone);
@@ -175,7 +175,7 @@ export class ContractTime {
   }
 
   protected unitOf({ measure }: AllowanceUseWire): number {
-    return measure === 'hours' ? 60 : measure === 'money' ? 100 : 1;
+    return unitsOfOne(measure, this.contract().currency);
   }
 
   protected isOver({ is }: DrawWire): boolean {

@@ -1,7 +1,7 @@
 import { accessRoutes, divisionRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
-import { contractRoutes } from '../contracts';
+import { contractChoiceRoutes, contractRoutes, ownRatesRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes } from '../billing';
 import {
@@ -40,6 +40,7 @@ import {
   absenceRoutes,
   approvalRoutes,
   contractTimeRoutes,
+  timeContractRoutes,
   expenseRoutes,
   internalWorkRoutes,
   proposedEntryRoutes,
@@ -70,8 +71,11 @@ export const apiRoutes = {
   ...clientRoutes,
   ...assetRoutes,
   ...catalogueRoutes,
+  ...contractChoiceRoutes,
   ...contractRoutes,
+  ...ownRatesRoutes,
   ...contractTimeRoutes,
+  ...timeContractRoutes,
   ...recurringChargeRoutes,
   ...searchRoutes,
   ...jobRoutes,

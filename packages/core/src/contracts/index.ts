@@ -1,4 +1,6 @@
+export * from './choice';
 export * from './contracts';
 export * from './cover';
 export * from './events';
+export * from './own-rates';
 export * from './recurring';

@@ -4,7 +4,7 @@ import { chargeExpense } from '../billing/charges/charge-expense';
 import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
 import { chargeChangedContract, chargeContractAnew } from '../billing/charges/follow-contract';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
-import { moveMoneyToClient, moveTimeToMembersClient, rateTimeAnew } from '../billing/charges/move-time';
+import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { followLines } from '../billing/recurring-charges/propose-recurring';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
@@ -26,6 +26,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'entry.changed': [chargeChangedTime],
   'entry.corrected': [chargeCorrection],
   'entry.removed': [chargeTime],
+  'entry.contract-chosen': [chargeTime],
   'expense.added': [chargeExpense],
   'expense.changed': [chargeExpense],
   'expense.removed': [chargeExpense],
@@ -35,6 +36,9 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'contract.allowance-added': [chargeContractAnew],
   'contract.allowance-changed': [chargeContractAnew],
   'contract.cover-set': [chargeContractAnew],
+  'contract.meant-for-set': [chargeContractAnew],
+  'contract.rates-set': [chargeContractAnew],
+  'contract.roundings-set': [chargeContractAnew],
   'contract.line-ended': [followLines],
   'contract.price-set': [followLines],
   'contract.seats-added': [followLines],
@@ -42,7 +46,10 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'contract.seat-ended': [followLines],
   'ticket.moved': [resolveMembersToo],
   'ticket.move-undone': [returnMembersToo],
-  'ticket.changed': [takeChangedClient],
+  'ticket.changed': [takeChangedClient, placeTimeAnew],
+  'ticket.routed': [placeTimeAnew],
+  'ticket.handed-over': [placeTimeAnew],
+  'ticket.contract-chosen': [rateTimeAnew],
   'ticket.message-sent': [countSentUpdate],
   'ticket.kind-changed': [rateTimeAnew],
   'ticket.moved-to-client': [moveMoneyToClient],

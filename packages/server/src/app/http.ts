@@ -21,7 +21,9 @@ import { bindAssets } from '../clients/assets/assets-routes';
 import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
+import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
+import { bindOwnRates } from '../contracts/own-rates/own-rates-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
 import { bindCharges } from '../billing/charges/charges-routes';
 import { bindClients } from '../clients/clients/clients-routes';
@@ -33,7 +35,7 @@ import { bindOpenings } from '../scheduling/openings/openings-routes';
 import { bindMailRules } from '../desk/mail-rules/mail-rules-routes';
 import { bindOutsideCalendars } from '../scheduling/outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../insight/plan-and-fact/plan-and-fact-routes';
-import { bindContractTime } from '../time/contract-time/contract-time-routes';
+import { bindContractTime, bindTimeContract } from '../time/contract-time/contract-time-routes';
 import { bindProposedEntries } from '../time/proposed-entries/proposed-entries-routes';
 import { bindWeekSheet } from '../time/week-sheet/week-sheet-routes';
 import { bindTeamWeek } from '../time/team-week/team-week-routes';
@@ -97,7 +99,9 @@ const BIND = [
   bindPayments,
   bindClients,
   bindAssets,
+  bindContractChoice,
   bindContracts,
+  bindOwnRates,
   bindRecurringCharges,
   bindCatalogue,
   bindSearch,
@@ -134,6 +138,7 @@ const BIND = [
   bindOpenings,
   bindTeamWeek,
   bindContractTime,
+  bindTimeContract,
   bindWeekSheet,
   bindProposedEntries,
   bindPlanAndFact,

@@ -1,5 +1,6 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
 import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, Seller } from '@core/billing';
+import type { Reach } from '@core/contracts';
 import type {
   CallOutcome,
   ClosingBook,
@@ -405,6 +406,19 @@ export interface Rows {
     from_on: LocalDate;
     price: string;
   };
+  contract_reach: {
+    contract_id: Id<'contract'>;
+    reach: 'asset' | 'site' | 'desk' | 'kind' | 'contact';
+    of_what: string;
+  };
+  contract_rounding: {
+    contract_id: Id<'contract'>;
+    position: number;
+    activity_id: Id<'activity'> | null;
+    increment: number;
+    mode: 'up' | 'nearest' | 'down';
+    minimum: number;
+  };
   contract_seat: {
     id: Id<'contract_seat'>;
     line_id: Id<'contract_line'>;
@@ -413,6 +427,11 @@ export interface Rows {
     asset_id: Id<'asset'> | null;
     starts_on: LocalDate;
     ends_on: LocalDate | null;
+  };
+  contract_settings: {
+    id: number;
+    reach_order: readonly Reach[];
+    version: number;
   };
   day_closed: {
     person_id: Id<'person'>;
@@ -966,6 +985,7 @@ export interface Rows {
     rate: string;
     valid_from: LocalDate;
     valid_to: LocalDate | null;
+    contract_id: Id<'contract'> | null;
   };
   request_form: {
     id: Id<'request_form'>;
@@ -1130,6 +1150,10 @@ export interface Rows {
     warn_at: Instant | null;
     warn_percent: number | null;
   };
+  ticket_contract: {
+    ticket_id: Id<'ticket'>;
+    contract_id: Id<'contract'> | null;
+  };
   ticket_fact: {
     id: number;
     ticket_id: Id<'ticket'>;
@@ -1224,6 +1248,8 @@ export interface Rows {
     work_kind: Rows['work']['kind'];
     ticket_id: Id<'ticket'> | null;
     contract_id: Id<'contract'> | null;
+    chosen_by_hand: boolean;
+    chosen_contract_id: Id<'contract'> | null;
   };
   time_off: {
     id: Id<'time_off'>;

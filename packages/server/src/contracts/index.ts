@@ -1,4 +1,5 @@
 /** What other domains use of this one. */
-export { readOffered } from './contracts/read-offered';
+export { type Offered, readOffered } from './choice/read-offered';
 export { type NamedTerms, readCoverTerms } from './cover/read-cover-terms';
+export { type OwnRoundings, readRoundingsOf } from './own-rates/own-rates';
 export { readLines, type StoredLine } from './recurring/read-lines';

@@ -81,7 +81,7 @@ describe('charges of what happened', () => {
         ...ENTRY,
         callOut: null,
         way: null,
-        effect: { ...effect([9000]), under: { contractId: 'c', contract: '1001 Care', stretches, coversFees: false } },
+        effect: { ...effect([9000]), under: { contractId: 'c', contract: '1001 Care', chosen: [], stretches, coversFees: false } },
       }).map((d) => [d.part, d.quantity, d.unit, d.unitPrice, d.net.minor, d.description.split(': ')[0]]);
     expect(of(covered, over, amount, none)).toEqual([
       [0, '15', 'MIN', '135', 3375, 'Deepa, remote, working hours, more than 1001 Care holds'],

@@ -27,6 +27,8 @@ import {
   type Wire,
   yes,
 } from '../../ground';
+import { meantForFields } from '../choice';
+import { ownRateFields, ownRoundingFields } from '../own-rates';
 import { GRANTED, GRANTS, MEASURES } from '../cover';
 import { COUNTED, FREQUENCIES, PAID, PRORATIONS } from '../recurring';
 import { CONTRACT_STATES } from './contract-state';
@@ -162,6 +164,11 @@ export const contractSchema = record({
   currency: currency(),
   allowances: list(allowanceSchema),
   cover: list(coverSchema),
+  /** Empty takes all work of its client. */
+  meantFor: list(record({ ...meantForFields, name: text() })),
+  /** Rates over those of the client and of the house. */
+  rates: list(record({ ...ownRateFields, says: text(400) })),
+  roundings: list(record({ ...ownRoundingFields, says: text(400) })),
   lines: list(lineSchema),
   story: list(storySchema),
 });

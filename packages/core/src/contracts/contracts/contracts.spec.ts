@@ -1,18 +1,8 @@
 import fc from 'fast-check';
 import type { LocalDate } from '../../ground';
-import { chooseContract, type ContractOffered, grantUnits, overlapping, PRESET_PARTS, PRESETS, stateOf, typedGrant } from '.';
+import { grantUnits, overlapping, PRESET_PARTS, PRESETS, stateOf, typedGrant } from '.';
 
 const day = (text: string) => text as LocalDate;
-const offer = (more: Partial<ContractOffered> = {}): ContractOffered => ({
-  id: 'a',
-  number: 1001,
-  name: 'Care',
-  isPreferred: false,
-  isAgreed: true,
-  from: day('2026-01-01'),
-  to: null,
-  ...more,
-});
 
 describe('the state of a contract', () => {
   it('follows from its agreement and its dates', () => {
@@ -25,37 +15,6 @@ describe('the state of a contract', () => {
     ]);
     expect(stateOf({ ...dates, isAgreed: false }, day('2026-12-01'))).toBe('draft');
     expect(stateOf({ ...dates, to: null }, day('2199-01-01'))).toBe('running');
-  });
-});
-
-describe('the contract of work', () => {
-  const on = day('2026-11-24');
-  it('is the preferred one, else the only one, else none, and says why', () => {
-    const [one, other] = [offer(), offer({ id: 'b', number: 1002, name: 'Hours' })];
-    expect(chooseContract([one], on)).toEqual({
-      id: 'a',
-      why: [{ rule: "the client's only contract", figure: { unit: 'text', value: '1001 Care' } }],
-    });
-    expect(chooseContract([one, other], on)).toEqual({ id: null, why: [{ rule: 'several contracts and none is preferred: by the hour' }] });
-    expect(chooseContract([one, { ...other, isPreferred: true }], on)).toMatchObject({
-      id: 'b',
-      why: [{ rule: "the client's preferred contract" }],
-    });
-    expect(
-      chooseContract(
-        [
-          { ...other, isPreferred: true },
-          { ...one, isPreferred: true },
-        ],
-        on,
-      ).id,
-    ).toBe('a');
-    expect(chooseContract([], on)).toEqual({ id: null, why: [{ rule: 'no contract on this day: by the hour' }] });
-  });
-  it('is agreed, and holds on the day', () => {
-    for (const no of [offer({ isAgreed: false }), offer({ from: day('2026-11-25') }), offer({ to: day('2026-11-24') })])
-      expect(chooseContract([no], on).id).toBeNull();
-    expect(chooseContract([offer({ from: on, to: day('2026-11-25') })], on).id).toBe('a');
   });
 });
 

@@ -1,5 +1,4 @@
 export * from './contract-state';
-export * from './choose-contract';
 export * from './presets';
 export * from './grant-units';
 export * from './seat-overlap';

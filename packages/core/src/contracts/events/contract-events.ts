@@ -15,6 +15,9 @@ export interface ContractEvents {
   'contract.allowance-added': { readonly name: string; readonly says: string };
   'contract.allowance-changed': { readonly name: string; readonly says: string };
   'contract.cover-set': { readonly rules: number };
+  'contract.meant-for-set': { readonly names: readonly string[] };
+  'contract.rates-set': { readonly rates: readonly string[] };
+  'contract.roundings-set': { readonly roundings: readonly string[] };
   'contract.line-added': { readonly name: string };
   'contract.price-set': { readonly line: string; readonly price: string; readonly from: LocalDate };
   'contract.line-ended': { readonly line: string; readonly to: LocalDate | null };
@@ -47,6 +50,10 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.allowance-added': ({ name, says }) => `added ${name}: ${says}`,
   'contract.allowance-changed': ({ name, says }) => `changed ${name} to ${says}`,
   'contract.cover-set': ({ rules }) => (rules === 1 ? 'set what it covers, by one rule' : `set what it covers, by ${rules} rules`),
+  'contract.meant-for-set': ({ names }) => (names.length ? `made it for ${several(names)}` : 'made it for all work of its client'),
+  'contract.rates-set': ({ rates }) => (rates.length ? `set its own rates: ${several(rates)}` : 'took its own rates away'),
+  'contract.roundings-set': ({ roundings }) =>
+    roundings.length ? `set its rounding: ${several(roundings)}` : 'took its own rounding away',
   'contract.line-added': ({ name }) => `added the line ${name}`,
   'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,

@@ -28,6 +28,8 @@ export const PERMISSIONS = {
   /** What was agreed with clients; who covers work reads what is left. */
   'contracts.read': ALL,
   'contracts.edit': ['service manager', 'billing', 'account manager', 'administrator'],
+  /** Say which contract a ticket or time is for, where it did not find the right one. */
+  'contracts.choose': ['service manager', 'dispatcher', 'billing', 'account manager', 'administrator'],
   'assets.edit': DESK,
   'catalogue.read': ALL,
   /** What things and hours cost the provider, and its rates. */

@@ -1,2 +1,3 @@
 export * from './draw-down';
 export * from './contract-time-wire';
+export * from './contract-choice-wire';

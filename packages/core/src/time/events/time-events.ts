@@ -2,6 +2,12 @@ import { formatMinutes, type Id, plural, type Was, type WordsOf } from '../../gr
 
 type Nothing = Record<never, never>;
 
+/** The contract by number and name; null is by the hour. */
+interface ChosenContractFor {
+  readonly by: 'hand' | 'itself';
+  readonly contract: string | null;
+}
+
 export interface TimeEvents {
   'entry.recorded': { readonly minutes: number; readonly note: string | null };
   'entry.changed': { readonly minutes: Was<number>; readonly personId: Id<'person'>; readonly workId: Was<Id<'work'>> };
@@ -13,6 +19,9 @@ export interface TimeEvents {
   'entry.approved': { readonly remark: string | null };
   'entry.returned': { readonly remark: string | null };
   'entry.approval-taken-back': { readonly remark: string | null };
+  /** Which contract somebody said it is for; by itself it finds one. */
+  'entry.contract-chosen': ChosenContractFor;
+  'ticket.contract-chosen': ChosenContractFor;
   /** What was worked on a common cause, divided among the umbrella's members. */
   'ticket.time-shared-out': {
     readonly entryId: Id<'time_entry'>;
@@ -46,6 +55,12 @@ export interface TimeEvents {
   'setup.distances-set': { readonly rate: string; readonly paidBack: string; readonly unit: string };
 }
 
+const choseContract = ({ by, contract }: ChosenContractFor) =>
+  by === 'itself'
+    ? 'let it find its contract by itself'
+    : contract === null
+      ? 'chose no contract for it: by the hour'
+      : `chose the contract ${contract} for it`;
 const judged = (what: string, { remark }: { readonly remark: string | null }, seen: 'own' | 'ticket') =>
   seen === 'own' ? { what, detail: remark } : null;
 const own = (what: string, seen: 'own' | 'ticket') => (seen === 'own' ? what : null);
@@ -55,6 +70,8 @@ export const timeWords: WordsOf<TimeEvents> = {
   'entry.changed': ({ minutes: [, is] }, seen) => own(`changed to ${is} min`, seen),
   'entry.removed': ({ minutes }, seen) => (seen === 'ticket' ? `removed ${minutes} min` : 'removed'),
   'entry.corrected': ({ minutes: [was, is], reason }) => ({ what: `corrected ${was} min to ${is} min`, detail: reason }),
+  'entry.contract-chosen': choseContract,
+  'ticket.contract-chosen': choseContract,
   'entry.booking-named': (_, seen) => own('said which booking it belongs to', seen),
   'entry.distance-paid-back': ({ on }, seen) => own(`distance paid back on ${on}`, seen),
   'entry.approved': (data, seen) => judged('approved it', data, seen),

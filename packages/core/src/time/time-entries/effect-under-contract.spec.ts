@@ -56,7 +56,7 @@ function under(
   const startsAt = instantAt(on, 540, parseZone('Europe/Dublin'));
   const work = { id: 'e', startsAt, on, gradeId: 'g', activityId: 'x', ticketId: 't', stretches: effect.parts };
   const [covered] = coverWork(terms, [work], 'EUR').entries;
-  return effectUnderContract(effect, { contract: terms, covered: covered!, currency: 'EUR' });
+  return effectUnderContract(effect, { contract: terms, chosen: [], covered: covered!, currency: 'EUR' });
 }
 
 describe('an entry under a contract', () => {

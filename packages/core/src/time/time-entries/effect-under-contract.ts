@@ -1,5 +1,5 @@
 import { type CoveredEntry, type CoveredStretch, type CoverTerms, sayUnits } from '../../contracts';
-import { type Currency, formatMinutes, formatMoney, type Id, money, monthOf, step, sumMoney } from '../../ground';
+import { type Currency, type Explanation, formatMinutes, formatMoney, type Id, money, monthOf, step, sumMoney } from '../../ground';
 import type { EntryEffect } from './effect-of-entry';
 import { toTheClient } from './sum-effects';
 
@@ -8,6 +8,8 @@ export interface UnderContract {
   readonly contractId: Id<'contract'>;
   /** "1001 Care". */
   readonly contract: string;
+  /** How it found its contract. */
+  readonly chosen: Explanation;
   readonly stretches: readonly CoveredStretch[];
   readonly coversFees: boolean;
 }
@@ -33,7 +35,17 @@ export function effectByRate(effect: EntryEffect, currency: Currency): EntryEffe
 /** An entry's effect once its contract has done its part. Source: docs/calculations.md, Cover. */
 export function effectUnderContract(
   effect: EntryEffect,
-  { contract, covered, currency }: { readonly contract: CoveringContract; readonly covered: CoveredEntry; readonly currency: Currency },
+  {
+    contract,
+    chosen,
+    covered,
+    currency,
+  }: {
+    readonly contract: CoveringContract;
+    readonly chosen: Explanation;
+    readonly covered: CoveredEntry;
+    readonly currency: Currency;
+  },
 ): EntryEffect {
   const { stretches } = covered;
   const amount = sumMoney(
@@ -49,12 +61,12 @@ export function effectUnderContract(
     ...sayCovered({ contract, covered, currency, name }),
     why: [
       ...effect.why,
-      step('under the contract', name),
+      ...(chosen.length ? chosen : [step('under the contract', name)]),
       ...covered.why,
       step('to pay', formatMoney(isAllCovered ? money(0, currency) : amount)),
     ],
     whyByRate: effect.why,
-    under: { contractId: contract.id, contract: name, stretches, coversFees: covered.coversFees },
+    under: { contractId: contract.id, contract: name, chosen, stretches, coversFees: covered.coversFees },
   };
 }
 

@@ -41,6 +41,20 @@ export async function rateTimeAnew(work: Work, ticketId: Id<'ticket'>): Promise<
   return {};
 }
 
+/** The desk, asset or contact of a ticket may lead its time to another contract, where its client has any that is meant for some work alone. */
+export async function placeTimeAnew(work: Work, ticketId: Id<'ticket'>): Promise<Outcome<unknown>> {
+  const meant = await work
+    .tx('contract_reach as r')
+    .join('contract as c', 'c.id', 'r.contract_id')
+    .join('ticket as t', 't.client_id', 'c.client_id')
+    .where('t.id', ticketId)
+    .first('r.contract_id');
+  if (!meant) return {};
+  const { free } = await timeOf(work, ticketId);
+  for (const id of free) await chargeEntry(work, work.book, id);
+  return {};
+}
+
 async function timeOf(work: Work, ticketId: Id<'ticket'>): Promise<{ readonly free: readonly string[]; readonly kept: number }> {
   const ids: string[] = await work.tx('time_entry').where({ ticket_id: ticketId }).whereNull('removed_at').orderBy('starts_at').pluck('id');
   const frozen = await frozenAmong(work.tx, ids);

@@ -6,7 +6,9 @@ import { plainDecimal } from '../../app/plain-decimal';
 import { readStory } from '../../app/read-story';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
+import { readMeantFor } from '../choice/meant-for';
 import { readCoverTerms } from '../cover/read-cover-terms';
+import { readOwnRates, readOwnRoundings } from '../own-rates/own-rates';
 import { lastDayOf, readContractLines } from './contract-lines';
 
 const SORTS: Readonly<Record<string, Sort>> = {
@@ -127,6 +129,9 @@ export async function readContract(
         ),
       };
     }),
+    meantFor: await readMeantFor(db, contractId),
+    rates: await readOwnRates(db, contractId),
+    roundings: await readOwnRoundings(db, contractId),
     lines: await readContractLines(db, contractId),
     story: await readStory(db, { subject: 'contract', id: contractId }),
   };

@@ -1,4 +1,5 @@
 import { CONTRACT_STATES, type ContractWire } from '@core/contracts';
+import { ownClient } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -13,42 +14,7 @@ beforeAll(async () => {
   deepa = await world.as('Deepa');
   const { activities } = await deepa.do('getHouse');
   remote = activities.find((a) => a.name === 'remote')!.id;
-  // A client of their own, for whom nobody has worked yet.
-  const { id: _id, number: _number, ...client } = await world.knex('client').where('name', 'like', 'Brackwater%').first();
-  [{ id: clientId }] = await world
-    .knex('client')
-    .insert({ ...client, number: 990, name: 'Brackwater Pilots', fields: JSON.stringify(client.fields) })
-    .returning('id');
-  await world.knex('contact').insert({ client_id: clientId, name: 'Ada Quill', email: 'ada@pilots.example', priority: false });
-  const {
-    id: _t,
-    number: _n,
-    search: _s,
-    ...ticket
-  } = await world.knex('ticket').where({ kind: 'incident' }).whereNotNull('client_id').orderBy('number').first();
-  const row = {
-    ...ticket,
-    client_id: clientId,
-    contact_id: null,
-    asset_id: null,
-    number: 990_001,
-    received_at: '2026-11-16T09:00:00Z',
-    changed_at: '2026-11-16T09:00:00Z',
-    threading_why: null,
-    resolved_at: null,
-    closed_at: null,
-    closes_at: null,
-    due_at: null,
-    look_since: null,
-    look_at: null,
-    no_fee_at: null,
-    reply_owed_since: null,
-    status: 'queued',
-    outcome: null,
-    hold_reason: null,
-    fields: JSON.stringify(ticket.fields),
-  };
-  [{ id: ticketId }] = await world.knex('ticket').insert(row).returning('id');
+  ({ clientId, ticketId } = await ownClient(world));
 });
 afterAll(() => world.stop());
 
@@ -242,7 +208,7 @@ describe('a contract', () => {
     const cells = [{ workId: ticketId, activityId: remote, day: '2026-11-23', typed: '2:00', was: 90 }];
     const [said] = (await deepa.do('previewCells', { body: { cells: cells as never } })).cells;
     await deepa.do('setCells', { body: { cells: cells as never } });
-    expect(said!.effect!.why).toEqual(expect.arrayContaining([expect.objectContaining({ rule: 'under the contract' })]));
+    expect(said!.effect!.why).toEqual(expect.arrayContaining([expect.objectContaining({ rule: "the client's only contract" })]));
     const sheet = (await deepa.do('getDaySheet', { query: { day: '2026-11-23' } })).entries.filter((e) => e.workId === ticketId);
     expect(sheet.map((e) => e.effect.amount)).toEqual([null, null]);
     for (const e of sheet) await deepa.do('removeEntry', { params: { entryId: e.id }, version: e.version });

@@ -17,6 +17,8 @@ export function bindHouse(app: App) {
           .leftJoin('grade as g', 'g.id', 'r.grade_id')
           .leftJoin('activity as a', 'a.id', 'r.activity_id')
           .leftJoin('client as c', 'c.id', 'r.client_id')
+          // A contract's own stand on its page.
+          .whereNot('r.level', 'contract')
           .orderByRaw('r.level desc, c.name, g.position')
           .select('r.level', 'r.band', 'r.rate', 'g.name as grade', 'a.name as activity', 'c.name as client'),
       ]);

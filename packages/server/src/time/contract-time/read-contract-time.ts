@@ -1,20 +1,11 @@
-import { type Allowance, type Lots, type WorkToCover, coverWork, periodOf } from '@core/contracts';
+import { type Allowance, type Lots, periodOf, type WorkToCover } from '@core/contracts';
 import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
-import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, type EntryEffect, PACE_DAYS } from '@core/time';
+import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, PACE_DAYS } from '@core/time';
 import type { Db } from '../../app/database';
-import type { Row } from '../../app/rows';
-import { type NamedTerms, readCoverTerms } from '../../contracts';
+import type { NamedTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { frozenAmong } from '../time-entries/is-frozen';
-
-type EntryRow = Row<'time_entry', 'id' | 'starts_at' | 'minutes' | 'note' | 'ticket_id' | 'grade_id' | 'activity_id'> & {
-  readonly work_id: Id<'work'>;
-  readonly effect: EntryEffect;
-  readonly person: string;
-  readonly kind: Row<'work_facts'>['kind'];
-  readonly number: number | null;
-  readonly subject: string;
-};
+import { type DrawnRow, readDrawn } from './read-drawn';
 
 /** What was drawn of a contract in a period, entry by entry, as it was stored, and what is left. */
 export async function readContractTime(
@@ -22,45 +13,10 @@ export async function readContractTime(
   book: HouseBook,
   { contractId, today, on }: { readonly contractId: Id<'contract'>; readonly today: LocalDate; readonly on: LocalDate },
 ): Promise<Outcome<ContractTimeWire>> {
-  const terms = (await readCoverTerms(db, [contractId])).get(contractId);
-  if (!terms) return refuse('not-found', 'There is no such contract.');
-  const rows: EntryRow[] = await db('time_entry as e')
-    .join('entry_effect as x', 'x.time_entry_id', 'e.id')
-    .join('work_facts as w', 'w.id', 'e.work_id')
-    .join('person as p', 'p.id', 'e.person_id')
-    .where({ 'e.contract_id': contractId })
-    .whereNull('e.removed_at')
-    .orderBy([{ column: 'e.starts_at' }, { column: 'e.id' }])
-    .select(
-      'e.id',
-      'e.work_id',
-      'e.starts_at',
-      'e.minutes',
-      'e.note',
-      'e.ticket_id',
-      'e.grade_id',
-      'e.activity_id',
-      'x.effect',
-      'w.kind',
-      'w.number',
-      'w.subject',
-      'p.name as person',
-    );
+  const drawn = await readDrawn(db, book, contractId);
+  if (!drawn) return refuse('not-found', 'There is no such contract.');
+  const { terms, rows, work, lots } = drawn;
   const { zone, currency } = book.house;
-  // What is stored is what was drawn: nothing is rated anew to be shown.
-  const work = rows.flatMap((row): WorkToCover[] => {
-    const under = row.effect.under;
-    if (under?.contractId !== contractId) return [];
-    const entry = {
-      id: row.id,
-      startsAt: row.starts_at,
-      on: dateOf(row.starts_at, zone),
-      gradeId: row.grade_id,
-      activityId: row.activity_id,
-    };
-    return [{ ...entry, ticketId: row.ticket_id, stretches: row.effect.parts, frozen: under.stretches }];
-  });
-  const { lots } = coverWork(terms, work, currency);
   const period = periodOf(terms.schedule, on);
   const inPeriod = rows.filter((r) => {
     const day = dateOf(r.starts_at, zone);
@@ -122,7 +78,7 @@ function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): Al
 const sum = (all: readonly { readonly units: number }[]) => all.reduce((total, d) => total + d.units, 0);
 
 function drawWire(
-  row: EntryRow,
+  row: DrawnRow,
   { frozen, currency }: { readonly frozen: boolean; readonly currency: HouseBook['house']['currency'] },
 ): DrawWire {
   const { under, sentence, amount } = row.effect;

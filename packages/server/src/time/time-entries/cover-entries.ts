@@ -1,30 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
-import { chooseContract, type WorkToCover, coverWork } from '@core/contracts';
+import { type ChosenContract, type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { readCoverTerms, readOffered } from '../../contracts';
+import { readCoverTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { frozenAmong } from './is-frozen';
-
-type EntryToChoose = Pick<Row<'time_entry'>, 'id' | 'client_id' | 'starts_at' | 'corrects'>;
-
-/** The contract that each entry finds by itself; null is by the hour. @param effects what they do by their rates, in their order */
-export async function contractsOf(
-  db: Db,
-  book: HouseBook,
-  { rows, effects }: { readonly rows: readonly Omit<EntryToChoose, 'id'>[]; readonly effects: readonly EntryEffect[] },
-): Promise<(Id<'contract'> | null)[]> {
-  const offered = await readOffered(
-    db,
-    rows.map((r) => r.client_id),
-  );
-  return rows.map((row, n) => {
-    if (effects[n]!.is !== 'charged' || row.corrects !== null || row.client_id === null) return null;
-    return chooseContract(offered.get(row.client_id) ?? [], dateOf(row.starts_at, book.house.zone)).id;
-  });
-}
 
 /** An entry as its contract takes it. */
 export interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 'grade_id' | 'activity_id' | 'ticket_id' | 'contract_id'> {
@@ -51,11 +33,14 @@ export async function coverEntries(
   {
     contractIds,
     fresh,
+    chosen,
     instead = [],
     without = [],
   }: {
     readonly contractIds: readonly string[];
     readonly fresh: ReadonlyMap<string, EntryEffect>;
+    /** How those that are rated now found their contract. */
+    readonly chosen: ReadonlyMap<string, ChosenContract>;
     readonly instead?: readonly EntryOfContract[];
     readonly without?: readonly string[];
   },
@@ -78,6 +63,8 @@ export async function coverEntries(
   for (const [contractId, contract] of terms) {
     const mine = rows.filter((r) => r.contract_id === contractId);
     const byRate = new Map<string, EntryEffect>();
+    const whyOf = (row: EntryOfContract) => chosen.get(row.id)?.why ?? row.effect?.under?.chosen ?? [];
+    const found = new Map(mine.map((row) => [row.id, whyOf(row)]));
     const work = mine.flatMap((row): WorkToCover[] => {
       const effect = fresh.get(row.id) ?? (row.effect && effectByRate(row.effect, currency));
       if (!effect || effect.is !== 'charged') return [];
@@ -100,7 +87,12 @@ export async function coverEntries(
         covered.id,
         frozen.has(covered.id)
           ? stood.get(covered.id)!
-          : effectUnderContract(byRate.get(covered.id)!, { contract: { id: contractId, ...contract }, covered, currency }),
+          : effectUnderContract(byRate.get(covered.id)!, {
+              contract: { id: contractId, ...contract },
+              chosen: found.get(covered.id)!,
+              covered,
+              currency,
+            }),
       );
   }
   const known = new Set(stored.map((r) => r.id));

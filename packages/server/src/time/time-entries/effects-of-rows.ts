@@ -2,6 +2,7 @@ import { type Id, plusSeconds, step } from '@core/ground';
 import { effectOfCorrection, effectOfEntry, type EntryEffect, NOT_CHARGED } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
+import { type OwnRoundings, readRoundingsOf } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { type RateBooks, readRateBooks } from './rate-books';
 
@@ -16,11 +17,23 @@ export type RatedRow = Row<
     readonly contract_id?: Id<'contract'> | null;
   };
 
+/** What entries are rated by. */
+interface Rating {
+  readonly rates: RateBooks;
+  readonly roundings: OwnRoundings;
+  readonly book: HouseBook;
+}
+
 /**
- * What stored entries do, in their order; a correction does the difference it makes. Two reads, however many they are.
+ * What entries do by their rates, in their order; a correction does the difference it makes. Few reads, however many they are.
  * @param rows entries with their work's ticket kind
+ * @param contracts the contract of each, whose own rates and rounding come first
  */
-export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly RatedRow[]): Promise<EntryEffect[]> {
+export async function effectsOfRows(
+  db: Db,
+  book: HouseBook,
+  { rows, contracts }: { readonly rows: readonly RatedRow[]; readonly contracts: readonly (Id<'contract'> | null)[] },
+): Promise<EntryEffect[]> {
   const corrected = rows.flatMap((row) => row.corrects ?? []);
   const firsts: Row<'time_entry'>[] = corrected.length ? await db('time_entry').whereIn('id', corrected) : [];
   const sums = await readCorrections(db, rows);
@@ -29,11 +42,16 @@ export async function effectsOfRows(db: Db, book: HouseBook, rows: readonly Rate
     book,
     [...rows, ...firsts].map((row) => row.client_id),
   );
-  return rows.map((row) => {
-    if (!row.corrects) return rated({ rates, book, row, minutes: row.minutes + (sums.get(row.id ?? '') ?? 0) });
+  const roundings = await readRoundingsOf(
+    db,
+    [...new Set(contracts)].filter((id) => id !== null),
+  );
+  const by = { rates, roundings, book };
+  return rows.map((row, n) => {
+    if (!row.corrects) return rated(by, { row, contractId: contracts[n]!, minutes: row.minutes + (sums.get(row.id ?? '') ?? 0) });
     const first = { ...firsts.find((f) => f.id === row.corrects)!, ticket_kind: row.ticket_kind };
     if (first.contract_id !== null) return withFirst(row.minutes);
-    return corrects({ rates, book, first, minutes: [row.corrected_from!, row.corrected_from! + row.minutes] });
+    return corrects(by, { first, minutes: [row.corrected_from!, row.corrected_from! + row.minutes] });
   });
 }
 
@@ -69,46 +87,34 @@ export async function readCorrection(
   { first, minutes }: { readonly first: RatedRow; readonly minutes: readonly [before: number, after: number] },
 ): Promise<EntryEffect> {
   if (first.contract_id) return withFirst(minutes[1] - minutes[0]);
-  return corrects({ rates: await readRateBooks(db, book, [first.client_id]), book, first, minutes });
+  return corrects({ rates: await readRateBooks(db, book, [first.client_id]), roundings: () => undefined, book }, { first, minutes });
 }
 
-function corrects({
-  rates,
-  book,
-  first,
-  minutes: [before, after],
-}: {
-  readonly rates: RateBooks;
-  readonly book: HouseBook;
-  readonly first: RatedRow;
-  readonly minutes: readonly [number, number];
-}): EntryEffect {
-  const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated({ rates, book, row: first, minutes }) });
+function corrects(
+  by: Rating,
+  { first, minutes: [before, after] }: { readonly first: RatedRow; readonly minutes: readonly [number, number] },
+): EntryEffect {
+  const worth = (minutes: number) => ({ minutes, effect: minutes === 0 ? null : rated(by, { row: first, contractId: null, minutes }) });
   return effectOfCorrection(worth(before), worth(after));
 }
 
-function rated({
-  rates,
-  book,
-  row,
-  minutes,
-}: {
-  readonly rates: RateBooks;
-  readonly book: HouseBook;
-  readonly row: RatedRow;
-  readonly minutes: number;
-}): EntryEffect {
+function rated(
+  { rates, roundings, book }: Rating,
+  { row, contractId, minutes }: { readonly row: RatedRow; readonly contractId: Id<'contract'> | null; readonly minutes: number },
+): EntryEffect {
+  const activity = book.activity(row.activity_id);
+  const rounding = roundings(contractId, row.activity_id);
   return effectOfEntry(
     {
       from: row.starts_at,
       to: plusSeconds(row.starts_at, minutes * 60),
       minutes,
       gradeId: row.grade_id,
-      activity: book.activity(row.activity_id),
+      activity: activity && rounding ? { ...activity, rounding } : activity,
       billable: row.billable,
       clientId: row.client_id,
       ticketKind: row.ticket_kind,
     },
-    rates(row.client_id),
+    rates(row.client_id, contractId),
   );
 }

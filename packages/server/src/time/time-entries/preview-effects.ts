@@ -1,15 +1,17 @@
-import { type Id, ticketIdOf } from '@core/ground';
+import { ticketIdOf } from '@core/ground';
 import type { EntryEffect } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
-import { contractsOf, coverEntries } from './cover-entries';
-import { effectsOfRows, type RatedRow } from './effects-of-rows';
+import type { EntryToPlace } from './choose-contracts';
+import { coverEntries } from './cover-entries';
+import type { RatedRow } from './effects-of-rows';
+import { rateByContract } from './rate-by-contract';
 
 /** An entry as it would be stored; a new one has no id. */
 export type PreviewedRow = RatedRow &
+  EntryToPlace &
   Row<'time_entry', 'work_kind'> & {
-    readonly work_id: Id<'work'>;
     /** A decision stands on it: it stays as it is. */
     readonly frozen?: boolean;
   };
@@ -26,10 +28,9 @@ export async function previewEffects(
   book: HouseBook,
   { rows, without = [] }: { readonly rows: readonly PreviewedRow[]; readonly without?: readonly string[] },
 ): Promise<EntryEffect[]> {
-  const byRate = await effectsOfRows(db, book, rows);
-  const contracts = await contractsOf(db, book, { rows, effects: byRate });
+  const { byRate, contracts, chosen } = await rateByContract(db, book, rows);
   const contractIds = [...new Set(contracts)].filter((id) => id !== null);
-  if (!contractIds.length) return byRate;
+  if (!contractIds.length) return [...byRate];
   const entries = rows.map((row, n) => ({
     id: row.id ?? newId(n),
     starts_at: row.starts_at,
@@ -40,7 +41,8 @@ export async function previewEffects(
     effect: null,
   }));
   const fresh = new Map(entries.map((entry, n) => [entry.id, byRate[n]!]));
+  const found = new Map(entries.map((entry, n) => [entry.id, chosen[n]!]));
   const instead = entries.filter((_, n) => !rows[n]!.frozen);
-  const { effects } = await coverEntries(db, book, { contractIds, fresh, instead, without });
+  const { effects } = await coverEntries(db, book, { contractIds, fresh, chosen: found, instead, without });
   return entries.map(({ id }, n) => effects.get(id) ?? byRate[n]!);
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
-import { effectsOfRows } from './effects-of-rows';
+import { rateByContract } from './rate-by-contract';
 import { readEffects } from './stored-effects';
 
 let world: World;
@@ -116,8 +116,8 @@ async function stored(tickets: readonly string[]): Promise<unknown[]> {
 
 /** The same, rated from nothing by what entries, rates and Setup say now. */
 async function ratedAnew(tickets: readonly string[]): Promise<unknown[]> {
-  const effects = await effectsOfRows(world.knex, world.running.app.house, await entriesOf(tickets));
-  return effects.map((effect) => JSON.parse(JSON.stringify(effect)));
+  const { byRate } = await rateByContract(world.knex, world.running.app.house, await entriesOf(tickets));
+  return byRate.map((effect) => JSON.parse(JSON.stringify(effect)));
 }
 
 const detour = fc.record({

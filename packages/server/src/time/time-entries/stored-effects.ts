@@ -4,8 +4,10 @@ import type { Knex } from 'knex';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
-import { contractsOf, coverEntries } from './cover-entries';
-import { effectsOfRows, type RatedRow } from './effects-of-rows';
+import { type EntryToPlace } from './choose-contracts';
+import { rateByContract } from './rate-by-contract';
+import { coverEntries } from './cover-entries';
+import type { RatedRow } from './effects-of-rows';
 
 export interface RatedEntries {
   /** What they do, in their order. */
@@ -23,11 +25,10 @@ export interface RatedEntries {
 export async function rateEntries(
   tx: Knex.Transaction,
   book: HouseBook,
-  rows: readonly (RatedRow & Row<'time_entry', 'id' | 'contract_id' | 'removed_at'>)[],
+  rows: readonly (RatedRow & EntryToPlace & Row<'time_entry', 'id' | 'contract_id' | 'removed_at'>)[],
 ): Promise<RatedEntries> {
   if (!rows.length) return { effects: [], others: [] };
-  const byRate = await effectsOfRows(tx, book, rows);
-  const contracts = await contractsOf(tx, book, { rows, effects: byRate });
+  const { byRate, contracts, chosen } = await rateByContract(tx, book, rows);
   const touched = [...new Set([...contracts, ...rows.map((r) => r.contract_id)])].filter((id) => id !== null).sort();
   // Two who save work of one contract wait for each other here, before either has touched it: nothing is drawn twice.
   if (touched.length) await tx('contract').whereIn('id', touched).orderBy('id').forNoKeyUpdate().select('id');
@@ -35,8 +36,8 @@ export async function rateEntries(
     const ids = rows.flatMap((row, n) => (contracts[n] === contractId && row.contract_id !== contractId ? [row.id] : []));
     if (ids.length) await tx('time_entry').whereIn('id', ids).update({ contract_id: contractId });
   }
-  const fresh = new Map(rows.map((row, n) => [row.id, byRate[n]!]));
-  const covered = touched.length ? await coverEntries(tx, book, { contractIds: touched, fresh }) : undefined;
+  const fresh = byId(rows, byRate);
+  const covered = touched.length ? await coverEntries(tx, book, { contractIds: touched, fresh, chosen: byId(rows, chosen) }) : undefined;
   const effects = rows.map((row, n) => (row.removed_at === null ? covered?.effects.get(row.id) : undefined) ?? byRate[n]!);
   const others = (covered?.changed ?? []).filter((id) => !fresh.has(id));
   const stored = [
@@ -46,6 +47,8 @@ export async function rateEntries(
   await tx('entry_effect').insert(stored).onConflict('time_entry_id').merge();
   return { effects, others };
 }
+
+const byId = <T>(rows: readonly Row<'time_entry', 'id'>[], all: readonly T[]) => new Map(rows.map((row, n) => [row.id, all[n]!]));
 
 /** Rates the entries that have no effect yet, as where many were brought in at once. */
 export async function rateUnrated(tx: Knex.Transaction, book: HouseBook): Promise<void> {

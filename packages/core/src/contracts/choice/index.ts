@@ -1,0 +1,2 @@
+export * from './choose-contract';
+export * from './choice-wire';

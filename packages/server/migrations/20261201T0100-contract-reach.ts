@@ -1,0 +1,47 @@
+import type { Knex } from 'knex';
+
+/** Which work finds which contract, what somebody chose instead, and the rates and rounding that a contract has of its own. */
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(`
+    create table contract_reach (
+      contract_id uuid not null references contract, reach text not null check (reach in ('asset','site','desk','kind','contact')),
+      -- The id of what it is meant for, or the kind's name.
+      of_what text not null, primary key (contract_id, reach, of_what)
+    );
+    -- What somebody chose for a ticket; no contract is by the hour.
+    create table ticket_contract (ticket_id uuid primary key references ticket, contract_id uuid references contract);
+    alter table time_entry add column chosen_by_hand boolean not null default false, add column chosen_contract_id uuid references contract;
+    create table contract_settings (
+      id int primary key default 1 check (id = 1), reach_order text[] not null default '{asset,site,desk,kind,contact}', version int not null default 1
+    );
+    insert into contract_settings default values;
+    alter table rate_rule add column contract_id uuid references contract, add check ((level = 'contract') = (contract_id is not null));
+    create index on rate_rule (contract_id) where contract_id is not null;
+    create table contract_rounding (
+      contract_id uuid not null references contract, position int not null, activity_id uuid references activity,
+      increment int not null check (increment > 0), mode text not null check (mode in ('up','nearest','down')), minimum int not null check (minimum >= 0),
+      primary key (contract_id, position)
+    );
+  `);
+  for (const [table, rule] of Object.entries(SEEN))
+    await knex.raw(
+      `alter table ${table} enable row level security; create policy of_division on ${table} to drumline_scoped using (${rule})`,
+    );
+}
+
+/** Who sees a division alone sees what hangs on its contracts and tickets. */
+const SEEN: Readonly<Record<string, string>> = {
+  contract_reach: 'exists (select from contract o where o.id = contract_reach.contract_id)',
+  contract_rounding: 'exists (select from contract o where o.id = contract_rounding.contract_id)',
+  ticket_contract: 'exists (select from ticket o where o.id = ticket_contract.ticket_id)',
+};
+
+export async function down(knex: Knex): Promise<void> {
+  await knex.raw(`
+    delete from rate_rule where level = 'contract';
+    alter table rate_rule drop column contract_id;
+    drop table contract_rounding; drop table contract_settings;
+    alter table time_entry drop column chosen_by_hand, drop column chosen_contract_id;
+    drop table ticket_contract; drop table contract_reach;
+  `);
+}

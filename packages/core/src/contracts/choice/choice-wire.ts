@@ -9,6 +9,8 @@ export const meantForFields = { reach: oneOf(REACHES), of: text(40) };
 export const meantForSchema = record(meantForFields);
 export type MeantForWire = Wire<typeof meantForSchema>;
 
+export const meantForFormSchema = record({ meantFor: listOf(meantForSchema, MOST_MEANT) });
+
 export const contractOrderSchema = record({ version: count(), order: list(oneOf(REACHES)) });
 export type ContractOrderWire = Wire<typeof contractOrderSchema>;
 export const contractOrderFormSchema = record({ order: listOf(oneOf(REACHES), REACHES.length) });
@@ -20,7 +22,7 @@ export const contractChoiceRoutes = defineRoutes({
     summary: 'Say for which assets, sites, desks, kinds and contacts of its client a contract is; open work finds its contract anew',
     permission: 'contracts.edit',
     versioned: true,
-    body: record({ meantFor: listOf(meantForSchema, MOST_MEANT) }),
+    body: meantForFormSchema,
     answer: done(),
   },
   getContractOrder: {

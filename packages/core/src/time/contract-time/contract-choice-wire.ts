@@ -1,4 +1,19 @@
-import { count, defineRoutes, done, id, list, nothing, oneOf, optionalDate, optionalId, record, text, why, type Wire } from '../../ground';
+import {
+  count,
+  currency,
+  defineRoutes,
+  done,
+  id,
+  list,
+  nothing,
+  oneOf,
+  optionalDate,
+  optionalId,
+  record,
+  text,
+  why,
+  type Wire,
+} from '../../ground';
 import { MEASURES } from '../../contracts';
 
 const CHOSEN_BY = ['hand', 'itself'] as const;
@@ -12,6 +27,7 @@ export const ticketContractSchema = record({
   contract: namedContract.nullable(),
   by: oneOf(CHOSEN_BY),
   why: why(),
+  currency: currency(),
   /** What can be chosen instead: contracts that cover work of its client. */
   offered: list(namedContract),
   /** What is left of the contract today. */

@@ -56,6 +56,7 @@ describe('the contract of a ticket', () => {
       contract: null,
       by: 'itself',
       why: [{ rule: 'no contract on this day: by the hour' }],
+      currency: 'EUR',
       offered: [],
       left: [],
     });

@@ -24,6 +24,7 @@ export async function readTicketContract(
     contract: named.find((c) => c.id === id) ?? null,
     by: byHand.length ? 'hand' : 'itself',
     why: [...why],
+    currency: book.house.currency,
     offered: named.sort((a, b) => a.number - b.number),
     left: id === null ? [] : await readLeft(db, book, { contractId: id, today }),
   };

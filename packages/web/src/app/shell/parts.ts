@@ -9,6 +9,7 @@ export const PARTS: readonly Provider[] = [
   {
     provide: TICKET_SECTIONS,
     useValue: {
+      'its contract': () => import('../time/contract-time/ticket-contract').then((m) => m.TicketContract),
       'after the facts': () => import('../time/time-entries/ticket-entries').then((m) => m.TicketEntries),
       'at the end': () => import('../billing/charges/ticket-charges').then((m) => m.TicketCharges),
     },

@@ -187,6 +187,11 @@ export const routes: Routes = [
         loadComponent: () => import('../desk/own-conditions/ticket-rules.page').then((m) => m.TicketRulesPage),
       },
       {
+        path: 'setup/contracts',
+        loadComponent: () => import('../contracts/choice/contract-order.page').then((m) => m.ContractOrderPage),
+        title: 'Contracts · Drumline',
+      },
+      {
         path: 'setup/flat-fees',
         title: 'Flat-fee jobs · Drumline',
         loadComponent: () => import('../desk/flat-fees/fees.page').then((m) => m.FeesPage),

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { Rule } from '@core/ground';
 import type { FieldRecord } from '@core/desk';
 import { ContactFinder } from '../clients/clients/contact-finder';
@@ -64,8 +64,19 @@ let count = 0;
           </select>
         }
         @case ('many') {
-          <div class="many" role="group" [attr.aria-label]="label()" [id]="id">
-            @for (option of options(); track option.value) {
+          @if (options().length > fewest) {
+            <input
+              #findBox
+              class="in"
+              type="search"
+              [attr.aria-label]="'Find among ' + label()"
+              placeholder="find"
+              (input)="find.set(findBox.value)"
+              autocomplete="off"
+            />
+          }
+          <div class="many" [class.long]="options().length > fewest" role="group" [attr.aria-label]="label()" [id]="id">
+            @for (option of found(); track option.value) {
               <label class="yes"
                 ><input type="checkbox" [checked]="among().includes(option.value)" (change)="toggle(option.value)" />
                 {{ option.label }}</label
@@ -146,6 +157,13 @@ let count = 0;
       flex-wrap: wrap;
       gap: 0 16px;
     }
+    .long {
+      max-height: 176px;
+      overflow: auto;
+      border: 1px solid var(--rule);
+      border-radius: 4px;
+      padding: 0 8px;
+    }
     .error {
       color: var(--late);
       font-size: 12.5px;
@@ -187,6 +205,18 @@ export class Field {
   }
 
   protected readonly rule = computed(() => (this.value() ?? true) as Rule);
+
+  /** Of many: from more than so many on, they are found by their words. */
+  protected readonly fewest = 12;
+  protected readonly find = signal('');
+  /** What fits the words, with what is chosen first, so that nothing chosen is out of sight. */
+  protected readonly found = computed(() => {
+    if (this.options().length <= this.fewest) return this.options();
+    const words = this.find().trim().toLowerCase();
+    const chosen = new Set(this.among());
+    const fits = this.options().filter((o) => chosen.has(o.value) || o.label.toLowerCase().includes(words));
+    return words ? [...fits].sort((a, b) => Number(chosen.has(b.value)) - Number(chosen.has(a.value))) : fits;
+  });
 
   /** Of many: what is chosen. */
   protected readonly among = computed((): readonly string[] => (Array.isArray(this.value()) ? (this.value() as string[]) : []));

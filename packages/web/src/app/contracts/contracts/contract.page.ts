@@ -12,6 +12,8 @@ import { RecordFormPanel, type RecordForm } from '../../ui/record-form';
 import { showRecord } from '../../ui/shown-record';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
+import { ContractMeantFor } from '../choice/contract-meant-for';
+import { ContractRates } from '../own-rates/contract-rates';
 import { ContractCover } from './contract-cover';
 import { contractForms } from './contract-forms';
 import { ContractLines } from './contract-lines';
@@ -20,7 +22,19 @@ import { ContractSection } from './contract-sections';
 /** What was agreed, from when, what it covers, what is left of it, and what the next invoice will be. */
 @Component({
   selector: 'dl-contract-page',
-  imports: [AsyncPipe, ContractCover, ContractLines, ContractSection, DatePipe, RecordFormPanel, RouterLink, StateNote, Story],
+  imports: [
+    AsyncPipe,
+    ContractCover,
+    ContractLines,
+    ContractMeantFor,
+    ContractRates,
+    ContractSection,
+    DatePipe,
+    RecordFormPanel,
+    RouterLink,
+    StateNote,
+    Story,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = contract.state$ | async;
@@ -65,10 +79,13 @@ import { ContractSection } from './contract-sections';
             <div class="terms">
               <dl-contract-cover [contract]="c" (changed)="contract.again()" />
               <dl-contract-lines [contract]="c" (changed)="contract.again()" />
+              <dl-contract-rates [contract]="c" (changed)="contract.again()" />
               <h2>Terms</h2>
               <dl class="facts">
                 <dt>Division</dt>
                 <dd>{{ c.division }}</dd>
+                <dt>It takes</dt>
+                <dd><dl-contract-meant-for [contract]="c" (changed)="contract.again()" /></dd>
                 <dt>Overage</dt>
                 <dd>at its rate × {{ c.overageFactor }}</dd>
                 <dt>Periods</dt>

@@ -18,7 +18,7 @@ export interface TicketSectionPart {
   readonly ticket: InputSignal<TicketWire>;
   readonly changed: OutputEmitterRef<void>;
 }
-export type TicketPlace = 'after the facts' | 'at the end';
+export type TicketPlace = 'its contract' | 'after the facts' | 'at the end';
 
 /** Given by the frame, in shell/parts.ts: a ticket's page does not know who records its time and charges it. */
 export const TICKET_SECTIONS = new InjectionToken<Readonly<Record<TicketPlace, PartLoader<TicketSectionPart>>>>(

@@ -1,0 +1,113 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { contractChoiceRoutes, type ContractOrderWire, type Reach, REACHES } from '@core/contracts';
+import { Api } from '../../shell/api';
+import { Session } from '../../shell/session';
+import { Toasts } from '../../shell/toasts';
+import { SetupPart } from '../../ui/setup-part';
+import { REACH_LABELS } from './meant-for-form';
+
+/** In which order work finds its contract. */
+@Component({
+  selector: 'dl-contract-order-page',
+  imports: [SetupPart],
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  template: `
+    <dl-setup-part heading="Contracts">
+      <h2>How work finds its contract</h2>
+      <p>
+        What somebody chose for the ticket or the time comes first. Then the contracts of the client that are meant for one of these, in
+        this order; then the client's preferred one of those meant for all, or the only one. Else work goes by the hour.
+      </p>
+      @if (order(); as o) {
+        @for (reach of o.order; track reach; let n = $index) {
+          <p class="row">
+            <span class="mono soft">{{ n + 1 }}</span> {{ labels[reach] }}
+            @if (session.may('setup.edit')) {
+              <span class="acts">
+                @if (n > 0) {
+                  <button type="button" class="btn-link small" (click)="set(o, moved(o.order, n))">
+                    up<span class="visually-hidden">, {{ labels[reach] }}</span>
+                  </button>
+                }
+                <button type="button" class="btn-link small" (click)="set(o, without(o.order, reach))">
+                  leave out<span class="visually-hidden"> {{ labels[reach] }}</span>
+                </button>
+              </span>
+            }
+          </p>
+        }
+        @for (reach of leftOut(o.order); track reach) {
+          <p class="row soft">
+            {{ labels[reach] }}: not looked at
+            @if (session.may('setup.edit')) {
+              <span class="acts">
+                <button type="button" class="btn-link small" (click)="set(o, [...o.order, reach])">
+                  look at them<span class="visually-hidden">: {{ labels[reach] }}</span>
+                </button>
+              </span>
+            }
+          </p>
+        }
+      }
+    </dl-setup-part>
+  `,
+  styles: `
+    .row {
+      display: flex;
+      gap: 8px;
+      align-items: baseline;
+      max-width: 520px;
+      padding: 5px 0;
+      border-bottom: 1px solid var(--rule);
+    }
+    .acts {
+      margin-left: auto;
+    }
+  `,
+})
+export class ContractOrderPage {
+  private readonly api = inject(Api);
+  private readonly toasts = inject(Toasts);
+  protected readonly session = inject(Session);
+  protected readonly labels = REACH_LABELS;
+  protected readonly order = signal<ContractOrderWire | undefined>(undefined);
+
+  constructor() {
+    this.read();
+  }
+
+  private read(): void {
+    const trouble = (fault: unknown) => this.toasts.trouble(fault);
+    this.api.call(contractChoiceRoutes.getContractOrder, {}).subscribe({ next: (o) => this.order.set(o), error: trouble });
+  }
+
+  protected leftOut(order: readonly Reach[]): Reach[] {
+    return REACHES.filter((r) => !order.includes(r));
+  }
+
+  protected without(order: readonly Reach[], reach: Reach): Reach[] {
+    return order.filter((r) => r !== reach);
+  }
+
+  /** The order with one of them a place earlier. */
+  protected moved(order: readonly Reach[], n: number): Reach[] {
+    return order.with(n - 1, order[n]!).with(n, order[n - 1]!);
+  }
+
+  protected set({ version, order: before }: ContractOrderWire, order: Reach[]): void {
+    this.store(version, order, (now) => this.store(now, before));
+  }
+
+  private store(version: number, order: Reach[], undo?: (version: number) => void): void {
+    this.api.call(contractChoiceRoutes.setContractOrder, { version, body: { order } }).subscribe({
+      next: (done) => {
+        this.order.set({ version: done.version, order });
+        this.toasts.done('The order is changed', undo && (() => undo(done.version)));
+      },
+      error: (fault: unknown) => {
+        this.toasts.trouble(fault);
+        this.read();
+      },
+    });
+  }
+}

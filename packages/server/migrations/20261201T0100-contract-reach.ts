@@ -22,6 +22,8 @@ export async function up(knex: Knex): Promise<void> {
       increment int not null check (increment > 0), mode text not null check (mode in ('up','nearest','down')), minimum int not null check (minimum >= 0),
       primary key (contract_id, position)
     );
+    -- The end that a seat had, "no end" among them, before it ended because somebody left.
+    alter table contract_seat add column ended_by_leaving text;
   `);
   for (const [table, rule] of Object.entries(SEEN))
     await knex.raw(
@@ -38,6 +40,7 @@ const SEEN: Readonly<Record<string, string>> = {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
+    alter table contract_seat drop column ended_by_leaving;
     delete from rate_rule where level = 'contract';
     alter table rate_rule drop column contract_id;
     drop table contract_rounding; drop table contract_settings;

@@ -1,7 +1,7 @@
 import { accessRoutes, divisionRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
-import { contractChoiceRoutes, contractRoutes, ownRatesRoutes } from '../contracts';
+import { contractChoiceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes } from '../billing';
 import {
@@ -74,6 +74,7 @@ export const apiRoutes = {
   ...contractChoiceRoutes,
   ...contractRoutes,
   ...ownRatesRoutes,
+  ...seatRoutes,
   ...contractTimeRoutes,
   ...timeContractRoutes,
   ...recurringChargeRoutes,

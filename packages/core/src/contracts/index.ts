@@ -4,3 +4,4 @@ export * from './cover';
 export * from './events';
 export * from './own-rates';
 export * from './recurring';
+export * from './seats';

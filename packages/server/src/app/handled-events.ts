@@ -6,6 +6,7 @@ import { chargeChangedContract, chargeContractAnew } from '../billing/charges/fo
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { followLines } from '../billing/recurring-charges/propose-recurring';
+import { endSeatsOfLeaver, giveSeatsBack } from '../contracts/seats/leavers';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
 import { settleChangedHome, settleChangedSite } from '../scheduling/travel/follow-places';
@@ -44,6 +45,11 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'contract.seats-added': [followLines],
   'contract.seats-taken-off': [followLines],
   'contract.seat-ended': [followLines],
+  'contract.seats-ended': [followLines],
+  'contact.put-away': [endSeatsOfLeaver],
+  'contact.brought-back': [giveSeatsBack],
+  'asset.put-away': [endSeatsOfLeaver],
+  'asset.brought-back': [giveSeatsBack],
   'ticket.moved': [resolveMembersToo],
   'ticket.move-undone': [returnMembersToo],
   'ticket.changed': [takeChangedClient, placeTimeAnew],

@@ -24,6 +24,7 @@ import { bindRecurringCharges } from '../billing/recurring-charges/recurring-cha
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
 import { bindOwnRates } from '../contracts/own-rates/own-rates-routes';
+import { bindSeats } from '../contracts/seats/seats-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
 import { bindCharges } from '../billing/charges/charges-routes';
 import { bindClients } from '../clients/clients/clients-routes';
@@ -102,6 +103,7 @@ const BIND = [
   bindContractChoice,
   bindContracts,
   bindOwnRates,
+  bindSeats,
   bindRecurringCharges,
   bindCatalogue,
   bindSearch,

@@ -427,6 +427,7 @@ export interface Rows {
     asset_id: Id<'asset'> | null;
     starts_on: LocalDate;
     ends_on: LocalDate | null;
+    ended_by_leaving: string | null;
   };
   contract_settings: {
     id: number;

@@ -2,4 +2,4 @@
 export { type Offered, readOffered } from './choice/read-offered';
 export { type NamedTerms, readCoverTerms } from './cover/read-cover-terms';
 export { type OwnRoundings, readRoundingsOf } from './own-rates/own-rates';
-export { readLines, type StoredLine } from './recurring/read-lines';
+export { readLines, readSeats, type StoredLine } from './recurring/read-lines';

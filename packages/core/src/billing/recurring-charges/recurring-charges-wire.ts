@@ -1,3 +1,4 @@
+import { seatsChangeSchema } from '../../contracts';
 import { amount, count, date, decimal, defineRoutes, id, list, oneOf, record, text, why, type Wire, yes } from '../../ground';
 
 const dueFields = {
@@ -30,6 +31,15 @@ export const nextInvoiceSchema = record({
 });
 export type NextInvoiceWire = Wire<typeof nextInvoiceSchema>;
 
+export const seatsPreviewSchema = record({
+  /** The next day on which something of the lines is due. */
+  on: date(),
+  before: amount(),
+  after: amount(),
+  differences: list(record({ line: text(), period: text(), before: amount(), after: amount() })),
+});
+export type SeatsPreviewWire = Wire<typeof seatsPreviewSchema>;
+
 export const recurringChargeRoutes = defineRoutes({
   getNextInvoice: {
     method: 'GET',
@@ -38,6 +48,14 @@ export const recurringChargeRoutes = defineRoutes({
     permission: 'charges.read',
     query: record({ on: date() }),
     answer: nextInvoiceSchema,
+  },
+  previewSeats: {
+    method: 'POST',
+    path: '/clients/:clientId/seats/preview',
+    summary: 'What a change of seats does to the next invoice of a client; nothing is stored',
+    permission: 'charges.read',
+    body: seatsChangeSchema,
+    answer: seatsPreviewSchema,
   },
   proposeRecurring: {
     method: 'POST',

@@ -27,6 +27,7 @@ export interface ContractEvents {
     readonly seatIds: readonly Id<'contract_seat'>[];
   };
   'contract.seats-taken-off': { readonly names: readonly string[] };
+  'contract.seats-ended': { readonly line: string; readonly names: readonly string[]; readonly to: LocalDate | null };
   'contract.seat-ended': { readonly line: string; readonly name: string; readonly to: LocalDate | null };
 }
 
@@ -60,5 +61,6 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.seats-added': ({ line, names, from, to }) =>
     `put ${several(names)} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
   'contract.seats-taken-off': ({ names }) => `took ${several(names)} off, as if never on it`,
+  'contract.seats-ended': ({ line, names, to }) => `${several(names)} on ${line} ${lastDay(to)}`,
   'contract.seat-ended': ({ line, name, to }) => `${name} is on ${line} ${lastDay(to)}`,
 };

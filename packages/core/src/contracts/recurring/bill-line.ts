@@ -68,6 +68,13 @@ export function newestDue({ schedule, paid, leadDays }: RecurringLine, at: Local
   return paid === 'in advance' ? periodIndex(schedule, plusDays(at, leadDays)) : periodIndex(schedule, at) - 1;
 }
 
+/** The first day after another on which a period of a line is due that was not due before. */
+export function nextDueOn(line: RecurringLine, after: LocalDate): LocalDate {
+  const { schedule, paid, leadDays } = line;
+  const next = periodAt(schedule, newestDue(line, after) + 1);
+  return paid === 'in advance' ? plusDays(next.from, -leadDays) : next.to;
+}
+
 function isOver(line: RecurringLine, period: Period): boolean {
   return line.to !== null && line.to <= period.from;
 }

@@ -3,7 +3,8 @@ import { type LocalDate } from '../../ground';
 export const FREQUENCIES = ['monthly', 'quarterly', 'yearly'] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
 
-const MONTHS: Readonly<Record<Frequency, number>> = { monthly: 1, quarterly: 3, yearly: 12 };
+/** How many months a period has. */
+export const MONTHS_OF: Readonly<Record<Frequency, number>> = { monthly: 1, quarterly: 3, yearly: 12 };
 
 /** How often periods begin, and a date on which one does: the contract's start, or a first of January for the calendar's own. */
 export interface Schedule {
@@ -25,14 +26,14 @@ export const CALENDAR_ANCHOR = '2000-01-01' as LocalDate;
  * Source: docs/calculations.md, Recurring lines.
  */
 export function periodAt({ frequency, anchor }: Schedule, n: number): Period {
-  const step = MONTHS[frequency];
+  const step = MONTHS_OF[frequency];
   return { from: monthsLater(anchor, n * step), to: monthsLater(anchor, (n + 1) * step) };
 }
 
 /** Which period a date lies in, counted from that of the anchor. */
 export function periodIndex(schedule: Schedule, date: LocalDate): number {
   const months = monthOf(date) - monthOf(schedule.anchor);
-  const n = Math.floor(months / MONTHS[schedule.frequency]);
+  const n = Math.floor(months / MONTHS_OF[schedule.frequency]);
   // Within the month of its first day, a date before that day belongs to the period before.
   return date < periodAt(schedule, n).from ? n - 1 : n;
 }

@@ -3,6 +3,9 @@ import fc from 'fast-check';
 import { daysBetween, type LocalDate, money, plusDays, roundToMinor } from '../../ground';
 import {
   billLine,
+  monthlyOf,
+  newestDue,
+  nextDueOn,
   CALENDAR_ANCHOR,
   FREQUENCIES,
   type Period,
@@ -39,6 +42,41 @@ const LINE: RecurringLine = {
 };
 const NOVEMBER: Period = { from: day('2026-11-01'), to: day('2026-12-01') };
 const worth = (line: Partial<RecurringLine>, period = NOVEMBER) => worthOfPeriod({ ...LINE, ...line }, period, 'EUR');
+
+describe('the next day on which a line is due', () => {
+  it('is the first on which one more period is, in advance and in arrears', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...FREQUENCIES),
+        fc.constantFrom('in advance' as const, 'in arrears' as const),
+        fc.nat(60),
+        fc.nat(3000),
+        (frequency, paid, leadDays, days) => {
+          const line = { ...LINE, paid, leadDays, schedule: { frequency, anchor: day('2024-01-31') } };
+          const after = plusDays(day('2024-01-01'), days);
+          const next = nextDueOn(line, after);
+          expect(next > after).toBe(true);
+          expect(newestDue(line, next)).toBe(newestDue(line, after) + 1);
+          expect(newestDue(line, plusDays(next, -1))).toBe(newestDue(line, after));
+        },
+      ),
+    );
+  });
+});
+
+describe('what prices come to in a month', () => {
+  it('is a twelfth of their year, rounded once for all', () => {
+    const of = (...prices: readonly (readonly [string, (typeof FREQUENCIES)[number]])[]) =>
+      monthlyOf(
+        prices.map(([price, frequency]) => ({ price, frequency })),
+        'EUR',
+      ).minor;
+    expect(of()).toBe(0);
+    expect(of(['32', 'monthly'], ['10', 'quarterly'])).toBe(3533);
+    expect(of(['10', 'yearly'])).toBe(83);
+    expect(of(['10', 'yearly'], ['10', 'yearly'])).toBe(167);
+  });
+});
 
 describe('periods', () => {
   it('begin on the anchor, and on the last day of a month that is too short', () => {

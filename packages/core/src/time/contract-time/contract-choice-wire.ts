@@ -1,6 +1,7 @@
 import {
   count,
   currency,
+  date,
   defineRoutes,
   done,
   id,
@@ -36,9 +37,11 @@ export const ticketContractSchema = record({
       name: text(),
       measure: oneOf(MEASURES),
       left: count(),
+      /** What could be drawn on when the period began. */
       granted: count(),
-      usedPercent: count() /** The last day of what expires first. */,
-      until: optionalDate(),
+      usedPercent: count(),
+      /** What of it can be drawn on no more after a day, of the lot that ends first. */
+      expires: record({ units: count(), lastDay: date() }).nullable(),
     }),
   ),
 });

@@ -21,13 +21,21 @@ export function periodEnd(period: string): LocalDate {
   return parseLocalDate(period.slice(12, 22));
 }
 
-/** What a run at a day bills of a contract, line by line. What was approved or waived counts as billed. */
+/** What a run at a day bills of a contract, line by line. */
 export async function dueOfContract(
   db: Db,
   book: HouseBook,
   { contractId, at }: { readonly contractId: Id<'contract'>; readonly at: LocalDate },
 ): Promise<DueLine[]> {
-  const lines = await readLines(db, [contractId]);
+  return dueOfLines(db, book, { lines: await readLines(db, [contractId]), at });
+}
+
+/** What a run at a day bills of lines as they are given. What was approved or waived counts as billed. */
+export async function dueOfLines(
+  db: Db,
+  book: HouseBook,
+  { lines, at }: { readonly lines: readonly StoredLine[]; readonly at: LocalDate },
+): Promise<DueLine[]> {
   const charges: Row<'charge', 'contract_line_id' | 'period' | 'part' | 'net_minor' | 'state'>[] = await db('charge')
     .whereIn(
       'contract_line_id',

@@ -1,16 +1,19 @@
 import { type DueWire, type NextInvoiceWire, recurringChargeRoutes, sayPeriod } from '@core/billing';
 import type { DuePeriod } from '@core/contracts';
-import { type Id, type LocalDate, money, type Outcome, parseLocalDate, refuse, sumMoney } from '@core/ground';
+import { dateOf, type Id, type LocalDate, money, type Outcome, parseLocalDate, refuse, sumMoney } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { countOf, type Db, sumOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { dueOfContract, periodStart } from './due-of-contract';
+import { previewSeats } from './preview-seats';
 import { proposeRecurring } from './propose-recurring';
 
 export function bindRecurringCharges(app: App) {
   return bindRoutes(app, recurringChargeRoutes, {
     getNextInvoice: ({ db, params, query }) => readNextInvoice(app, db, { contractId: params.contractId, on: parseLocalDate(query.on) }),
+    previewSeats: ({ db, now, params, body }) =>
+      previewSeats(db, app.house, { ...params, change: body, today: dateOf(now, app.house.house.zone) }),
     proposeRecurring: ({ work, params, body }) => proposeRecurring(work, { contractId: params.contractId, on: parseLocalDate(body.on) }),
   });
 }

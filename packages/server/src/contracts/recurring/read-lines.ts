@@ -38,6 +38,7 @@ export async function readSeats(db: Db, which: (q: ReturnType<Db>) => ReturnType
 /** A line as it is worked out, with what it is called and whose it is. */
 export interface StoredLine extends RecurringLine {
   readonly id: Id<'contract_line'>;
+  readonly contractId: Id<'contract'>;
   readonly name: string;
 }
 
@@ -50,6 +51,7 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
     const contract = contracts.find((c) => c.id === line.contract_id)!;
     return {
       id: line.id,
+      contractId: line.contract_id,
       name: line.name,
       counted: line.counted,
       from: later(line.starts_on, contract.starts_on),

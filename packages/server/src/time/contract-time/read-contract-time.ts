@@ -33,7 +33,7 @@ export async function readContractTime(
   };
 }
 
-interface Seen {
+export interface Seen {
   readonly lots: Lots;
   readonly work: readonly WorkToCover[];
   readonly terms: NamedTerms;
@@ -41,7 +41,8 @@ interface Seen {
   readonly today: LocalDate;
 }
 
-function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
+/** What is left of an allowance in the period of a day, and how it went down. */
+export function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
   const open = allowance.measure === 'unlimited' ? [] : lots.on(on);
   const period = periodOf(terms.schedule, on);
   const all = work.flatMap((entry) =>

@@ -1,10 +1,11 @@
 import { chooseContract } from '@core/contracts';
-import { type Id, type LocalDate, type Outcome, plusDays, refuse } from '@core/ground';
+import { type Id, type LocalDate, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import type { TicketContractWire } from '@core/time';
 import type { Db } from '../../app/database';
 import { readOffered } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { readTicketsToPlace } from '../time-entries/choose-contracts';
+import { useOf } from './read-contract-time';
 import { readDrawn } from './read-drawn';
 
 /** The contract that work of today on a ticket finds, why, and what is left of it. */
@@ -35,20 +36,18 @@ async function readLeft(
   book: HouseBook,
   { contractId, today }: { readonly contractId: Id<'contract'>; readonly today: LocalDate },
 ): Promise<TicketContractWire['left']> {
-  const { terms, lots } = (await readDrawn(db, book, contractId))!;
-  return terms.allowances.map(({ id, name, measure }) => {
-    const open = measure === 'unlimited' ? [] : lots.get(id)!.on(today);
-    const [left, granted] = [sum(open.map((l) => l.left)), sum(open.map((l) => l.granted))];
-    const until = open.map((l) => l.expiry).sort()[0];
+  const { terms, lots, work } = (await readDrawn(db, book, contractId))!;
+  return terms.allowances.map((allowance) => {
+    const use = useOf(allowance, { lots: lots.get(allowance.id)!, work, terms, on: today, today });
+    const { name, measure, left, granted, usedPercent } = use;
+    const first = use.lots.filter((l) => l.left > 0 && l.expiry !== null).sort((a, b) => (a.expiry! < b.expiry! ? -1 : 1))[0];
     return {
       name,
       measure,
       left,
       granted,
-      usedPercent: granted === 0 ? 0 : Math.floor(((granted - left) * 100) / granted),
-      until: until ? plusDays(until, -1) : null,
+      usedPercent,
+      expires: first ? { units: first.left, lastDay: plusDays(parseLocalDate(first.expiry!), -1) } : null,
     };
   });
 }
-
-const sum = (all: readonly number[]) => all.reduce((total, n) => total + n, 0);

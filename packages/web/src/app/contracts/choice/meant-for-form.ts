@@ -2,7 +2,7 @@ import { computed, inject, type Signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { assetRoutes, clientRoutes } from '@core/clients';
-import { contractChoiceRoutes, type ContractWire, meantForFormSchema, type MeantForWire, type Reach, REACHES } from '@core/contracts';
+import { contractChoiceRoutes, type ContractWire, meantForFormSchema, type MeantForWire, type Reach } from '@core/contracts';
 import { SORTED_KINDS } from '@core/desk';
 import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
@@ -17,6 +17,9 @@ export const REACH_LABELS: Readonly<Record<Reach, string>> = {
   kind: 'Kinds of ticket',
   contact: 'Contacts',
 };
+
+/** The short lists come first. */
+const FORM_ORDER: readonly Reach[] = ['site', 'desk', 'kind', 'contact', 'asset'];
 
 /** The form that says for what of its client's a contract is; called where injection is possible. */
 export function meantForForm(contract: Signal<ContractWire>) {
@@ -41,7 +44,7 @@ export function meantForForm(contract: Signal<ContractWire>) {
     contact: named(client()?.contacts ?? []),
   }));
   return {
-    lines: computed(() => REACHES.map((reach) => lineOf(reach, options()[reach])).filter((l) => l.options!.length)),
+    lines: computed(() => FORM_ORDER.map((reach) => lineOf(reach, options()[reach])).filter((l) => l.options!.length)),
     form: (c: ContractWire): RecordForm<typeof meantForFormSchema> => ({
       schema: meantForFormSchema,
       initial: { meantFor: c.meantFor.map(({ reach, of: what }) => ({ reach, of: what })) },

@@ -43,8 +43,10 @@ import { ContractChoiceBox } from './contract-choice';
               @if (a.measure === 'unlimited') {
                 {{ a.name }} without limit
               } @else {
-                <b>{{ say(t, a.measure, a.left) }} left</b> of {{ say(t, a.measure, a.granted) }}{{ a.until ? ', until ' : ''
-                }}{{ a.until ? (a.until | date) : '' }}
+                <b>{{ say(t, a.measure, a.left) }} left</b> of {{ say(t, a.measure, a.granted) }}
+                @if (a.expires; as e) {
+                  <span class="soft">{{ e.units < a.left ? say(t, a.measure, e.units) + ' of it ' : '' }}until {{ e.lastDay | date }}</span>
+                }
               }
             </div>
           }
@@ -53,6 +55,12 @@ import { ContractChoiceBox } from './contract-choice';
           }
         </dd>
       </dl>
+    }
+  `,
+  styles: `
+    .facts {
+      grid-template-columns: 68px minmax(0, 1fr);
+      margin: 0;
     }
   `,
 })

@@ -1,0 +1,4 @@
+export * from './seat-state';
+export * from './paste-seats';
+export * from './change-units';
+export * from './seats-wire';

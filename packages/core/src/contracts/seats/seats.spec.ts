@@ -1,6 +1,6 @@
 import fc from 'fast-check';
-import type { LocalDate } from '../../ground';
-import { pasteSeats, seatState, type SeatOfLine, unitsAfter } from '.';
+import type { Id, LocalDate } from '../../ground';
+import { isNothing, pasteSeats, planChange, seatState, type SeatOfLine, unitsAfter } from '.';
 
 const day = (text: string) => text as LocalDate;
 const today = day('2026-11-24');
@@ -89,5 +89,45 @@ describe('who is on a line after a change', () => {
       ['b', today],
       ['n', null],
     ]);
+  });
+});
+
+describe('what is meant for those who are chosen', () => {
+  const [w, p] = ['w' as Id<'contract_line'>, 'p' as Id<'contract_line'>];
+  const seat = (seatId: string, lineId: Id<'contract_line'>, startsOn: string, lastDay: string | null = null) => ({
+    seatId: seatId as Id<'contract_seat'>,
+    lineId,
+    startsOn,
+    lastDay,
+  });
+  const rows = [
+    { unitId: 'ada', seats: [seat('1', w, '2026-09-01'), seat('2', p, '2026-12-15')] },
+    { unitId: 'bo', seats: [seat('3', w, '2026-09-01', '2026-11-10')] },
+    { unitId: 'cy', seats: [] },
+  ];
+
+  it('puts on a line who is not on it from that day on', () => {
+    const { put } = planChange(rows, { act: 'put on', lineId: w, day: today });
+    expect(put.map((u) => [u.unitId, u.startsOn])).toEqual([
+      ['bo', today],
+      ['cy', today],
+    ]);
+    expect(isNothing(planChange(rows, { act: 'put on', lineId: null, day: today }))).toBe(true);
+    expect(isNothing(planChange(rows.slice(0, 1), { act: 'put on', lineId: w, day: today }))).toBe(true);
+  });
+
+  it('ends what goes on past the day, and takes off what would begin after it', () => {
+    expect(planChange(rows, { act: 'last day', lineId: null, day: today })).toEqual({
+      put: [],
+      end: [{ seatId: '1', lastDay: today }],
+      takeOff: ['2'],
+    });
+    expect(planChange(rows, { act: 'last day', lineId: p, day: today })).toMatchObject({ end: [], takeOff: ['2'] });
+    expect(planChange(rows, { act: 'last day', lineId: w, day: day('2026-11-10') }).end.map((e) => e.seatId)).toEqual(['1']);
+  });
+
+  it('takes off all of a line, or of all', () => {
+    expect(planChange(rows, { act: 'take off', lineId: w, day: today }).takeOff).toEqual(['1', '3']);
+    expect(planChange(rows, { act: 'take off', lineId: null, day: today }).takeOff).toEqual(['1', '2', '3']);
   });
 });

@@ -70,7 +70,7 @@ describe('the seats of a client', () => {
       ['Di', 'on no line', 0],
       ['Ed', 'on no line', 0],
     ]);
-    await world.knex('asset').insert({ client_id: clientId, contact_id: bo, number: 'GR-1', name: 'Desktop', category: 'desktop' });
+    await world.knex('asset').insert({ client_id: clientId, contact_id: bo, number: 'GR-1', name: 'Desktop' });
     const { figures, lines } = await grid();
     expect(lines.map((l) => [l.name, l.price])).toEqual([
       ['Workplace', '32'],

@@ -107,6 +107,11 @@ export const routes: Routes = [
         loadComponent: () => import('../clients/clients/client.page').then((m) => m.ClientPage),
       },
       {
+        path: 'clients/:clientId/seats',
+        title: 'Seats · Drumline',
+        loadComponent: () => import('../contracts/seats/seats.page').then((m) => m.SeatsPage),
+      },
+      {
         path: 'clients/:clientId/usage',
         title: 'Usage report · Drumline',
         loadComponent: () => import('../clients/usage/usage.page').then((m) => m.UsagePage),

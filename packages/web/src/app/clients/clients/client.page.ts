@@ -144,7 +144,10 @@ import { SITE_LINES, siteForms } from './site-form';
                   <a class="small" routerLink="/contracts" [queryParams]="{ newFor: c.id }">draw one up</a>
                 }
               </h2>
-              <p><a routerLink="/contracts" [queryParams]="{ clientId: c.id }">their contracts</a></p>
+              <p>
+                <a routerLink="/contracts" [queryParams]="{ clientId: c.id }">their contracts</a>,
+                <a [routerLink]="['/clients', c.id, 'seats']">their seats</a>
+              </p>
               <h2>Assets</h2>
               <p>
                 <a [routerLink]="['/assets']" [queryParams]="{ clientId: c.id }">{{ (assets$ | async) ?? 0 }} assets</a>

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { contractRoutes, type ContractWire, isOnDay, type LineWire, priceStepOn, type SeatWire } from '@core/contracts';
 import { parseLocalDate } from '@core/ground';
@@ -14,7 +15,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
 /** What is billed again each period, and who or what is on it. */
 @Component({
   selector: 'dl-contract-lines',
-  imports: [DateInput, DatePipe, OpenedFormPanel, UnitPricePipe],
+  imports: [DateInput, DatePipe, OpenedFormPanel, RouterLink, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -69,7 +70,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
         <dl-opened-form [opened]="form()" [at]="l.id" [lines]="adding() ? units() : undefined" (done)="done()" />
         @if (l.seats.length) {
           <table class="rows">
-            @for (s of l.seats; track s.id) {
+            @for (s of l.seats.slice(0, most); track s.id) {
               <tr [class.soft]="!isOn(s)">
                 <td>{{ s.name }}</td>
                 <td>
@@ -103,6 +104,14 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
               }
             }
           </table>
+        }
+        @if (l.seats.length) {
+          <p class="small">
+            @if (l.seats.length > most) {
+              And {{ l.seats.length - most }} more.
+            }
+            <a [routerLink]="['/clients', c.clientId, 'seats']">All seats of {{ c.client }}</a>
+          </p>
         }
       </section>
     } @empty {
@@ -151,6 +160,8 @@ export class ContractLines {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly forms = contractForms();
+  /** So many are shown here; the grid of seats has all. */
+  protected readonly most = 10;
   protected readonly lineFields = LINE_FIELDS;
   protected readonly priceFields = PRICE_FIELDS;
   protected readonly form = signal<OpenedForm | undefined>(undefined);

@@ -41,6 +41,7 @@ export interface Teller {
 export async function readCast(tx: Knex.Transaction): Promise<Cast> {
   const contacts = await tx('contact as k')
     .leftJoin('site as s', 's.id', 'k.site_id')
+    .whereNull('k.archived_at')
     .orderBy('k.email')
     .select('k.id', 'k.name', 'k.email', 'k.client_id', 's.name as site');
   const assets = await tx('asset').orderBy('number').select('id', 'number', 'name', 'client_id');

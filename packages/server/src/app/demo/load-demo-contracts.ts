@@ -1,12 +1,14 @@
 import type { Knex } from 'knex';
 import { type Id, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, plusSeconds, dateOf } from '@core/ground';
-import type { LineForm, NewContract } from '@core/contracts';
+import { typedGrant } from '@core/contracts';
 import { addLine } from '../../contracts/contracts/contract-lines';
 import { addSeats, endSeat } from '../../contracts/contracts/contract-seats';
 import { agreeContract, createContract, editAllowance } from '../../contracts/contracts/contract-terms';
 import type { HouseBook } from '../../house/house/house-book';
 import { byPerson } from '../actor';
+import { at } from '../database';
 import { type Work, makeWork } from '../work';
+import { DEMO_CONTRACTS, type DemoContract, NEARLY_USED, NEVER_SEEN, SEATS_TO_LOOK_AT } from './demo-contracts';
 
 /** So long before the first work that is told of, so that all of it finds what was agreed. */
 const AGREED_BEFORE = 20;
@@ -21,78 +23,98 @@ export async function loadDemoContracts(
   const work = await asAccountManager(tx, book, plusSeconds(story, -(days + AGREED_BEFORE) * DAY));
   const today = dateOf(story, book.house.zone);
   const begins = `${plusDays(today, -days).slice(0, 8)}01` as LocalDate;
-  const draw = async (client: string, form: Omit<NewContract, 'clientId' | 'startsOn' | 'lastDay'> & { readonly lastDay?: LocalDate }) => {
-    const { id: clientId } = (await tx('client').where('name', 'like', `${client}%`).first('id'))!;
-    const { id } = done(await createContract(work, { lastDay: null, ...form, clientId, startsOn: begins }));
-    done(await agreeContract(work, { contractId: id, version: 1 }));
-    return { id, clientId };
-  };
-
-  const ostrand = await draw('Ostrand', { name: 'Support hours', preset: 'hours each month', grant: '12', price: '980' });
-  const { id: allowanceId } = (await tx('contract_allowance').where({ contract_id: ostrand.id }).first('id'))!;
-  const hours = {
-    name: 'Hours',
-    measure: 'hours',
-    grant: '12',
-    each: 'each period',
-    granted: 'whole',
-    carryDays: 45,
-    borrowPercent: 25,
-  } as const;
-  done(await editAllowance(work, { contractId: ostrand.id, allowanceId, version: 2 }, hours));
-
-  const hollin = await draw('Hollin', { name: 'Workplaces', preset: 'by the hour', grant: null, price: null });
-  const people = await addCounted(work, hollin, { name: 'Workplace', price: '32', counted: 'seat', minimum: null });
-  const contacts = await tx('contact').where({ client_id: hollin.clientId }).orderBy('email').pluck('id');
-  const [, ...here] = contacts;
-  done(await addSeats(work, { contractId: hollin.id, lineId: people }, { unitIds: here, startsOn: begins, lastDay: null }));
-
-  const mirebank = await draw('Mirebank', { name: 'Classroom devices', preset: 'by the hour', grant: null, price: null });
-  const devices = await addCounted(work, mirebank, { name: 'Device care', price: '6.5', counted: 'asset', minimum: 30 });
-  const assets = await tx('asset').where({ client_id: mirebank.clientId }).orderBy('number').pluck('id');
-  done(await addSeats(work, { contractId: mirebank.id, lineId: devices }, { unitIds: assets, startsOn: begins, lastDay: null }));
-
-  const larkspur = await draw('Larkspur', {
-    name: 'Monitoring',
-    preset: 'by the hour',
-    grant: null,
-    price: null,
-    lastDay: plusDays(today, 50),
-  });
-  await addCounted(work, larkspur, { name: 'Monitoring', price: '145', counted: 'flat', minimum: null });
+  await putAwayUntilToldOf(work);
+  for (const demo of DEMO_CONTRACTS) await drawUp(work, demo, { begins, today });
 }
 
-/** What a client says late: the month is billed, and the next run has a difference to explain. */
+/** The story is told of those who are there, so these ask for nothing in it. */
+async function putAwayUntilToldOf({ tx, now }: Work): Promise<void> {
+  const { client } = DEMO_CONTRACTS.find((c) => c.lines?.some((l) => l.name === SEATS_TO_LOOK_AT))!;
+  const { id, domains } = (await tx('client').where('name', 'like', `${client}%`).first('id', 'domains'))!;
+  const email = (name: string) => `${name.toLowerCase().replace(' ', '.')}@${domains[0]}`;
+  await tx('contact').insert(NEVER_SEEN.map((name) => ({ client_id: id, name, email: email(name), archived_at: at(now) })));
+}
+
+async function drawUp(
+  work: Work,
+  { client, form, lines = [], endsIn, allowance, draft }: DemoContract,
+  { begins, today }: { readonly begins: LocalDate; readonly today: LocalDate },
+): Promise<void> {
+  const { tx } = work;
+  const { id: clientId } = (await tx('client').where('name', 'like', `${client}%`).first('id'))!;
+  // A draft is of the day after the one that ends.
+  const startsOn = draft ? plusDays(today, 51) : begins;
+  const lastDay = endsIn === undefined ? null : plusDays(today, endsIn);
+  const { id } = done(await createContract(work, { ...form, clientId, startsOn, lastDay }));
+  if (draft) return;
+  done(await agreeContract(work, { contractId: id as Id<'contract'>, version: 1 }));
+  const contractId = id as Id<'contract'>;
+  if (allowance) {
+    const { id: allowanceId } = (await tx('contract_allowance').where({ contract_id: contractId }).first('id'))!;
+    const hours = { name: 'Hours', measure: 'hours', grant: form.grant!, each: 'each period', granted: 'whole', ...allowance } as const;
+    done(await editAllowance(work, { contractId, allowanceId, version: 2 }, hours));
+  }
+  for (const { leaves = 0, ...line } of lines) {
+    const usual = { frequency: 'monthly', anchored: 'the calendar', paid: 'in advance', leadDays: 10, proration: 'daily' } as const;
+    const all = { maximum: null, startsOn, lastDay: null };
+    const { id: lineId } = done(await addLine(work, contractId, { ...usual, ...all, ...line }));
+    if (line.counted === 'flat') continue;
+    const units: string[] =
+      line.counted === 'seat'
+        ? await tx('contact').where({ client_id: clientId }).orderBy('email').pluck('id')
+        : await tx('asset').where({ client_id: clientId }).orderBy('number').pluck('id');
+    const of = { contractId, lineId: lineId as Id<'contract_line'> };
+    done(await addSeats(work, of, { unitIds: units.slice(leaves), startsOn, lastDay: null }));
+  }
+}
+
+/** What a client says late: the month is billed, and the next run has a true-up to explain; and an allowance that is nearly used up. */
 export async function tellDemoLatecomers(tx: Knex.Transaction, book: HouseBook, story: Instant): Promise<void> {
   const work = await asAccountManager(tx, book, plusSeconds(story, -3600));
   const today = dateOf(story, book.house.zone);
-  const line = (await tx('contract_line').where({ name: 'Workplace' }).first('id', 'contract_id'))!;
+  await tx('contact').whereIn('name', NEVER_SEEN).update({ archived_at: null });
+  const line = (await tx('contract_line').where({ name: SEATS_TO_LOOK_AT }).first('id', 'contract_id'))!;
   const here = { contractId: line.contract_id, lineId: line.id };
-  const joins = await tx('contact as k')
+  const contacts = await tx('contact as k')
     .join('contract as c', 'c.client_id', 'k.client_id')
     .where('c.id', line.contract_id)
     .orderBy('k.email')
-    .first('k.id');
-  done(await addSeats(work, here, { unitIds: [joins.id], startsOn: plusDays(today, -13), lastDay: null }));
+    .select('k.id');
+  done(await addSeats(work, here, { unitIds: [contacts[0]!.id], startsOn: plusDays(today, -13), lastDay: null }));
   const leaves = (await tx('contract_seat').where({ line_id: line.id }).orderBy('contact_id').first('id', 'version'))!;
   const end = { version: leaves.version, lastDay: plusDays(today, -9) };
   done(await endSeat(work, { contractId: line.contract_id, seatId: leaves.id }, end));
+  await nearlyUseUp(work, today);
 }
+
+/** Of one allowance 92 percent are drawn in the story's month. */
+async function nearlyUseUp(work: Work, today: LocalDate): Promise<void> {
+  const { tx, book } = work;
+  const allowance = await tx('contract_allowance as a')
+    .join('contract as c', 'c.id', 'a.contract_id')
+    .where('c.name', NEARLY_USED)
+    .first('a.*', 'c.version');
+  const [{ drawn }] = (
+    await tx.raw<{ rows: [{ drawn: number }] }>(
+      `select coalesce(sum((d->>'units')::int), 0)::int as drawn from time_entry e join entry_effect x on x.time_entry_id = e.id,
+         jsonb_array_elements(x.effect->'under'->'stretches') s, jsonb_array_elements(s->'draws') d
+       where e.contract_id = ? and e.removed_at is null and d->>'lot' = ?`,
+      [allowance.contract_id, `${today.slice(0, 8)}01`],
+    )
+  ).rows;
+  // Hours that are whole minutes and have two places.
+  const units = Math.max(STEP, Math.floor((drawn * 100) / 92 / STEP) * STEP);
+  const { id: allowanceId, contract_id: contractId, name, measure, each, granted, version } = allowance;
+  const grant = typedGrant(measure, units, book.house.currency);
+  const form = { name, measure, each, granted, grant, carryDays: allowance.carry_days, borrowPercent: allowance.borrow_percent };
+  done(await editAllowance(work, { contractId, allowanceId, version }, form));
+}
+const STEP = 3;
 
 async function asAccountManager(tx: Knex.Transaction, book: HouseBook, now: Instant): Promise<Work> {
   const leif = (await tx('person').where({ name: 'Leif Sandvik' }).first('id', 'name'))!;
   const work = makeWork({ tx, now, actor: byPerson({ ...leif, role: 'account manager' }, 'web'), book });
   return { ...work, emit: async () => undefined, enqueue: async () => undefined };
-}
-
-async function addCounted(
-  work: Work,
-  { id }: { readonly id: Id<'contract'> },
-  line: Pick<LineForm, 'name' | 'price' | 'counted' | 'minimum'>,
-): Promise<Id<'contract_line'>> {
-  const { starts_on } = (await work.tx('contract').where({ id }).first('starts_on'))!;
-  const usual = { frequency: 'monthly', anchored: 'the calendar', paid: 'in advance', leadDays: 10, proration: 'daily' } as const;
-  return done(await addLine(work, id, { ...usual, ...line, maximum: null, startsOn: starts_on, lastDay: null })).id;
 }
 
 function done<T>(outcome: Outcome<T>): T {

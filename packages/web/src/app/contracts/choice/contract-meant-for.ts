@@ -10,7 +10,6 @@ import { meantForForm } from './meant-for-form';
   imports: [RecordFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let c = contract();
     {{ words() }}
     @if (session.may('contracts.edit')) {
       <button type="button" class="btn-link small" (click)="change()">change<span class="visually-hidden"> what it is for</span></button>

@@ -59,10 +59,10 @@ const ALL = '';
     <p class="small says" role="status">
       @if (nothing()) {
         Nothing changes by this.
-      } @else if (said?.is === 'refused') {
-        <span class="late">{{ said!.why }}</span>
-      } @else if (said?.is === 'said') {
-        @let p = said!.preview;
+      } @else if (said && said.is === 'refused') {
+        <span class="late">{{ said.why }}</span>
+      } @else if (said && said.is === 'said') {
+        @let p = said.preview;
         Next invoice on {{ p.on | date }}: <b>{{ p.before | money }}</b> becomes <b>{{ p.after | money }}</b>, {{ by(p) }}.
         @for (d of p.differences.slice(0, 4); track $index) {
           <span class="soft">{{ d.line }}, {{ d.period }}: {{ d.before | money }} becomes {{ d.after | money }}. </span>

@@ -1,5 +1,16 @@
-import { Big } from 'big.js';
-import { type Currency, type Explanation, formatMoney, majorOf, type Money, money, roundToMinor, step } from '../../ground';
+import {
+  CURRENCY_DECIMALS,
+  type Currency,
+  type DecimalText,
+  type Explanation,
+  formatMoney,
+  type Money,
+  money,
+  roundQuotient,
+  type Scaled,
+  scaledOf,
+  step,
+} from '../../ground';
 import { periodIndex } from '../recurring';
 import type { Allowance, CoveredEntry, CoveredStretch, CoverRule, CoverTerms, Draw, RatedStretch, WorkToCover } from './cover';
 import { type Lot, Lots } from './lots';
@@ -39,11 +50,14 @@ class Ledger {
   private readonly allowances: ReadonlyMap<string, Allowance>;
   private readonly used = new Map<string, number>();
   private readonly incidents = new Set<string>();
+  private readonly none: Money;
+  private readonly numbers = new Map<DecimalText, Scaled>();
 
   constructor(
     private readonly terms: CoverTerms,
     private readonly currency: Currency,
   ) {
+    this.none = money(0, currency);
     this.allowances = new Map(terms.allowances.map((a) => [a.id, a]));
     this.lots = new Map(terms.allowances.map((a) => [a.id, new Lots(terms, a)]));
   }
@@ -99,7 +113,7 @@ class Ledger {
         ruleId: null,
         draws: [],
         coveredMinutes: 0,
-        covered: this.nothing(),
+        covered: this.none,
         charge: stretch.net,
         factor: '1',
         overIs: 'minutes',
@@ -154,27 +168,30 @@ class Ledger {
     readonly taken: number | undefined;
   }): CoveredStretch {
     const factor = rule.overageFactor ?? this.terms.overageFactor;
-    const exact = (m: number) => new Big(stretch.rate).times(m);
-    const over = stretch.minutes - minutes;
-    const covered =
+    const { band, rate, net } = stretch;
+    const is = { band, minutes: stretch.minutes, rate, net, ruleId: rule.id, draws, coveredMinutes: minutes, factor };
+    const isAll = taken === undefined ? stretch.minutes === minutes : taken === net.minor;
+    const overIs = taken === undefined || taken === 0 ? 'minutes' : 'amount';
+    // What is covered in full, as most work is, has nothing to divide.
+    if (isAll) return { ...is, is: 'covered', covered: taken === undefined ? net : money(taken, this.currency), charge: this.none, overIs };
+    const price = this.scaled(rate);
+    const [hour, minor] = [60n * 10n ** BigInt(price.places), 10n ** BigInt(CURRENCY_DECIMALS[this.currency])];
+    // What is left in hours' parts of minor units: minutes at the rate, or the amount less what money took of it.
+    const left =
       taken === undefined
-        ? money(stretch.net.minor - roundToMinor(exact(over), 60, this.currency).minor, this.currency)
-        : money(taken, this.currency);
-    const left = taken === undefined ? exact(over) : exact(stretch.minutes).minus(majorOf(covered).times(60));
-    const isAll = taken === undefined ? over === 0 : taken === stretch.net.minor;
-    const charge = isAll ? this.nothing() : roundToMinor(left.times(factor), 60, this.currency);
-    const is = isAll ? 'covered' : minutes > 0 || (taken ?? 0) > 0 ? 'part overage' : 'overage';
-    return {
-      ...stretch,
-      is,
-      ruleId: rule.id,
-      draws,
-      coveredMinutes: minutes,
-      covered,
-      charge,
-      factor,
-      overIs: covered.minor > 0 && taken !== undefined ? 'amount' : 'minutes',
-    };
+        ? price.units * BigInt(stretch.minutes - minutes) * minor
+        : price.units * BigInt(stretch.minutes) * minor - BigInt(taken) * hour;
+    const times = this.scaled(factor);
+    const charge = money(roundQuotient(left * times.units, hour * 10n ** BigInt(times.places)), this.currency);
+    const covered = money(taken ?? net.minor - roundQuotient(left, hour), this.currency);
+    return { ...is, is: minutes > 0 || (taken ?? 0) > 0 ? 'part overage' : 'overage', covered, charge, overIs };
+  }
+
+  /** Rates and factors are few, and stand on much work. */
+  private scaled(text: DecimalText): Scaled {
+    let found = this.numbers.get(text);
+    if (found === undefined) this.numbers.set(text, (found = scaledOf(text)));
+    return found;
   }
 
   private whyOf({ is, draws, ruleId, factor, charge, coveredMinutes, minutes }: CoveredStretch): Explanation {
@@ -201,16 +218,13 @@ class Ledger {
   }
 
   private useCap(rule: CoverRule, entry: WorkToCover, units: number): void {
+    if (rule.cap === null) return;
     const key = this.capKey(rule, entry);
     this.used.set(key, (this.used.get(key) ?? 0) + units);
   }
 
   private capKey(rule: CoverRule, { on }: WorkToCover): string {
     return `${rule.id} ${periodIndex(this.terms.schedule, on)}`;
-  }
-
-  private nothing(): Money {
-    return money(0, this.currency);
   }
 }
 

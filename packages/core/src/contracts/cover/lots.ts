@@ -19,6 +19,8 @@ export interface Lot {
 /** The lots of an allowance, made as they are asked for. Source: docs/calculations.md, Cover. */
 export class Lots {
   private readonly byPeriod = new Map<number, Lot | null>();
+  /** Which can be drawn on does not change by drawing, and much work is of one day. */
+  private readonly byDay = new Map<LocalDate, readonly Lot[]>();
   private readonly once: Lot | undefined;
   /** Carry-over reaches back so many periods at the most. */
   private readonly reach: number;
@@ -41,7 +43,13 @@ export class Lots {
   }
 
   /** Those that can be drawn on at a date, by expiry, then start. */
-  on(date: LocalDate): Lot[] {
+  on(date: LocalDate): readonly Lot[] {
+    let open = this.byDay.get(date);
+    if (open === undefined) this.byDay.set(date, (open = this.openOn(date)));
+    return open;
+  }
+
+  private openOn(date: LocalDate): Lot[] {
     if (this.once) return isOpen(this.once, date) ? [this.once] : [];
     const now = periodIndex(this.terms.schedule, date);
     const open: Lot[] = [];

@@ -14,7 +14,7 @@ import {
   step,
 } from '../../ground';
 import type { Period } from './periods';
-import type { Discount, PriceStep, RecurringLine } from './recurring-line';
+import type { Discount, PriceStep, RecurringLine, Unit } from './recurring-line';
 
 /** Days on which a line has one count and one price: [from, to). */
 export interface Stretch extends Period {
@@ -76,39 +76,52 @@ function within(line: RecurringLine, period: Period): Period | undefined {
 }
 
 function stretchesOf(line: RecurringLine, active: Period): Stretch[] {
+  const price = priceOn(line, active.from);
   if (line.proration === 'first day')
-    return [{ ...active, count: countsOn(line, { ...active, to: plusDays(active.from, 1) })[0]!, price: priceOn(line, active.from) }];
-  if (line.proration === 'whole') return [{ ...active, count: bounded(line, unitsIn(line, active)), price: priceOn(line, active.from) }];
-  const counts = countsOn(line, active);
+    return [{ ...active, count: bounded(line, unitsIn(line, { ...active, to: plusDays(active.from, 1) })), price }];
+  if (line.proration === 'whole') return [{ ...active, count: bounded(line, unitsIn(line, active)), price }];
+  const changes = countChanges(line, active);
   const found: Stretch[] = [];
-  for (const [n, count] of counts.entries()) {
-    const day = plusDays(active.from, n);
-    const price = priceOn(line, day);
+  let count = 0;
+  for (const from of daysOfChange(line, active, changes)) {
+    count += changes.get(from) ?? 0;
+    const stretch = { from, to: active.to, count: bounded(line, count), price: priceOn(line, from) };
     const last = found.at(-1);
-    if (last?.count === count && last.price === price) found[found.length - 1] = { ...last, to: plusDays(day, 1) };
-    else found.push({ from: day, to: plusDays(day, 1), count, price });
+    if (last?.count === stretch.count && last.price === stretch.price) continue;
+    if (last) found[found.length - 1] = { ...last, to: from };
+    found.push(stretch);
   }
   return found;
 }
 
-/** How many units there are on each day, raised to the minimum and cut to the maximum. */
-function countsOn(line: RecurringLine, { from, to }: Period): number[] {
-  const days = daysBetween(from, to);
-  if (line.counted === 'flat') return Array<number>(days).fill(1);
-  const changes = Array<number>(days + 1).fill(0);
-  for (const spans of spansByUnit(line, { from, to }).values())
+/** The days from which on a count or a price may be another, the first of the span among them. */
+function daysOfChange(line: RecurringLine, { from, to }: Period, changes: ReadonlyMap<LocalDate, number>): LocalDate[] {
+  const steps = [...line.prices.map((p) => p.from), ...line.discounts.flatMap((d) => (d.to === null ? [d.from] : [d.from, d.to]))];
+  const days = new Set([from, ...changes.keys(), ...steps.filter((day) => day > from)]);
+  return [...days].filter((day) => day < to).sort();
+}
+
+/** By how many the units are more, or fewer, from a day of a span on. */
+function countChanges(line: RecurringLine, { from, to }: Period): ReadonlyMap<LocalDate, number> {
+  if (line.counted === 'flat') return new Map([[from, 1]]);
+  // Most units are there on all days, which asks nothing more of them.
+  const always = new Set<string>();
+  for (const u of line.units) if (u.from <= from && (u.to === null || u.to >= to)) always.add(u.of);
+  const changes = new Map<LocalDate, number>([[from, always.size]]);
+  const add = (day: LocalDate, by: number) => changes.set(day, (changes.get(day) ?? 0) + by);
+  const others = line.units.filter((u) => !always.has(u.of));
+  for (const spans of spansByUnit(others, { from, to }).values())
     for (const span of spans) {
-      changes[daysBetween(from, span.from)]!++;
-      changes[daysBetween(from, span.to)]!--;
+      add(span.from, 1);
+      add(span.to, -1);
     }
-  let count = 0;
-  return changes.slice(0, days).map((change) => bounded(line, (count += change)));
+  return changes;
 }
 
 /** The days of each unit within a span; assignments that overlap or touch are one. */
-function spansByUnit(line: RecurringLine, { from, to }: Period): Map<string, Period[]> {
+function spansByUnit(all: readonly Unit[], { from, to }: Period): Map<string, Period[]> {
   const units = new Map<string, Period[]>();
-  const cut = line.units
+  const cut = all
     .map((u) => ({ of: u.of, from: u.from > from ? u.from : from, to: u.to !== null && u.to < to ? u.to : to }))
     .filter((u) => u.from < u.to)
     .sort((a, b) => (a.from < b.from ? -1 : 1));
@@ -122,8 +135,12 @@ function spansByUnit(line: RecurringLine, { from, to }: Period): Map<string, Per
   return units;
 }
 
-function unitsIn(line: RecurringLine, span: Period): number {
-  return line.counted === 'flat' ? 1 : spansByUnit(line, span).size;
+/** How many are there on any day of a span. */
+function unitsIn(line: RecurringLine, { from, to }: Period): number {
+  if (line.counted === 'flat') return 1;
+  const there = new Set<string>();
+  for (const u of line.units) if (u.from < to && (u.to === null || u.to > from) && (u.to === null || u.from < u.to)) there.add(u.of);
+  return there.size;
 }
 
 function bounded({ minimum, maximum, counted }: RecurringLine, count: number): number {
@@ -139,6 +156,7 @@ export function priceStepOn(prices: readonly PriceStep[], day: LocalDate): Decim
 /** The price of one unit on a day: of its step, less discounts; percents are added, then money is taken off, never below zero. */
 function priceOn(line: RecurringLine, day: LocalDate): DecimalText {
   const price = priceStepOn(line.prices, day) ?? '0';
+  if (!line.discounts.length) return new Big(price).toFixed();
   const holding = line.discounts.filter((d) => d.from <= day && (d.to === null || day < d.to));
   const sum = (of: (d: Discount) => DecimalText | undefined) => holding.reduce((total, d) => total.plus(of(d) ?? 0), new Big(0));
   const percent = sum((d) => ('percent' in d.off ? d.off.percent : undefined));

@@ -11,11 +11,33 @@ import {
   money,
   parseMoney,
   plainMoney,
+  roundQuotient,
   roundToMinor,
+  scaledOf,
   sumMoney,
 } from '.';
 
 const amounts = fc.integer({ min: -1e12, max: 1e12 });
+
+describe('a quotient', () => {
+  it('is rounded the same by machine numbers and by whole numbers of any size', () => {
+    const sizes = fc.oneof(fc.integer({ min: -1e6, max: 1e6 }), fc.maxSafeInteger());
+    fc.assert(
+      fc.property(sizes, fc.integer({ min: 1, max: 1e15 }), (n, d) => {
+        expect(roundQuotient(BigInt(n), BigInt(d)) + 0).toBe(Number(divideHalfAway(BigInt(n), BigInt(d))));
+      }),
+    );
+    expect([5, -5, 15, 14].map((n) => roundQuotient(BigInt(n), 10n))).toEqual([1, -1, 2, 1]);
+  });
+
+  it('is of decimals as whole numbers of their last place', () => {
+    expect([scaledOf('32.50'), scaledOf('90'), scaledOf('-0.125')]).toEqual([
+      { units: 3250n, places: 2 },
+      { units: 90n, places: 0 },
+      { units: -125n, places: 3 },
+    ]);
+  });
+});
 
 describe('money', () => {
   it('is worth its minor units by the currency', () => {

@@ -54,7 +54,12 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['ticket.contract-chosen', { by: 'hand', contract: '1001 Care' }, 'chose the contract 1001 Care for it'],
   ['ticket.contract-chosen', { by: 'hand', contract: null }, 'chose no contract for it: by the hour'],
   ['entry.contract-chosen', { by: 'itself', contract: null }, 'let it find its contract by itself'],
-  ['contract.seats-ended', { line: 'Workplace', names: ['Ada', 'Bo'], to: '2026-12-01' as LocalDate }, 'Ada, Bo on Workplace until 2026-11-30'],
+  [
+    'contract.seats-ended',
+    { line: 'Workplace', names: ['Ada', 'Bo'], to: '2026-12-01' as LocalDate },
+    'Ada, Bo on Workplace until 2026-11-30',
+  ],
+  ['person.cost-rate-set', { from: '2026-11-01' }, 'said what an hour costs from 2026-11-01'],
   ['contract.meant-for-set', { names: [] }, 'made it for all work of its client'],
   ['contract.rates-set', { rates: ['Engineer'] }, 'set its own rates: Engineer'],
   ['contract.rates-set', { rates: [] }, 'took its own rates away'],

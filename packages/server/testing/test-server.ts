@@ -74,6 +74,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     OUTSIDE_ALLOWED: '127.0.0.1',
     DATABASE_CONNECTIONS: 16,
     PLAN_WORKER: 'dist/server/server/src/scheduling/planning/plan-worker.js',
+    TRIAL_WORKER: 'dist/server/server/src/billing/would-cost/would-cost-worker.js',
     DRUMLINE_NOW: undefined,
     LOG_LEVEL: process.env['FAULTS'] ? 'error' : 'silent',
     REPLY_WAIT_SECONDS: 0,

@@ -1,9 +1,19 @@
-import { accessRoutes, divisionRoutes, houseRoutes, jobRoutes, noticeRoutes, peopleRoutes, searchRoutes, viewRoutes } from '../house';
+import {
+  costRateRoutes,
+  accessRoutes,
+  divisionRoutes,
+  houseRoutes,
+  jobRoutes,
+  noticeRoutes,
+  peopleRoutes,
+  searchRoutes,
+  viewRoutes,
+} from '../house';
 import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes } from '../billing';
+import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, wouldCostRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -75,6 +85,8 @@ export const apiRoutes = {
   ...contractRoutes,
   ...ownRatesRoutes,
   ...seatRoutes,
+  ...wouldCostRoutes,
+  ...costRateRoutes,
   ...contractTimeRoutes,
   ...timeContractRoutes,
   ...recurringChargeRoutes,

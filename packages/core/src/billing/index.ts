@@ -3,3 +3,4 @@ export * from './events';
 export * from './invoices';
 export * from './payments';
 export * from './recurring-charges';
+export * from './would-cost';

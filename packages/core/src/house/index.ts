@@ -1,4 +1,5 @@
 export * from './access';
+export * from './cost-rates';
 export * from './divisions';
 export * from './events';
 export * from './house';

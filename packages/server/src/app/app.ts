@@ -6,6 +6,7 @@ import type { HouseBook } from '../house/house/house-book';
 import type { PlanWorkers } from '../scheduling/planning/plan-workers';
 import type { CalendarWorkers } from '../scheduling/outside-calendars/calendar-workers';
 import type { MailWorkers } from '../desk/messages/mail-workers';
+import type { TrialWorkers } from '../billing/would-cost/trial-workers';
 import type { DocumentWorkers } from './documents/document-workers';
 import type { BlobStore } from './blob-store';
 import type { Clock } from './clock';
@@ -26,6 +27,7 @@ export interface App {
   readonly ledger: LedgerClient;
   readonly documents: DocumentWorkers;
   readonly plans: PlanWorkers;
+  readonly trials: TrialWorkers;
   readonly calendars: CalendarWorkers;
   readonly mails: MailWorkers;
   /** Hosts of our own network that may be asked for what somebody typed: stand-ins. */

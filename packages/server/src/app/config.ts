@@ -23,6 +23,7 @@ const schema = object({
   OUTSIDE_ALLOWED: string().default(''),
   DATABASE_CONNECTIONS: number().integer().min(1).max(100).default(16),
   PLAN_WORKER: string().default('dist/server/server/src/scheduling/planning/plan-worker.js'),
+  TRIAL_WORKER: string().default('dist/server/server/src/billing/would-cost/would-cost-worker.js'),
   DRUMLINE_NOW: string().matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}Z$/, 'an instant such as 2026-11-24T10:40:00Z'),
   LOG_LEVEL: string().oneOf(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
   REPLY_WAIT_SECONDS: number().integer().min(0).max(600).default(10),

@@ -37,6 +37,7 @@ import * as liveByRecord from '../../migrations/20261130T0300-live-by-record';
 import * as settings from '../../migrations/20261130T0400-settings';
 import * as contracts from '../../migrations/20261130T0500-contracts';
 import * as contractReach from '../../migrations/20261201T0100-contract-reach';
+import * as costTrials from '../../migrations/20261201T0200-cost-trials';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
 import * as umbrella from '../../migrations/20261123T1500-umbrella';
@@ -91,6 +92,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261130T0400-settings': settings,
   '20261130T0500-contracts': contracts,
   '20261201T0100-contract-reach': contractReach,
+  '20261201T0200-cost-trials': costTrials,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -14,6 +14,7 @@ import { watchBookings } from '../scheduling/fitting/overruns';
 import { learn } from '../scheduling/estimates/learn';
 import { readCalendars } from '../scheduling/outside-calendars/read-calendars';
 import { releaseOpenings } from '../scheduling/openings/release-openings';
+import { tryCost } from '../billing/would-cost/try-cost';
 import { makePlan } from '../scheduling/planning/make-plan';
 import { sweepTickets } from '../desk/tickets/sweep';
 import type { App } from './app';
@@ -45,6 +46,7 @@ const PATIENT: Readonly<Record<string, Job>> = {
   'pull-payments': pullPayments,
   learn,
   'make-plan': makePlan,
+  'try-cost': tryCost,
   'read-calendars': readCalendars,
   prune,
 };

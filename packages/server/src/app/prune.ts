@@ -1,7 +1,7 @@
 import type { App } from './app';
 
 /** How long what only serves a while is kept, in days. */
-export const KEPT_DAYS = { idempotencyKeys: 7, sentEvents: 7, sessions: 0, uploads: 7, plans: 7 } as const;
+export const KEPT_DAYS = { idempotencyKeys: 7, sentEvents: 7, sessions: 0, uploads: 7, plans: 7, trials: 30 } as const;
 
 /** Job, once a night: removes keys of commands, live events already sent, files never sent, plans and sessions that have run out. */
 export async function prune(app: App): Promise<void> {
@@ -14,6 +14,10 @@ export async function prune(app: App): Promise<void> {
   // Files that were put in and never sent.
   await app.knex.raw(`delete from upload where at < to_timestamp(?) - make_interval(days => ?)`, [app.clock.now(), KEPT_DAYS.uploads]);
   // Proposals; what was accepted stands in the bookings and their story.
+  await app.knex.raw(`delete from cost_trial where made_at < to_timestamp(?) - make_interval(days => ?)`, [
+    app.clock.now(),
+    KEPT_DAYS.trials,
+  ]);
   await app.knex.raw(`delete from day_plan where made_at < to_timestamp(?) - make_interval(days => ?)`, [app.clock.now(), KEPT_DAYS.plans]);
   await app.knex.raw(`delete from session where expire < now()`);
 }

@@ -434,6 +434,23 @@ export interface Rows {
     reach_order: readonly Reach[];
     version: number;
   };
+  cost_rate: {
+    person_id: Id<'person'>;
+    from_on: LocalDate;
+    rate: string;
+  };
+  cost_trial: {
+    id: Id<'cost_trial'>;
+    client_id: Id<'client'>;
+    contract_ids: readonly string[];
+    from_on: LocalDate;
+    to_on: LocalDate;
+    made_at: Instant;
+    state: 'waiting' | 'running' | 'ready' | 'failed';
+    percent: number;
+    result: unknown;
+    trouble: string | null;
+  };
   day_closed: {
     person_id: Id<'person'>;
     day: LocalDate;

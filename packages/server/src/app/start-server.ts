@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { LedgerClient } from '../adapters/ledger/ledger-client';
 import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house/house-book';
+import { TrialWorkers } from '../billing/would-cost/trial-workers';
 import { PlanWorkers } from '../scheduling/planning/plan-workers';
 import { CalendarWorkers } from '../scheduling/outside-calendars/calendar-workers';
 import { MailWorkers } from '../desk/messages/mail-workers';
@@ -54,6 +55,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     ledger: new LedgerClient(config.LEDGER_URL, config.LEDGER_KEY),
     documents: new DocumentWorkers(config.DOCUMENT_WORKER),
     plans: new PlanWorkers(config.PLAN_WORKER),
+    trials: new TrialWorkers(config.TRIAL_WORKER),
     calendars: new CalendarWorkers(config.CALENDAR_WORKER),
     mails: new MailWorkers(config.MAIL_WORKER, config.MAIL_READY),
     outsideAllowed: config.OUTSIDE_ALLOWED.split(',').filter(Boolean),
@@ -84,7 +86,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await drain(server);
         await jobs.stop();
         await app.documents.stop();
-        await Promise.all([app.plans.stop(), app.calendars.stop(), app.mails.stop()]);
+        await Promise.all([app.plans.stop(), app.trials.stop(), app.calendars.stop(), app.mails.stop()]);
         // A connection that is dead already is no reason not to stop.
         for (const close of [http.close, () => knex.destroy()])
           await close().catch((fault: unknown) => log.warn({ fault }, 'closing a connection'));

@@ -22,6 +22,7 @@ export type Identified =
   | 'contract_cover'
   | 'contract_line'
   | 'contract_seat'
+  | 'cost_trial'
   | 'day_plan'
   | 'desk'
   | 'division'

@@ -50,6 +50,7 @@ export interface ParamIds {
   readonly thirdPartyId: 'third_party';
   readonly ticketId: 'ticket';
   readonly timeOffId: 'time_off';
+  readonly trialId: 'cost_trial';
   readonly timerId: 'timer';
   readonly tokenId: 'api_token';
   readonly updateId: 'member_update';

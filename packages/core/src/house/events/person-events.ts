@@ -10,6 +10,7 @@ export interface PersonEvents {
     readonly role: string;
     readonly exceptions: readonly { readonly division: string; readonly role: string | null }[];
   };
+  'person.cost-rate-set': { readonly from: string };
   'person.password-changed': Nothing;
   'person.reset-link-made': Nothing;
   'person.password-reset': Nothing;
@@ -27,6 +28,7 @@ export const personWords: WordsOf<PersonEvents> = {
   'person.access-set': ({ role, exceptions }) =>
     `set access to ${[role, ...exceptions.map((e) => `${e.role ?? 'none'} in ${e.division}`)].join(', ')}`,
   'person.token-revoked': ({ label }) => `revoked the API token "${label}"`,
+  'person.cost-rate-set': ({ from }) => `said what an hour costs from ${from}`,
   'person.password-changed': () => 'changed the password',
   'person.reset-link-made': () => 'made a link to set a new password',
   'person.password-reset': () => 'set a new password by a link',

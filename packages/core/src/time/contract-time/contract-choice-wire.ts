@@ -8,7 +8,6 @@ import {
   list,
   nothing,
   oneOf,
-  optionalDate,
   optionalId,
   record,
   text,

@@ -1,2 +1,3 @@
 /** What other domains use of this one. */
 export { ViewMenu } from './views/view-menu';
+export { costRatesSection } from './cost-rates/cost-rates.section';

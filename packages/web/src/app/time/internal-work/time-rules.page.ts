@@ -1,5 +1,7 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { TimeAsked } from '../../desk';
+import { costRatesSection } from '../../house';
+import { Session } from '../../shell/session';
 import { AbsenceGrants } from '../absences/absence-grants';
 import { absenceKindsSection } from '../absences/absence-kinds.section';
 import { LongTime } from '../approval/long-time';
@@ -20,6 +22,9 @@ import { SetupPart } from '../../ui/setup-part';
       <dl-setup-list [section]="internal" />
       <dl-setup-list [section]="categories" />
       <dl-distance-settings />
+      @if (session.may('costs.read')) {
+        <dl-setup-list [section]="costs" />
+      }
       <dl-long-time />
       <dl-setup-list [section]="kinds" (changed)="grants.reload()" />
       <dl-absence-grants #grants />
@@ -27,6 +32,8 @@ import { SetupPart } from '../../ui/setup-part';
   `,
 })
 export class TimeRulesPage {
+  protected readonly session = inject(Session);
+  protected readonly costs = costRatesSection();
   protected readonly internal = internalWorkSection();
   protected readonly categories = expenseCategoriesSection();
   protected readonly kinds = absenceKindsSection();

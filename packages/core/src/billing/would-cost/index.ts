@@ -1,0 +1,3 @@
+export * from './would-cost';
+export * from './would-cost-wire';
+export * from './cost-of-time';

@@ -230,6 +230,9 @@ async function loadActivities(tx: Knex.Transaction): Promise<void> {
   );
 }
 
+/** What an hour of each grade costs. */
+const COSTS: Readonly<Record<string, string>> = { engineer: '37', 'senior engineer': '46', architect: '61' };
+
 async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
   const [grades, teams] = [await tx('grade').select('id', 'name'), await tx('team').select('id', 'name')];
   const hash = await hashPassword(DEMO_PASSWORD);
@@ -252,5 +255,6 @@ async function loadPeople(tx: Knex.Transaction, story: Instant): Promise<void> {
         person_id: row!.id,
         week: JSON.stringify(person.name === 'Fionn Hartigan' ? [...Array<string[]>(5).fill(['10:00-16:00']), [], []] : week),
       });
+    if (person.grade) await tx('cost_rate').insert({ person_id: row!.id, from_on: '2020-01-01' as LocalDate, rate: COSTS[person.grade]! });
   }
 }

@@ -60,6 +60,7 @@ describe('what it would cost', () => {
   });
 
   it('knows what the time cost by person and date, for those alone who may see it', async () => {
+    await world.knex('cost_rate').delete();
     const person = await world.knex('time_entry').where({ client_id: clientId }).orderBy('starts_at').first('person_id');
     await hanna.do('setCostRate', { params: { personId: person.person_id }, body: { from: '2026-01-01', rate: '30' } });
     await hanna.do('setCostRate', { params: { personId: person.person_id }, body: { from: '2026-10-01', rate: '40' } });

@@ -1,4 +1,5 @@
 import type { Provider } from '@angular/core';
+import { UNIT_BILLING } from '../clients/clients/unit-billing';
 import { CONTRACT_SECTIONS } from '../contracts/contracts/contract-sections';
 import { TIME_FORM } from '../desk/action-time/time-form';
 import { TICKET_SECTIONS } from '../desk/tickets/ticket-sections';
@@ -14,6 +15,7 @@ export const PARTS: readonly Provider[] = [
       'at the end': () => import('../billing/charges/ticket-charges').then((m) => m.TicketCharges),
     },
   },
+  { provide: UNIT_BILLING, useValue: () => import('../contracts/seats/unit-seats').then((m) => m.UnitSeats) },
   {
     provide: CONTRACT_SECTIONS,
     useValue: {

@@ -107,6 +107,11 @@ export const routes: Routes = [
         loadComponent: () => import('../clients/clients/client.page').then((m) => m.ClientPage),
       },
       {
+        path: 'clients/:clientId/would-cost',
+        title: 'What would it cost? · Drumline',
+        loadComponent: () => import('../billing/would-cost/would-cost.page').then((m) => m.WouldCostPage),
+      },
+      {
         path: 'clients/:clientId/seats',
         title: 'Seats · Drumline',
         loadComponent: () => import('../contracts/seats/seats.page').then((m) => m.SeatsPage),

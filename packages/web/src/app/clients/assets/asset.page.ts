@@ -10,11 +10,12 @@ import { PageAddress } from '../../shell/page-address';
 import { showRecord } from '../../ui/shown-record';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
+import { UnitBilling } from '../clients/unit-billing';
 import { AssetFormPanel } from './asset-form';
 
 @Component({
   selector: 'dl-asset-page',
-  imports: [AsyncPipe, RouterLink, StateNote, Story, AssetFormPanel, OwnValuePipe],
+  imports: [AsyncPipe, RouterLink, StateNote, Story, AssetFormPanel, OwnValuePipe, UnitBilling],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = asset.state$ | async;
@@ -51,6 +52,8 @@ import { AssetFormPanel } from './asset-form';
               <dt>{{ f.name }}</dt>
               <dd [class.soft]="f.words === null">{{ f | ownValue }}</dd>
             }
+            <dt>Billed for</dt>
+            <dd><dl-unit-billing [unitId]="a.id" /></dd>
             <dt>Open tickets</dt>
             <dd>
               <a [routerLink]="['/tickets']" [queryParams]="{ assetId: a.id }">{{ a.openTickets }} on this asset</a>

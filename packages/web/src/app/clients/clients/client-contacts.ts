@@ -7,11 +7,12 @@ import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { contactForms, contactLines } from './contact-form';
+import { UnitBilling } from './unit-billing';
 
 /** A client's people: added, changed and put away in place. */
 @Component({
   selector: 'dl-client-contacts',
-  imports: [RecordFormPanel],
+  imports: [RecordFormPanel, UnitBilling],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = client();
@@ -41,6 +42,7 @@ import { contactForms, contactLines } from './contact-form';
           }
         </p>
         @if (person?.id === k.id) {
+          <p class="small">Billed for: <dl-unit-billing [unitId]="k.id" /></p>
           <dl-record-form [form]="person!.form" [lines]="lines()" (saved)="done()" (closed)="done()" />
         }
       }

@@ -50,6 +50,11 @@ import { ContractSection } from './contract-sections';
           <span class="tag" [class.late]="c.state === 'ended'">{{ c.state }}</span>
           <span class="soft small">from {{ c.startsOn | date }}{{ c.lastDay ? ' to ' : '' }}{{ c.lastDay ? (c.lastDay | date) : '' }}</span>
           <span class="grow"></span>
+          @if (session.may('charges.read')) {
+            <a class="btn-plain" [routerLink]="['/clients', c.clientId, 'would-cost']" [queryParams]="{ contractId: c.id }"
+              >What would it cost?</a
+            >
+          }
           @if (session.may('contracts.edit')) {
             <button type="button" class="btn-plain" (click)="editing = editing ? undefined : forms.terms(c)">Change</button>
             @if (c.state === 'draft') {

@@ -9,7 +9,8 @@ import {
   searchRoutes,
   viewRoutes,
 } from '../house';
-import { assetRoutes, clientRoutes, usageRoutes } from '../clients';
+import { assetRoutes, clientRoutes } from '../clients';
+import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';

@@ -1,4 +1,3 @@
 export * from './assets';
 export * from './clients';
 export * from './events';
-export * from './usage';

@@ -1,2 +1,3 @@
 export * from './time-report';
 export * from './plan-and-fact';
+export * from './usage';

@@ -59,7 +59,7 @@ import { bindTickets } from '../desk/tickets/ticket-routes';
 import { bindTimeEntries } from '../time/time-entries/time-entries-routes';
 import { bindEvents } from '../ground/events/events-routes';
 import { bindUploads } from '../ground/uploads/uploads-routes';
-import { bindUsage } from '../clients/usage/usage-routes';
+import { bindUsage } from '../insight/usage/usage-routes';
 import { bindUmbrellas } from '../desk/umbrellas/umbrellas-routes';
 import { bindViews } from '../house/views/views-routes';
 

@@ -1,9 +1,9 @@
 import { InvoiceService, type Invoice } from '@e-invoice-eu/core';
 import workerpool from 'workerpool';
 import { invoiceUbl, type IssuedInvoice } from '@core/billing';
-import type { UsageReport } from '@core/clients';
+import type { UsageReport } from '@core/insight';
 import { invoicePdf } from '../../billing/invoices/invoice-pdf';
-import { usagePdf } from '../../clients/usage/usage-pdf';
+import { usagePdf } from '../../insight/usage/usage-pdf';
 
 const quiet = { log: () => undefined, warn: () => undefined, error: () => undefined };
 

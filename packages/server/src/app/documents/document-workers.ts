@@ -1,7 +1,7 @@
 import { resolve } from 'node:path';
 import workerpool, { type Pool } from 'workerpool';
 import type { IssuedInvoice } from '@core/billing';
-import type { UsageReport } from '@core/clients';
+import type { UsageReport } from '@core/insight';
 import type { InvoiceFormat } from './document-worker';
 
 const MOST_WORKERS = 2;

@@ -119,7 +119,7 @@ export const routes: Routes = [
       {
         path: 'clients/:clientId/usage',
         title: 'Usage report · Drumline',
-        loadComponent: () => import('../clients/usage/usage.page').then((m) => m.UsagePage),
+        loadComponent: () => import('../insight/usage/usage.page').then((m) => m.UsagePage),
       },
       {
         path: 'contracts',

@@ -1,5 +1,5 @@
 import { dateOf, type Id, instantAt, money, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
-import { usageReport, type UsageEntry, type UsageReport } from '@core/clients';
+import { usageReport, type UsageEntry, type UsageReport } from '@core/insight';
 import { at, type Db } from '../../app/database';
 import type { HouseBook } from '../../house';
 

@@ -1,6 +1,6 @@
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { formatMinutes, formatMoney } from '@core/ground';
-import type { UsageReport, UsageTicket } from '@core/clients';
+import type { UsageReport, UsageTicket } from '@core/insight';
 import { FONT, INK, pdfOf, RULED, SOFT } from '../../app/documents/pdf';
 
 /** The report as the client gets it: A4, a row for each ticket with what was done and when. */

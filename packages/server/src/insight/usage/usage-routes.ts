@@ -1,6 +1,6 @@
 import { stringify } from 'csv-stringify/sync';
 import { isRefusal } from '@core/ground';
-import { usageRoutes, usageRows, type UsageReport } from '@core/clients';
+import { usageRoutes, usageRows, type UsageReport } from '@core/insight';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readUsage } from './read-usage';

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { toObservable } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
-import { usageRoutes } from '@core/clients';
+import { usageRoutes } from '@core/insight';
 import type { Id } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';

@@ -23,6 +23,7 @@ const TYPES: Readonly<Record<string, string>> = {
   uuid: 'string',
   varchar: 'string',
   xid8: 'string',
+  _int4: 'readonly number[]',
   _text: 'readonly string[]',
   _uuid: 'readonly string[]',
 };

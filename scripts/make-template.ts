@@ -15,6 +15,6 @@ const url = `${base}/drumline_template`;
 const knex = openDatabase(url, 2);
 await migrate(knex, url);
 await refuseStaleRows(knex);
-await loadDemo(knex, { real: parseInstant(process.env['DRUMLINE_NOW']!), days: DAYS });
+await loadDemo(knex, { real: parseInstant(process.env['DRUMLINE_NOW']!), days: DAYS, covered: 'one' });
 await knex.destroy();
 await admin.destroy();

@@ -12,9 +12,16 @@ export async function up(knex: Knex): Promise<void> {
     create table ticket_contract (ticket_id uuid primary key references ticket, contract_id uuid references contract);
     alter table time_entry add column chosen_by_hand boolean not null default false, add column chosen_contract_id uuid references contract;
     create table contract_settings (
-      id int primary key default 1 check (id = 1), reach_order text[] not null default '{asset,site,desk,kind,contact}', version int not null default 1
+      id int primary key default 1 check (id = 1), reach_order text[] not null default '{asset,site,desk,kind,contact}',
+      -- At how many percent used somebody is told.
+      warn_levels int[] not null default '{80,100}', version int not null default 1
     );
     insert into contract_settings default values;
+    -- What was told already, so that it is told once.
+    create table allowance_warning (
+      allowance_id uuid not null references contract_allowance, period_from date not null, level int not null, told_at timestamptz not null,
+      primary key (allowance_id, period_from, level)
+    );
     alter table rate_rule add column contract_id uuid references contract, add check ((level = 'contract') = (contract_id is not null));
     create index on rate_rule (contract_id) where contract_id is not null;
     create table contract_rounding (
@@ -35,6 +42,7 @@ export async function up(knex: Knex): Promise<void> {
 const SEEN: Readonly<Record<string, string>> = {
   contract_reach: 'exists (select from contract o where o.id = contract_reach.contract_id)',
   contract_rounding: 'exists (select from contract o where o.id = contract_rounding.contract_id)',
+  allowance_warning: `exists (select from contract_allowance a join contract o on o.id = a.contract_id where a.id = allowance_warning.allowance_id)`,
   ticket_contract: 'exists (select from ticket o where o.id = ticket_contract.ticket_id)',
 };
 
@@ -43,7 +51,7 @@ export async function down(knex: Knex): Promise<void> {
     alter table contract_seat drop column ended_by_leaving;
     delete from rate_rule where level = 'contract';
     alter table rate_rule drop column contract_id;
-    drop table contract_rounding; drop table contract_settings;
+    drop table allowance_warning; drop table contract_rounding; drop table contract_settings;
     alter table time_entry drop column chosen_by_hand, drop column chosen_contract_id;
     drop table ticket_contract; drop table contract_reach;
   `);

@@ -80,6 +80,12 @@ export interface Rows {
     at: Instant;
     takes_back_id: Id<'allocation'> | null;
   };
+  allowance_warning: {
+    allowance_id: Id<'contract_allowance'>;
+    period_from: LocalDate;
+    level: number;
+    told_at: Instant;
+  };
   api_token: {
     id: Id<'api_token'>;
     person_id: Id<'person'>;
@@ -432,6 +438,7 @@ export interface Rows {
   contract_settings: {
     id: number;
     reach_order: readonly Reach[];
+    warn_levels: readonly number[];
     version: number;
   };
   cost_rate: {

@@ -1,4 +1,4 @@
-import { count, defineRoutes, done, list, listOf, oneOf, record, text, type Wire } from '../../ground';
+import { count, defineRoutes, done, list, listOf, oneOf, record, text, whole, type Wire } from '../../ground';
 import { REACHES } from './choose-contract';
 
 /** Assets, sites, desks, kinds and contacts that one contract names. */
@@ -11,9 +11,11 @@ export type MeantForWire = Wire<typeof meantForSchema>;
 
 export const meantForFormSchema = record({ meantFor: listOf(meantForSchema, MOST_MEANT) });
 
-export const contractOrderSchema = record({ version: count(), order: list(oneOf(REACHES)) });
+/** At how many percent used of an allowance account managers are told. */
+const warnLevels = () => listOf(whole(1, 100), 10);
+export const contractOrderSchema = record({ version: count(), order: list(oneOf(REACHES)), warnLevels: warnLevels() });
 export type ContractOrderWire = Wire<typeof contractOrderSchema>;
-export const contractOrderFormSchema = record({ order: listOf(oneOf(REACHES), REACHES.length) });
+export const contractOrderFormSchema = record({ order: listOf(oneOf(REACHES), REACHES.length), warnLevels: warnLevels() });
 
 export const contractChoiceRoutes = defineRoutes({
   setMeantFor: {
@@ -28,14 +30,14 @@ export const contractChoiceRoutes = defineRoutes({
   getContractOrder: {
     method: 'GET',
     path: '/contract-settings',
-    summary: 'In which order work finds its contract',
+    summary: 'In which order work finds its contract, and when somebody is told that an allowance is nearly used up',
     permission: 'contracts.read',
     answer: contractOrderSchema,
   },
   setContractOrder: {
     method: 'PUT',
     path: '/contract-settings',
-    summary: 'Set in which order work finds its contract; what is saved from now on follows it',
+    summary: 'Set in which order work finds its contract, which what is saved from now on follows, and when somebody is told of allowances',
     permission: 'setup.edit',
     versioned: true,
     body: contractOrderFormSchema,

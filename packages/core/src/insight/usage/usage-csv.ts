@@ -13,7 +13,8 @@ export function usageRows(report: UsageReport): readonly (readonly string[])[] {
     'By',
     'Activity',
     'Minutes',
-    'Charged',
+    'Treatment',
+    'Covered minutes',
     'Net',
     'Currency',
   ];
@@ -31,6 +32,7 @@ export function usageRows(report: UsageReport): readonly (readonly string[])[] {
         w.activity,
         String(w.minutes),
         w.treatment,
+        String(w.coveredMinutes),
         i === 0 ? majorOf(t.net).toFixed(2) : '',
         t.net.currency,
       ]),

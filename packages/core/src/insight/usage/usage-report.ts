@@ -1,8 +1,9 @@
 import { type Currency, type Id, type LocalDate, type Money, sumMoney } from '../../ground';
 import type { Kind } from '../../desk';
+import type { UsedContract } from './used-contract';
 
-/** What became of a piece of work: charged, or waived by a decision. What is covered joins with contracts. */
-export const USAGE_TREATMENTS = ['charged', 'waived'] as const;
+/** What became of a piece of work: charged, covered in full by a contract, or waived by a decision. */
+export const USAGE_TREATMENTS = ['charged', 'covered', 'waived'] as const;
 export type UsageTreatment = (typeof USAGE_TREATMENTS)[number];
 
 /** An entry of the client as the report takes it; minutes are whole, the amount is before tax. */
@@ -21,6 +22,8 @@ export interface UsageEntry {
   readonly minutes: number;
   readonly net: Money;
   readonly treatment: UsageTreatment;
+  /** Of its minutes, those that a contract took. */
+  readonly coveredMinutes: number;
 }
 
 export interface UsageTicket {
@@ -32,8 +35,9 @@ export interface UsageTicket {
   readonly done: string | null;
   readonly minutes: number;
   readonly chargedMinutes: number;
+  readonly coveredMinutes: number;
   readonly net: Money;
-  readonly work: readonly Pick<UsageEntry, 'on' | 'person' | 'activity' | 'minutes' | 'treatment'>[];
+  readonly work: readonly Pick<UsageEntry, 'on' | 'person' | 'activity' | 'minutes' | 'treatment' | 'coveredMinutes'>[];
 }
 
 /** What was done for a client in a span, from its first day to its last. */
@@ -46,10 +50,12 @@ export interface UsageReport {
   readonly tickets: readonly UsageTicket[];
   readonly minutes: number;
   readonly chargedMinutes: number;
+  readonly coveredMinutes: number;
   readonly net: Money;
+  readonly contracts: readonly UsedContract[];
 }
 
-type Head = Pick<UsageReport, 'provider' | 'client' | 'clientId' | 'from' | 'to'>;
+type Head = Pick<UsageReport, 'provider' | 'client' | 'clientId' | 'from' | 'to' | 'contracts'>;
 
 /** Whether work stands in the client's report: not that of a flat-fee job, nor what is not billable. Source: docs/calculations.md, What charges nothing. */
 export const isReported = ({ kind, billable }: Pick<UsageEntry, 'kind' | 'billable'>): boolean => billable && kind !== 'flat-fee job';
@@ -64,6 +70,7 @@ export function usageReport(head: Head, currency: Currency, entries: readonly Us
     tickets,
     minutes: sum(tickets, (t) => t.minutes),
     chargedMinutes: sum(tickets, (t) => t.chargedMinutes),
+    coveredMinutes: sum(tickets, (t) => t.coveredMinutes),
     net: sumMoney(
       tickets.map((t) => t.net),
       currency,
@@ -82,14 +89,25 @@ function ticketOf(currency: Currency, work: readonly UsageEntry[]): UsageTicket 
     status,
     done,
     minutes: sum(work, (e) => e.minutes),
-    chargedMinutes: sum(charged, (e) => e.minutes),
+    chargedMinutes: sum(charged, (e) => e.minutes - e.coveredMinutes),
+    coveredMinutes: sum(
+      work.filter((e) => e.treatment !== 'waived'),
+      (e) => e.coveredMinutes,
+    ),
     net: sumMoney(
       charged.map((e) => e.net),
       currency,
     ),
     work: [...work]
       .sort((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : 0))
-      .map(({ on, person, activity, minutes, treatment }) => ({ on, person, activity, minutes, treatment })),
+      .map(({ on, person, activity, minutes, treatment, coveredMinutes }) => ({
+        on,
+        person,
+        activity,
+        minutes,
+        treatment,
+        coveredMinutes,
+      })),
   };
 }
 

@@ -1,4 +1,5 @@
 import { amount, count, date, defineRoutes, id, list, oneOf, optionalText, record, text } from '../../ground';
+import { MEASURES } from '../../contracts';
 import { USAGE_TREATMENTS } from './usage-report';
 
 /** From its first day to its last, both counted. */
@@ -13,8 +14,11 @@ const usageTicket = record({
   done: optionalText(2000),
   minutes: count(),
   chargedMinutes: count(),
+  coveredMinutes: count(),
   net: amount(),
-  work: list(record({ on: date(), person: text(), activity: text(), minutes: count(), treatment: oneOf(USAGE_TREATMENTS) })),
+  work: list(
+    record({ on: date(), person: text(), activity: text(), minutes: count(), treatment: oneOf(USAGE_TREATMENTS), coveredMinutes: count() }),
+  ),
 });
 export const usageSchema = record({
   provider: text(),
@@ -25,7 +29,16 @@ export const usageSchema = record({
   tickets: list(usageTicket),
   minutes: count(),
   chargedMinutes: count(),
+  coveredMinutes: count(),
   net: amount(),
+  /** Contracts that covered work in the span. */
+  contracts: list(
+    record({
+      number: count(),
+      name: text(),
+      allowances: list(record({ name: text(), measure: oneOf(MEASURES), granted: count(), used: count(), left: count() })),
+    }),
+  ),
 });
 
 export const usageRoutes = defineRoutes({

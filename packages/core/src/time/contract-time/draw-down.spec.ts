@@ -1,5 +1,14 @@
 import type { LocalDate } from '../../ground';
-import { drawDown } from '.';
+import { drawDown, levelsReached } from '.';
+
+describe('levels of use', () => {
+  it('are told lowest first, each once', () => {
+    expect(levelsReached(79, [100, 80], [])).toEqual([]);
+    expect(levelsReached(80, [100, 80], [])).toEqual([80]);
+    expect(levelsReached(130, [100, 80], [])).toEqual([80, 100]);
+    expect(levelsReached(130, [100, 80], [80])).toEqual([100]);
+  });
+});
 
 const day = (text: string) => text as LocalDate;
 const NOVEMBER = { from: day('2026-11-01'), to: day('2026-12-01'), granted: 720 };

@@ -19,6 +19,15 @@ export interface DrawDown {
 /** From how many percent on an allowance is said to be nearly used up. */
 export const WARN_PERCENT = 80;
 
+/**
+ * The levels that what was used has reached and of which nobody was told yet, lowest first.
+ * @param levels in percent
+ * @param told the levels of the period of which somebody was told
+ */
+export function levelsReached(usedPercent: number, levels: readonly number[], told: readonly number[]): number[] {
+  return levels.filter((level) => usedPercent >= level && !told.includes(level)).sort((a, b) => a - b);
+}
+
 /** How many days up to today say how fast something is drawn. */
 export const PACE_DAYS = 28;
 

@@ -23,6 +23,9 @@ const byTheHour = (name: string) => ({ name, preset: 'by the hour', grant: null,
 export const NEARLY_USED = 'Help desk hours';
 export const SEATS_TO_LOOK_AT = 'Workplace';
 
+/** Whose work is covered also where that of one client alone is. */
+export const COVERED_ALWAYS = 'Ostrand';
+
 /** Sixteen contracts; Saltmarsh has none, and Vantry none that covers work. */
 export const DEMO_CONTRACTS: readonly DemoContract[] = [
   {

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { type Id, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, plusSeconds, dateOf } from '@core/ground';
-import { typedGrant } from '@core/contracts';
+import { PRESET_PARTS, typedGrant } from '@core/contracts';
 import { addLine } from '../../contracts/contracts/contract-lines';
 import { addSeats, endSeat } from '../../contracts/contracts/contract-seats';
 import { agreeContract, createContract, editAllowance } from '../../contracts/contracts/contract-terms';
@@ -8,7 +8,7 @@ import type { HouseBook } from '../../house/house/house-book';
 import { byPerson } from '../actor';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
-import { DEMO_CONTRACTS, type DemoContract, NEARLY_USED, NEVER_SEEN, SEATS_TO_LOOK_AT } from './demo-contracts';
+import { COVERED_ALWAYS, DEMO_CONTRACTS, type DemoContract, NEARLY_USED, NEVER_SEEN, SEATS_TO_LOOK_AT } from './demo-contracts';
 
 /** So long before the first work that is told of, so that all of it finds what was agreed. */
 const AGREED_BEFORE = 20;
@@ -18,13 +18,16 @@ const DAY = 86_400;
 export async function loadDemoContracts(
   tx: Knex.Transaction,
   book: HouseBook,
-  { story, days }: { readonly story: Instant; readonly days: number },
+  { story, days, covered }: { readonly story: Instant; readonly days: number; readonly covered: 'most' | 'one' },
 ): Promise<void> {
   const work = await asAccountManager(tx, book, plusSeconds(story, -(days + AGREED_BEFORE) * DAY));
   const today = dateOf(story, book.house.zone);
   const begins = `${plusDays(today, -days).slice(0, 8)}01` as LocalDate;
   await putAwayUntilToldOf(work);
-  for (const demo of DEMO_CONTRACTS) await drawUp(work, demo, { begins, today });
+  const drawn = DEMO_CONTRACTS.filter(
+    (c) => covered === 'most' || c.draft || !PRESET_PARTS[c.form.preset].covers || c.client === COVERED_ALWAYS,
+  );
+  for (const demo of drawn) await drawUp(work, demo, { begins, today });
 }
 
 /** The story is told of those who are there, so these ask for nothing in it. */
@@ -94,6 +97,7 @@ async function nearlyUseUp(work: Work, today: LocalDate): Promise<void> {
     .join('contract as c', 'c.id', 'a.contract_id')
     .where('c.name', NEARLY_USED)
     .first('a.*', 'c.version');
+  if (!allowance) return;
   const [{ drawn }] = (
     await tx.raw<{ rows: [{ drawn: number }] }>(
       `select coalesce(sum((d->>'units')::int), 0)::int as drawn from time_entry e join entry_effect x on x.time_entry_id = e.id,

@@ -37,10 +37,12 @@ export interface DemoOptions {
   readonly days: number;
   /** Where receipts are kept; without it no expense has one. */
   readonly blobs?: BlobStore;
+  /** Whose work contracts cover: that of most clients, or of one, so that all others' is charged by the hour. */
+  readonly covered?: 'most' | 'one';
 }
 
 /** Loads the whole demo in one transaction: all of it or nothing. */
-export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): Promise<void> {
+export async function loadDemo(knex: Knex, { real, days, blobs, covered = 'most' }: DemoOptions): Promise<void> {
   const story = storyInstant(real);
   const book = new HouseBook();
   await knex.transaction(async (tx) => {
@@ -53,7 +55,7 @@ export async function loadDemo(knex: Knex, { real, days, blobs }: DemoOptions): 
     await loadDemoFees(tx);
     await loadDemoCanned(tx);
     await book.load(tx);
-    await loadDemoContracts(tx, book, { story, days });
+    await loadDemoContracts(tx, book, { story, days, covered });
     await loadDemoAbsences(tx, book, { story, zone: DEMO_ZONE });
     const free = await tellDemoStory(tx, book, { story, days });
     await loadDemoAsked(tx, story, DEMO_ZONE);

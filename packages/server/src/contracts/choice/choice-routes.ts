@@ -10,12 +10,17 @@ export function bindContractChoice(app: App) {
   return bindRoutes(app, contractChoiceRoutes, {
     setMeantFor: ({ work, params, version, body }) => setMeantFor(work, { ...params, version }, body.meantFor),
     getContractOrder: async ({ db }) => {
-      const { version, order } = await readContractOrder(db);
-      return { version, order: [...order] };
+      const { version, order, warnLevels } = await readContractOrder(db);
+      return { version, order: [...order], warnLevels: [...warnLevels] };
     },
-    setContractOrder: async ({ work, version, body: { order } }) => {
+    setContractOrder: async ({ work, version, body: { order, warnLevels } }) => {
       if (new Set(order).size < order.length) return refuse('invalid', 'Each may be named once.', { order: 'each once' });
-      const changed = await changeRow(work, { table: 'contract_settings', id: '1', version, set: { reach_order: order } });
+      const changed = await changeRow(work, {
+        table: 'contract_settings',
+        id: '1',
+        version,
+        set: { reach_order: order, warn_levels: [...new Set(warnLevels)].sort((a, b) => a - b) },
+      });
       return isRefusal(changed) ? changed : { version: changed.version };
     },
   });

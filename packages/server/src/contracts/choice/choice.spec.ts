@@ -97,11 +97,11 @@ describe('the contract of a ticket', () => {
   it('follows the order that is set in Setup', async () => {
     await set(care, [{ reach: 'kind', of: 'incident' }]);
     expect((await deepa.do('getTicketContract', { params: { ticketId } })).contract).toMatchObject({ name: 'Yard' });
-    const { version } = await hanna.do('getContractOrder');
+    const { version, warnLevels } = await hanna.do('getContractOrder');
     const order = ['kind', 'site'] as const;
-    expect((await deepa.ask('setContractOrder', { version, body: { order: [...order] } })).status).toBe(403);
-    expect((await hanna.ask('setContractOrder', { version, body: { order: ['kind', 'kind'] } })).status).toBe(422);
-    await hanna.do('setContractOrder', { version, body: { order: [...order] } });
+    expect((await deepa.ask('setContractOrder', { version, body: { order: [...order], warnLevels } })).status).toBe(403);
+    expect((await hanna.ask('setContractOrder', { version, body: { order: ['kind', 'kind'], warnLevels } })).status).toBe(422);
+    await hanna.do('setContractOrder', { version, body: { order: [...order], warnLevels } });
     expect((await deepa.do('getTicketContract', { params: { ticketId } })).contract).toMatchObject({ name: 'Care' });
   });
 

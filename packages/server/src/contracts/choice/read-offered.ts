@@ -31,9 +31,11 @@ export async function readOffered(db: Db, clientIds: readonly (string | null)[])
   return { order, ofClient: (clientId) => offered.get(clientId ?? '') ?? [] };
 }
 
-export async function readContractOrder(db: Db): Promise<{ readonly version: number; readonly order: readonly Reach[] }> {
+export async function readContractOrder(
+  db: Db,
+): Promise<{ readonly version: number; readonly order: readonly Reach[]; readonly warnLevels: readonly number[] }> {
   const row: Row<'contract_settings'> = (await db('contract_settings').first())!;
-  return { version: row.version, order: row.reach_order };
+  return { version: row.version, order: row.reach_order, warnLevels: row.warn_levels };
 }
 
 function offeredOf(row: Row<'contract'>, reaches: readonly Row<'contract_reach'>[]): ContractOffered {

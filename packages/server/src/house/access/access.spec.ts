@@ -163,9 +163,17 @@ describe('access', () => {
   it.each(ACCESS_ROLES)('keeps out of what a %s is answered the fields that the table hides', async (role) => {
     const script = await world.as(persons[role]!);
     const item = (await world.knex('catalogue_item').first('id')).id;
+    const client = await world.knex('client').first('id');
+    const span = { from_on: '2025-11-01', to_on: '2026-11-01', made_at: '2026-11-24T10:00:00Z' };
+    const [trial] = await world
+      .knex('cost_trial')
+      .insert({ client_id: client.id, contract_ids: [], ...span })
+      .returning('id');
     for (const route of routes.filter((r) => r.hides)) {
-      const { status, body } = await script.ask(route.name as never, { params: { itemId: item } });
-      expect([route.name, status]).toEqual([route.name, 200]);
+      const { status, body } = await script.ask(route.name as never, { params: { itemId: item, trialId: trial.id } });
+      const may = route.permission === 'signed in' || holds(role, route.permission as never);
+      expect([route.name, status]).toEqual([route.name, may ? 200 : 403]);
+      if (!may) continue;
       for (const { path, needs } of route.hides!)
         expect([route.name, path, holdsPath(body, path.split('.'))]).toEqual([route.name, path, holds(role, needs)]);
     }

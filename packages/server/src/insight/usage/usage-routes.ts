@@ -11,7 +11,13 @@ export function bindUsage(app: App) {
   return bindRoutes(app, usageRoutes, {
     getUsage: async ({ db, params, query }) => {
       const report = await readUsage(db, app.house, { clientId: params.clientId, span: query });
-      return isRefusal(report) ? report : { ...report, tickets: report.tickets.map((t) => ({ ...t, work: [...t.work] })) };
+      return isRefusal(report)
+        ? report
+        : {
+            ...report,
+            tickets: report.tickets.map((t) => ({ ...t, work: [...t.work] })),
+            contracts: report.contracts.map((c) => ({ ...c, allowances: [...c.allowances] })),
+          };
     },
     getUsagePdf: async ({ db, params, query }) => {
       const report = await readUsage(db, app.house, { clientId: params.clientId, span: query });

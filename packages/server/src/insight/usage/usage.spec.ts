@@ -14,7 +14,9 @@ beforeAll(async () => {
   const row = await world
     .knex('time_entry as e')
     .join('ticket as t', 't.id', 'e.ticket_id')
-    .where('t.kind', 'incident')
+    .join('charge as c', 'c.time_entry_id', 'e.id')
+    .where({ 't.kind': 'incident', 'c.state': 'proposed', 'c.part': 0 })
+    .where('c.net_minor', '>', 0)
     .whereNotNull('e.client_id')
     .groupBy('e.client_id')
     .orderByRaw('count(*) desc')
@@ -43,6 +45,9 @@ describe('the usage report of a client', () => {
       .join('ticket as t', 't.id', 'e.ticket_id')
       .where({ 'c.client_id': clientId, 'c.state': 'proposed', 'c.part': 0, 't.kind': 'incident' })
       .where('c.net_minor', '>', 0)
+      .where('e.starts_at', '>=', '2026-11-01')
+      // What an entry charges is waived when all of it is.
+      .whereRaw('not exists (select from charge o where o.time_entry_id = e.id and o.id <> c.id)')
       .first('c.id', 'c.net_minor', 'c.version', 'e.minutes');
     if (!charge) throw new Error('the demo has no charge to waive');
     await world.knex('charge').where({ id: charge.id }).update({ state: 'waived' });
@@ -52,6 +57,28 @@ describe('the usage report of a client', () => {
       charge.minutes,
       Number(charge.net_minor),
     ]);
+  });
+
+  it('says what contracts granted, what was used and what is left, and what of the work they covered', async () => {
+    const contract = await world.knex('contract').where({ name: 'Support hours' }).first('client_id', 'number', 'id');
+    const r = await aoife.do('getUsage', { params: { clientId: contract.client_id }, query: SPAN });
+    const { allowances } = await aoife.do('getContractTime', { params: { contractId: contract.id } });
+    expect(r.contracts).toEqual([
+      {
+        number: contract.number,
+        name: 'Support hours',
+        allowances: [
+          { name: 'Hours', measure: 'hours', granted: allowances[0]!.granted, used: allowances[0]!.used, left: allowances[0]!.left },
+        ],
+      },
+    ]);
+    const work = r.tickets.flatMap((t) => t.work);
+    expect(r.coveredMinutes).toBe(work.reduce((n, w) => n + w.coveredMinutes, 0));
+    expect(work.some((w) => w.treatment === 'covered')).toBe(true);
+    const pdf = await aoife.ask('getUsagePdf', { params: { clientId: contract.client_id }, query: SPAN });
+    const file = join(world.folder, 'covered.pdf');
+    writeFileSync(file, pdf.bytes);
+    expect(execFileSync('pdftotext', ['-layout', file, '-']).toString()).toMatch(/Support hours, Hours: .* granted, .* used, .* left/);
   });
 
   it('is the same as CSV and as PDF, read by readers of others', async () => {

@@ -14,6 +14,8 @@ export interface RatedEntries {
   readonly effects: readonly EntryEffect[];
   /** Other entries of their contracts that do something else now. */
   readonly others: readonly Id<'time_entry'>[];
+  /** Contracts that may have been drawn on. */
+  readonly contractIds: readonly Id<'contract'>[];
 }
 
 /**
@@ -27,7 +29,7 @@ export async function rateEntries(
   book: HouseBook,
   rows: readonly (RatedRow & EntryToPlace & Row<'time_entry', 'id' | 'contract_id' | 'removed_at'>)[],
 ): Promise<RatedEntries> {
-  if (!rows.length) return { effects: [], others: [] };
+  if (!rows.length) return { effects: [], others: [], contractIds: [] };
   const { byRate, contracts, chosen } = await rateByContract(tx, book, rows);
   const touched = [...new Set([...contracts, ...rows.map((r) => r.contract_id)])].filter((id) => id !== null).sort();
   // Two who save work of one contract wait for each other here, before either has touched it: nothing is drawn twice.
@@ -45,7 +47,7 @@ export async function rateEntries(
     ...others.map((id) => ({ time_entry_id: id, effect: JSON.stringify(covered!.effects.get(id)) })),
   ];
   await tx('entry_effect').insert(stored).onConflict('time_entry_id').merge();
-  return { effects, others };
+  return { effects, others, contractIds: touched };
 }
 
 const byId = <T>(rows: readonly Row<'time_entry', 'id'>[], all: readonly T[]) => new Map(rows.map((row, n) => [row.id, all[n]!]));

@@ -48,6 +48,18 @@ import { REACH_LABELS } from './meant-for-form';
             }
           </p>
         }
+        <h2>When an allowance is nearly used up</h2>
+        <p class="row">
+          <label for="levels">Account managers are told once a period at, percent</label>
+          <input
+            #levelBox
+            id="levels"
+            class="in levels"
+            [value]="o.warnLevels.join(', ')"
+            [disabled]="!session.may('setup.edit')"
+            (change)="warn(o, levelBox.value)"
+          />
+        </p>
       }
     </dl-setup-part>
   `,
@@ -59,6 +71,10 @@ import { REACH_LABELS } from './meant-for-form';
       max-width: 520px;
       padding: 5px 0;
       border-bottom: 1px solid var(--rule);
+    }
+    .levels {
+      width: 120px;
+      margin-left: auto;
     }
     .acts {
       margin-left: auto;
@@ -94,15 +110,24 @@ export class ContractOrderPage {
     return order.with(n - 1, order[n]!).with(n, order[n - 1]!);
   }
 
-  protected set({ version, order: before }: ContractOrderWire, order: Reach[]): void {
-    this.store(version, order, (now) => this.store(now, before));
+  protected set({ version, order: before, warnLevels }: ContractOrderWire, order: Reach[]): void {
+    this.store({ version, order, warnLevels }, (now) => this.store({ version: now, order: before, warnLevels }));
   }
 
-  private store(version: number, order: Reach[], undo?: (version: number) => void): void {
-    this.api.call(contractChoiceRoutes.setContractOrder, { version, body: { order } }).subscribe({
+  /** "80, 100", as it was typed; what is no percent is named and nothing is stored. */
+  protected warn(now: ContractOrderWire, typed: string): void {
+    const parts = typed.split(/[\s,;]+/).filter(Boolean);
+    const wrong = parts.find((p) => !/^\d{1,3}$/.test(p) || Number(p) < 1 || Number(p) > 100);
+    if (wrong) return this.toasts.trouble(`${wrong} is no percentage between 1 and 100`);
+    const before = now.warnLevels;
+    this.store({ ...now, warnLevels: parts.map(Number) }, (version) => this.store({ ...now, version, warnLevels: before }));
+  }
+
+  private store({ version, order, warnLevels }: ContractOrderWire, undo?: (version: number) => void): void {
+    this.api.call(contractChoiceRoutes.setContractOrder, { version, body: { order, warnLevels } }).subscribe({
       next: (done) => {
-        this.order.set({ version: done.version, order });
-        this.toasts.done('The order is changed', undo && (() => undo(done.version)));
+        this.order.set({ version: done.version, order, warnLevels });
+        this.toasts.done('Saved', undo && (() => undo(done.version)));
       },
       error: (fault: unknown) => {
         this.toasts.trouble(fault);

@@ -3,8 +3,9 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { toObservable } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import { combineLatest, map, merge, shareReplay, startWith, Subject, tap } from 'rxjs';
-import { usageRoutes } from '@core/insight';
-import type { Id } from '@core/ground';
+import { sayUnits } from '@core/contracts';
+import { usageRoutes, usageSchema } from '@core/insight';
+import type { Id, Wire } from '@core/ground';
 import { Api, urlOf } from '../../shell/api';
 import { Live } from '../../shell/live';
 import { Session } from '../../shell/session';
@@ -14,6 +15,9 @@ import { DatePipe, MinutesPipe, MoneyPipe } from '../../ui/pipes';
 import { monthOf } from '../../ui/spans';
 import { StateNote } from '../../ui/state-note';
 import { isoDay } from '../../ui/time-format';
+
+type UsageWire = Wire<typeof usageSchema>;
+type Used = UsageWire['contracts'][number]['allowances'][number];
 
 /** What was done for a client in a span, by ticket, as the client may see it. */
 @Component({
@@ -43,9 +47,23 @@ import { isoDay } from '../../ui/time-format';
         } @else if (now) {
           @let r = now.value;
           <p class="sum">
-            <b>{{ r.minutes | minutes }}</b> on {{ r.tickets.length }} tickets, of which {{ r.chargedMinutes | minutes }} charged:
-            <b>{{ r.net | money }}</b> before tax. Flat-fee jobs and work that is not billable stay out.
+            <b>{{ r.minutes | minutes }}</b> on {{ r.tickets.length }} tickets, of which {{ r.coveredMinutes | minutes }} covered by
+            contracts and {{ r.chargedMinutes | minutes }} charged: <b>{{ r.net | money }}</b> before tax. Flat-fee jobs and work that is
+            not billable stay out.
           </p>
+          @for (c of r.contracts; track c.number) {
+            @for (a of c.allowances; track $index) {
+              <p>
+                <a class="ink-link" [routerLink]="['/contracts', c.number]">{{ c.number }} {{ c.name }}</a
+                >, {{ a.name }}:
+                @if (a.measure === 'unlimited') {
+                  without limit
+                } @else {
+                  {{ say(a, a.granted, r) }} granted, <b>{{ say(a, a.used, r) }} used</b>, {{ say(a, a.left, r) }} left
+                }
+              </p>
+            }
+          }
           <table class="rows">
             <thead>
               <tr>
@@ -68,8 +86,7 @@ import { isoDay } from '../../ui/time-format';
                   }
                   @for (w of t.work; track $index) {
                     <div class="soft small">
-                      {{ w.on | date }}, {{ w.person }}, {{ w.activity }}, {{ w.minutes | minutes
-                      }}{{ w.treatment === 'waived' ? ', not charged' : '' }}
+                      {{ w.on | date }}, {{ w.person }}, {{ w.activity }}, {{ w.minutes | minutes }}{{ treated[w.treatment] }}
                     </div>
                   }
                 </td>
@@ -136,6 +153,12 @@ export class UsagePage {
     ]),
     ([clientId, query]) => this.api.call(usageRoutes.getUsage, { params: { clientId }, query }).pipe(tap((u) => (this.shown = u.clientId))),
   );
+
+  protected readonly treated = { charged: '', covered: ', covered', waived: ', not charged' };
+
+  protected say({ measure }: Used, units: number, { net }: UsageWire): string {
+    return sayUnits(measure, units, net.currency);
+  }
 
   protected choose(part: Partial<{ from: string; to: string }>): void {
     void this.router.navigate([], { queryParams: part, queryParamsHandling: 'merge' });

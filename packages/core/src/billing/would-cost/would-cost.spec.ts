@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { CALENDAR_ANCHOR, type CoverTerms, type RecurringLine, worthOfPeriod } from '../../contracts';
 import { type Id, instantAt, type LocalDate, money, parseCalendar, parseZone, plusDays, plusSeconds, sumMoney } from '../../ground';
 import { effectOfEntry, type RateBook } from '../../time';
-import { monthsOf, type PastWork, type TriedContract, wouldCost } from '.';
+import { monthsOf, type TriedContract, type PastWork, wouldCost } from '.';
 
 const day = (text: string) => text as LocalDate;
 const zone = parseZone('Europe/Dublin');

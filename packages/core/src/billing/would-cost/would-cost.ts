@@ -1,4 +1,4 @@
-import { coverWork, type CoverTerms, periodAt, periodIndex, type RecurringLine, worthOfPeriod } from '../../contracts';
+import { type CoverTerms, coverWork, periodAt, periodIndex, type RecurringLine, worthOfPeriod } from '../../contracts';
 import { type Currency, dateOf, type Id, type LocalDate, type Money, money, sumMoney } from '../../ground';
 import { effectOfEntry, type EntryFacts, type RateBook, type Rounding } from '../../time';
 

@@ -1,5 +1,5 @@
 import { Big } from 'big.js';
-import { type Allowance, CALENDAR_ANCHOR, coverWork, type CoverRule } from '../../contracts';
+import { type Allowance, CALENDAR_ANCHOR, type CoverRule, coverWork } from '../../contracts';
 import { instantAt, type LocalDate, money, parseZone, roundToMinor } from '../../ground';
 import { effectByRate, type EntryEffect, effectUnderContract, toTheClient, withAddedAmounts } from '.';
 

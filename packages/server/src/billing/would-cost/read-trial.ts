@@ -1,4 +1,4 @@
-import { costOfTime, type PastWork, type TriedContract } from '@core/billing';
+import { costOfTime, type TriedContract, type PastWork } from '@core/billing';
 import { dateOf, type Id, type LocalDate, type Money, money, plusDays, plusSeconds, sumMoney } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';

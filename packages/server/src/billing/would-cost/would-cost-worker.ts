@@ -1,5 +1,5 @@
 import workerpool from 'workerpool';
-import { type PastWork, type TriedContract, type TriedMonth, wouldCost } from '@core/billing';
+import { type TriedContract, type TriedMonth, type PastWork, wouldCost } from '@core/billing';
 import type { LocalDate } from '@core/ground';
 
 export interface TrialAsked {

@@ -1,4 +1,4 @@
-import { coverWork, type Lots, type WorkToCover } from '@core/contracts';
+import { type Lots, type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import type { EntryEffect } from '@core/time';
 import type { Db } from '../../app/database';

@@ -60,6 +60,22 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
     'Ada, Bo on Workplace until 2026-11-30',
   ],
   ['person.cost-rate-set', { from: '2026-11-01' }, 'said what an hour costs from 2026-11-01'],
+  [
+    'contract.discount-given',
+    { line: 'Care', off: '10 %', from: '2026-11-01' as LocalDate, to: '2026-12-01' as LocalDate },
+    'gave 10 % off Care from 2026-11-01 until 2026-11-30',
+  ],
+  [
+    'contract.discount-given',
+    { line: 'Care', off: '€2.00', from: '2026-11-01' as LocalDate, to: null },
+    'gave €2.00 off Care from 2026-11-01',
+  ],
+  ['contract.discount-taken-away', { line: 'Care' }, 'took a discount on Care away'],
+  [
+    'contract.prices-raised',
+    { percent: '3.5', from: '2027-01-01' as LocalDate, lines: 2 },
+    'raised the prices of 2 lines by 3.5 % from 2027-01-01',
+  ],
   ['contract.meant-for-set', { names: [] }, 'made it for all work of its client'],
   ['contract.rates-set', { rates: ['Engineer'] }, 'set its own rates: Engineer'],
   ['contract.rates-set', { rates: [] }, 'took its own rates away'],

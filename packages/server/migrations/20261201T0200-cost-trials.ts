@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** What people cost the provider, by date, and what work would have cost under contracts that are tried on it. */
+/** Discounts on contract lines, what people cost the provider, by date, and what work would have cost under contracts that are tried on it. */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
     create table cost_rate (
@@ -11,11 +11,18 @@ export async function up(knex: Knex): Promise<void> {
       from_on date not null, to_on date not null, made_at timestamptz not null,
       state text not null default 'waiting' check (state in ('waiting','running','ready','failed')), percent int not null default 0, result jsonb, trouble text
     );
+    create table contract_discount (
+      id uuid primary key default gen_random_uuid(), line_id uuid not null references contract_line, from_on date not null, to_on date, check (to_on > from_on),
+      percent numeric(8,4), money_off numeric(14,4), check (num_nonnulls(percent, money_off) = 1)
+    );
+    create index on contract_discount (line_id);
+    alter table contract_discount enable row level security;
+    create policy of_division on contract_discount to drumline_scoped using (exists (select from contract_line o where o.id = contract_discount.line_id));
     alter table cost_trial enable row level security;
     create policy of_division on cost_trial to drumline_scoped using (exists (select from client o where o.id = cost_trial.client_id));
   `);
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.raw('drop table cost_trial; drop table cost_rate;');
+  await knex.raw('drop table contract_discount; drop table cost_trial; drop table cost_rate;');
 }

@@ -12,7 +12,7 @@ import {
 import { assetRoutes, clientRoutes } from '../clients';
 import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
-import { contractChoiceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
+import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, wouldCostRoutes } from '../billing';
 import {
@@ -85,6 +85,7 @@ export const apiRoutes = {
   ...contractChoiceRoutes,
   ...contractRoutes,
   ...ownRatesRoutes,
+  ...contractPriceRoutes,
   ...seatRoutes,
   ...wouldCostRoutes,
   ...costRateRoutes,

@@ -3,5 +3,6 @@ export * from './contracts';
 export * from './cover';
 export * from './events';
 export * from './own-rates';
+export * from './prices';
 export * from './recurring';
 export * from './seats';

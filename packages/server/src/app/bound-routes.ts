@@ -12,6 +12,7 @@ import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
+import { bindContractPrices } from '../contracts/prices/prices-routes';
 import { bindOwnRates } from '../contracts/own-rates/own-rates-routes';
 import { bindSeats } from '../contracts/seats/seats-routes';
 import { bindCatalogue } from '../goods/catalogue/catalogue-routes';
@@ -86,6 +87,7 @@ export const BOUND = [
   bindContractChoice,
   bindContracts,
   bindOwnRates,
+  bindContractPrices,
   bindSeats,
   bindRecurringCharges,
   bindWouldCost,

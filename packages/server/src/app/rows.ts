@@ -390,6 +390,14 @@ export interface Rows {
     overage_factor: string | null;
     includes_fees: boolean;
   };
+  contract_discount: {
+    id: Id<'contract_discount'>;
+    line_id: Id<'contract_line'>;
+    from_on: LocalDate;
+    to_on: LocalDate | null;
+    percent: string | null;
+    money_off: string | null;
+  };
   contract_line: {
     id: Id<'contract_line'>;
     contract_id: Id<'contract'>;

@@ -28,6 +28,7 @@ import {
   yes,
 } from '../../ground';
 import { meantForFields } from '../choice';
+import { discountFields } from '../prices';
 import { ownRateFields, ownRoundingFields } from '../own-rates';
 import { GRANTED, GRANTS, MEASURES } from '../cover';
 import { COUNTED, FREQUENCIES, PAID, PRORATIONS } from '../recurring';
@@ -140,6 +141,7 @@ const lineSchema = record({
   ...lineFields,
   /** Prices from later days on, the first being the line's. */
   prices: list(priceStepSchema),
+  discounts: list(record({ id: id('contract_discount'), ...discountFields })),
   seats: list(seatSchema),
 });
 export type LineWire = Wire<typeof lineSchema>;

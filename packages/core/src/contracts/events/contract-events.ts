@@ -20,6 +20,9 @@ export interface ContractEvents {
   'contract.roundings-set': { readonly roundings: readonly string[] };
   'contract.line-added': { readonly name: string };
   'contract.price-set': { readonly line: string; readonly price: string; readonly from: LocalDate };
+  'contract.discount-given': Span & { readonly line: string; readonly off: string };
+  'contract.discount-taken-away': { readonly line: string };
+  'contract.prices-raised': { readonly percent: string; readonly from: LocalDate; readonly lines: number };
   'contract.line-ended': { readonly line: string; readonly to: LocalDate | null };
   'contract.seats-added': Span & {
     readonly line: string;
@@ -57,6 +60,9 @@ export const contractWords: WordsOf<ContractEvents> = {
     roundings.length ? `set its rounding: ${several(roundings)}` : 'took its own rounding away',
   'contract.line-added': ({ name }) => `added the line ${name}`,
   'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
+  'contract.discount-given': ({ line, off, from, to }) => `gave ${off} off ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
+  'contract.discount-taken-away': ({ line }) => `took a discount on ${line} away`,
+  'contract.prices-raised': ({ percent, from, lines }) => `raised the prices of ${lines} lines by ${percent} % from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
   'contract.seats-added': ({ line, names, from, to }) =>
     `put ${several(names)} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,

@@ -20,6 +20,7 @@ export type Identified =
   | 'contract'
   | 'contract_allowance'
   | 'contract_cover'
+  | 'contract_discount'
   | 'contract_line'
   | 'contract_seat'
   | 'cost_trial'

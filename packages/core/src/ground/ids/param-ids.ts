@@ -19,6 +19,7 @@ export interface ParamIds {
   readonly contractId: 'contract';
   readonly lineId: 'contract_line';
   readonly seatId: 'contract_seat';
+  readonly discountId: 'contract_discount';
   readonly deskId: 'desk';
   readonly divisionId: 'division';
   readonly entryId: 'time_entry';

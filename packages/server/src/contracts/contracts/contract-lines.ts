@@ -13,6 +13,7 @@ import {
 } from '@core/ground';
 import { countOf, type Db } from '../../app/database';
 import { changeRow } from '../../app/change-row';
+import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { anchorOf } from '../cover/read-cover-terms';
@@ -25,7 +26,7 @@ export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
 
 /** A contract's lines as its page shows them. */
 export async function readContractLines(db: Db, contractId: Id<'contract'>): Promise<LineWire[]> {
-  return (await readLineRows(db, [contractId])).map(({ line, prices, seats }) => ({
+  return (await readLineRows(db, [contractId])).map(({ line, prices, discounts, seats }) => ({
     id: line.id,
     version: line.version,
     name: line.name,
@@ -41,6 +42,13 @@ export async function readContractLines(db: Db, contractId: Id<'contract'>): Pro
     startsOn: line.starts_on,
     lastDay: lastDayOf(line.ends_on),
     prices: prices.slice(1),
+    discounts: discounts.map((d) => ({
+      id: d.id,
+      from: d.from_on,
+      lastDay: lastDayOf(d.to_on),
+      percent: d.percent === null ? null : plainDecimal(d.percent),
+      money: d.money_off === null ? null : plainDecimal(d.money_off),
+    })),
     seats: seats.map((s) => ({
       id: s.id,
       version: s.version,

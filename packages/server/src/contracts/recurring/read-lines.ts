@@ -8,19 +8,22 @@ import type { Row } from '../../app/rows';
 export interface LineRows {
   readonly line: Row<'contract_line'>;
   readonly prices: readonly { readonly from: LocalDate; readonly price: string }[];
+  readonly discounts: readonly Row<'contract_discount'>[];
   readonly seats: readonly SeatRow[];
 }
 export type SeatRow = Row<'contract_seat'> & { readonly name: string };
 
-/** The lines of contracts: three reads, however many they are. */
+/** The lines of contracts: four reads, however many they are. */
 export async function readLineRows(db: Db, contractIds: readonly string[]): Promise<LineRows[]> {
   const lines: Row<'contract_line'>[] = await db('contract_line').whereIn('contract_id', contractIds).orderBy('position');
   const ids = lines.map((l) => l.id);
   const prices: Row<'contract_price'>[] = await db('contract_price').whereIn('line_id', ids).orderBy('from_on');
+  const discounts: Row<'contract_discount'>[] = await db('contract_discount').whereIn('line_id', ids).orderBy(['from_on', 'id']);
   const seats = await readSeats(db, (q) => q.whereIn('s.line_id', ids));
   return lines.map((line) => ({
     line,
     prices: prices.filter((p) => p.line_id === line.id).map((p) => ({ from: p.from_on, price: plainDecimal(p.price) })),
+    discounts: discounts.filter((d) => d.line_id === line.id),
     seats: seats.filter((s) => s.line_id === line.id),
   }));
 }
@@ -47,7 +50,7 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
   const contracts: Row<'contract', 'id' | 'starts_on' | 'ends_on'>[] = await db('contract')
     .whereIn('id', contractIds)
     .select('id', 'starts_on', 'ends_on');
-  return (await readLineRows(db, contractIds)).map(({ line, prices, seats }) => {
+  return (await readLineRows(db, contractIds)).map(({ line, prices, discounts, seats }) => {
     const contract = contracts.find((c) => c.id === line.contract_id)!;
     return {
       id: line.id,
@@ -63,7 +66,11 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
       minimum: line.minimum,
       maximum: line.maximum,
       prices,
-      discounts: [],
+      discounts: discounts.map((d) => ({
+        from: d.from_on,
+        to: d.to_on,
+        off: d.percent === null ? { money: plainDecimal(d.money_off!) } : { percent: plainDecimal(d.percent) },
+      })),
       units: seats.map((s) => ({ of: (s.contact_id ?? s.asset_id)!, name: s.name, from: s.starts_on, to: s.ends_on })),
     };
   });

@@ -10,12 +10,14 @@ import { DateInput } from '../../ui/date-input';
 import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
 import { DatePipe, UnitPricePipe } from '../../ui/pipes';
 import { isoDay, plainDate } from '../../ui/time-format';
+import { LineDiscounts } from '../prices/line-discounts';
+import { DISCOUNT_FIELDS, pricesForms, RAISE_FIELDS } from '../prices/prices-forms';
 import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-forms';
 
 /** What is billed again each period, and who or what is on it. */
 @Component({
   selector: 'dl-contract-lines',
-  imports: [DateInput, DatePipe, OpenedFormPanel, RouterLink, UnitPricePipe],
+  imports: [DateInput, DatePipe, LineDiscounts, OpenedFormPanel, RouterLink, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -23,9 +25,16 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
     <h2>
       Lines
       @if (may) {
-        <button type="button" class="btn-link small" (click)="open({ at: 'lines', form: forms.addLine(c), lines: lineFields })">
-          add one
-        </button>
+        <span>
+          @if (c.lines.length) {
+            <button type="button" class="btn-link small" (click)="open({ at: 'lines', form: prices.raise(c), lines: raiseFields })">
+              raise all prices
+            </button>
+          }
+          <button type="button" class="btn-link small" (click)="open({ at: 'lines', form: forms.addLine(c), lines: lineFields })">
+            add one
+          </button>
+        </span>
       }
     </h2>
     @for (l of c.lines; track l.id) {
@@ -40,6 +49,9 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
               <button type="button" class="btn-link small" (click)="open({ at: l.id, form: forms.price(c, l), lines: priceFields })">
                 another price<span class="visually-hidden"> of {{ l.name }}</span>
               </button>
+              <button type="button" class="btn-link small" (click)="open({ at: l.id, form: prices.discount(c, l), lines: discountFields })">
+                discount<span class="visually-hidden"> on {{ l.name }}</span>
+              </button>
               <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
                 {{ l.lastDay ? 'move its end' : 'end' }}<span class="visually-hidden"> {{ l.name }}</span>
               </button>
@@ -49,6 +61,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
         @for (p of l.prices; track p.from) {
           <p class="small">{{ p.price | unitPrice: c.currency }} from {{ p.from | date }}</p>
         }
+        <dl-line-discounts [contract]="c" [line]="l" (changed)="changed.emit()" />
         @if (ending() === l.id) {
           <p class="end">
             <dl-date [label]="'Last day of ' + l.name" [value]="l.lastDay ?? ''" (changed)="endLine(l, $event)" />
@@ -162,6 +175,9 @@ export class ContractLines {
   protected readonly forms = contractForms();
   /** So many are shown here; the grid of seats has all. */
   protected readonly most = 10;
+  protected readonly prices = pricesForms();
+  protected readonly discountFields = DISCOUNT_FIELDS;
+  protected readonly raiseFields = RAISE_FIELDS;
   protected readonly lineFields = LINE_FIELDS;
   protected readonly priceFields = PRICE_FIELDS;
   protected readonly form = signal<OpenedForm | undefined>(undefined);

@@ -1,0 +1,2 @@
+export * from './raise-price';
+export * from './prices-wire';

@@ -1,0 +1,44 @@
+import { count, date, decimal, defineRoutes, id, nothing, optionalDate, optionalDecimal, record, type Wire } from '../../ground';
+
+export const discountFields = {
+  from: date(),
+  lastDay: optionalDate(),
+  /** Off the price; one of the two. */
+  percent: optionalDecimal(),
+  /** Off each unit, in currency. */
+  money: optionalDecimal(),
+};
+export const discountFormSchema = record(discountFields);
+export type DiscountForm = Wire<typeof discountFormSchema>;
+export const raiseFormSchema = record({
+  /** By how many percent all prices of the contract rise. */
+  percent: decimal(),
+  from: date(),
+});
+export type RaiseForm = Wire<typeof raiseFormSchema>;
+
+export const contractPriceRoutes = defineRoutes({
+  addDiscount: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/discounts',
+    summary: 'Give a discount on a line, in percent or in money off each, from a day and perhaps to one',
+    permission: 'contracts.edit',
+    body: discountFormSchema,
+    answer: record({ id: id('contract_discount') }),
+  },
+  takeDiscountAway: {
+    method: 'POST',
+    path: '/contracts/:contractId/discounts/:discountId/take-away',
+    summary: 'Take a discount away as if it had never been given; the next run bills what that comes to',
+    permission: 'contracts.edit',
+    answer: nothing(),
+  },
+  raisePrices: {
+    method: 'POST',
+    path: '/contracts/:contractId/raise',
+    summary: 'Let all prices of a contract rise by percent from a day on, as by an index',
+    permission: 'contracts.edit',
+    body: raiseFormSchema,
+    answer: record({ raised: count() }),
+  },
+});

@@ -10,6 +10,7 @@ import { solvePlan } from '@core/scheduling';
 import { rateEntry, type RateRule } from '@core/time';
 import { makeUpProblem } from '../packages/core/src/scheduling/planning/made-up-problems';
 import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/scheduling/planning/make-plan';
+import { contractsInCore, nextInvoice } from './bench-contracts';
 import { writtenDays } from './bench-written-days';
 import { fillWeek, weekSheet } from './bench-week-sheet';
 import { folder, makeDatabase, say, startBuilt } from './bench-server';
@@ -187,6 +188,7 @@ async function firstLoad(port: number): Promise<void> {
 
 workingTime();
 ratedEntries();
+contractsInCore();
 planOfTheDay();
 const url = await makeDatabase('bench_drumline');
 const knex = openDatabase(url, 2);
@@ -203,8 +205,9 @@ for (const [what, without] of [
   say(`minutes apart by ticket and day, as a share of them${what}`, apart.toFixed(2));
 }
 await fillWeek(knex);
-await knex.destroy();
 const { child, port, smtpPort } = await startBuilt(url);
+await nextInvoice(knex, port);
+await knex.destroy();
 await firstLoad(port);
 const mails = await mailsASecond(smtpPort);
 child.kill('SIGTERM');

@@ -76,6 +76,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
     { percent: '3.5', from: '2027-01-01' as LocalDate, lines: 2 },
     'raised the prices of 2 lines by 3.5 % from 2027-01-01',
   ],
+  ['contract.went-on', { to: '2028-01-01' as LocalDate }, 'went on by itself until 2027-12-31'],
   ['contract.meant-for-set', { names: [] }, 'made it for all work of its client'],
   ['contract.rates-set', { rates: ['Engineer'] }, 'set its own rates: Engineer'],
   ['contract.rates-set', { rates: [] }, 'took its own rates away'],

@@ -18,11 +18,16 @@ export async function up(knex: Knex): Promise<void> {
     create index on contract_discount (line_id);
     alter table contract_discount enable row level security;
     create policy of_division on contract_discount to drumline_scoped using (exists (select from contract_line o where o.id = contract_discount.line_id));
+    alter table contract add column renewal text not null default 'ends' check (renewal in ('ends','goes on')),
+      add column term_months int not null default 12 check (term_months > 0), add column notice_days int not null default 30 check (notice_days >= 0),
+      add column notice_told_at timestamptz;
     alter table cost_trial enable row level security;
     create policy of_division on cost_trial to drumline_scoped using (exists (select from client o where o.id = cost_trial.client_id));
   `);
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.raw('drop table contract_discount; drop table cost_trial; drop table cost_rate;');
+  await knex.raw(
+    'alter table contract drop column renewal, drop column term_months, drop column notice_days, drop column notice_told_at; drop table contract_discount; drop table cost_trial; drop table cost_rate;',
+  );
 }

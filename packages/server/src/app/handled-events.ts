@@ -33,6 +33,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
   'contract.agreed': [chargeContractAnew],
+  'contract.went-on': [chargeContractAnew],
   'contract.changed': [chargeChangedContract, followLines],
   'contract.allowance-added': [chargeContractAnew],
   'contract.allowance-changed': [chargeContractAnew],

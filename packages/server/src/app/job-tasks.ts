@@ -14,6 +14,7 @@ import { watchBookings } from '../scheduling/fitting/overruns';
 import { learn } from '../scheduling/estimates/learn';
 import { readCalendars } from '../scheduling/outside-calendars/read-calendars';
 import { releaseOpenings } from '../scheduling/openings/release-openings';
+import { renewContracts } from '../contracts/contracts/renew-contracts';
 import { tryCost } from '../billing/would-cost/try-cost';
 import { makePlan } from '../scheduling/planning/make-plan';
 import { sweepTickets } from '../desk/tickets/sweep';
@@ -47,6 +48,7 @@ const PATIENT: Readonly<Record<string, Job>> = {
   learn,
   'make-plan': makePlan,
   'try-cost': tryCost,
+  'renew-contracts': renewContracts,
   'read-calendars': readCalendars,
   prune,
 };

@@ -22,6 +22,7 @@ const LOST_MS = 5000;
 /** What happens by the machine's clock (UTC), once for all processes. */
 const CRONTAB = [
   { when: '17 3 * * *', task: 'prune' },
+  { when: '7 2 * * *', task: 'renew-contracts' },
   { when: '37 * * * *', task: 'learn' },
   { when: '*/10 * * * *', task: 'read-calendars' },
 ] as const;

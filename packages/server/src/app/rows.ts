@@ -365,6 +365,10 @@ export interface Rows {
     frequency: 'monthly' | 'quarterly' | 'yearly';
     anchored: 'the calendar' | 'its start';
     overage_factor: string;
+    renewal: 'ends' | 'goes on';
+    term_months: number;
+    notice_days: number;
+    notice_told_at: Instant | null;
   };
   contract_allowance: {
     id: Id<'contract_allowance'>;

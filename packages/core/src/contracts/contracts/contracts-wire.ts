@@ -34,6 +34,7 @@ import { GRANTED, GRANTS, MEASURES } from '../cover';
 import { COUNTED, FREQUENCIES, PAID, PRORATIONS } from '../recurring';
 import { CONTRACT_STATES } from './contract-state';
 import { PRESETS } from './presets';
+import { RENEWALS } from './renewal';
 
 export const ANCHORED = ['the calendar', 'its start'] as const;
 /** The most people or assets that one command puts on a line. */
@@ -48,6 +49,12 @@ const termsFields = {
   startsOn: date(),
   /** The last day that it holds. */
   lastDay: optionalDate(),
+  /** What becomes of it at its end. */
+  renewal: oneOf(RENEWALS),
+  /** How long it goes on then. */
+  termMonths: whole(1, 120),
+  /** So many days before its last day notice can be given. */
+  noticeDays: whole(0, 730),
   /** The one of several of its client that is taken where nothing else decides. */
   preferred: yes(),
   purchaseOrder: optionalText(60),

@@ -1,4 +1,5 @@
 export * from './contract-state';
+export * from './renewal';
 export * from './presets';
 export * from './grant-units';
 export * from './seat-overlap';

@@ -12,6 +12,7 @@ export interface ContractEvents {
   'contract.drawn-up': { readonly name: string; readonly preset: Preset };
   'contract.changed': { readonly changes: Changes };
   'contract.agreed': { readonly from: LocalDate };
+  'contract.went-on': { readonly to: LocalDate };
   'contract.allowance-added': { readonly name: string; readonly says: string };
   'contract.allowance-changed': { readonly name: string; readonly says: string };
   'contract.cover-set': { readonly rules: number };
@@ -41,6 +42,9 @@ const LABELS = {
   ends_on: 'first day without',
   purchase_order: 'purchase order',
   overage_factor: 'factor on overage',
+  renewal: 'renewal',
+  term_months: 'term',
+  notice_days: 'days of notice',
 };
 const NAMED = 3;
 const several = (names: readonly string[]) =>
@@ -50,6 +54,7 @@ const lastDay = (to: LocalDate | null) => (to === null ? 'without an end' : `unt
 export const contractWords: WordsOf<ContractEvents> = {
   'contract.drawn-up': ({ name, preset }) => `drew up ${name}: ${preset}`,
   'contract.changed': ({ changes }) => `changed ${sayChanges(changes, LABELS) || 'nothing'}`,
+  'contract.went-on': ({ to }) => `went on by itself ${lastDay(to)}`,
   'contract.agreed': ({ from }) => `agreed, from ${from}`,
   'contract.allowance-added': ({ name, says }) => `added ${name}: ${says}`,
   'contract.allowance-changed': ({ name, says }) => `changed ${name} to ${says}`,

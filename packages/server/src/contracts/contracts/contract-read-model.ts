@@ -104,6 +104,9 @@ export async function readContract(
   return {
     ...rowFields(row, today),
     preferred: row.is_preferred,
+    renewal: row.renewal,
+    termMonths: row.term_months,
+    noticeDays: row.notice_days,
     purchaseOrder: row.purchase_order,
     notes: row.notes,
     frequency: row.frequency,

@@ -95,6 +95,9 @@ export async function editContract(
     frequency: form.frequency,
     anchored: form.anchored,
     overage_factor: form.overageFactor,
+    renewal: form.renewal,
+    term_months: form.termMonths,
+    notice_days: form.noticeDays,
   };
   const changed = await changeRow(work, { table: 'contract', id: contractId, version, set });
   if (isRefusal(changed)) return changed;

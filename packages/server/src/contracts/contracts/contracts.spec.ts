@@ -231,6 +231,9 @@ describe('a contract', () => {
       frequency: now.frequency,
       anchored: now.anchored,
       overageFactor: '1',
+      renewal: 'ends',
+      termMonths: 12,
+      noticeDays: 30,
     };
     await hanna.do('editContract', { params: { contractId: other }, version: now.version, body });
     expect(await effectOf(entry)).toMatchObject({
@@ -465,6 +468,9 @@ describe('contracts in a list', () => {
       frequency: now.frequency,
       anchored: now.anchored,
       overageFactor: '1',
+      renewal: 'ends',
+      termMonths: 12,
+      noticeDays: 30,
     };
     const body = { ...terms, name: now.name, startsOn: '2026-10-20', lastDay: null };
     await hanna.do('editContract', { params: { contractId: id }, version: now.version, body });

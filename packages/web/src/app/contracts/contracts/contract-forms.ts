@@ -24,6 +24,7 @@ import {
   PRESETS,
   priceStepSchema,
   PRORATIONS,
+  RENEWALS,
   seatsFormSchema,
 } from '@core/contracts';
 import { type Id, TIME_BANDS } from '@core/ground';
@@ -79,10 +80,19 @@ export const ALLOWANCE_FIELDS: readonly Line[] = [
   { name: 'carryDays', label: 'Carries over, days', kind: 'number' },
   { name: 'borrowPercent', label: 'Borrows of the next, percent', kind: 'number' },
 ];
+const RENEWAL_LABELS = { ends: 'it ends', 'goes on': 'it goes on by itself' };
 const TERMS_FIELDS: readonly Line[] = [
   { name: 'name', label: 'Name' },
   { name: 'startsOn', label: 'First day', kind: 'date' },
   { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
+  {
+    name: 'renewal',
+    label: 'After its last day',
+    kind: 'choice',
+    options: RENEWALS.map((value) => ({ value, label: RENEWAL_LABELS[value] })),
+  },
+  { name: 'termMonths', label: 'For months', kind: 'number', when: (v) => v['renewal'] === 'goes on' },
+  { name: 'noticeDays', label: 'Days of notice', kind: 'number' },
   { name: 'frequency', label: 'Allowances granted', kind: 'choice', options: plainly(FREQUENCIES) },
   { name: 'anchored', label: 'Periods begin with', kind: 'choice', options: plainly(ANCHORED) },
   { name: 'overageFactor', label: 'Overage factor', kind: 'money' },

@@ -1,8 +1,8 @@
 import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { contractFormSchema, contractRoutes, type ContractWire } from '@core/contracts';
-import type { Id } from '@core/ground';
+import { contractFormSchema, contractRoutes, type ContractWire, noticeBy } from '@core/contracts';
+import { type Id, parseLocalDate, plusDays } from '@core/ground';
 import { Api } from '../../shell/api';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
@@ -95,6 +95,13 @@ import { ContractSection } from './contract-sections';
                 <dd>at its rate × {{ c.overageFactor }}</dd>
                 <dt>Periods</dt>
                 <dd>{{ c.frequency }}, with {{ c.anchored }}</dd>
+                @if (c.lastDay) {
+                  <dt>At its end</dt>
+                  <dd>
+                    {{ c.renewal === 'ends' ? 'it ends' : 'it goes on for ' + c.termMonths + ' months' }}; notice until
+                    {{ noticeBy(c) | date }}
+                  </dd>
+                }
                 @if (c.preferred) {
                   <dt>Preferred</dt>
                   <dd>where they have several</dd>
@@ -155,6 +162,10 @@ export class ContractPage {
     read: (contractId) => this.api.call(contractRoutes.getContract, { params: { contractId } }),
     take: (c) => this.address.show({ under: '/contracts', param: 'contractId', number: String(c.number), name: `${c.number} ${c.name}` }),
   });
+
+  protected noticeBy({ lastDay, noticeDays }: ContractWire): string {
+    return noticeBy(plusDays(parseLocalDate(lastDay!), 1), noticeDays);
+  }
 
   protected agree({ id: contractId, version }: ContractWire): void {
     this.api.call(contractRoutes.agreeContract, { params: { contractId }, version }).subscribe({

@@ -1,0 +1,167 @@
+// How fast contracts are worked out: cover and recurring lines in core, and what the next invoice says over HTTP.
+import { billLine, CALENDAR_ANCHOR, type CoverTerms, coverWork, type Measure, type RecurringLine, type WorkToCover } from '@core/contracts';
+import { type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
+import type { Knex } from 'knex';
+import { say } from './bench-server';
+
+const day = (text: string) => text as LocalDate;
+const START = day('2025-01-01');
+const ENTRIES = 20_000;
+const SEATS = 200;
+const CLIENTS = 1000;
+const ROUNDS = 40;
+
+/** Open entries of one contract, 28 a day. */
+function openEntries(): WorkToCover[] {
+  const begins = Date.parse(START) / 1000;
+  return Array.from({ length: ENTRIES }, (_, n): WorkToCover => {
+    const [days, minutes] = [Math.floor(n / 28), 15 + (n % 40)];
+    return {
+      id: `e${String(n).padStart(6, '0')}`,
+      startsAt: (begins + days * 86_400 + 30_000 + (n % 28) * 600) as Instant,
+      on: plusDays(START, days),
+      gradeId: 'g',
+      activityId: 'a',
+      ticketId: `t${n % 5000}`,
+      stretches: [{ band: 'working hours', minutes, rate: '90', net: { minor: minutes * 150, currency: 'EUR' } }],
+    };
+  });
+}
+
+function termsOf(measure: Measure): CoverTerms {
+  const grant = measure === 'money' ? 4_000_000 : 25_000;
+  return {
+    from: START,
+    to: null,
+    schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
+    rules: [
+      {
+        id: 'r' as Id<'contract_cover'>,
+        gradeIds: null,
+        activityIds: null,
+        bands: null,
+        allowanceId: 'x' as Id<'contract_allowance'>,
+        cap: null,
+        overageFactor: null,
+        includesFees: false,
+      },
+    ],
+    allowances: [
+      {
+        id: 'x' as Id<'contract_allowance'>,
+        name: 'x',
+        measure,
+        grant,
+        each: 'each period',
+        granted: 'whole',
+        carryDays: 45,
+        borrowPercent: 25,
+      },
+    ],
+    overageFactor: '1.2',
+  };
+}
+
+function lineOf(seats: number): RecurringLine {
+  const units = Array.from({ length: seats }, (_, n) => ({
+    of: `u${n}`,
+    name: `u${n}`,
+    from: plusDays(day('2026-01-01'), (n * 7) % 250),
+    to: n % 7 ? null : day('2026-11-20'),
+  }));
+  return {
+    counted: 'seat',
+    from: day('2026-01-01'),
+    to: null,
+    schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
+    paid: 'in advance',
+    leadDays: 10,
+    proration: 'daily',
+    minimum: null,
+    maximum: null,
+    prices: [{ from: day('2026-01-01'), price: '32' }],
+    discounts: [],
+    units,
+  };
+}
+
+/** Cover of 20,000 open entries of one contract, and a run of 200,000 seats over twelve periods each. */
+export function contractsInCore(): void {
+  const entries = openEntries();
+  for (const measure of ['hours', 'money', 'incidents'] as const) {
+    coverWork(termsOf(measure), entries, 'EUR');
+    const began = performance.now();
+    coverWork(termsOf(measure), entries, 'EUR');
+    const ms = performance.now() - began;
+    say(`${ENTRIES.toLocaleString('en')} open entries of one contract by ${measure}, ms`, ms.toFixed(0));
+    say('the same, entries a second', Math.round((ENTRIES * 1000) / ms).toLocaleString('en'));
+  }
+  const line = lineOf(SEATS);
+  const run = () => billLine(line, { at: day('2026-11-24'), billed: [], currency: 'EUR' });
+  run();
+  const began = performance.now();
+  for (let n = 0; n < CLIENTS; n++) run();
+  say(`a run over ${(CLIENTS * SEATS).toLocaleString('en')} seats, twelve periods each, ms`, (performance.now() - began).toFixed(0));
+}
+
+/** A client of 200 seats and 500 entries under an allowance, and how long their next invoice takes to be said. */
+export async function nextInvoice(knex: Knex, port: number): Promise<void> {
+  const { contractId } = await largeClient(knex);
+  const json = { 'content-type': 'application/json' };
+  const person = await knex('person').where('name', 'like', 'Leif%').first('email');
+  const signIn = { method: 'POST', headers: json, body: JSON.stringify({ email: person.email, password: 'drumline-demo' }) };
+  const session = await fetch(`http://127.0.0.1:${port}/api/session`, signIn);
+  const headers = { cookie: session.headers.get('set-cookie')!.split(';')[0]! };
+  for (const [what, path] of [
+    ['next invoice of 200 seats and 500 entries', `contracts/${contractId}/next-invoice?on=2026-12-31`],
+    ['what was drawn of it', `contracts/${contractId}/time?on=2026-11-24`],
+  ] as const) {
+    const took: number[] = [];
+    for (let n = 0; n < ROUNDS; n++) {
+      const began = performance.now();
+      const answer = await fetch(`http://127.0.0.1:${port}/api/${path}`, { headers });
+      await answer.text();
+      if (!answer.ok) throw new Error(`${path} answered ${answer.status}`);
+      took.push(performance.now() - began);
+    }
+    say(`${what}, ms, 95 of 100`, took.sort((a, b) => a - b)[Math.floor(ROUNDS * 0.95)]!.toFixed(0));
+  }
+}
+
+async function largeClient(knex: Knex): Promise<{ contractId: string }> {
+  const contract = await knex('contract as c')
+    .join('contract_allowance as a', 'a.contract_id', 'c.id')
+    .where('c.name', 'Support hours')
+    .first('c.id', 'c.client_id');
+  const people = Array.from({ length: SEATS }, (_, n) => ({
+    client_id: contract.client_id,
+    name: `Seat ${n}`,
+    email: `seat${n}@bench.example`,
+  }));
+  const ids: string[] = (await knex('contact').insert(people).returning('id')).map((r) => r.id);
+  const usual = {
+    frequency: 'monthly',
+    anchor_on: '2000-01-01',
+    paid: 'in advance',
+    lead_days: 10,
+    proration: 'daily',
+    starts_on: '2026-01-01',
+  };
+  const [line] = await knex('contract_line')
+    .insert({ contract_id: contract.id, name: 'Bench', position: 9, counted: 'seat', ...usual })
+    .returning('id');
+  await knex('contract_price').insert({ line_id: line.id, from_on: '2026-01-01', price: '32' });
+  await knex('contract_seat').insert(
+    ids.map((id, n) => ({ line_id: line.id, contact_id: id, starts_on: plusDays(day('2026-01-01'), n), ends_on: null })),
+  );
+  const entry = await knex('time_entry as e')
+    .join('entry_effect as x', 'x.time_entry_id', 'e.id')
+    .where({ 'e.contract_id': contract.id })
+    .whereNull('e.corrects')
+    .first('e.*', 'x.effect');
+  const { id: _id, ticket_id: _t, effect, ...row } = entry;
+  const rows = Array.from({ length: 500 }, () => row);
+  const made = await knex('time_entry').insert(rows).returning('id');
+  await knex('entry_effect').insert(made.map(({ id }) => ({ time_entry_id: id, effect: JSON.stringify(effect) })));
+  return { contractId: contract.id };
+}

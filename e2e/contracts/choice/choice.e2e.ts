@@ -19,9 +19,9 @@ describe('the contract of a ticket', () => {
     await hanna.keys('Escape');
     await hanna.press('dl-ticket-contract button', 'change');
     await hanna.fill('Its contract', 'none: by the hour');
-    await hanna.sees('dl-ticket-contract', 'none: by the hour');
+    await hanna.gone('dl-ticket-contract a', '1001');
     await hanna.press('dl-toast-list button', 'Undo');
-    await hanna.sees('dl-ticket-contract', '1001 Support hours');
+    await hanna.sees('dl-ticket-contract a', '1001 Support hours');
   });
 
   it('is meant for some work alone where its contract says so', async () => {
@@ -50,6 +50,24 @@ describe('the contract of a ticket', () => {
     await hanna.sees('dl-contract-rates', 'As for its client');
     await hanna.press('dl-toast-list button', 'Undo');
     await hanna.sees('dl-contract-rates', '€70.00 an hour');
+    expect(hanna.troubles).toEqual([]);
+  });
+
+  it('has discounts on its lines, prices that rise, and an end after which it goes on', async () => {
+    await hanna.press('dl-contract-lines button', 'discount on Support hours');
+    await hanna.fill('Percent off its price', '10');
+    await hanna.press('dl-record-form button', 'Give it');
+    await hanna.sees('dl-line-discounts', '10 % off from 24 Nov 2026');
+    await hanna.press('dl-contract-lines button', 'raise all prices');
+    await hanna.fill('All prices rise by', '2.5');
+    await hanna.change('From', '1.1.2027');
+    await hanna.press('dl-record-form button', 'Let them rise');
+    await hanna.sees('dl-contract-lines', '€1,004.50 from 1 Jan 2027');
+    await hanna.press('.page-head button', 'Change');
+    await hanna.change('Last day, if any', '31.12.2027');
+    await hanna.fill('After its last day', 'it goes on by itself');
+    await hanna.press('dl-record-form button', 'Save');
+    await hanna.sees('.facts', 'it goes on for 12 months; notice until 1 Dec 2027');
     expect(hanna.troubles).toEqual([]);
   });
 });

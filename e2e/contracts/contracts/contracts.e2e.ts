@@ -50,6 +50,8 @@ describe('a contract', () => {
 
   it('shows its next invoice on any day, proposed into charge review once', async () => {
     await ngozi.enter('Ngozi Adeyemi-Clarke', new URL(leif.page.url()).pathname);
+    // What stands above it is there, so that nothing pushes it down any more.
+    await ngozi.sees('dl-contract-time', 'left');
     await ngozi.sees('dl-next-invoice', 'December 2026');
     await ngozi.sees('dl-next-invoice', '€800.00');
     await ngozi.press('dl-next-invoice button', 'Propose these charges');

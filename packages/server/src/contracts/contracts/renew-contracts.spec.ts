@@ -13,7 +13,7 @@ beforeAll(async () => {
 afterAll(() => world.stop());
 
 const drawUp = async (name: string, more: object) => {
-  const body = { clientId, name, startsOn: '2025-12-01', lastDay: '2026-11-25', preset: 'by the hour', grant: null, price: null, ...more };
+  const body = { clientId, name, startsOn: '2025-12-01', lastDay: '2026-11-24', preset: 'by the hour', grant: null, price: null, ...more };
   const { id } = await hanna.do('createContract', { body: body as never });
   const { version } = await hanna.do('getContract', { params: { contractId: id } });
   await hanna.do('agreeContract', { params: { contractId: id }, version });
@@ -47,9 +47,9 @@ describe('at the end of a contract', () => {
     const ends = await drawUp('Ends', {});
     for (let n = 0; n < 2; n++) await renewContracts(world.running.app);
     const after = await hanna.do('getContract', { params: { contractId: goesOn } });
-    expect(after).toMatchObject({ state: 'running', lastDay: '2027-11-25' });
+    expect(after).toMatchObject({ state: 'running', lastDay: '2027-11-24' });
     expect(after.story.filter((s) => s.what.startsWith('went on by itself'))).toHaveLength(1);
-    expect(await hanna.do('getContract', { params: { contractId: ends } })).toMatchObject({ lastDay: '2026-11-25' });
+    expect(await hanna.do('getContract', { params: { contractId: ends } })).toMatchObject({ lastDay: '2026-11-24' });
   });
 
   it('account managers are told once before notice can be given no more', async () => {

@@ -1,5 +1,5 @@
 import { periodOf, sayUnits } from '@core/contracts';
-import { dateOf, type Id } from '@core/ground';
+import { dateOf, type Id, type LocalDate } from '@core/ground';
 import { levelsReached } from '@core/time';
 import type { Row } from '../../app/rows';
 import { at } from '../../app/database';
@@ -39,7 +39,7 @@ async function levelsToTell(
     allowanceId,
     since,
     usedPercent,
-  }: { readonly allowanceId: Id<'contract_allowance'>; readonly since: string; readonly usedPercent: number },
+  }: { readonly allowanceId: Id<'contract_allowance'>; readonly since: LocalDate; readonly usedPercent: number },
 ): Promise<number[]> {
   const settings: Row<'contract_settings'> = (await work.tx('contract_settings').first())!;
   const told: number[] = await work.tx('allowance_warning').where({ allowance_id: allowanceId, period_from: since }).pluck('level');

@@ -23,7 +23,7 @@ import { WorkLink } from '../../ui/work-link';
   template: `
     @let now = time$ | async;
     @if (now && now.is !== 'there') {
-      <dl-state-note [state]="now" (again)="again.next()" />
+      <dl-state-note class="waits" [state]="now" (again)="again.next()" />
     } @else if (now) {
       @let t = now.value;
       <h2>
@@ -105,6 +105,11 @@ import { WorkLink } from '../../ui/work-link';
       display: flex;
       justify-content: space-between;
       margin: 0 0 8px;
+    }
+    /* What stands below is not pushed down when it comes. */
+    .waits {
+      display: block;
+      min-height: 320px;
     }
     section + h2 {
       margin-top: 18px;

@@ -25,7 +25,7 @@ export const costTrialSchema = record({
   /** What was charged in fact, by month. */
   charged: list(record({ month: date(), net: amount() })),
   /** What the time cost the provider, by month; not there for who may not see it. */
-  costs: list(record({ month: date(), cost: amount(), withoutRate: count() })).optional(),
+  costs: list(record({ month: date(), cost: amount(), minutes: count(), withoutRate: count() })).optional(),
 });
 export type CostTrialWire = Wire<typeof costTrialSchema>;
 

@@ -12,6 +12,8 @@ export interface DemoContract {
   readonly endsIn?: number;
   readonly allowance?: { readonly carryDays: number; readonly borrowPercent: number };
   readonly draft?: boolean;
+  /** It holds all the small work of every day too. */
+  readonly smallWork?: boolean;
 }
 
 const seats = (name: string, price: string, leaves = 0) => ({ name, price, counted: 'seat', minimum: null, leaves }) as const;
@@ -36,19 +38,20 @@ export const DEMO_CONTRACTS: readonly DemoContract[] = [
   { client: 'Hollin', form: byTheHour('Workplaces'), lines: [seats(SEATS_TO_LOOK_AT, '32', 2)] },
   { client: 'Mirebank', form: byTheHour('Classroom devices'), lines: [assets('Device care', '6.5', 30)] },
   { client: 'Larkspur', form: byTheHour('Monitoring'), lines: [flat('Monitoring', '145')], endsIn: 50 },
-  { client: 'Hollin', form: { name: 'Surgery support', preset: 'everything covered', grant: null, price: '1450' } },
-  { client: 'Brackwater', form: { name: 'Round the clock', preset: 'everything covered', grant: null, price: '3900' } },
+  { client: 'Hollin', form: { name: 'Surgery support', preset: 'everything covered', grant: null, price: '4450' }, smallWork: true },
+  { client: 'Brackwater', form: { name: 'Round the clock', preset: 'everything covered', grant: null, price: '3900' }, smallWork: true },
   { client: 'Brackwater', form: byTheHour('Terminals'), lines: [assets('Terminal care', '14')] },
   { client: 'Quillfeather', form: { name: 'Press support', preset: 'money each month', grant: '1500', price: '1350' } },
   { client: 'Quillfeather', form: byTheHour('Backup'), lines: [flat('Backup', '210')] },
-  { client: 'Mirebank', form: { name: 'Term support', preset: 'hours each month', grant: '20', price: '1600' } },
+  { client: 'Mirebank', form: { name: 'Term support', preset: 'hours each month', grant: '140', price: '6300' }, smallWork: true },
   { client: 'Larkspur', form: { name: NEARLY_USED, preset: 'hours each month', grant: '8', price: '640' }, endsIn: 50 },
-  { client: 'Fennimore', form: { name: 'Surgery tickets', preset: 'tickets each month', grant: '12', price: '690' } },
+  { client: 'Fennimore', form: { name: 'Surgery tickets', preset: 'tickets each month', grant: '240', price: '5200' }, smallWork: true },
   { client: 'Fennimore', form: byTheHour('Phones'), lines: [seats('Phone', '9')] },
   { client: 'Vantry', form: byTheHour('On tour'), lines: [seats('Mailbox', '4.5')] },
   {
     client: 'Tallow',
-    form: { ...byTheHour('Shop care'), preset: 'everything covered', price: '160' },
+    form: { ...byTheHour('Shop care'), preset: 'everything covered', price: '2160' },
+    smallWork: true,
     lines: [{ ...flat('Licences', '480'), frequency: 'yearly' }],
   },
   {

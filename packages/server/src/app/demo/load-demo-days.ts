@@ -3,6 +3,7 @@ import { dateOf, plusDays, subtract, unite, weekdayOf, type Instant, type Interv
 import type { HouseBook } from '../../house/house/house-book';
 import { readWork, spanOfDates } from '../../house/people/read-work';
 import { at } from '../database';
+import { DEMO_CONTRACTS } from './demo-contracts';
 import { DemoRandom } from './demo-random';
 import { readCast } from './demo-teller';
 import { type ClientOf, SmallTickets } from './load-demo-small-work';
@@ -80,6 +81,8 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, { stor
     .where('ends_at', '>', at(span.from))
     .select('person_id', 'starts_at', 'ends_at');
   const clients: ClientOf[] = await tx('client').select('id', 'division_id', 'calendar_id');
+  const names = DEMO_CONTRACTS.filter((c) => c.smallWork).map((c) => c.form.name);
+  const held = new Set<string>(await tx('contract').whereIn('name', names).pluck('client_id'));
   const random = new DemoRandom(61);
   const tickets = new SmallTickets({ book, cast: await readCast(tx), clients, story, random });
   const internal = await addInternalWork(tx);
@@ -104,7 +107,10 @@ export async function loadDemoDays(tx: Knex.Transaction, book: HouseBook, { stor
       });
       for (const { number, pieces } of small) {
         const ticket = tickets.add({ person, number, from: pieces[0]!.from, to: pieces.at(-1)!.to });
-        const same = { work_id: ticket.id, client_id: ticket.clientId, reason: 'in the monthly fee' };
+        // What a contract holds is billable and drawn of it; else nobody would pay for it by the piece.
+        const isHeld = ticket.clientId !== null && held.has(ticket.clientId);
+        const how = isHeld ? { billable: true, reason: null } : { reason: 'in the monthly fee' };
+        const same = { work_id: ticket.id, client_id: ticket.clientId, ...how };
         rows.push(
           ...pieces.map((p, n) => ({ ...entry(p), ...same, note: n === pieces.length - 1 ? ticket.note : random.pick(TICKET_NOTES) })),
         );

@@ -82,6 +82,8 @@ export interface MonthCost {
   readonly month: LocalDate;
   /** Minor units. */
   readonly cost: number;
+  /** Of all time, also what is not billable. */
+  readonly minutes: number;
   readonly withoutRate: number;
 }
 
@@ -94,17 +96,19 @@ async function readCosts(db: Db, book: HouseBook, rows: readonly WorkRow[]): Pro
   for (const row of rows) {
     const on = dateOf(row.starts_at, book.house.zone);
     const month = `${on.slice(0, 8)}01` as LocalDate;
-    const sum = sums.get(month) ?? { parts: [], withoutRate: 0 };
+    const sum = sums.get(month) ?? { parts: [], minutes: 0, withoutRate: 0 };
     sums.set(month, sum);
+    sum.minutes += row.minutes;
     const rate = rateOf(row, on);
     if (rate) sum.parts.push(costOfTime(row.minutes, plainDecimal(rate.rate), book.house.currency));
     else sum.withoutRate += row.minutes;
   }
-  return [...sums].map(([month, { parts, withoutRate }]) => ({ month, cost: sumMoney(parts, book.house.currency).minor, withoutRate }));
+  return [...sums].map(([month, { parts, ...minutes }]) => ({ month, cost: sumMoney(parts, book.house.currency).minor, ...minutes }));
 }
 
 interface CostSum {
   readonly parts: Money[];
+  minutes: number;
   withoutRate: number;
 }
 

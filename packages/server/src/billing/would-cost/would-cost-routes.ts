@@ -63,6 +63,11 @@ async function readTrial(db: Db, house: HouseBook, trialId: Id<'cost_trial'>): P
       ),
     })),
     charged: charged.map(({ month, net }) => ({ month, net: money(net, currency) })),
-    costs: (kept?.costs ?? []).map(({ month, cost, withoutRate }) => ({ month, cost: money(cost, currency), withoutRate })),
+    costs: (kept?.costs ?? []).map(({ month, cost, minutes, withoutRate }) => ({
+      month,
+      cost: money(cost, currency),
+      minutes,
+      withoutRate,
+    })),
   };
 }

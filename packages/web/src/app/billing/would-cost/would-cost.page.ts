@@ -67,10 +67,11 @@ import { plainDate } from '../../ui/time-format';
                 <thead>
                   <tr>
                     <th>Month</th>
-                    <th class="num">Time</th>
                     @if (t.costs) {
+                      <th class="num">All time</th>
                       <th class="num">It cost us</th>
                     }
+                    <th class="num">Billable</th>
                     <th class="num">Charged in fact</th>
                     @for (o of t.offers; track $index) {
                       <th class="num">{{ o.name }}</th>
@@ -81,17 +82,18 @@ import { plainDate } from '../../ui/time-format';
                   @for (m of t.offers[0]!.months; track m.month; let n = $index) {
                     <tr>
                       <td class="nowrap">{{ monthOf(m.month) }}</td>
-                      <td class="num">{{ m.minutes ? (m.minutes | minutes) : '' }}</td>
                       @if (t.costs) {
+                        <td class="num">{{ allTime(t, m.month) | minutes }}</td>
                         <td class="num mono">{{ costOf(t, m.month) | money }}</td>
                       }
+                      <td class="num">{{ m.minutes ? (m.minutes | minutes) : '' }}</td>
                       <td class="num mono">{{ chargedIn(t, m.month) | money }}</td>
                       @for (o of t.offers; track $index) {
                         @let there = o.months[n]!;
                         <td class="num">
                           <span class="mono">{{ there.total | money }}</span>
-                          @if (there.recurring.minor) {
-                            <div class="soft small">{{ there.recurring | money }} and {{ there.work | money }} of work</div>
+                          @if (there.recurring.minor && there.work.minor) {
+                            <div class="soft small">of it work {{ there.work | money }}</div>
                           }
                         </td>
                       }
@@ -101,10 +103,11 @@ import { plainDate } from '../../ui/time-format';
                 <tfoot>
                   <tr>
                     <th>From {{ t.from | date }}</th>
-                    <th class="num">{{ minutesOf(t) | minutes }}</th>
                     @if (t.costs) {
+                      <th class="num">{{ allTime(t) | minutes }}</th>
                       <th class="num mono">{{ cost(t) | money }}</th>
                     }
+                    <th class="num">{{ minutesOf(t) | minutes }}</th>
                     <th class="num mono">{{ charged(t) | money }}</th>
                     @for (o of t.offers; track $index) {
                       <th class="num mono">{{ o.total | money }}</th>
@@ -112,7 +115,7 @@ import { plainDate } from '../../ui/time-format';
                   </tr>
                   @if (t.costs) {
                     <tr>
-                      <td colspan="3">Margin</td>
+                      <td colspan="4">Margin</td>
                       <td class="num">{{ margin(t, charged(t)) }}</td>
                       @for (o of t.offers; track $index) {
                         <td class="num">{{ margin(t, o.total) }}</td>
@@ -149,6 +152,10 @@ import { plainDate } from '../../ui/time-format';
       gap: 8px;
       align-items: center;
       min-height: 32px;
+    }
+    th.num {
+      white-space: normal;
+      vertical-align: bottom;
     }
     tfoot th,
     tfoot td {
@@ -250,6 +257,11 @@ export class WouldCostPage {
       (t.costs ?? []).map((c) => c.cost),
       t,
     );
+  }
+
+  /** Of a month, or of all. */
+  protected allTime({ costs }: CostTrialWire, month?: string): number {
+    return (costs ?? []).filter((c) => !month || c.month === month).reduce((total, c) => total + c.minutes, 0);
   }
 
   protected minutesOf({ offers }: CostTrialWire): number {

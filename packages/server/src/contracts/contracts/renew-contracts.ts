@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { makeWork, type Work } from '../../app/work';
+import { type Work, makeWork } from '../../app/work';
 import { tellPerson } from '../../house';
 
 const JOB = byJob('contracts that go on');

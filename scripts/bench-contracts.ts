@@ -1,5 +1,5 @@
 // How fast contracts are worked out: cover and recurring lines in core, and what the next invoice says over HTTP.
-import { billLine, CALENDAR_ANCHOR, type CoverTerms, type Measure, coverWork, type RecurringLine, type WorkToCover } from '@core/contracts';
+import { billLine, CALENDAR_ANCHOR, type CoverTerms, type Measure, type RecurringLine, type WorkToCover, coverWork } from '@core/contracts';
 import { type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
 import type { Knex } from 'knex';
 import { say } from './bench-server';

@@ -29,8 +29,12 @@ export async function up(knex: Knex): Promise<void> {
       increment int not null check (increment > 0), mode text not null check (mode in ('up','nearest','down')), minimum int not null check (minimum >= 0),
       primary key (contract_id, position)
     );
-    -- The end that a seat had, "no end" among them, before it ended because somebody left.
+    -- The end that a seat had, "no end" among them, before it ended because somebody left; and seats that had not begun then.
     alter table contract_seat add column ended_by_leaving text;
+    create table seat_of_leaver (
+      line_id uuid not null references contract_line, contact_id uuid references contact, asset_id uuid references asset, starts_on date not null, ends_on date,
+      check (num_nonnulls(contact_id, asset_id) = 1)
+    );
   `);
   for (const [table, rule] of Object.entries(SEEN))
     await knex.raw(
@@ -41,6 +45,7 @@ export async function up(knex: Knex): Promise<void> {
 /** Who sees a division alone sees what hangs on its contracts and tickets. */
 const SEEN: Readonly<Record<string, string>> = {
   contract_reach: 'exists (select from contract o where o.id = contract_reach.contract_id)',
+  seat_of_leaver: 'exists (select from contract_line o where o.id = seat_of_leaver.line_id)',
   contract_rounding: 'exists (select from contract o where o.id = contract_rounding.contract_id)',
   allowance_warning: `exists (select from contract_allowance a join contract o on o.id = a.contract_id where a.id = allowance_warning.allowance_id)`,
   ticket_contract: 'exists (select from ticket o where o.id = ticket_contract.ticket_id)',
@@ -48,6 +53,7 @@ const SEEN: Readonly<Record<string, string>> = {
 
 export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
+    drop table seat_of_leaver;
     alter table contract_seat drop column ended_by_leaving;
     delete from rate_rule where level = 'contract';
     alter table rate_rule drop column contract_id;

@@ -1069,6 +1069,13 @@ export interface Rows {
     nonce: string;
     token_hash: Buffer;
   };
+  seat_of_leaver: {
+    line_id: Id<'contract_line'>;
+    contact_id: Id<'contact'> | null;
+    asset_id: Id<'asset'> | null;
+    starts_on: LocalDate;
+    ends_on: LocalDate | null;
+  };
   session: {
     sid: string;
     sess: unknown;

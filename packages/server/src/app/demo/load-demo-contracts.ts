@@ -71,7 +71,7 @@ async function drawUp(
   }
 }
 
-/** What a client says late: the month is billed, and the next run has a true-up to explain; and an allowance that is nearly used up. */
+/** What a client says late: the month is billed, and the next run has a true-up to explain. */
 export async function tellDemoLatecomers(tx: Knex.Transaction, book: HouseBook, story: Instant): Promise<void> {
   const work = await asAccountManager(tx, book, plusSeconds(story, -3600));
   const today = dateOf(story, book.house.zone);
@@ -87,12 +87,12 @@ export async function tellDemoLatecomers(tx: Knex.Transaction, book: HouseBook, 
   const leaves = (await tx('contract_seat').where({ line_id: line.id }).orderBy('contact_id').first('id', 'version'))!;
   const end = { version: leaves.version, lastDay: plusDays(today, -9) };
   done(await endSeat(work, { contractId: line.contract_id, seatId: leaves.id }, end));
-  await nearlyUseUp(work, today);
 }
 
-/** Of one allowance 92 percent are drawn in the story's month. */
-async function nearlyUseUp(work: Work, today: LocalDate): Promise<void> {
-  const { tx, book } = work;
+/** Of one allowance 92 percent are drawn in the story's month; before its months are billed, so that what is over is billed with them. */
+export async function nearlyUseUp(tx: Knex.Transaction, book: HouseBook, story: Instant): Promise<void> {
+  const work = await asAccountManager(tx, book, plusSeconds(story, -3600));
+  const today = dateOf(story, book.house.zone);
   const allowance = await tx('contract_allowance as a')
     .join('contract as c', 'c.id', 'a.contract_id')
     .where('c.name', NEARLY_USED)

@@ -25,6 +25,7 @@ import { DEMO_TOPICS, type DemoTopic } from './demo-topics';
 import { DemoRandom } from './demo-random';
 import { as, clientWrites, fill, must, open, personReplies, pickClient, readCast, type Contact, type Teller } from './demo-teller';
 import { categoryOfTopic } from './load-demo-categories';
+import { nearlyUseUp } from './load-demo-contracts';
 import { billDemoMonths } from './load-demo-money';
 import { tellToday } from './load-demo-today';
 
@@ -87,6 +88,7 @@ export async function tellDemoStory(
     if (weekdayOf(date) === 5) await tx.raw('analyze');
   }
   await tellToday(teller, today);
+  await nearlyUseUp(tx, book, story);
   await billDemoMonths(tx, book, { story, days });
   return free;
 }

@@ -92,11 +92,11 @@ export async function chargeEntries(work: Work, book: HouseBook, ids: readonly s
   );
   const frozen = await frozenAmong(work.tx, ids);
   const free = rows.filter((row) => !frozen.has(row.id));
-  const { effects, others, contractIds } = await rateEntries(work.tx, book, free);
+  const { effects, others, drawn } = await rateEntries(work.tx, book, free);
   for (const [i, row] of free.entries()) await chargeRow(work, book, { row, does: { effect: effects[i]!, beginsVisit: fees.has(row.id) } });
   // What a contract does with one entry changes what it does with later ones.
   if (others.length) await chargeEntries(work, book, await inVisitsOf(work, others));
-  await warnOfAllowances(work, contractIds);
+  await warnOfAllowances(work, drawn);
 }
 
 interface Does {

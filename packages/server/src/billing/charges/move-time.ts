@@ -29,7 +29,9 @@ export async function moveTimeToMembersClient(
 /** What was decided on already stays as it was decided. */
 async function moveTime(work: Work, ticketId: Id<'ticket'>, clientId: Id<'client'> | null): Promise<void> {
   const { free } = await timeOf(work, ticketId);
-  await work.tx('time_entry').whereIn('id', free).update({ client_id: clientId });
+  // A contract that somebody chose was of the client it had.
+  await work.tx('ticket_contract').where({ ticket_id: ticketId }).delete();
+  await work.tx('time_entry').whereIn('id', free).update({ client_id: clientId, chosen_by_hand: false, chosen_contract_id: null });
   for (const id of free) await chargeEntry(work, work.book, id);
 }
 

@@ -78,7 +78,7 @@ export async function endSeat(
   );
   if (other)
     return refuse('already-used', `${seat.name} is on ${line.name} again from ${other.from}.`, { lastDay: `before ${other.from}` });
-  const changed = await changeRow(work, { table: 'contract_seat', id: seatId, version, set: { ends_on: to } });
+  const changed = await changeRow(work, { table: 'contract_seat', id: seatId, version, set: { ends_on: to, ended_by_leaving: null } });
   if (!isRefusal(changed)) await work.tell('contract.seat-ended', contractId, { line: line.name, name: seat.name, to });
   return changed;
 }

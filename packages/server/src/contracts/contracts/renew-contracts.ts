@@ -1,11 +1,11 @@
 import { goesOnUntil, noticeBy, TOLD_BEFORE_NOTICE } from '@core/contracts';
-import { dateOf, type Id, type LocalDate, plusDays } from '@core/ground';
+import { dateOf, type LocalDate, plusDays } from '@core/ground';
 import type { App } from '../../app/app';
 import { byJob } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type Work, makeWork } from '../../app/work';
-import { tellPerson } from '../../house';
+import { tellRole } from '../../house';
 
 const JOB = byJob('contracts that go on');
 
@@ -48,6 +48,5 @@ async function tellOfNotice(work: Work, contract: Row<'contract'>, by: LocalDate
     .update({ notice_told_at: at(work.now) });
   const then = contract.renewal === 'goes on' ? 'Then it goes on by itself.' : 'Then it ends.';
   const text = `${contract.number} ${contract.name} ends on ${plusDays(contract.ends_on!, -1)}; notice can be given until ${by}. ${then}`;
-  const people: Id<'person'>[] = await work.tx('person').where({ role: 'account manager' }).pluck('id');
-  for (const personId of people) await tellPerson(work, { personId, text, ticketId: null });
+  await tellRole(work, { role: 'account manager', divisionId: contract.division_id, text });
 }

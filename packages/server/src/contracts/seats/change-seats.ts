@@ -83,6 +83,8 @@ async function endSeats(
     readonly ofClient: (lineId: string) => LineOfClient | undefined;
   },
 ): Promise<Outcome<object>> {
+  if (new Set(end.map((e) => e.seatId)).size < end.length)
+    return refuse('invalid', 'Somebody is given two last days at once.', { end: 'each once' });
   const moved: { readonly seat: SeatRow; readonly to: LocalDate | null }[] = [];
   for (const { seatId, lastDay } of end) {
     const seat = seats.get(seatId)!;
@@ -90,19 +92,14 @@ async function endSeats(
     if (isRefusal(to)) return refuse('invalid', `${seat.name}: ${to.detail}`, to.fields);
     moved.push({ seat, to });
   }
-  const others: Row<'contract_seat'>[] = await work
-    .tx('contract_seat')
-    .whereIn('line_id', [...new Set(moved.map((m) => m.seat.line_id))])
-    .whereNotIn(
-      'id',
-      moved.map((m) => m.seat.id),
-    );
-  const byUnit = groups(others, (o) => `${o.line_id} ${o.contact_id ?? o.asset_id}`);
+  const stand: Row<'contract_seat'>[] = await work.tx('contract_seat').whereIn('line_id', [...new Set(moved.map((m) => m.seat.line_id))]);
+  const ends = new Map<string, LocalDate | null>(moved.map((m) => [m.seat.id, m.to]));
+  const byUnit = groups(stand, (o) => `${o.line_id} ${o.contact_id ?? o.asset_id}`);
   for (const { seat, to } of moved) {
-    const mine = (byUnit.get(`${seat.line_id} ${seat.contact_id ?? seat.asset_id}`) ?? []).map((o) => ({
-      from: o.starts_on,
-      to: o.ends_on,
-    }));
+    // Those of them that get another end too stand with that.
+    const mine = (byUnit.get(`${seat.line_id} ${seat.contact_id ?? seat.asset_id}`) ?? [])
+      .filter((o) => o.id !== seat.id)
+      .map((o) => ({ from: o.starts_on, to: ends.has(o.id) ? ends.get(o.id)! : o.ends_on }));
     const other = overlapping(mine, { from: seat.starts_on, to });
     if (other)
       return refuse('already-used', `${seat.name} is on ${ofClient(seat.line_id)!.name} again from ${other.from}.`, {
@@ -115,7 +112,7 @@ async function endSeats(
     await work
       .tx('contract_seat')
       .whereIn('id', ids)
-      .update({ ends_on: to, version: work.tx.raw('version + 1') });
+      .update({ ends_on: to, ended_by_leaving: null, version: work.tx.raw('version + 1') });
     const line = ofClient(first.line_id)!;
     await work.tell('contract.seats-ended', line.contract_id, { line: line.name, names: some.map((m) => m.seat.name), to });
   }

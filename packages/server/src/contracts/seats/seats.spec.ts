@@ -154,6 +154,55 @@ describe('the seats of a client', () => {
     expect(await stored()).toEqual(before);
   });
 
+  it('of somebody who left come back but for days on which they have another, with those that had not begun', async () => {
+    const cy = people[1]!;
+    const before = await stored();
+    const away = async (archived: boolean) => {
+      const { version } = await world.knex('contact').where({ id: cy }).first('version');
+      await hanna.do('archiveContact', { params: { contactId: cy }, version, body: { archived } });
+    };
+    const { undo } = await change({ put: [put(cy, phone, '2027-01-01', '2027-02-28'), put(cy, phone, '2027-03-01')] });
+    const withPhone = await stored();
+    await away(true);
+    expect((await stored()).filter((s) => s.contact_id === cy).map((s) => [s.name, s.ends_on])).toEqual([['Workplace', '2026-11-25']]);
+    await away(false);
+    expect(await stored()).toEqual(withPhone);
+    // Put on again meanwhile, from the day after: what ended then stays ended.
+    await away(true);
+    await change({ put: [put(cy, workplace, '2026-11-25')] });
+    await away(false);
+    const workplaces = (await stored()).filter((s) => s.contact_id === cy && s.name === 'Workplace');
+    expect(workplaces.map((s) => [s.starts_on, s.ends_on])).toEqual([
+      ['2026-10-01', '2026-11-25'],
+      ['2026-11-25', null],
+    ]);
+    const { seats } = (await grid()).rows.find((r) => r.name === 'Cy')!;
+    const [first, second] = seats.filter((s) => s.lineId === workplace).map((s) => s.seatId);
+    // Two of one person cannot be made to overlap by one command either.
+    const both = await ask({
+      end: [
+        { seatId: first, lastDay: null },
+        { seatId: second, lastDay: null },
+      ],
+    });
+    expect(both.body).toMatchObject({ status: 409, detail: expect.stringContaining('Cy is on Workplace again from 2026-11-25') });
+    expect(
+      (
+        await ask({
+          end: [
+            { seatId: first, lastDay: null },
+            { seatId: first, lastDay: '2026-12-01' },
+          ],
+        })
+      ).status,
+    ).toBe(422);
+    await change({ takeOff: [second], end: [{ seatId: first, lastDay: null }] });
+    const phones = (await grid()).rows.find((r) => r.name === 'Cy')!.seats.filter((s) => s.lineId === phone);
+    await change({ takeOff: phones.map((s) => s.seatId) });
+    expect(undo.takeOff).toHaveLength(2);
+    expect(await stored()).toEqual(before);
+  });
+
   it('of 2,000 people are changed in one command', async () => {
     const rows = Array.from({ length: 2000 }, (_, n) => ({
       client_id: clientId,

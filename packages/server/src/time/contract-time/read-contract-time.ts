@@ -4,6 +4,7 @@ import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, 
 import type { Db } from '../../app/database';
 import type { NamedTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
+import type { DrawnWork } from '../time-entries/cover-entries';
 import { frozenAmong } from '../time-entries/is-frozen';
 import { type DrawnRow, readDrawn } from './read-drawn';
 
@@ -33,10 +34,8 @@ export async function readContractTime(
   };
 }
 
-export interface Seen {
+export interface Seen extends Pick<DrawnWork, 'work' | 'terms'> {
   readonly lots: Lots;
-  readonly work: readonly WorkToCover[];
-  readonly terms: NamedTerms;
   readonly on: LocalDate;
   readonly today: LocalDate;
 }

@@ -1,10 +1,11 @@
-import { type Lots, type WorkToCover, coverWork } from '@core/contracts';
+import { type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import type { EntryEffect } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { type NamedTerms, readCoverTerms } from '../../contracts';
+import { readCoverTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
+import type { DrawnWork } from '../time-entries/cover-entries';
 
 export type DrawnRow = Row<'time_entry', 'id' | 'starts_at' | 'minutes' | 'note' | 'ticket_id' | 'grade_id' | 'activity_id'> & {
   readonly work_id: Id<'work'>;
@@ -15,12 +16,9 @@ export type DrawnRow = Row<'time_entry', 'id' | 'starts_at' | 'minutes' | 'note'
   readonly subject: string;
 };
 
-/** All work of a contract as it was stored, in order of its start, and the lots as they stand after it. */
-export interface Drawn {
-  readonly terms: NamedTerms;
+/** All work of a contract as it was stored. */
+export interface Drawn extends DrawnWork {
   readonly rows: readonly DrawnRow[];
-  readonly work: readonly WorkToCover[];
-  readonly lots: ReadonlyMap<string, Lots>;
 }
 
 export async function readDrawn(db: Db, book: HouseBook, contractId: Id<'contract'>): Promise<Drawn | undefined> {

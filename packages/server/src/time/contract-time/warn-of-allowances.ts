@@ -1,52 +1,51 @@
-import { periodOf, sayUnits } from '@core/contracts';
-import { dateOf, type Id, type LocalDate } from '@core/ground';
-import { levelsReached } from '@core/time';
-import type { Row } from '../../app/rows';
+import { type Allowance, periodOf, sayUnits } from '@core/contracts';
+import { dateOf, type LocalDate } from '@core/ground';
+import { type AllowanceUseWire, levelsReached } from '@core/time';
 import { at } from '../../app/database';
+import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { tellPerson } from '../../house';
+import { tellRole } from '../../house';
+import type { DrawnWork } from '../time-entries/cover-entries';
 import { useOf } from './read-contract-time';
-import { readDrawn } from './read-drawn';
 
-/** Account managers are told once a period when so much of an allowance is used, by the levels that are set. */
-export async function warnOfAllowances(work: Work, contractIds: readonly Id<'contract'>[]): Promise<void> {
-  const { currency, zone } = work.book.house;
-  const today = dateOf(work.now, zone);
-  for (const contractId of contractIds) {
-    const drawn = await readDrawn(work.tx, work.book, contractId);
-    if (!drawn || !drawn.terms.allowances.some((a) => a.measure !== 'unlimited')) continue;
-    const { terms, lots } = drawn;
-    const period = periodOf(terms.schedule, today);
-    for (const allowance of terms.allowances.filter((a) => a.measure !== 'unlimited')) {
-      const use = useOf(allowance, { ...drawn, lots: lots.get(allowance.id)!, on: today, today });
-      // A block that was bought once is used up once.
-      const since = allowance.each === 'once' ? terms.from : period.from;
-      const levels = await levelsToTell(work, { allowanceId: allowance.id, since, usedPercent: use.usedPercent });
-      const level = levels.at(-1);
-      if (level === undefined) continue;
-      await work
-        .tx('allowance_warning')
-        .insert(levels.map((l) => ({ allowance_id: allowance.id, period_from: since, level: l, told_at: at(work.now) })));
-      const left = use.left === 0 ? 'nothing is left' : `${sayUnits(allowance.measure, use.left, currency)} left`;
-      await tellAccountManagers(work, `${terms.number} ${terms.name}: ${use.usedPercent} % of ${allowance.name} is used, ${left}`);
+/** Account managers are told once a period when so much of an allowance is used, by the levels that are set. @param drawn by contract */
+export async function warnOfAllowances(work: Work, drawn: ReadonlyMap<string, DrawnWork>): Promise<void> {
+  const today = dateOf(work.now, work.book.house.zone);
+  for (const [contractId, all] of drawn)
+    for (const allowance of all.terms.allowances.filter((a) => a.measure !== 'unlimited')) {
+      const use = useOf(allowance, { ...all, lots: all.lots.get(allowance.id)!, on: today, today });
+      const levels = await levelsToTell(work, { allowance, since: sinceOf(all, allowance, today), use });
+      if (levels.length) await tell(work, { contractId, drawn: all, use });
     }
-  }
 }
 
+/** When the levels are told anew; a block that was bought once is used up once. */
+function sinceOf({ terms }: DrawnWork, allowance: Allowance, today: LocalDate): LocalDate {
+  return allowance.each === 'once' ? terms.from : periodOf(terms.schedule, today).from;
+}
+
+/** Those that were reached and not told yet; they are told from now on. */
 async function levelsToTell(
   work: Work,
-  {
-    allowanceId,
-    since,
-    usedPercent,
-  }: { readonly allowanceId: Id<'contract_allowance'>; readonly since: LocalDate; readonly usedPercent: number },
+  { allowance, since, use }: { readonly allowance: Allowance; readonly since: LocalDate; readonly use: AllowanceUseWire },
 ): Promise<number[]> {
   const settings: Row<'contract_settings'> = (await work.tx('contract_settings').first())!;
-  const told: number[] = await work.tx('allowance_warning').where({ allowance_id: allowanceId, period_from: since }).pluck('level');
-  return levelsReached(usedPercent, settings.warn_levels, told);
+  const reached = levelsReached(use.usedPercent, settings.warn_levels, []);
+  if (!reached.length) return [];
+  const told: number[] = await work.tx('allowance_warning').where({ allowance_id: allowance.id, period_from: since }).pluck('level');
+  const levels = levelsReached(use.usedPercent, settings.warn_levels, told);
+  const row = { allowance_id: allowance.id, period_from: since, told_at: at(work.now) };
+  if (levels.length) await work.tx('allowance_warning').insert(levels.map((level) => ({ ...row, level })));
+  return levels;
 }
 
-async function tellAccountManagers(work: Work, text: string): Promise<void> {
-  const people: Id<'person'>[] = await work.tx('person').where({ role: 'account manager' }).pluck('id');
-  for (const personId of people) await tellPerson(work, { personId, text, ticketId: null });
+async function tell(
+  work: Work,
+  { contractId, drawn, use }: { readonly contractId: string; readonly drawn: DrawnWork; readonly use: AllowanceUseWire },
+): Promise<void> {
+  const { number, name } = drawn.terms;
+  const { division_id: divisionId } = (await work.tx('contract').where({ id: contractId }).first('division_id'))!;
+  const left = use.left === 0 ? 'nothing is left' : `${sayUnits(use.measure, use.left, work.book.house.currency)} left`;
+  const text = `${number} ${name}: ${use.usedPercent} % of ${use.name} is used, ${left}`;
+  await tellRole(work, { role: 'account manager', divisionId, text });
 }

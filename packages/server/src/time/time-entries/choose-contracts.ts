@@ -17,13 +17,13 @@ export async function chooseContracts(db: Db, book: HouseBook, rows: readonly En
     db,
     rows.map((r) => r.client_id),
   );
-  const held = rows.filter((row) => row.corrects === null && offered.ofClient(row.client_id).length);
+  const isPlaced = (row: EntryToPlace) => row.corrects === null && offered.ofClient(row.client_id).length > 0;
   const tickets = await readTicketsToPlace(
     db,
-    held.map((r) => r.work_id),
+    rows.filter(isPlaced).map((r) => r.work_id),
   );
   return rows.map((row) => {
-    if (!held.includes(row)) return BY_THE_HOUR;
+    if (!isPlaced(row)) return BY_THE_HOUR;
     const ticket = tickets.get(row.work_id);
     const byEntry: ChosenByHand[] = row.chosen_by_hand ? [{ of: 'entry', id: row.chosen_contract_id ?? null }] : [];
     return chooseContract(offered.ofClient(row.client_id), {

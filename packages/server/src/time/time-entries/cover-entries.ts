@@ -1,10 +1,10 @@
 import { isDeepStrictEqual } from 'node:util';
-import { type ChosenContract, type WorkToCover, coverWork } from '@core/contracts';
+import { type ChosenContract, type Lots, type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
-import { readCoverTerms } from '../../contracts';
+import { type NamedTerms, readCoverTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { frozenAmong } from './is-frozen';
 
@@ -13,11 +13,21 @@ export interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 
   readonly effect: EntryEffect | null;
 }
 
+/** All work of a contract with what it drew, in order of its start, and the lots as they stand after it. */
+export interface DrawnWork {
+  readonly terms: NamedTerms;
+  /** What each drew stands in its `frozen`. */
+  readonly work: readonly WorkToCover[];
+  readonly lots: ReadonlyMap<string, Lots>;
+}
+
 export interface Covered {
   /** What each entry of the contracts does; of what is frozen, what it did. */
   readonly effects: ReadonlyMap<string, EntryEffect>;
   /** Those whose effect is another than what is stored. */
   readonly changed: readonly Id<'time_entry'>[];
+  /** What stands of each contract after it. */
+  readonly drawn: ReadonlyMap<string, DrawnWork>;
 }
 
 /**
@@ -59,6 +69,7 @@ export async function coverEntries(
   );
   const { currency, zone } = book.house;
   const effects = new Map<string, EntryEffect>();
+  const drawn = new Map<string, DrawnWork>();
   const stood = new Map(stored.flatMap((r) => (r.effect ? [[r.id, r.effect]] : [])));
   for (const [contractId, contract] of terms) {
     const mine = rows.filter((r) => r.contract_id === contractId);
@@ -82,7 +93,10 @@ export async function coverEntries(
       // What was decided on before it had this contract stays as it was decided.
       return row.effect?.under?.contractId === contractId ? [{ ...entry, frozen: row.effect.under.stretches }] : [];
     });
-    for (const covered of coverWork(contract, work, currency).entries)
+    const { entries, lots } = coverWork(contract, work, currency);
+    const stretchesOf = new Map(entries.map((e) => [e.id, e.stretches]));
+    drawn.set(contractId, { terms: contract, work: work.map((w) => ({ ...w, frozen: stretchesOf.get(w.id)! })), lots });
+    for (const covered of entries)
       effects.set(
         covered.id,
         frozen.has(covered.id)
@@ -99,5 +113,5 @@ export async function coverEntries(
   const changed = [...effects].flatMap(([id, effect]) =>
     known.has(id) && !isDeepStrictEqual(stood.get(id), JSON.parse(JSON.stringify(effect))) ? [id] : [],
   );
-  return { effects, changed };
+  return { effects, changed, drawn };
 }

@@ -4,9 +4,9 @@ import type { Knex } from 'knex';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
-import { type EntryToPlace } from './choose-contracts';
+import type { EntryToPlace } from './choose-contracts';
 import { rateByContract } from './rate-by-contract';
-import { coverEntries } from './cover-entries';
+import { coverEntries, type DrawnWork } from './cover-entries';
 import type { RatedRow } from './effects-of-rows';
 
 export interface RatedEntries {
@@ -14,8 +14,8 @@ export interface RatedEntries {
   readonly effects: readonly EntryEffect[];
   /** Other entries of their contracts that do something else now. */
   readonly others: readonly Id<'time_entry'>[];
-  /** Contracts that may have been drawn on. */
-  readonly contractIds: readonly Id<'contract'>[];
+  /** What stands of each contract that may have been drawn on. */
+  readonly drawn: ReadonlyMap<string, DrawnWork>;
 }
 
 /**
@@ -29,7 +29,7 @@ export async function rateEntries(
   book: HouseBook,
   rows: readonly (RatedRow & EntryToPlace & Row<'time_entry', 'id' | 'contract_id' | 'removed_at'>)[],
 ): Promise<RatedEntries> {
-  if (!rows.length) return { effects: [], others: [], contractIds: [] };
+  if (!rows.length) return { effects: [], others: [], drawn: new Map() };
   const { byRate, contracts, chosen } = await rateByContract(tx, book, rows);
   const touched = [...new Set([...contracts, ...rows.map((r) => r.contract_id)])].filter((id) => id !== null).sort();
   // Two who save work of one contract wait for each other here, before either has touched it: nothing is drawn twice.
@@ -47,7 +47,7 @@ export async function rateEntries(
     ...others.map((id) => ({ time_entry_id: id, effect: JSON.stringify(covered!.effects.get(id)) })),
   ];
   await tx('entry_effect').insert(stored).onConflict('time_entry_id').merge();
-  return { effects, others, contractIds: touched };
+  return { effects, others, drawn: covered?.drawn ?? new Map() };
 }
 
 const byId = <T>(rows: readonly Row<'time_entry', 'id'>[], all: readonly T[]) => new Map(rows.map((row, n) => [row.id, all[n]!]));

@@ -46,7 +46,7 @@ describe('the contract of a ticket', () => {
     await hanna.press('dl-contract-rates button', 'add a rule');
     await hanna.press('dl-record-form button', 'Save');
     await hanna.sees('dl-contract-rates', 'up to 15 min, at least 15 min');
-    await hanna.press('dl-contract-rates button', 'take away the rate of all work');
+    await hanna.press('dl-contract-rates button', 'take away Rates: all work');
     await hanna.sees('dl-contract-rates', 'As for its client');
     await hanna.press('dl-toast-list button', 'Undo');
     await hanna.sees('dl-contract-rates', '€70.00 an hour');

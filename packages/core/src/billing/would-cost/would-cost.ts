@@ -7,7 +7,7 @@ export interface PastWork {
   readonly id: string;
   readonly ticketId: string | null;
   readonly facts: EntryFacts;
-  /** What was charged for coming, once a visit; nothing where it was no first of one. */
+  /** What coming is charged at, of an entry with which a visit begins. */
   readonly callOut: Money | null;
 }
 

@@ -1,11 +1,12 @@
 import { costOfTime, type TriedContract, type PastWork } from '@core/billing';
-import { dateOf, type Id, type LocalDate, type Money, money, plusDays, plusSeconds, sumMoney } from '@core/ground';
+import { callOutFeesDue, isChargedByTime, type VisitEntry } from '@core/time';
+import { dateOf, type Id, type LocalDate, type Money, plusDays, plusSeconds, sumMoney } from '@core/ground';
 import { at, type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import { readCoverTerms, readLines, readRoundingsOf } from '../../contracts';
 import { type HouseBook, spanOfDates } from '../../house';
-import { readRateBooks } from '../../time';
+import { callOut, readRateBooks } from '../../time';
 
 /** What is tried: a client's work of a span. */
 export interface TrialSpan {
@@ -17,9 +18,9 @@ export interface TrialSpan {
 
 type WorkRow = Row<
   'time_entry',
-  'id' | 'person_id' | 'ticket_id' | 'starts_at' | 'minutes' | 'grade_id' | 'activity_id' | 'billable' | 'client_id'
+  'id' | 'work_id' | 'person_id' | 'ticket_id' | 'starts_at' | 'minutes' | 'grade_id' | 'activity_id' | 'billable' | 'client_id'
 > &
-  Row<'work_facts', 'ticket_kind'> & { readonly call_out: number | null };
+  Row<'work_facts', 'ticket_kind'>;
 
 /** All time that was recorded for a client in a span, with corrections counted in what they correct. */
 async function readWork(db: Db, book: HouseBook, { clientId, from, to }: TrialSpan): Promise<WorkRow[]> {
@@ -35,6 +36,7 @@ async function readWork(db: Db, book: HouseBook, { clientId, from, to }: TrialSp
     .select(
       'e.id',
       'e.person_id',
+      'e.work_id',
       'e.ticket_id',
       'e.starts_at',
       'e.grade_id',
@@ -44,9 +46,6 @@ async function readWork(db: Db, book: HouseBook, { clientId, from, to }: TrialSp
       'w.ticket_kind',
       db.raw(
         `(e.minutes + coalesce((select sum(k.minutes) from time_entry k where k.corrects = e.id and k.removed_at is null), 0))::int as minutes`,
-      ),
-      db.raw(
-        `(select sum(c.net_minor) from charge c where c.time_entry_id = e.id and c.cause = 'call-out' and c.state <> 'withdrawn')::int as call_out`,
       ),
     );
 }
@@ -58,11 +57,11 @@ export async function readPast(
   span: TrialSpan,
 ): Promise<{ readonly work: readonly PastWork[]; readonly costs: readonly MonthCost[] }> {
   const rows = await readWork(db, book, span);
-  const { currency } = book.house;
+  const due = visitsOf(book, rows);
   const work = rows.map((row): PastWork => ({
     id: row.id,
     ticketId: row.ticket_id,
-    callOut: row.call_out === null ? null : money(row.call_out, currency),
+    callOut: due.has(row.id) ? (callOut(book, row.activity_id)?.net ?? null) : null,
     facts: {
       from: row.starts_at,
       to: plusSeconds(row.starts_at, row.minutes * 60),
@@ -75,6 +74,18 @@ export async function readPast(
     },
   }));
   return { work, costs: await readCosts(db, book, rows) };
+}
+
+/** The entries with which a visit begins that is charged for, as any contract finds them. */
+function visitsOf(book: HouseBook, rows: readonly WorkRow[]): ReadonlySet<string> {
+  const charged = rows.filter((row) => isChargedByTime({ billable: row.billable, clientId: row.client_id, ticketKind: row.ticket_kind }));
+  return callOutFeesDue(
+    charged.flatMap((row): VisitEntry[] => {
+      const activity = book.activity(row.activity_id);
+      const on = dateOf(row.starts_at, book.house.zone);
+      return activity ? [{ id: row.id, personId: row.person_id, workId: row.work_id, on, activity, startsAt: row.starts_at }] : [];
+    }),
+  );
 }
 
 /** What time of a month cost; minutes of people who had no rate on their day cost nothing and are counted. */

@@ -33,8 +33,11 @@ const draft = async (preset: string, figures: { grant?: string; price?: string }
 };
 const trialOf = async (contractIds: readonly string[]) => {
   const { id } = await hanna.do('startCostTrial', { params: { clientId }, body: { contractIds: [...contractIds] as never } });
+  return ready(id);
+};
+const ready = async (trialId: string) => {
   for (;;) {
-    const trial = await hanna.do('getCostTrial', { params: { trialId: id } });
+    const trial = await hanna.do('getCostTrial', { params: { trialId } });
     if (trial.state === 'ready' || trial.state === 'failed') return trial;
     await new Promise((later) => setTimeout(later, 50));
   }
@@ -76,6 +79,42 @@ describe('what it would cost', () => {
     expect((await hanna.do('listCostRates')).people.find((p) => p.personId === person.person_id)!.rates).toHaveLength(2);
     const sora = await world.as('Sora');
     expect((await sora.ask('listCostRates')).status).toBe(403);
+  });
+
+  it('has the call-outs of visits by the hour, also where a contract that runs covers them', async () => {
+    const own = await ownClient(world);
+    const running = {
+      clientId: own.clientId,
+      name: 'Runs',
+      startsOn: '2026-01-01',
+      lastDay: null,
+      preset: 'everything covered',
+      grant: null,
+      price: '1',
+    };
+    const { id } = await hanna.do('createContract', { body: running as never });
+    const { version } = await hanna.do('getContract', { params: { contractId: id } });
+    await hanna.do('agreeContract', { params: { contractId: id }, version });
+    const deepa = await world.as('Deepa');
+    const { activities } = await deepa.do('getHouse');
+    const activityId = activities.find((a) => a.name === 'on site')!.id;
+    const form = {
+      workId: own.ticketId,
+      startsAt: '2026-10-06T09:00:00Z',
+      duration: '60',
+      activityId,
+      note: 'there',
+      billable: true,
+      reason: null,
+    };
+    await deepa.do('addEntry', { body: form as never });
+    expect(await world.knex('charge').where({ client_id: own.clientId })).toEqual([]);
+    const started = await hanna.do('startCostTrial', { params: { clientId: own.clientId }, body: { contractIds: [id] as never } });
+    const { offers } = await ready(started.id);
+    const [fee] = await world.knex('activity').where({ id: activityId }).pluck('call_out_fee');
+    const october = offers.map((o) => o.months.find((m) => m.month === '2026-10-01')!.work.minor);
+    expect(october[1]).toBe(0);
+    expect(october[0]).toBeGreaterThan(Number(fee) * 100);
   });
 
   it('is refused for contracts of others', async () => {

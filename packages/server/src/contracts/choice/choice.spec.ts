@@ -122,6 +122,17 @@ describe('the contract of a ticket', () => {
     expect(refused.body).toMatchObject({ status: 422, fields: { contractId: 'a contract of the client' } });
   });
 
+  it("is found anew where the ticket is another client's, whatever somebody chose", async () => {
+    const other = await ownClient(world);
+    await hanna.do('setTicketContract', { params: { ticketId: other.ticketId }, body: { by: 'hand', contractId: null } });
+    const move = async (to: string) => {
+      const { version } = await world.knex('ticket').where({ id: other.ticketId }).first('version');
+      return hanna.ask('moveToClient', { params: { ticketId: other.ticketId }, version, body: { clientId: to, contactId: null, seen: true } as never });
+    };
+    expect((await move(clientId)).status).toBe(200);
+    expect(await deepa.do('getTicketContract', { params: { ticketId: other.ticketId } })).toMatchObject({ by: 'itself' });
+  });
+
   it('can be another for one entry, while nothing is decided on it', async () => {
     const { version } = await entry(worked);
     const choice = { params: { entryId: worked }, version, body: { by: 'hand', contractId: null } } as const;

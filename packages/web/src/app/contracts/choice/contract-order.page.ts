@@ -1,15 +1,19 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { AsyncPipe } from '@angular/common';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { startWith, Subject } from 'rxjs';
 import { contractChoiceRoutes, type ContractOrderWire, type Reach, REACHES } from '@core/contracts';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { loading } from '../../ui/loading';
 import { SetupPart } from '../../ui/setup-part';
+import { StateNote } from '../../ui/state-note';
 import { REACH_LABELS } from './meant-for-form';
 
 /** In which order work finds its contract. */
 @Component({
   selector: 'dl-contract-order-page',
-  imports: [SetupPart],
+  imports: [AsyncPipe, SetupPart, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <dl-setup-part heading="Contracts">
@@ -18,7 +22,11 @@ import { REACH_LABELS } from './meant-for-form';
         What somebody chose for the ticket or the time comes first. Then the contracts of the client that are meant for one of these, in
         this order; then the client's preferred one of those meant for all, or the only one. Else work goes by the hour.
       </p>
-      @if (order(); as o) {
+      @let now = order$ | async;
+      @if (now && now.is !== 'there') {
+        <dl-state-note [state]="now" (again)="again.next()" />
+      } @else if (now) {
+        @let o = now.value;
         @for (reach of o.order; track reach; let n = $index) {
           <p class="row">
             <span class="mono soft">{{ n + 1 }}</span> {{ labels[reach] }}
@@ -86,16 +94,10 @@ export class ContractOrderPage {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   protected readonly labels = REACH_LABELS;
-  protected readonly order = signal<ContractOrderWire | undefined>(undefined);
-
-  constructor() {
-    this.read();
-  }
-
-  private read(): void {
-    const trouble = (fault: unknown) => this.toasts.trouble(fault);
-    this.api.call(contractChoiceRoutes.getContractOrder, {}).subscribe({ next: (o) => this.order.set(o), error: trouble });
-  }
+  protected readonly again = new Subject<void>();
+  protected readonly order$ = loading(this.again.pipe(startWith(undefined)), () =>
+    this.api.call(contractChoiceRoutes.getContractOrder, {}),
+  );
 
   protected leftOut(order: readonly Reach[]): Reach[] {
     return REACHES.filter((r) => !order.includes(r));
@@ -126,12 +128,12 @@ export class ContractOrderPage {
   private store({ version, order, warnLevels }: ContractOrderWire, undo?: (version: number) => void): void {
     this.api.call(contractChoiceRoutes.setContractOrder, { version, body: { order, warnLevels } }).subscribe({
       next: (done) => {
-        this.order.set({ version: done.version, order, warnLevels });
+        this.again.next();
         this.toasts.done('Saved', undo && (() => undo(done.version)));
       },
       error: (fault: unknown) => {
         this.toasts.trouble(fault);
-        this.read();
+        this.again.next();
       },
     });
   }

@@ -2,7 +2,14 @@ import { computed, inject, type Signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { catchError, map, of } from 'rxjs';
 import { assetRoutes, clientRoutes } from '@core/clients';
-import { contractChoiceRoutes, type ContractWire, meantForFormSchema, type MeantForWire, type Reach } from '@core/contracts';
+import {
+  contractChoiceRoutes,
+  contractRoutes,
+  type ContractWire,
+  meantForFormSchema,
+  type MeantForWire,
+  type Reach,
+} from '@core/contracts';
 import { SORTED_KINDS } from '@core/desk';
 import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
@@ -47,13 +54,22 @@ export function meantForForm(contract: Signal<ContractWire>) {
     lines: computed(() => FORM_ORDER.map((reach) => lineOf(reach, options()[reach])).filter((l) => l.options!.length)),
     form: (c: ContractWire): RecordForm<typeof meantForFormSchema> => ({
       schema: meantForFormSchema,
-      initial: { meantFor: c.meantFor.map(({ reach, of: what }) => ({ reach, of: what })) },
+      initial: { meantFor: sentOf(c) },
       draft: `meant-for.${c.id}`,
       does: 'Save',
       version: c.version,
       save: (body, version) => api.call(contractChoiceRoutes.setMeantFor, { params: { contractId: c.id }, version: version!, body }),
+      stored: () =>
+        api
+          .call(contractRoutes.getContract, { params: { contractId: c.id } })
+          .pipe(map((now) => ({ meantFor: sentOf(now), version: now.version }))),
     }),
   };
+}
+
+/** For what a contract is, as it is sent. */
+function sentOf({ meantFor }: ContractWire): MeantForWire[] {
+  return meantFor.map(({ reach, of: what }) => ({ reach, of: what }));
 }
 
 function lineOf(reach: Reach, options: readonly Option[]): Line {

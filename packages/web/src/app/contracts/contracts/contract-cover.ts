@@ -80,7 +80,7 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines, rulesOf } from './contract
     }
     <dl-opened-form [opened]="form()" at="cover" (done)="done()" />
   `,
-  styleUrl: './contract.css',
+  styleUrl: '../../ui/rule-rows.css',
 })
 export class ContractCover {
   readonly contract = input.required<ContractWire>();

@@ -132,7 +132,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
     }
     <dl-opened-form [opened]="form()" at="lines" (done)="done()" />
   `,
-  styleUrl: './contract.css',
+  styleUrl: '../../ui/rule-rows.css',
   styles: `
     section {
       margin-bottom: 10px;

@@ -1,11 +1,12 @@
-import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import type { Observable } from 'rxjs';
 import { type ContractWire, type OwnRateForm, ownRatesRoutes, type OwnRoundingForm } from '@core/contracts';
+import { formatUnitPrice } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
-import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
-import { DatePipe, UnitPricePipe } from '../../ui/pipes';
+import { type RuleRow, RuleRows } from '../../ui/rule-rows';
+import { plainDate } from '../../ui/time-format';
 import { ownRatesForms, ratesOf, roundingsOf } from './own-rates-forms';
 
 type Changed = Observable<{ readonly version: number }>;
@@ -13,88 +14,31 @@ type Changed = Observable<{ readonly version: number }>;
 /** The rates and the rounding that a contract has of its own, over those of its client and of the house. */
 @Component({
   selector: 'dl-contract-rates',
-  imports: [DatePipe, OpenedFormPanel, UnitPricePipe],
+  imports: [RuleRows],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    @let c = contract();
     @let may = session.may('contracts.edit');
-    <h2>
-      Rates
-      @if (may) {
-        <button
-          type="button"
-          class="btn-link small"
-          (click)="form.set({ at: 'rates', form: forms.rate(c, c.rates.length), lines: forms.rateLines() })"
-        >
-          add a rate
-        </button>
-      }
-    </h2>
-    @for (r of c.rates; track $index; let n = $index) {
-      <p class="line">
-        <span
-          ><b>{{ r.says }}</b> <span class="mono">{{ r.rate | unitPrice: c.currency }}</span> an hour
-          <span class="soft small"
-            >from {{ r.from | date }}{{ r.lastDay ? ' to ' : '' }}{{ r.lastDay ? (r.lastDay | date) : '' }}</span
-          ></span
-        >
-        @if (may) {
-          <span class="acts">
-            <button
-              type="button"
-              class="btn-link small"
-              (click)="form.set({ at: 'rate' + n, form: forms.rate(c, n), lines: forms.rateLines() })"
-            >
-              change<span class="visually-hidden"> the rate of {{ r.says }}</span>
-            </button>
-            <button type="button" class="btn-link small" (click)="setRates(without(rates(c), n))">
-              take away<span class="visually-hidden"> the rate of {{ r.says }}</span>
-            </button>
-          </span>
-        }
-      </p>
-      <dl-opened-form [opened]="form()" [at]="'rate' + n" (done)="done()" />
-    } @empty {
-      <p class="soft small">As for its client.</p>
-    }
-    <dl-opened-form [opened]="form()" at="rates" (done)="done()" />
-    <h2>
-      Rounding
-      @if (may) {
-        <button
-          type="button"
-          class="btn-link small"
-          (click)="form.set({ at: 'roundings', form: forms.rounding(c, c.roundings.length), lines: forms.roundingLines() })"
-        >
-          add a rule
-        </button>
-      }
-    </h2>
-    @for (r of c.roundings; track $index; let n = $index) {
-      <p class="line">
-        <span>{{ r.says }}</span>
-        @if (may) {
-          <span class="acts">
-            <button
-              type="button"
-              class="btn-link small"
-              (click)="form.set({ at: 'rounding' + n, form: forms.rounding(c, n), lines: forms.roundingLines() })"
-            >
-              change<span class="visually-hidden"> the rounding of {{ r.says }}</span>
-            </button>
-            <button type="button" class="btn-link small" (click)="setRoundings(without(roundings(c), n))">
-              take away<span class="visually-hidden"> the rounding of {{ r.says }}</span>
-            </button>
-          </span>
-        }
-      </p>
-      <dl-opened-form [opened]="form()" [at]="'rounding' + n" (done)="done()" />
-    } @empty {
-      <p class="soft small">As each activity is rounded.</p>
-    }
-    <dl-opened-form [opened]="form()" at="roundings" (done)="done()" />
+    <dl-rule-rows
+      heading="Rates"
+      add="add a rate"
+      none="As for its client."
+      [rows]="rateRows()"
+      [editable]="may"
+      [formOf]="rateForm"
+      (takenAway)="setRates(without(rates(contract()), $event))"
+      (changed)="changed.emit()"
+    />
+    <dl-rule-rows
+      heading="Rounding"
+      add="add a rule"
+      none="As each activity is rounded."
+      [rows]="contract().roundings"
+      [editable]="may"
+      [formOf]="roundingForm"
+      (takenAway)="setRoundings(without(roundings(contract()), $event))"
+      (changed)="changed.emit()"
+    />
   `,
-  styleUrl: '../contracts/contract.css',
 })
 export class ContractRates {
   readonly contract = input.required<ContractWire>();
@@ -102,10 +46,17 @@ export class ContractRates {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
-  protected readonly forms = ownRatesForms();
-  protected readonly form = signal<OpenedForm | undefined>(undefined);
+  private readonly forms = ownRatesForms();
   protected readonly rates = ratesOf;
   protected readonly roundings = roundingsOf;
+  protected readonly rateForm = (n: number) => ({ form: this.forms.rate(this.contract(), n), lines: this.forms.rateLines() });
+  protected readonly roundingForm = (n: number) => ({ form: this.forms.rounding(this.contract(), n), lines: this.forms.roundingLines() });
+  protected readonly rateRows = computed(() =>
+    this.contract().rates.map(({ says, rate, from, lastDay }): RuleRow => {
+      const until = lastDay ? ` to ${plainDate(lastDay)}` : '';
+      return { says, figure: formatUnitPrice(rate, this.contract().currency), more: `an hour, from ${plainDate(from)}${until}` };
+    }),
+  );
 
   protected without<T>(all: readonly T[], n: number): T[] {
     return all.toSpliced(n, 1);
@@ -134,10 +85,5 @@ export class ContractRates {
       },
       error: trouble,
     });
-  }
-
-  protected done(): void {
-    this.form.set(undefined);
-    this.changed.emit();
   }
 }

@@ -1,7 +1,8 @@
 import { computed, inject } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
-import { catchError, of } from 'rxjs';
+import { catchError, map, of } from 'rxjs';
 import {
+  contractRoutes,
   type ContractWire,
   type OwnRateForm,
   ownRateSchema,
@@ -10,7 +11,7 @@ import {
   ownRoundingSchema,
   ROUNDING_MODES,
 } from '@core/contracts';
-import { TIME_BANDS } from '@core/ground';
+import { type Id, TIME_BANDS } from '@core/ground';
 import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
 import type { Option } from '../../ui/field';
@@ -35,6 +36,7 @@ const withAt = <T>(all: readonly T[], at: number, one: T): T[] => Object.assign(
 export function ownRatesForms() {
   const api = inject(Api);
   const house = toSignal(api.call(houseRoutes.getHouse, {}).pipe(catchError(() => of(undefined))));
+  const stored = (contractId: Id<'contract'>) => api.call(contractRoutes.getContract, { params: { contractId } });
   const named = (all: readonly { readonly id: string; readonly name: string }[] | undefined): Option[] =>
     (all ?? []).map(({ id, name }) => ({ value: id, label: name }));
   const activity = computed((): Line => ({
@@ -65,6 +67,7 @@ export function ownRatesForms() {
           version: version!,
           body: { rates: withAt(ratesOf(c), at, body) },
         }),
+      stored: () => stored(c.id).pipe(map((now) => ({ ...ratesOf(now)[at], version: now.version }))),
     }),
     roundingLines: computed((): readonly Line[] => [
       { ...activity(), none: 'all others' },
@@ -84,6 +87,7 @@ export function ownRatesForms() {
           version: version!,
           body: { roundings: withAt(roundingsOf(c), at, body) },
         }),
+      stored: () => stored(c.id).pipe(map((now) => ({ ...roundingsOf(now)[at], version: now.version }))),
     }),
   };
 }

@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { catchError, debounceTime, map, type Observable, of, startWith, switchMap } from 'rxjs';
 import { recurringChargeRoutes, type SeatsPreviewWire } from '@core/billing';
@@ -41,7 +41,7 @@ const ALL = '';
           <option [value]="a" [selected]="a === act()">{{ labels[a] }}</option>
         }
       </select>
-      <select #lineBox class="in" aria-label="Line" (change)="lineId.set(lineBox.value)">
+      <select #lineBox class="in" aria-label="Line" (change)="choose(lineBox.value)">
         @if (act() !== 'put on') {
           <option [value]="all" [selected]="lineId() === all">all lines</option>
         }
@@ -105,13 +105,23 @@ export class SeatsChange {
     'last day': 'say the last day on',
     'take off': 'take off',
   };
-  protected readonly act = signal<SeatAct>('last day');
-  protected readonly lineId = signal<string>(ALL);
-  protected readonly day = signal('');
+  /** What is most likely meant stands there first: who is on no line is put on one; then it stays as somebody left it. */
+  protected readonly act = linkedSignal<readonly SeatRowWire[], SeatAct>({
+    source: this.chosen,
+    computation: (rows, before) => before?.value ?? (rows.every((r) => r.state === 'on no line') ? 'put on' : 'last day'),
+  });
+  private readonly named = linkedSignal(() => this.meant()?.id ?? ALL);
+  /** Nobody is put on all lines. */
+  protected readonly lineId = computed((): string =>
+    this.act() === 'put on' && this.named() === ALL ? (this.seats().lines[0]?.id ?? ALL) : this.named(),
+  );
+  protected readonly day = linkedSignal<string, string>({
+    source: () => this.seats().today,
+    computation: (today, before) => before?.value ?? today,
+  });
   protected readonly busy = signal(false);
 
   private readonly plan = computed((): SeatsChangeWire => {
-    if (!this.day()) return { put: [], end: [], takeOff: [] };
     const line = this.seats().lines.find((l) => l.id === this.lineId());
     return planChange(this.chosen(), { act: this.act(), lineId: line?.id ?? null, day: parseLocalDate(this.day()) });
   });
@@ -128,18 +138,8 @@ export class SeatsChange {
     }),
   );
 
-  constructor() {
-    // What is most likely meant stands there: who is on no line is put on one, who left is ended.
-    effect(() => {
-      const rows = this.chosen();
-      const meant = this.meant();
-      if (!this.day()) {
-        this.day.set(this.seats().today);
-        this.act.set(rows.every((r) => r.state === 'on no line') ? 'put on' : 'last day');
-      }
-      if (meant) this.lineId.set(meant.id);
-      if (this.act() === 'put on' && this.lineId() === ALL) this.lineId.set(this.seats().lines[0]?.id ?? ALL);
-    });
+  protected choose(lineId: string): void {
+    this.named.set(lineId);
   }
 
   protected does(): string {

@@ -14,7 +14,7 @@ const ROW = 33;
   imports: [MoneyPipe, ScrollingModule],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './seats-grid.html',
-  styleUrl: './seats-grid.css',
+  styleUrls: ['../../ui/list/virtual-rows.css', './seats-grid.css'],
 })
 export class SeatsGrid {
   readonly seats = input.required<ClientSeatsWire>();

@@ -22,7 +22,11 @@ import { ContractChoiceBox } from './contract-choice';
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = contract$ | async;
-    @if (now && now.is === 'there' && ticket().clientId) {
+    @if (now && now.is === 'failed' && ticket().clientId) {
+      <p class="small late" role="alert">
+        Its contract could not be read. <button type="button" class="btn-link" (click)="changed.emit()">Try again</button>
+      </p>
+    } @else if (now && now.is === 'there' && ticket().clientId) {
       @let t = now.value;
       <dl class="facts">
         <dt>Contract</dt>

@@ -43,7 +43,7 @@ const STEPS: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowUp: -1, Pag
   imports: [AsyncPipe, NgTemplateOutlet, RouterLink, ScrollingModule, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './list.html',
-  styleUrl: './list.css',
+  styleUrls: ['./virtual-rows.css', './list.css'],
 })
 export class List<Row extends { readonly id: string }> {
   readonly list = input.required<ListState<Row>>();

@@ -1,7 +1,8 @@
 // How fast contracts are worked out: cover and recurring lines in core, and what the next invoice says over HTTP.
-import { billLine, CALENDAR_ANCHOR, type CoverTerms, type Measure, type RecurringLine, type WorkToCover, coverWork } from '@core/contracts';
-import { type Id, type Instant, type LocalDate, plusDays } from '@core/ground';
+import { billLine, type CoverTerms, type Measure, type RecurringLine, type WorkToCover, coverWork } from '@core/contracts';
+import { type Instant, type LocalDate, plusDays } from '@core/ground';
 import type { Knex } from 'knex';
+import { HOURS, HOURS_A_MONTH, SEAT_LINE } from '../packages/core/testing/contract-samples';
 import { say } from './bench-server';
 
 const day = (text: string) => text as LocalDate;
@@ -30,36 +31,8 @@ function openEntries(): WorkToCover[] {
 
 function termsOf(measure: Measure): CoverTerms {
   const grant = measure === 'money' ? 4_000_000 : 25_000;
-  return {
-    from: START,
-    to: null,
-    schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-    rules: [
-      {
-        id: 'r' as Id<'contract_cover'>,
-        gradeIds: null,
-        activityIds: null,
-        bands: null,
-        allowanceId: 'x' as Id<'contract_allowance'>,
-        cap: null,
-        overageFactor: null,
-        includesFees: false,
-      },
-    ],
-    allowances: [
-      {
-        id: 'x' as Id<'contract_allowance'>,
-        name: 'x',
-        measure,
-        grant,
-        each: 'each period',
-        granted: 'whole',
-        carryDays: 45,
-        borrowPercent: 25,
-      },
-    ],
-    overageFactor: '1.2',
-  };
+  const allowances = [{ ...HOURS, measure, grant, carryDays: 45, borrowPercent: 25 }];
+  return { ...HOURS_A_MONTH, from: START, allowances, overageFactor: '1.2' };
 }
 
 function lineOf(seats: number): RecurringLine {
@@ -69,20 +42,7 @@ function lineOf(seats: number): RecurringLine {
     from: plusDays(day('2026-01-01'), (n * 7) % 250),
     to: n % 7 ? null : day('2026-11-20'),
   }));
-  return {
-    counted: 'seat',
-    from: day('2026-01-01'),
-    to: null,
-    schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-    paid: 'in advance',
-    leadDays: 10,
-    proration: 'daily',
-    minimum: null,
-    maximum: null,
-    prices: [{ from: day('2026-01-01'), price: '32' }],
-    discounts: [],
-    units,
-  };
+  return { ...SEAT_LINE, units };
 }
 
 /** Cover of 20,000 open entries of one contract, and a run of 200,000 seats over twelve periods each. */

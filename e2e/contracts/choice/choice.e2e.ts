@@ -57,11 +57,15 @@ describe('the contract of a ticket', () => {
     await hanna.press('dl-contract-lines button', 'discount on Support hours');
     await hanna.fill('Percent off its price', '10');
     await hanna.press('dl-record-form button', 'Give it');
-    await hanna.sees('dl-line-discounts', '10 % off from 24 Nov 2026');
+    await hanna.sees('dl-line-prices', '10 % off from 24 Nov 2026');
     await hanna.press('dl-contract-lines button', 'raise all prices');
     await hanna.fill('All prices rise by', '2.5');
     await hanna.change('From', '1.1.2027');
     await hanna.press('dl-record-form button', 'Let them rise');
+    await hanna.sees('dl-contract-lines', '€1,004.50 from 1 Jan 2027');
+    await hanna.press('dl-line-prices button', 'take away this price');
+    await hanna.gone('dl-contract-lines', '€1,004.50');
+    await hanna.press('dl-toast-list button', 'Undo');
     await hanna.sees('dl-contract-lines', '€1,004.50 from 1 Jan 2027');
     await hanna.press('.page-head button', 'Change');
     await hanna.change('Last day, if any', '31.12.2027');

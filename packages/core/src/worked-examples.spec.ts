@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { Big } from 'big.js';
+import { HOURS as HOURS_GRANTED, HOURS_A_MONTH, SEAT_LINE } from '../testing/contract-samples';
 import { coverWork } from './contracts/cover';
-import { CALENDAR_ANCHOR, periodOf, worthOfPeriod } from './contracts/recurring';
+import { periodOf, worthOfPeriod } from './contracts/recurring';
 import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
 import { chargeAmount } from './billing/charges';
@@ -145,18 +146,6 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
   cover: (given) => {
     const [terms, work] = given.split(': ') as [string, string];
     const [grant, carryDays, borrowPercent] = [...terms.matchAll(/\d+/g)].map(([n]) => Number(n));
-    const from = parseLocalDate('2026-01-01');
-    const allowance = { id: 'a', name: 'Hours', measure: 'hours', grant: grant! * 60, each: 'each period', granted: 'whole' } as const;
-    const rule = {
-      id: 'r',
-      gradeIds: null,
-      activityIds: null,
-      bands: null,
-      allowanceId: 'a',
-      cap: null,
-      overageFactor: null,
-      includesFees: false,
-    };
     const entries = work.split(', ').map((text, n) => {
       const [on, hours] = text.split(' ') as [string, string];
       const minutes = Number(hours) * 60;
@@ -172,9 +161,8 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
         stretches,
       };
     });
-    const schedule = { frequency: 'monthly', anchor: CALENDAR_ANCHOR } as const;
-    const allowances = [{ ...allowance, carryDays: carryDays!, borrowPercent: borrowPercent! }];
-    const found = coverWork({ from, to: null, schedule, rules: [rule], allowances, overageFactor: '1' }, entries, 'EUR').entries;
+    const allowances = [{ ...HOURS_GRANTED, grant: grant! * 60, carryDays: carryDays!, borrowPercent: borrowPercent! }];
+    const found = coverWork({ ...HOURS_A_MONTH, allowances }, entries, 'EUR').entries;
     return found
       .map(({ stretches: [s] }) => {
         const drawn = s!.draws.map((d) => formatMinutes(d.units)).join(' + ');
@@ -192,20 +180,9 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
         const [, n, joined = '2026-01-01'] = /^(\d+)(?: seats)?(?: from (\S+))?/.exec(text)!;
         return Array.from({ length: Number(n) }, (_, k) => ({ of: `${text} ${k}`, name: '', from: parseLocalDate(joined), to: null }));
       });
-    const schedule = { frequency: 'monthly', anchor: CALENDAR_ANCHOR } as const;
-    const line = {
-      counted: 'seat',
-      from,
-      to: null,
-      schedule,
-      paid: 'in advance',
-      leadDays: 10,
-      proration: 'daily',
-      minimum,
-      maximum: null,
-    } as const;
     const prices = [{ from: parseLocalDate('2026-01-01'), price: price.split(' ')[0]! }];
-    return show(worthOfPeriod({ ...line, prices, discounts: [], units }, periodOf(schedule, parseLocalDate('2026-11-15')), 'EUR').amount);
+    const november = periodOf(SEAT_LINE.schedule, parseLocalDate('2026-11-15'));
+    return show(worthOfPeriod({ ...SEAT_LINE, from, minimum, prices, units }, november, 'EUR').amount);
   },
   travel: (given) => {
     const [from, to] = given.split(' to ').map((text, n) => {

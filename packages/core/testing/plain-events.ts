@@ -70,6 +70,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
     { line: 'Care', off: '€2.00', from: '2026-11-01' as LocalDate, to: null },
     'gave €2.00 off Care from 2026-11-01',
   ],
+  ['contract.price-taken-away', { line: 'Care', from: '2027-01-01' as LocalDate }, 'took the price of Care from 2027-01-01 away'],
   ['contract.discount-taken-away', { line: 'Care' }, 'took a discount on Care away'],
   [
     'contract.prices-raised',

@@ -1,4 +1,4 @@
-import type { World } from './test-server';
+import type { Script, World } from './test-server';
 
 /** A client of their own with a contact and a ticket in work, for whom nobody has worked yet. */
 export async function ownClient(world: World): Promise<{ readonly clientId: string; readonly ticketId: string }> {
@@ -44,4 +44,18 @@ export async function ownClient(world: World): Promise<{ readonly clientId: stri
   };
   const [{ id: ticketId }] = await world.knex('ticket').insert(row).returning('id');
   return { clientId, ticketId };
+}
+
+/** The activity of most work, by its id. */
+export async function remoteOf(script: Script): Promise<string> {
+  return (await script.do('getHouse')).activities.find((a) => a.name === 'remote')!.id;
+}
+
+/** Billable time as it is typed. @param duration "45", or "1:30" */
+export function timeForm(
+  { workId, activityId }: { readonly workId: string; readonly activityId: string },
+  startsAt: string,
+  duration: string,
+) {
+  return { workId, startsAt, duration, activityId, note: 'as worked', billable: true, reason: null } as const;
 }

@@ -44,6 +44,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'contract.line-ended': [followLines],
   'contract.price-set': [followLines],
   'contract.prices-raised': [followLines],
+  'contract.price-taken-away': [followLines],
   'contract.discount-given': [followLines],
   'contract.discount-taken-away': [followLines],
   'contract.seats-added': [followLines],

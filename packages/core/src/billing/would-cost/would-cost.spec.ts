@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { CALENDAR_ANCHOR, type CoverTerms, type RecurringLine, worthOfPeriod } from '../../contracts';
+import { ALL_WORK, HOURS, HOURS_A_MONTH, SEAT_LINE } from '../../../testing/contract-samples';
+import { type CoverTerms, type RecurringLine, worthOfPeriod } from '../../contracts';
 import { type Id, instantAt, type LocalDate, money, parseCalendar, parseZone, plusDays, plusSeconds, sumMoney } from '../../ground';
 import { effectOfEntry, type RateBook } from '../../time';
 import { monthsOf, type TriedContract, type PastWork, wouldCost } from '.';
@@ -40,50 +41,20 @@ const done = (id: string, on: string, { minutes = 60, callOut = 0, ticketKind = 
   };
 };
 const TERMS: CoverTerms = {
+  ...HOURS_A_MONTH,
+  // A draft of next year.
   from: day('2027-01-01'),
   to: day('2028-01-01'),
-  schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-  rules: [
-    {
-      id: 'x' as Id<'contract_cover'>,
-      gradeIds: null,
-      activityIds: null,
-      bands: null,
-      allowanceId: 'a' as Id<'contract_allowance'>,
-      cap: null,
-      overageFactor: null,
-      includesFees: true,
-    },
-  ],
-  allowances: [
-    {
-      id: 'a' as Id<'contract_allowance'>,
-      name: 'Hours',
-      measure: 'hours',
-      grant: 120,
-      each: 'each period',
-      granted: 'whole',
-      carryDays: 0,
-      borrowPercent: 0,
-    },
-  ],
-  overageFactor: '1',
+  rules: [{ ...ALL_WORK, includesFees: true }],
+  allowances: [{ ...HOURS, grant: 120 }],
 };
 const LINE: RecurringLine = {
-  counted: 'seat',
+  ...SEAT_LINE,
   from: day('2027-01-01'),
-  to: null,
-  schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-  paid: 'in advance',
-  leadDays: 10,
-  proration: 'daily',
-  minimum: null,
-  maximum: null,
   prices: [
     { from: day('2027-01-01'), price: '30' },
     { from: day('2027-06-01'), price: '32' },
   ],
-  discounts: [],
   units: [
     { of: 'a', name: 'a', from: day('2026-11-01'), to: null },
     { of: 'b', name: 'b', from: day('2026-01-01'), to: day('2026-05-01') },

@@ -1,5 +1,6 @@
 import { Big } from 'big.js';
 import fc from 'fast-check';
+import { ALL_WORK, HOURS, HOURS_A_MONTH } from '../../../testing/contract-samples';
 import { dayNumber, daysBetween, instantAt, type LocalDate, money, parseZone, plusDays, roundToMinor, type TimeBand } from '../../ground';
 import { CALENDAR_ANCHOR, periodAt, periodIndex } from '../recurring';
 import { type Allowance, type CoverRule, type CoverTerms, coverWork, sayUnits, type WorkToCover } from '.';
@@ -7,34 +8,6 @@ import { type Allowance, type CoverRule, type CoverTerms, coverWork, sayUnits, t
 const ZONE = parseZone('Europe/Dublin');
 const day = (text: string) => text as LocalDate;
 const EUR = (minor: number) => money(minor, 'EUR');
-const HOURS: Allowance = {
-  id: 'hours',
-  name: 'Hours',
-  measure: 'hours',
-  grant: 720,
-  each: 'each period',
-  granted: 'whole',
-  carryDays: 0,
-  borrowPercent: 0,
-};
-const RULE: CoverRule = {
-  id: 'all',
-  gradeIds: null,
-  activityIds: null,
-  bands: null,
-  allowanceId: 'hours',
-  cap: null,
-  overageFactor: null,
-  includesFees: false,
-};
-const TERMS: CoverTerms = {
-  from: day('2026-01-01'),
-  to: null,
-  schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-  rules: [RULE],
-  allowances: [HOURS],
-  overageFactor: '1',
-};
 const net = (minutes: number, rate: string) => roundToMinor(new Big(rate).times(minutes), 60, 'EUR');
 let next = 0;
 const work = (on: string, minutes: number, more: Partial<WorkToCover> & { rate?: string; band?: TimeBand } = {}): WorkToCover => {
@@ -51,7 +24,7 @@ const work = (on: string, minutes: number, more: Partial<WorkToCover> & { rate?:
     ...rest,
   };
 };
-const cover = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) => coverWork({ ...TERMS, ...terms }, all, 'EUR');
+const cover = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) => coverWork({ ...HOURS_A_MONTH, ...terms }, all, 'EUR');
 const stretches = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) => cover(terms, all).entries.flatMap((e) => e.stretches);
 const units = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) =>
   cover(terms, all).entries.map((e) =>
@@ -98,7 +71,7 @@ describe('an allowance of hours', () => {
   });
 
   it('bills what is left at its rate times the factor, and both parts add up', () => {
-    const [first, second] = stretches({ rules: [{ ...RULE, overageFactor: '1.25' }] }, [
+    const [first, second] = stretches({ rules: [{ ...ALL_WORK, overageFactor: '1.25' }] }, [
       work('2026-01-10', 725, { rate: '100' }),
       work('2026-01-11', 7, { rate: '100.01' }),
     ]);
@@ -166,8 +139,8 @@ describe('allowances of tickets, and without limit', () => {
 describe('cover rules', () => {
   it('hold in their order by grade, activity and band; what none names is not covered', () => {
     const rules: CoverRule[] = [
-      { ...RULE, id: 'night', bands: ['out of hours', 'holiday'], allowanceId: null, overageFactor: '1.5' },
-      { ...RULE, id: 'remote', activityIds: ['remote'], gradeIds: ['engineer'], includesFees: true },
+      { ...ALL_WORK, id: 'night', bands: ['out of hours', 'holiday'], allowanceId: null, overageFactor: '1.5' },
+      { ...ALL_WORK, id: 'remote', activityIds: ['remote'], gradeIds: ['engineer'], includesFees: true },
     ];
     const found = cover({ rules }, [
       work('2026-01-10', 60),
@@ -183,7 +156,7 @@ describe('cover rules', () => {
     ]);
   });
   it('are capped in a period, anew in the next', () => {
-    const rules = [{ ...RULE, cap: 100 }];
+    const rules = [{ ...ALL_WORK, cap: 100 }];
     expect(
       stretches({ rules }, [work('2026-01-10', 80), work('2026-01-11', 80), work('2026-01-12', 10), work('2026-02-01', 100)]).map((s) => [
         s.is,

@@ -23,6 +23,7 @@ export interface ContractEvents {
   'contract.price-set': { readonly line: string; readonly price: string; readonly from: LocalDate };
   'contract.discount-given': Span & { readonly line: string; readonly off: string };
   'contract.discount-taken-away': { readonly line: string };
+  'contract.price-taken-away': { readonly line: string; readonly from: LocalDate };
   'contract.prices-raised': { readonly percent: string; readonly from: LocalDate; readonly lines: number };
   'contract.line-ended': { readonly line: string; readonly to: LocalDate | null };
   'contract.seats-added': Span & {
@@ -67,6 +68,7 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
   'contract.discount-given': ({ line, off, from, to }) => `gave ${off} off ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
   'contract.discount-taken-away': ({ line }) => `took a discount on ${line} away`,
+  'contract.price-taken-away': ({ line, from }) => `took the price of ${line} from ${from} away`,
   'contract.prices-raised': ({ percent, from, lines }) => `raised the prices of ${lines} lines by ${percent} % from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
   'contract.seats-added': ({ line, names, from, to }) =>

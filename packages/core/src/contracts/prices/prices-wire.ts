@@ -33,6 +33,14 @@ export const contractPriceRoutes = defineRoutes({
     permission: 'contracts.edit',
     answer: nothing(),
   },
+  takePriceAway: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/prices/take-away',
+    summary: 'Take a later price of a line away; the one before it goes on',
+    permission: 'contracts.edit',
+    body: record({ from: date() }),
+    answer: nothing(),
+  },
   raisePrices: {
     method: 'POST',
     path: '/contracts/:contractId/raise',

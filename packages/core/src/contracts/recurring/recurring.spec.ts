@@ -1,5 +1,6 @@
 import { Big } from 'big.js';
 import fc from 'fast-check';
+import { SEAT_LINE } from '../../../testing/contract-samples';
 import { daysBetween, type LocalDate, money, plusDays, roundToMinor } from '../../ground';
 import {
   billLine,
@@ -26,20 +27,7 @@ const seat = (of: string, from: string, to: string | null = null): Unit => ({
   to: to === null ? null : day(to),
 });
 const seats = (n: number, from = '2026-01-01') => Array.from({ length: n }, (_, i) => seat(`s${i}`, from));
-const LINE: RecurringLine = {
-  counted: 'seat',
-  from: day('2026-01-01'),
-  to: null,
-  schedule: { frequency: 'monthly', anchor: CALENDAR_ANCHOR },
-  paid: 'in advance',
-  leadDays: 10,
-  proration: 'daily',
-  minimum: null,
-  maximum: null,
-  prices: [{ from: day('2026-01-01'), price: '32' }],
-  discounts: [],
-  units: seats(12),
-};
+const LINE: RecurringLine = { ...SEAT_LINE, units: seats(12) };
 const NOVEMBER: Period = { from: day('2026-11-01'), to: day('2026-12-01') };
 const worth = (line: Partial<RecurringLine>, period = NOVEMBER) => worthOfPeriod({ ...LINE, ...line }, period, 'EUR');
 

@@ -1,31 +1,11 @@
 import { Big } from 'big.js';
+import { ALL_WORK, HOURS, HOURS_A_MONTH } from '../../../testing/contract-samples';
 import { type Allowance, CALENDAR_ANCHOR, type CoverRule, coverWork } from '../../contracts';
 import { instantAt, type LocalDate, money, parseZone, roundToMinor } from '../../ground';
 import { effectByRate, type EntryEffect, effectUnderContract, toTheClient, withAddedAmounts } from '.';
 
 const day = (text: string) => text as LocalDate;
 const EUR = (minor: number) => money(minor, 'EUR');
-const RULE: CoverRule = {
-  id: 'r',
-  gradeIds: null,
-  activityIds: null,
-  bands: null,
-  allowanceId: 'a',
-  cap: null,
-  overageFactor: null,
-  includesFees: false,
-};
-const HOURS: Allowance = {
-  id: 'a',
-  name: 'Hours',
-  measure: 'hours',
-  grant: 120,
-  each: 'each period',
-  granted: 'whole',
-  carryDays: 0,
-  borrowPercent: 0,
-};
-
 /** What one entry of some minutes does first, by its rate of 60 an hour. */
 function byRate(minutes: number): EntryEffect {
   const net = roundToMinor(new Big(60).times(minutes), 60, 'EUR');
@@ -36,19 +16,18 @@ function under(
   minutes: number,
   {
     allowance = {},
-    rules = [RULE],
+    rules = [ALL_WORK],
     frequency = 'monthly' as const,
   }: { allowance?: Partial<Allowance>; rules?: CoverRule[]; frequency?: 'monthly' | 'quarterly' } = {},
 ) {
   const terms = {
+    ...HOURS_A_MONTH,
     id: 'c',
     number: 1001,
     name: 'Care',
-    from: day('2026-01-01'),
-    to: null,
     schedule: { frequency, anchor: CALENDAR_ANCHOR },
     rules,
-    allowances: [{ ...HOURS, ...allowance }],
+    allowances: [{ ...HOURS, grant: 120, ...allowance }],
     overageFactor: '1.5',
   };
   const effect = byRate(minutes);
@@ -72,12 +51,12 @@ describe('an entry under a contract', () => {
       amount: EUR(6750),
       sentence: 'nothing is left of Hours: €67.50 to the client',
     });
-    expect(under(45, { rules: [{ ...RULE, bands: ['holiday'] }] })).toMatchObject({
+    expect(under(45, { rules: [{ ...ALL_WORK, bands: ['holiday'] }] })).toMatchObject({
       is: 'charged',
       amount: EUR(4500),
       sentence: 'not covered by 1001 Care: €45.00 to the client',
     });
-    expect(under(45, { rules: [{ ...RULE, allowanceId: null }] }).sentence).toBe('nothing is left of 1001 Care: €67.50 to the client');
+    expect(under(45, { rules: [{ ...ALL_WORK, allowanceId: null }] }).sentence).toBe('nothing is left of 1001 Care: €67.50 to the client');
   });
 
   it('names the allowance where a month says too little', () => {

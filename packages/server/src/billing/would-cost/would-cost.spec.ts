@@ -1,4 +1,4 @@
-import { ownClient } from '../../../testing/own-client';
+import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -11,10 +11,8 @@ beforeAll(async () => {
   ({ clientId, ticketId } = await ownClient(world));
   for (const [who, startsAt, duration] of WORKED) {
     const person = await world.as(who);
-    const { activities } = await person.do('getHouse');
-    const activityId = activities.find((a) => a.name === 'remote')!.id;
-    const form = { workId: ticketId, startsAt, duration, activityId, note: 'as worked', billable: true, reason: null };
-    await person.do('addEntry', { body: form as never });
+    const of = { workId: ticketId, activityId: await remoteOf(person) };
+    await person.do('addEntry', { body: timeForm(of, startsAt, duration) as never });
   }
 });
 afterAll(() => world.stop());
@@ -98,15 +96,7 @@ describe('what it would cost', () => {
     const deepa = await world.as('Deepa');
     const { activities } = await deepa.do('getHouse');
     const activityId = activities.find((a) => a.name === 'on site')!.id;
-    const form = {
-      workId: own.ticketId,
-      startsAt: '2026-10-06T09:00:00Z',
-      duration: '60',
-      activityId,
-      note: 'there',
-      billable: true,
-      reason: null,
-    };
+    const form = timeForm({ workId: own.ticketId, activityId }, '2026-10-06T09:00:00Z', '60');
     await deepa.do('addEntry', { body: form as never });
     expect(await world.knex('charge').where({ client_id: own.clientId })).toEqual([]);
     const started = await hanna.do('startCostTrial', { params: { clientId: own.clientId }, body: { contractIds: [id] as never } });

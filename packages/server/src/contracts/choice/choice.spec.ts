@@ -1,4 +1,4 @@
-import { ownClient } from '../../../testing/own-client';
+import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -12,23 +12,14 @@ beforeAll(async () => {
   world = await startWorld();
   hanna = await world.as('Hanna');
   deepa = await world.as('Deepa');
-  const { activities } = await deepa.do('getHouse');
-  remote = activities.find((a) => a.name === 'remote')!.id;
+  remote = await remoteOf(deepa);
   ({ clientId, ticketId } = await ownClient(world));
   const place = { client_id: clientId, name: 'North yard', street: '1 Quay', city: 'Port', postcode: 'P1' };
   [{ id: site }] = await world.knex('site').insert(place).returning('id');
 });
 afterAll(() => world.stop());
 
-const form = (startsAt: string, duration: string) => ({
-  workId: ticketId,
-  startsAt,
-  duration,
-  activityId: remote,
-  note: 'as worked',
-  billable: true,
-  reason: null,
-});
+const form = (startsAt: string, duration: string) => timeForm({ workId: ticketId, activityId: remote }, startsAt, duration);
 const record = async (startsAt: string, duration: string) => (await deepa.do('addEntry', { body: form(startsAt, duration) })).id;
 const entry = (id: string) => world.knex('time_entry').where({ id }).first();
 const effectOf = async (id: string) => (await world.knex('entry_effect').where({ time_entry_id: id }).first('effect')).effect;
@@ -123,14 +114,19 @@ describe('the contract of a ticket', () => {
   });
 
   it("is found anew where the ticket is another client's, whatever somebody chose", async () => {
-    const other = await ownClient(world);
-    await hanna.do('setTicketContract', { params: { ticketId: other.ticketId }, body: { by: 'hand', contractId: null } });
+    const told = world.knex('ticket').where({ kind: 'incident', status: 'queued' }).whereNotNull('client_id').whereNull('umbrella_id');
+    const ticket = await told.whereNot({ client_id: clientId }).orderBy('number').first('id');
+    await hanna.do('setTicketContract', { params: { ticketId: ticket.id }, body: { by: 'hand', contractId: null } });
     const move = async (to: string) => {
-      const { version } = await world.knex('ticket').where({ id: other.ticketId }).first('version');
-      return hanna.ask('moveToClient', { params: { ticketId: other.ticketId }, version, body: { clientId: to, contactId: null, seen: true } as never });
+      const { version } = await world.knex('ticket').where({ id: ticket.id }).first('version');
+      return hanna.ask('moveToClient', {
+        params: { ticketId: ticket.id },
+        version,
+        body: { clientId: to, contactId: null, seen: true } as never,
+      });
     };
     expect((await move(clientId)).status).toBe(200);
-    expect(await deepa.do('getTicketContract', { params: { ticketId: other.ticketId } })).toMatchObject({ by: 'itself' });
+    expect(await deepa.do('getTicketContract', { params: { ticketId: ticket.id } })).toMatchObject({ by: 'itself' });
   });
 
   it('can be another for one entry, while nothing is decided on it', async () => {

@@ -1,5 +1,5 @@
 import { CONTRACT_STATES, type ContractWire } from '@core/contracts';
-import { ownClient } from '../../../testing/own-client';
+import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -12,21 +12,12 @@ beforeAll(async () => {
   world = await startWorld();
   hanna = await world.as('Hanna');
   deepa = await world.as('Deepa');
-  const { activities } = await deepa.do('getHouse');
-  remote = activities.find((a) => a.name === 'remote')!.id;
+  remote = await remoteOf(deepa);
   ({ clientId, ticketId } = await ownClient(world));
 });
 afterAll(() => world.stop());
 
-const form = (startsAt: string, duration: string) => ({
-  workId: ticketId,
-  startsAt,
-  duration,
-  activityId: remote,
-  note: 'as worked',
-  billable: true,
-  reason: null,
-});
+const form = (startsAt: string, duration: string) => timeForm({ workId: ticketId, activityId: remote }, startsAt, duration);
 const record = async (startsAt: string, duration: string) => (await deepa.do('addEntry', { body: form(startsAt, duration) })).id;
 const chargesOf = async (entryId: string) =>
   (

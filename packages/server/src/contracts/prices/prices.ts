@@ -3,7 +3,7 @@ import { formatUnitPrice, type Id, isRefusal, type Outcome, parseLocalDate, refu
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { endsOn, lockLine, type OfContract } from '../contracts/contract-lines';
-import { readLineRows } from '../recurring/read-lines';
+import { type LineRows, readLineRows } from '../recurring/read-lines';
 
 /** Gives a discount on a line: percent, or money off each unit. */
 export async function addDiscount(
@@ -43,6 +43,19 @@ export async function takeDiscountAway(
   if (!found) return refuse('not-found', 'There is no such discount on this contract.');
   await work.tx('contract_discount').where({ id: discountId }).delete();
   await work.tell('contract.discount-taken-away', contractId, { line: found.name });
+  return {};
+}
+
+/** Takes a price of a later day away; with the first of all a line would have none. */
+export async function takePriceAway(work: Work, of: OfContract, typed: string): Promise<Outcome<object>> {
+  const line = await lockLine(work, of);
+  if (isRefusal(line)) return line;
+  const from = parseLocalDate(typed);
+  const [{ prices }] = (await readLineRows(work.tx, [of.contractId])).filter((l) => l.line.id === of.lineId) as [LineRows];
+  if (!prices.slice(1).some((p) => p.from === from))
+    return refuse('not-found', `${line.name} has no later price from ${typed}.`, { from: 'the day of a price after the first' });
+  await work.tx('contract_price').where({ line_id: of.lineId, from_on: from }).delete();
+  await work.tell('contract.price-taken-away', of.contractId, { line: line.name, from });
   return {};
 }
 

@@ -1,8 +1,7 @@
-import { type Allowance, type Lots, periodOf, type WorkToCover } from '@core/contracts';
+import { type Allowance, type Lots, periodOf } from '@core/contracts';
 import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
 import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, PACE_DAYS } from '@core/time';
 import type { Db } from '../../app/database';
-import type { NamedTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
 import type { DrawnWork } from '../time-entries/cover-entries';
 import { frozenAmong } from '../time-entries/is-frozen';

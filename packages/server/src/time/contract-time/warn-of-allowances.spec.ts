@@ -1,4 +1,4 @@
-import { ownClient } from '../../../testing/own-client';
+import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
@@ -11,15 +11,13 @@ beforeAll(async () => {
   world = await startWorld();
   hanna = await world.as('Hanna');
   deepa = await world.as('Deepa');
-  remote = (await deepa.do('getHouse')).activities.find((a) => a.name === 'remote')!.id;
+  remote = await remoteOf(deepa);
   ({ clientId, ticketId } = await ownClient(world));
 });
 afterAll(() => world.stop());
 
 const record = (startsAt: string, duration: string) =>
-  deepa.do('addEntry', {
-    body: { workId: ticketId, startsAt, duration, activityId: remote, note: 'as worked', billable: true, reason: null } as never,
-  });
+  deepa.do('addEntry', { body: timeForm({ workId: ticketId, activityId: remote }, startsAt, duration) as never });
 const told = () => world.knex('notice').where('text', 'like', '%Watched hours%').pluck('text');
 
 describe('an allowance that is nearly used up', () => {

@@ -10,14 +10,14 @@ import { DateInput } from '../../ui/date-input';
 import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
 import { DatePipe, UnitPricePipe } from '../../ui/pipes';
 import { isoDay, plainDate } from '../../ui/time-format';
-import { LineDiscounts } from '../prices/line-discounts';
+import { LinePrices } from '../prices/line-prices';
 import { DISCOUNT_FIELDS, pricesForms, RAISE_FIELDS } from '../prices/prices-forms';
 import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-forms';
 
 /** What is billed again each period, and who or what is on it. */
 @Component({
   selector: 'dl-contract-lines',
-  imports: [DateInput, DatePipe, LineDiscounts, OpenedFormPanel, RouterLink, UnitPricePipe],
+  imports: [DateInput, DatePipe, LinePrices, OpenedFormPanel, RouterLink, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -58,10 +58,7 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
             </span>
           }
         </p>
-        @for (p of l.prices; track p.from) {
-          <p class="small">{{ p.price | unitPrice: c.currency }} from {{ p.from | date }}</p>
-        }
-        <dl-line-discounts [contract]="c" [line]="l" (changed)="changed.emit()" />
+        <dl-line-prices [contract]="c" [line]="l" (changed)="changed.emit()" />
         @if (ending() === l.id) {
           <p class="end">
             <dl-date [label]="'Last day of ' + l.name" [value]="l.lastDay ?? ''" (changed)="endLine(l, $event)" />

@@ -72,11 +72,7 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ],
   ['contract.price-taken-away', { line: 'Care', from: '2027-01-01' as LocalDate }, 'took the price of Care from 2027-01-01 away'],
   ['contract.discount-taken-away', { line: 'Care' }, 'took a discount on Care away'],
-  [
-    'contract.prices-raised',
-    { percent: '3.5', from: '2027-01-01' as LocalDate, lines: 2 },
-    'raised the prices of 2 lines by 3.5 % from 2027-01-01',
-  ],
+  ['contract.prices-raised', { percent: '3.5', from: '2027-01-01' as LocalDate, lines: 2 }, 'raised 2 prices by 3.5 % from 2027-01-01'],
   ['contract.went-on', { to: '2028-01-01' as LocalDate }, 'went on by itself until 2027-12-31'],
   ['contract.meant-for-set', { names: [] }, 'made it for all work of its client'],
   ['contract.rates-set', { rates: ['Engineer'] }, 'set its own rates: Engineer'],

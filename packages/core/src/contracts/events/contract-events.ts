@@ -1,5 +1,5 @@
 import type { Changes, Id, LocalDate, WordsOf } from '../../ground';
-import { plusDays, sayChanges } from '../../ground';
+import { plural, plusDays, sayChanges } from '../../ground';
 import type { Preset } from '../contracts';
 
 /** From a day to the first day without. */
@@ -69,7 +69,7 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.discount-given': ({ line, off, from, to }) => `gave ${off} off ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
   'contract.discount-taken-away': ({ line }) => `took a discount on ${line} away`,
   'contract.price-taken-away': ({ line, from }) => `took the price of ${line} from ${from} away`,
-  'contract.prices-raised': ({ percent, from, lines }) => `raised the prices of ${lines} lines by ${percent} % from ${from}`,
+  'contract.prices-raised': ({ percent, from, lines }) => `raised ${plural(lines, 'price', 'prices')} by ${percent} % from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
   'contract.seats-added': ({ line, names, from, to }) =>
     `put ${several(names)} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,

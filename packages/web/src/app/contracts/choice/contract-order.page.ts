@@ -72,6 +72,12 @@ import { REACH_LABELS } from './meant-for-form';
     </dl-setup-part>
   `,
   styles: `
+    h2 {
+      margin: 22px 0 6px;
+    }
+    h2:first-child {
+      margin-top: 0;
+    }
     .row {
       display: flex;
       gap: 8px;

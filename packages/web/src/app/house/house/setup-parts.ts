@@ -47,6 +47,10 @@ export const SETUP_PARTS: readonly Part[] = [
     says: 'See and change templates, checklists, routine work and request forms',
   },
   { heading: 'Desks and categories', link: '/setup/routing', says: 'See and change desks, their lines and the categories of tickets' },
-  { heading: 'Contracts', link: '/setup/contracts', says: 'See and change in which order work finds its contract' },
+  {
+    heading: 'Contracts',
+    link: '/setup/contracts',
+    says: 'See and change in which order work finds its contract, and when somebody is told that an allowance is nearly used up',
+  },
   { heading: 'Flat-fee jobs', link: '/setup/flat-fees', says: 'See and change the jobs that are done at a flat fee' },
 ];

@@ -15,18 +15,20 @@ async function listen({
   base,
   token,
   lastEventId,
+  after,
   headers,
 }: {
   readonly base: string;
   readonly token: string;
   readonly lastEventId?: number;
+  readonly after?: number;
   readonly headers?: Record<string, string>;
 }) {
   const seen: Seen[] = [];
   const counts: TicketCounts[] = [];
   let anew = false;
   const stop = new AbortController();
-  const response = await fetch(`${base}/api/live`, {
+  const response = await fetch(`${base}/api/live${after === undefined ? '' : `?after=${after}`}`, {
     signal: stop.signal,
     headers: {
       ...(headers ?? { authorization: `Bearer ${token}` }),
@@ -135,6 +137,20 @@ describe('live', () => {
     await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'after the cut' } });
     await until('it comes all the same', async () => stream.seen.some((e) => e.id === t!.id));
     await stream.close();
+  });
+
+  it('brings what changed between the reading of the session and the opening of the stream', async () => {
+    const manager = await world.as('Aoife');
+    const token = (manager as unknown as { token: string }).token;
+    const { liveAt } = await manager.do('getSession');
+    const [t] = (await manager.do('listTickets', { query: { state: 'unsorted' } })).rows;
+    await manager.do('addNote', { params: { ticketId: t!.id }, body: { text: 'before the stream' } });
+    const first = await listen({ base: world.base, token });
+    await until('all numbered', async () => (await world.knex('outbox').whereNull('seq')).length === 0);
+    const late = await listen({ base: world.base, token, after: liveAt });
+    await until('it comes', async () => late.seen.some((e) => e.id === t!.id));
+    await first.close();
+    await late.close();
   });
 
   it('brings all that was missed after a long absence, or says to load anew', async () => {

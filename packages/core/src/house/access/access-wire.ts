@@ -45,6 +45,8 @@ export const meSchema = record({
   timerOnOpen: yes(),
   /** The server's clock, which the demo sets. */
   now: instant(),
+  /** The number of the last live change by now: what comes after it is asked for, so nothing falls between. */
+  liveAt: count(),
 });
 export type MeWire = Wire<typeof meSchema>;
 

@@ -28,6 +28,7 @@ export function bindAccess(app: App) {
           .select('id', 'name'),
         timerOnOpen: (await db('person').where({ id: actor.personId! }).first('timer_on_open'))!.timer_on_open,
         now: formatInstant(now),
+        liveAt: (await db('outbox_position').first('last_seq'))!.last_seq,
       };
     },
     ...passwordHandlers(app),

@@ -21,7 +21,10 @@ export class Api {
     this.csrf = csrf;
   }
 
-  /** Calls a route; fails with a ProblemError. Every command carries a key of its own, so a retry is safe. */
+  /**
+   * Calls a route at once, listened to or not; fails with a ProblemError. Every command carries a key of its own, so a
+   * retry is safe.
+   */
   call<R extends Route>(route: R, input: Input<R>): Observable<AnswerOf<R>> {
     return from(this.send(route, input));
   }

@@ -24,7 +24,9 @@ export class Live {
 
   start(): void {
     if (this.source) return;
-    const source = (this.source = new EventSource('/api/live'));
+    const { liveAt } = this.session.current!;
+    // Pages read before the stream is open: what changed since the session was read comes too.
+    const source = (this.source = new EventSource(`/api/live?after=${liveAt}`));
     source.onmessage = (message: MessageEvent<string>) => this.events.next(JSON.parse(message.data) as LiveEvent);
     source.addEventListener('hello', () => {
       if (!this.connected.value) this.again.next();

@@ -46,25 +46,28 @@ export class LinePrices {
   protected takePriceAway(price: LineWire['prices'][number]): void {
     const params = { contractId: this.contract().id, lineId: this.line().id };
     this.store('The price is taken away', {
-      done: this.api.call(contractPriceRoutes.takePriceAway, { params, body: { from: price.from } }),
-      back: this.api.call(contractRoutes.setLinePrice, { params, body: price }),
+      done: () => this.api.call(contractPriceRoutes.takePriceAway, { params, body: { from: price.from } }),
+      back: () => this.api.call(contractRoutes.setLinePrice, { params, body: price }),
     });
   }
 
   protected takeAway({ id: discountId, ...body }: LineWire['discounts'][number]): void {
     const [contractId, lineId] = [this.contract().id, this.line().id];
     this.store('The discount is taken away', {
-      done: this.api.call(contractPriceRoutes.takeDiscountAway, { params: { contractId, discountId } }),
-      back: this.api.call(contractPriceRoutes.addDiscount, { params: { contractId, lineId }, body }),
+      done: () => this.api.call(contractPriceRoutes.takeDiscountAway, { params: { contractId, discountId } }),
+      back: () => this.api.call(contractPriceRoutes.addDiscount, { params: { contractId, lineId }, body }),
     });
   }
 
-  private store(says: string, { done, back }: { readonly done: Observable<unknown>; readonly back: Observable<unknown> }): void {
+  private store(
+    says: string,
+    { done, back }: { readonly done: () => Observable<unknown>; readonly back: () => Observable<unknown> },
+  ): void {
     const trouble = (fault: unknown) => this.toasts.trouble(fault);
     const again = () => this.changed.emit();
-    done.subscribe({
+    done().subscribe({
       next: () => {
-        this.toasts.done(says, () => back.subscribe({ next: again, error: trouble }));
+        this.toasts.done(says, () => back().subscribe({ next: again, error: trouble }));
         again();
       },
       error: trouble,

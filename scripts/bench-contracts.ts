@@ -24,6 +24,8 @@ function openEntries(): WorkToCover[] {
       gradeId: 'g',
       activityId: 'a',
       ticketId: `t${n % 5000}`,
+      deskId: null,
+      kind: null,
       stretches: [{ band: 'working hours', minutes, rate: '90', net: { minor: minutes * 150, currency: 'EUR' } }],
     };
   });

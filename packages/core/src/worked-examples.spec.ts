@@ -35,6 +35,7 @@ const amountOf = (text: string): Money => {
 const numbers = (text: string): number[] => text.split(',').map(Number);
 const piece: Omit<InvoiceLine, 'position' | 'net' | 'tax'> = {
   description: '',
+  details: null,
   quantity: '1',
   unit: 'C62',
   unitPrice: '1',
@@ -158,6 +159,8 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
         gradeId: 'g',
         activityId: 'a',
         ticketId: null,
+        deskId: null,
+        kind: null,
         stretches,
       };
     });
@@ -180,7 +183,7 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
         const [, n, joined = '2026-01-01'] = /^(\d+)(?: seats)?(?: from (\S+))?/.exec(text)!;
         return Array.from({ length: Number(n) }, (_, k) => ({ of: `${text} ${k}`, name: '', from: parseLocalDate(joined), to: null }));
       });
-    const prices = [{ from: parseLocalDate('2026-01-01'), price: price.split(' ')[0]! }];
+    const prices = [{ from: parseLocalDate('2026-01-01'), price: price.split(' ')[0]!, tiers: [] }];
     const november = periodOf(SEAT_LINE.schedule, parseLocalDate('2026-11-15'));
     return show(worthOfPeriod({ ...SEAT_LINE, from, minimum, prices, units }, november, 'EUR').amount);
   },

@@ -13,6 +13,8 @@ export const HOURS: Allowance = {
   granted: 'whole',
   carryDays: 0,
   borrowPercent: 0,
+  later: [],
+  blocks: [],
 };
 
 /** All work draws on the hours, without call-outs. */
@@ -21,6 +23,10 @@ export const ALL_WORK: CoverRule = {
   gradeIds: null,
   activityIds: null,
   bands: null,
+  deskIds: null,
+  kinds: null,
+  from: null,
+  to: null,
   allowanceId: 'hours',
   cap: null,
   overageFactor: null,
@@ -47,7 +53,10 @@ export const SEAT_LINE: RecurringLine = {
   proration: 'daily',
   minimum: null,
   maximum: null,
-  prices: [{ from: START, price: '32' }],
+  priced: 'one price',
+  prices: [{ from: START, price: '32', tiers: [] }],
   discounts: [],
   units: [],
+  readings: [],
+  unitCost: null,
 };

@@ -84,6 +84,18 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ],
   ['contract.roundings-set', { roundings: [] }, 'took its own rounding away'],
   ['contract.cover-set', { rules: 2 }, 'set what it covers, by 2 rules'],
+  [
+    'contract.grant-set',
+    { name: 'Hours', says: '14 h each period', from: '2027-01-01' as LocalDate },
+    'amended Hours to 14 h each period from 2027-01-01',
+  ],
+  ['contract.grant-taken-away', { name: 'Hours', from: '2027-01-01' as LocalDate }, 'took the amendment of Hours from 2027-01-01 away'],
+  [
+    'contract.block-added',
+    { name: 'Prepaid hours', says: '20 h', from: '2026-11-24' as LocalDate },
+    'sold a block of Prepaid hours: 20 h from 2026-11-24',
+  ],
+  ['contract.readings-added', { line: 'Storage', added: 2 }, 'recorded 2 readings of Storage'],
   ['contract.line-added', { name: 'Support' }, 'added the line Support'],
   [
     'contract.price-set',

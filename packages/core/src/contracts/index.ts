@@ -4,5 +4,6 @@ export * from './cover';
 export * from './events';
 export * from './own-rates';
 export * from './prices';
+export * from './readings';
 export * from './recurring';
 export * from './seats';

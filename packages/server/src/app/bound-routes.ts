@@ -12,6 +12,7 @@ import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
+import { bindReadings } from '../contracts/readings/readings-routes';
 import { bindContractPrices } from '../contracts/prices/prices-routes';
 import { bindOwnRates } from '../contracts/own-rates/own-rates-routes';
 import { bindSeats } from '../contracts/seats/seats-routes';
@@ -88,6 +89,7 @@ export const BOUND = [
   bindContracts,
   bindOwnRates,
   bindContractPrices,
+  bindReadings,
   bindSeats,
   bindRecurringCharges,
   bindWouldCost,

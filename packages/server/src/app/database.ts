@@ -37,6 +37,7 @@ import * as liveByRecord from '../../migrations/20261130T0300-live-by-record';
 import * as settings from '../../migrations/20261130T0400-settings';
 import * as contracts from '../../migrations/20261130T0500-contracts';
 import * as contractReach from '../../migrations/20261201T0100-contract-reach';
+import * as contractDepth from '../../migrations/20261201T0300-contract-depth';
 import * as costTrials from '../../migrations/20261201T0200-cost-trials';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
@@ -93,6 +94,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261130T0500-contracts': contracts,
   '20261201T0100-contract-reach': contractReach,
   '20261201T0200-cost-trials': costTrials,
+  '20261201T0300-contract-depth': contractDepth,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -1,6 +1,6 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
 import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, Seller } from '@core/billing';
-import type { Reach } from '@core/contracts';
+import type { Reach, Tier } from '@core/contracts';
 import type {
   CallOutcome,
   ClosingBook,
@@ -253,6 +253,7 @@ export interface Rows {
     expense_id: Id<'expense'> | null;
     cause_id: string | null;
     contract_line_id: Id<'contract_line'> | null;
+    details: string | null;
   };
   charge_decision: {
     id: number;
@@ -382,6 +383,14 @@ export interface Rows {
     borrow_percent: number;
     position: number;
   };
+  contract_block: {
+    id: Id<'contract_block'>;
+    allowance_id: Id<'contract_allowance'>;
+    line_id: Id<'contract_line'>;
+    granted_units: number;
+    starts_on: LocalDate;
+    ends_on: LocalDate | null;
+  };
   contract_cover: {
     id: Id<'contract_cover'>;
     contract_id: Id<'contract'>;
@@ -393,6 +402,10 @@ export interface Rows {
     cap_units: number | null;
     overage_factor: string | null;
     includes_fees: boolean;
+    desk_ids: readonly string[] | null;
+    kinds: readonly string[] | null;
+    from_on: LocalDate | null;
+    to_on: LocalDate | null;
   };
   contract_discount: {
     id: Id<'contract_discount'>;
@@ -402,14 +415,19 @@ export interface Rows {
     percent: string | null;
     money_off: string | null;
   };
+  contract_grant: {
+    allowance_id: Id<'contract_allowance'>;
+    from_on: LocalDate;
+    granted_units: number;
+  };
   contract_line: {
     id: Id<'contract_line'>;
     contract_id: Id<'contract'>;
     version: number;
     name: string;
     position: number;
-    counted: 'flat' | 'seat' | 'asset';
-    frequency: 'monthly' | 'quarterly' | 'yearly';
+    counted: 'flat' | 'seat' | 'asset' | 'metered';
+    frequency: 'monthly' | 'quarterly' | 'yearly' | 'once';
     anchor_on: LocalDate;
     paid: 'in advance' | 'in arrears';
     lead_days: number;
@@ -418,16 +436,29 @@ export interface Rows {
     maximum: number | null;
     starts_on: LocalDate;
     ends_on: LocalDate | null;
+    priced: 'one price' | 'tiers' | 'volume';
+    unit_cost: string | null;
+    names_on_invoice: boolean;
   };
   contract_price: {
     line_id: Id<'contract_line'>;
     from_on: LocalDate;
     price: string;
+    tiers: readonly Tier[];
   };
   contract_reach: {
     contract_id: Id<'contract'>;
     reach: 'asset' | 'site' | 'desk' | 'kind' | 'contact';
     of_what: string;
+  };
+  contract_reading: {
+    id: Id<'contract_reading'>;
+    line_id: Id<'contract_line'>;
+    on_date: LocalDate;
+    quantity: string;
+    key: string | null;
+    source: 'by hand' | 'from a file' | 'by a program';
+    at: Instant;
   };
   contract_rounding: {
     contract_id: Id<'contract'>;
@@ -664,6 +695,7 @@ export interface Rows {
     tax_category: TaxCategory;
     tax_percent: string;
     corrects_position: number | null;
+    details: string | null;
   };
   invoice_series: {
     id: Id<'invoice_series'>;

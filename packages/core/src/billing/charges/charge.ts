@@ -42,6 +42,8 @@ export function openOf({ net, billed }: Pick<ChargeToStand, 'net' | 'billed'>): 
 
 /** The most characters of a charge's description. */
 export const CHARGE_TEXT = 500;
+/** The most characters of what a document says beneath it. */
+export const DETAILS_TEXT = 60_000;
 
 /** What makes somebody look twice at a charge. */
 export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction', 'true-up'] as const;

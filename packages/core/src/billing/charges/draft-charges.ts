@@ -25,6 +25,8 @@ export interface ChargeDraft {
   readonly part: number;
   readonly kind: ChargeKind;
   readonly description: string;
+  /** What a document says beneath it. */
+  readonly details?: string | null;
   readonly quantity: DecimalText;
   readonly unit: ChargeUnit;
   /** Net, in major units, for one of the unit's base: of minutes, an hour. */

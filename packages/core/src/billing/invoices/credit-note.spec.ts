@@ -24,6 +24,7 @@ const TAXES: Tax[] = [
 const charge = (minor: number, n: number, tax = TAXES[0]!): ChargeToInvoice => ({
   id: `c${n}`,
   description: `Work ${n}`,
+  details: null,
   quantity: minor < 0 ? '-2' : '2',
   unit: 'C62',
   unitPrice: String(Math.abs(minor) / 200),

@@ -64,6 +64,7 @@ export function creditNote(
     lines.push({
       position: lines.length + 1,
       description: line.description,
+      details: line.details,
       ...(net.minor === line.net.minor ? { quantity: line.quantity, unit: line.unit, unitPrice: line.unitPrice } : pieceOf(net)),
       net,
       tax: line.tax,

@@ -6,6 +6,7 @@ import type { DocumentKind, InvoiceLine } from './invoice';
 export interface ChargeToInvoice {
   readonly id: string;
   readonly description: string;
+  readonly details: string | null;
   readonly quantity: DecimalText;
   readonly unit: ChargeUnit;
   readonly unitPrice: DecimalText;
@@ -29,6 +30,7 @@ export function invoiceLines(charges: readonly ChargeToInvoice[], kind: Document
   return charges.map(({ open, ...charge }, index) => ({
     position: index + 1,
     description: charge.description,
+    details: charge.details,
     ...(open.minor === charge.net.minor ? turned(charge, sign) : pieceOf(turn(open, sign))),
     net: turn(open, sign),
     tax: charge.tax,

@@ -34,7 +34,17 @@ function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): IssuedInvoice
   const lines = invoiceLines(
     asked.map(([quantity, unit, unitPrice, tax], n) => {
       const { net } = chargeAmount({ quantity, unit, unitPrice, currency: 'EUR' });
-      return { id: `c${n}`, description: `Work ${n}`, quantity, unit, unitPrice, net, open: net, tax };
+      return {
+        id: `c${n}`,
+        description: `Work ${n}`,
+        details: n % 2 ? `Ada, Bram <& ${n}>` : null,
+        quantity,
+        unit,
+        unitPrice,
+        net,
+        open: net,
+        tax,
+      };
     }),
     'invoice',
   );

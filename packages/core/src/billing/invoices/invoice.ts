@@ -11,6 +11,8 @@ export const DOCUMENT_NAMES: Readonly<Record<DocumentKind, string>> = { invoice:
 export interface InvoiceLine {
   readonly position: number;
   readonly description: string;
+  /** What stands small beneath it. */
+  readonly details: string | null;
   readonly quantity: DecimalText;
   /** UN/ECE Recommendation 20: MIN minutes, priced by the hour; C62 pieces, priced each. */
   readonly unit: ChargeUnit;

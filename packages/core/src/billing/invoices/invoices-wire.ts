@@ -1,6 +1,6 @@
 import { array, boolean, string } from 'yup';
 import { TAX_CATEGORIES } from '../../goods';
-import { CHARGE_TEXT, CHARGE_UNITS, LINK_DOES } from '../charges';
+import { CHARGE_TEXT, CHARGE_UNITS, DETAILS_TEXT, LINK_DOES } from '../charges';
 import {
   amount,
   anyId,
@@ -68,6 +68,7 @@ const settlementSchema = record({
 export type SettlementWire = Wire<typeof settlementSchema>;
 const lineFields = {
   description: text(CHARGE_TEXT),
+  details: optionalText(DETAILS_TEXT),
   quantity: decimal(),
   unit: oneOf(CHARGE_UNITS),
   unitPrice: decimal(),

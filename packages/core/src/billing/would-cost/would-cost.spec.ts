@@ -27,6 +27,7 @@ const done = (id: string, on: string, { minutes = 60, callOut = 0, ticketKind = 
   return {
     id,
     ticketId: `t${id}`,
+    deskId: null,
     callOut: callOut ? money(callOut, 'EUR') : null,
     facts: {
       from,
@@ -52,8 +53,8 @@ const LINE: RecurringLine = {
   ...SEAT_LINE,
   from: day('2027-01-01'),
   prices: [
-    { from: day('2027-01-01'), price: '30' },
-    { from: day('2027-06-01'), price: '32' },
+    { from: day('2027-01-01'), price: '30', tiers: [] },
+    { from: day('2027-06-01'), price: '32', tiers: [] },
   ],
   units: [
     { of: 'a', name: 'a', from: day('2026-11-01'), to: null },
@@ -124,7 +125,7 @@ describe('what work would have cost', () => {
         const whole = {
           ...LINE,
           from: span.from,
-          prices: [{ from: span.from, price: '32' }],
+          prices: [{ from: span.from, price: '32', tiers: [] }],
           units: [{ ...LINE.units[0]!, from: span.from }],
         };
         for (const m of months)

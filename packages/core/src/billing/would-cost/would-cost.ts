@@ -1,11 +1,12 @@
 import { type CoverTerms, coverWork, periodAt, periodIndex, type RecurringLine, worthOfPeriod } from '../../contracts';
-import { type Currency, dateOf, type Id, type LocalDate, type Money, money, sumMoney } from '../../ground';
+import { type Currency, dateOf, type Id, type LocalDate, type Money, money, plusDays, sumMoney } from '../../ground';
 import { effectOfEntry, type EntryFacts, type RateBook, type Rounding } from '../../time';
 
 /** Work that was done for a client, as it was recorded. */
 export interface PastWork {
   readonly id: string;
   readonly ticketId: string | null;
+  readonly deskId: string | null;
   readonly facts: EntryFacts;
   /** What coming is charged at, of an entry with which a visit begins. */
   readonly callOut: Money | null;
@@ -102,19 +103,33 @@ function roundedBy(facts: EntryFacts, roundings: TriedContract['roundings']): En
 function toCover({
   id,
   ticketId,
+  deskId,
   facts,
   on,
   effect,
 }: PastWork & { readonly on: LocalDate; readonly effect: ReturnType<typeof effectOfEntry> }) {
   const activityId = facts.activity!.id;
-  return { id, startsAt: facts.from, on, gradeId: facts.gradeId as Id<'grade'>, activityId, ticketId, stretches: effect.parts };
+  return {
+    id,
+    startsAt: facts.from,
+    on,
+    gradeId: facts.gradeId as Id<'grade'>,
+    activityId,
+    ticketId,
+    deskId,
+    kind: facts.ticketKind,
+    stretches: effect.parts,
+  };
 }
 
 /** A line over a whole span with its last price and with who is on it in the end. */
 function asItStands(line: RecurringLine, from: LocalDate, to: LocalDate): RecurringLine {
   const last = line.prices.at(-1)!;
+  // What is billed once is billed as the span begins.
+  const once = line.schedule.frequency === 'once';
   const stays = line.units.filter((u) => u.to === null || u.to >= to).map((u) => ({ ...u, from, to: null }));
-  return { ...line, from, to, prices: [{ from, price: last.price }], units: stays };
+  const span = once ? { from, to: plusDays(from, 1), schedule: { ...line.schedule, anchor: from } } : { from, to };
+  return { ...line, ...span, prices: [{ ...last, from }], units: stays };
 }
 
 function monthStart(day: LocalDate): LocalDate {

@@ -1,5 +1,6 @@
 import { string } from 'yup';
 import {
+  amount,
   anyId,
   count,
   currency,
@@ -11,6 +12,7 @@ import {
   id,
   list,
   listOf,
+  nothing,
   oneOf,
   optionalDate,
   optionalDecimal,
@@ -28,10 +30,11 @@ import {
   yes,
 } from '../../ground';
 import { meantForFields } from '../choice';
+import { readingSchema } from '../readings';
 import { discountFields } from '../prices';
 import { ownRateFields, ownRoundingFields } from '../own-rates';
 import { GRANTED, GRANTS, MEASURES } from '../cover';
-import { COUNTED, FREQUENCIES, PAID, PRORATIONS } from '../recurring';
+import { COUNTED, FREQUENCIES, LINE_FREQUENCIES, PAID, PRICED, PRORATIONS } from '../recurring';
 import { CONTRACT_STATES } from './contract-state';
 import { PRESETS } from './presets';
 import { RENEWALS } from './renewal';
@@ -92,7 +95,24 @@ const allowanceFields = {
 };
 export const allowanceFormSchema = record(allowanceFields);
 export type AllowanceForm = Wire<typeof allowanceFormSchema>;
-const allowanceSchema = record({ id: id('contract_allowance'), ...allowanceFields });
+/** What a period is granted from a day on. */
+export const grantFormSchema = record({ from: date(), grant: decimal() });
+export type GrantForm = Wire<typeof grantFormSchema>;
+/** A prepaid block: bought with the next invoice, drawn on from its first day. */
+export const blockFormSchema = record({
+  grant: positiveDecimal(),
+  /** Net, of all of it. */
+  price: decimal(),
+  startsOn: date(),
+  lastDay: optionalDate(),
+});
+export type BlockForm = Wire<typeof blockFormSchema>;
+const allowanceSchema = record({
+  id: id('contract_allowance'),
+  ...allowanceFields,
+  later: list(grantFormSchema),
+  blocks: list(record({ grant: decimal(), startsOn: date(), lastDay: optionalDate() })),
+});
 
 const MOST_NAMED = 60;
 const coverFields = {
@@ -100,6 +120,12 @@ const coverFields = {
   gradeIds: listOf(anyId().defined(), MOST_NAMED),
   activityIds: listOf(anyId().defined(), MOST_NAMED),
   bands: listOf(oneOf(TIME_BANDS), TIME_BANDS.length),
+  deskIds: listOf(anyId().defined(), MOST_NAMED),
+  /** Of tickets. */
+  kinds: listOf(text(40), MOST_NAMED),
+  /** The days on which it holds; none is as long as its contract. */
+  startsOn: optionalDate(),
+  lastDay: optionalDate(),
   /** None makes all of it overage. */
   allowanceId: optionalId('contract_allowance'),
   /** Hours, or money of an allowance of money, in a period. */
@@ -114,12 +140,24 @@ export type CoverRuleForm = Wire<typeof coverRuleSchema>;
 export type CoverForm = Wire<typeof coverFormSchema>;
 const coverSchema = record({ id: id('contract_cover'), ...coverFields, says: text(400) });
 
+const MOST_TIERS = 20;
+const MOST_UNITS = 1_000_000_000;
+const priceFields = {
+  /** Net, of one for one period. */
+  price: decimal(),
+  /** Units past so many have another price; in rising order. */
+  tiers: listOf(record({ above: whole(1, MOST_UNITS), price: decimal() }), MOST_TIERS).test(
+    'rising',
+    'each tier above more than the one before',
+    (tiers) => (tiers ?? []).every((t, n) => n === 0 || Number(t.above) > Number(tiers![n - 1]!.above)),
+  ),
+};
 const lineFields = {
   name: text(120),
   counted: oneOf(COUNTED),
-  /** Net, of one for one period. */
-  price: decimal(),
-  frequency: oneOf(FREQUENCIES),
+  priced: oneOf(PRICED),
+  ...priceFields,
+  frequency: oneOf(LINE_FREQUENCIES),
   anchored: oneOf(ANCHORED),
   paid: oneOf(PAID),
   leadDays: whole(0, 120),
@@ -128,10 +166,15 @@ const lineFields = {
   maximum: whole(0, MOST_SEATS).nullable(),
   startsOn: date(),
   lastDay: optionalDate(),
+  /** What one costs the provider for a period. */
+  unitCost: optionalDecimal(),
+  /** Whether documents name who or what is on it, and who came and went. */
+  namesOnInvoice: yes(),
 };
 export const lineFormSchema = record(lineFields);
 export type LineForm = Wire<typeof lineFormSchema>;
-export const priceStepSchema = record({ from: date(), price: decimal() });
+export const priceStepSchema = record({ from: date(), ...priceFields });
+export type PriceForm = Wire<typeof priceStepSchema>;
 export const seatSchema = record({
   id: id('contract_seat'),
   version: count(),
@@ -142,6 +185,7 @@ export const seatSchema = record({
   lastDay: optionalDate(),
 });
 export type SeatWire = Wire<typeof seatSchema>;
+const marginSchema = record({ left: amount(), percent: decimal() });
 const lineSchema = record({
   id: id('contract_line'),
   version: count(),
@@ -150,6 +194,12 @@ const lineSchema = record({
   prices: list(priceStepSchema),
   discounts: list(record({ id: id('contract_discount'), ...discountFields })),
   seats: list(seatSchema),
+  /** What was read of its meter, the newest first, and how often it was in all. */
+  readings: list(readingSchema),
+  readCount: count(),
+  /** What it makes in a month as it stands, and what of that is left; null where no cost is said, or it may not be seen. */
+  monthly: amount(),
+  margin: marginSchema.nullable(),
 });
 export type LineWire = Wire<typeof lineSchema>;
 
@@ -220,6 +270,10 @@ export const contractRoutes = defineRoutes({
     summary: 'A contract: its terms, what it covers, its lines and who is on them',
     permission: 'contracts.read',
     answer: contractSchema,
+    hides: [
+      { path: 'lines.*.unitCost', needs: 'costs.read' },
+      { path: 'lines.*.margin', needs: 'costs.read' },
+    ],
   },
   createContract: {
     method: 'POST',
@@ -262,6 +316,30 @@ export const contractRoutes = defineRoutes({
     versioned: true,
     body: allowanceFormSchema,
     answer: done(),
+  },
+  setGrant: {
+    method: 'POST',
+    path: '/contracts/:contractId/allowances/:allowanceId/grants',
+    summary: 'Grant another amount from a day on; what was granted before stays',
+    permission: 'contracts.edit',
+    body: grantFormSchema,
+    answer: nothing(),
+  },
+  takeGrantAway: {
+    method: 'POST',
+    path: '/contracts/:contractId/allowances/:allowanceId/grants/take-away',
+    summary: 'Take a later grant away; the one before it goes on',
+    permission: 'contracts.edit',
+    body: record({ from: date() }),
+    answer: nothing(),
+  },
+  addBlock: {
+    method: 'POST',
+    path: '/contracts/:contractId/allowances/:allowanceId/blocks',
+    summary: 'Sell a prepaid block of an allowance that is granted once; the next run bills it',
+    permission: 'contracts.edit',
+    body: blockFormSchema,
+    answer: record({ id: id() }),
   },
   setCover: {
     method: 'PUT',

@@ -38,11 +38,20 @@ export function coverWork(terms: CoverTerms, work: readonly WorkToCover[], curre
 /** The first rule of the contract that an entry's stretch matches. */
 export function ruleFor(
   rules: readonly CoverRule[],
-  entry: Pick<WorkToCover, 'gradeId' | 'activityId'>,
+  { on, gradeId, activityId, deskId, kind }: Pick<WorkToCover, 'on' | 'gradeId' | 'activityId' | 'deskId' | 'kind'>,
   band: RatedStretch['band'],
 ): CoverRule | undefined {
-  const has = <T>(all: readonly T[] | null, one: T) => all === null || all.includes(one);
-  return rules.find((r) => has(r.gradeIds, entry.gradeId) && has(r.activityIds, entry.activityId) && has(r.bands, band));
+  const has = <T>(all: readonly T[] | null, one: T | null) => all === null || (one !== null && all.includes(one));
+  return rules.find(
+    (r) =>
+      (r.from === null || r.from <= on) &&
+      (r.to === null || on < r.to) &&
+      has(r.gradeIds, gradeId) &&
+      has(r.activityIds, activityId) &&
+      has(r.bands, band) &&
+      has(r.deskIds, deskId) &&
+      has(r.kinds, kind),
+  );
 }
 
 class Ledger {

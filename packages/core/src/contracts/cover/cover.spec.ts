@@ -20,6 +20,8 @@ const work = (on: string, minutes: number, more: Partial<WorkToCover> & { rate?:
     gradeId: 'engineer',
     activityId: 'remote',
     ticketId: 't1',
+    deskId: null,
+    kind: null,
     stretches: minutes === 0 ? [] : [{ band, minutes, rate, net: net(minutes, rate) }],
     ...rest,
   };
@@ -136,7 +138,54 @@ describe('allowances of tickets, and without limit', () => {
   });
 });
 
+describe('what is amended', () => {
+  it('grants another amount from the first period that begins by the day, and borrows by that', () => {
+    const allowances = [{ ...HOURS, borrowPercent: 50, later: [{ from: day('2026-02-01'), grant: 100 }] }];
+    expect(units({ allowances }, [work('2026-01-10', 800), work('2026-02-10', 500)])).toEqual([
+      ['2026-01-01 720', 'borrowed 2026-02-01 50'],
+      ['2026-02-01 50', 'borrowed 2026-03-01 50'],
+    ]);
+    const midway = [{ ...HOURS, later: [{ from: day('2026-01-15'), grant: 100 }] }];
+    expect(units({ allowances: midway }, [work('2026-01-20', 800), work('2026-02-10', 500)])).toEqual([
+      ['2026-01-01 720'],
+      ['2026-02-01 100'],
+    ]);
+  });
+
+  it('covers by a rule on its days alone', () => {
+    const rules: CoverRule[] = [
+      { ...ALL_WORK, id: 'old', to: day('2026-02-01') },
+      { ...ALL_WORK, id: 'new', from: day('2026-02-01'), activityIds: ['visit'] },
+    ];
+    const found = stretches({ rules }, [work('2026-01-31', 60), work('2026-02-01', 60), work('2026-02-01', 60, { activityId: 'visit' })]);
+    expect(found.map((s) => s.ruleId)).toEqual(['old', null, 'new']);
+  });
+
+  it('draws prepaid blocks by their expiry, each on its days', () => {
+    const blocks = [
+      { from: day('2026-02-01'), expiry: null, grant: 60 },
+      { from: day('2026-01-15'), expiry: day('2026-03-01'), grant: 100 },
+    ];
+    const allowances = [{ ...HOURS, each: 'once' as const, grant: 30, blocks }];
+    expect(units({ allowances }, [work('2026-01-10', 40), work('2026-02-10', 130), work('2026-03-10', 90)])).toEqual([
+      ['2026-01-01 30'],
+      ['2026-01-15 100', '2026-02-01 30'],
+      ['2026-02-01 30'],
+    ]);
+  });
+});
+
 describe('cover rules', () => {
+  it('ask for the desk and the kind of a ticket, and take nothing that has none', () => {
+    const rules: CoverRule[] = [{ ...ALL_WORK, deskIds: ['support'], kinds: ['incident', 'request'] }];
+    const found = stretches({ rules }, [
+      work('2026-01-10', 60, { deskId: 'support', kind: 'request' }),
+      work('2026-01-10', 60, { deskId: 'projects', kind: 'request' }),
+      work('2026-01-10', 60, { deskId: 'support', kind: null }),
+    ]);
+    expect(found.map((s) => s.is)).toEqual(['covered', 'not covered', 'not covered']);
+  });
+
   it('hold in their order by grade, activity and band; what none names is not covered', () => {
     const rules: CoverRule[] = [
       { ...ALL_WORK, id: 'night', bands: ['out of hours', 'holiday'], allowanceId: null, overageFactor: '1.5' },
@@ -205,6 +254,8 @@ describe('all work of a contract', () => {
     minute: fc.nat(600),
     ticketId: fc.option(fc.constantFrom('a', 'b', 'c', 'd')),
     grade: fc.constantFrom('junior', 'engineer'),
+    deskId: fc.option(fc.constantFrom('support', 'projects')),
+    kind: fc.option(fc.constantFrom('incident', 'request')),
     stretches: fc.array(
       fc.record({
         band: fc.constantFrom<TimeBand>('working hours', 'out of hours'),
@@ -215,16 +266,17 @@ describe('all work of a contract', () => {
     ),
   });
   const entries = fc.array(entry, { maxLength: 25 }).map((all) =>
-    all.map(({ on, minute, grade, stretches, ticketId }, n): WorkToCover => ({
+    all.map(({ on, minute, grade, stretches, ...ticket }, n): WorkToCover => ({
       id: `x${String(n).padStart(3, '0')}`,
       startsAt: instantAt(on, minute, ZONE),
       on,
       gradeId: grade,
       activityId: 'remote',
-      ticketId,
+      ...ticket,
       stretches: stretches.map((s) => ({ ...s, net: net(s.minutes, s.rate) })),
     })),
   );
+  const day0 = fc.integer({ min: 0, max: 150 }).map((n) => plusDays(day('2025-12-20'), n));
   const allowance = (id: string) =>
     fc.record({
       id: fc.constant(id),
@@ -235,6 +287,17 @@ describe('all work of a contract', () => {
       granted: fc.constantFrom<Allowance['granted']>('whole', 'by days'),
       carryDays: fc.constantFrom(0, 10, 45, 80),
       borrowPercent: fc.constantFrom(0, 25, 100),
+      later: fc
+        .uniqueArray(fc.record({ from: day0, grant: fc.nat(400) }), { maxLength: 2, selector: (l) => l.from })
+        .map((all) => all.sort((a, b) => (a.from < b.from ? -1 : 1))),
+      // From the day after the contract can begin at the latest: a block and the first grant are of different days.
+      blocks: fc.uniqueArray(
+        fc.record({ n: fc.nat(90), lasts: fc.option(fc.integer({ min: 1, max: 60 })), grant: fc.nat(200) }).map(({ n, lasts, grant }) => {
+          const from = plusDays(day('2026-01-11'), n);
+          return { from, expiry: lasts === null ? null : plusDays(from, lasts), grant };
+        }),
+        { maxLength: 3, selector: (b) => b.from },
+      ),
     });
   const rule = (id: string) =>
     fc.record({
@@ -242,6 +305,10 @@ describe('all work of a contract', () => {
       gradeIds: fc.option(fc.constant(['junior'])),
       activityIds: fc.constant(null),
       bands: fc.option(fc.constant<TimeBand[]>(['out of hours'])),
+      deskIds: fc.option(fc.constant(['support']), { freq: 3 }),
+      kinds: fc.option(fc.constant(['incident', 'problem']), { freq: 3 }),
+      from: fc.option(day0, { freq: 3 }),
+      to: fc.option(day0, { freq: 3 }),
       allowanceId: fc.constantFrom('one', 'two', null),
       cap: fc.option(fc.nat(150)),
       overageFactor: fc.option(fc.constantFrom('1', '1.5')),
@@ -297,15 +364,18 @@ const drawn = (draws: readonly { allowanceId: string; lot: string; units: number
 function slowly(t: CoverTerms, all: readonly WorkToCover[]) {
   const lots: { a: Allowance; from: LocalDate; to: string; left: number; lent: number }[] = [];
   for (const a of t.allowances)
-    if (a.each === 'once') lots.push({ a, from: t.from, to: t.to ?? '9999-12-31', left: a.grant, lent: 0 });
-    else
+    if (a.each === 'once') {
+      lots.push({ a, from: t.from, to: t.to ?? '9999-12-31', left: a.grant, lent: 0 });
+      for (const b of a.blocks) lots.push({ a, from: b.from, to: b.expiry ?? '9999-12-31', left: b.grant, lent: 0 });
+    } else
       for (let n = periodIndex(t.schedule, t.from); n < periodIndex(t.schedule, t.from) + 12; n++) {
         const p = periodAt(t.schedule, n);
         const days = Array.from({ length: daysBetween(p.from, p.to) }, (_, d) => plusDays(p.from, d)).filter(
           (d) => d >= t.from && (t.to === null || d < t.to),
         );
         if (!days.length) continue;
-        const left = a.granted === 'whole' ? a.grant : Math.floor((a.grant * days.length) / daysBetween(p.from, p.to));
+        const full = grantOf(a, days[0]!);
+        const left = a.granted === 'whole' ? full : Math.floor((full * days.length) / daysBetween(p.from, p.to));
         lots.push({ a, from: days[0]!, to: plusDays(p.to, a.carryDays), left, lent: 0 });
       }
   const used = new Map<string, number>();
@@ -315,7 +385,15 @@ function slowly(t: CoverTerms, all: readonly WorkToCover[]) {
     .map((e) => [
       e.id,
       ...e.stretches.map((s) => {
-        const rule = t.rules.find((r) => (!r.gradeIds || r.gradeIds.includes(e.gradeId)) && (!r.bands || r.bands.includes(s.band)));
+        const rule = t.rules.find(
+          (r) =>
+            (!r.gradeIds || r.gradeIds.includes(e.gradeId)) &&
+            (!r.bands || r.bands.includes(s.band)) &&
+            (!r.deskIds || (e.deskId !== null && r.deskIds.includes(e.deskId))) &&
+            (!r.kinds || (e.kind !== null && r.kinds.includes(e.kind))) &&
+            !(r.from && e.on < r.from) &&
+            !(r.to && e.on >= r.to),
+        );
         const a = t.allowances.find((x) => x.id === rule?.allowanceId);
         const took = new Map<string, number>();
         if (!rule || !a) return [rule?.id ?? null, []];
@@ -326,7 +404,8 @@ function slowly(t: CoverTerms, all: readonly WorkToCover[]) {
             .sort((x, y) => (x.to === y.to ? dayNumber(x.from) - dayNumber(y.from) : x.to < y.to ? -1 : 1));
           const end = periodAt(t.schedule, periodIndex(t.schedule, e.on)).to;
           const coming = a.each === 'once' ? undefined : lots.find((l) => l.a === a && l.from === end);
-          const borrows = !open[0] && coming && coming.left > 0 && coming.lent < Math.floor((a.grant * a.borrowPercent) / 100);
+          const borrows =
+            !open[0] && coming && coming.left > 0 && coming.lent < Math.floor((grantOf(a, coming.from) * a.borrowPercent) / 100);
           const lot = open[0] ?? (borrows ? coming : undefined);
           if (!lot) return false;
           lot.left--;
@@ -349,4 +428,10 @@ function slowly(t: CoverTerms, all: readonly WorkToCover[]) {
         return [rule.id, [...took].map(([name, n]) => `${a.id} ${name.split(' ')[0]} ${n}${name.endsWith('borrowed') ? ' borrowed' : ''}`)];
       }),
     ]);
+}
+
+function grantOf(a: Allowance, on: LocalDate): number {
+  let grant = a.grant;
+  for (const l of a.later) if (l.from <= on) ({ grant } = l);
+  return grant;
 }

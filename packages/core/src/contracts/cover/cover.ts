@@ -22,6 +22,23 @@ export interface Allowance {
   readonly carryDays: number;
   /** Percent of the next period's full grant that can be taken before it. */
   readonly borrowPercent: number;
+  /** Grants of later periods, in order of their days: a period has the last one by its first active day. */
+  readonly later: readonly LaterGrant[];
+  /** Of what is granted once: more that was bought since, each from another day. */
+  readonly blocks: readonly Block[];
+}
+
+/** What is granted from a day on, in place of what was before. */
+export interface LaterGrant {
+  readonly from: LocalDate;
+  readonly grant: number;
+}
+
+/** A prepaid block. Dates are half open; null never expires. */
+export interface Block {
+  readonly from: LocalDate;
+  readonly expiry: LocalDate | null;
+  readonly grant: number;
 }
 
 /** Which work a contract covers; what it leaves open, it does not ask. The first that matches holds. */
@@ -30,6 +47,12 @@ export interface CoverRule {
   readonly gradeIds: readonly string[] | null;
   readonly activityIds: readonly string[] | null;
   readonly bands: readonly TimeBand[] | null;
+  readonly deskIds: readonly string[] | null;
+  /** Of tickets. */
+  readonly kinds: readonly string[] | null;
+  /** The days on which it holds, half open; null as long as its contract. */
+  readonly from: LocalDate | null;
+  readonly to: LocalDate | null;
   /** What it draws on; null makes all of it overage. */
   readonly allowanceId: Id<'contract_allowance'> | null;
   /** The most that is drawn under it in a period: minutes, or minor units of a money allowance. */
@@ -69,6 +92,9 @@ export interface WorkToCover {
   readonly gradeId: string;
   readonly activityId: string;
   readonly ticketId: string | null;
+  /** The ticket's; null where there is none. */
+  readonly deskId: string | null;
+  readonly kind: string | null;
   readonly stretches: readonly RatedStretch[];
   /** What a frozen entry drew, which never changes. */
   readonly frozen?: readonly CoveredStretch[];

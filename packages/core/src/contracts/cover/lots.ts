@@ -21,7 +21,8 @@ export class Lots {
   private readonly byPeriod = new Map<number, Lot | null>();
   /** Which can be drawn on does not change by drawing, and much work is of one day. */
   private readonly byDay = new Map<LocalDate, readonly Lot[]>();
-  private readonly once: Lot | undefined;
+  /** Of what is granted once: that, then the blocks, by expiry, then start; none where it is granted each period. */
+  private readonly once: readonly Lot[] | undefined;
   /** Carry-over reaches back so many periods at the most. */
   private readonly reach: number;
 
@@ -31,15 +32,17 @@ export class Lots {
   ) {
     this.reach = 1 + Math.ceil(allowance.carryDays / 28);
     if (allowance.each === 'once')
-      this.once = {
-        allowanceId: allowance.id,
-        from: terms.from,
-        expiry: terms.to,
-        period: null,
-        granted: allowance.grant,
-        borrowed: 0,
-        left: allowance.grant,
-      };
+      this.once = [{ from: terms.from, expiry: terms.to, grant: allowance.grant }, ...allowance.blocks]
+        .map(({ from, expiry, grant }): Lot => ({
+          allowanceId: allowance.id,
+          from,
+          expiry,
+          period: null,
+          granted: grant,
+          borrowed: 0,
+          left: grant,
+        }))
+        .sort(byExpiry);
   }
 
   /** Those that can be drawn on at a date, by expiry, then start. */
@@ -50,7 +53,7 @@ export class Lots {
   }
 
   private openOn(date: LocalDate): Lot[] {
-    if (this.once) return isOpen(this.once, date) ? [this.once] : [];
+    if (this.once) return this.once.filter((lot) => isOpen(lot, date));
     const now = periodIndex(this.terms.schedule, date);
     const open: Lot[] = [];
     for (let n = now - this.reach; n <= now; n++) {
@@ -65,18 +68,19 @@ export class Lots {
     if (this.once || this.allowance.borrowPercent === 0) return undefined;
     const lot = this.of(periodIndex(this.terms.schedule, date) + 1);
     if (!lot) return undefined;
-    const most = Math.floor((this.allowance.grant * this.allowance.borrowPercent) / 100);
+    const most = Math.floor((grantOn(this.allowance, lot.from) * this.allowance.borrowPercent) / 100);
     return { lot, units: Math.max(0, Math.min(most - lot.borrowed, lot.left)) };
   }
 
   /** The lot granted for the period of a day, as a frozen draw names it; also where the contract begins on another day since. */
   grantedFor(day: LocalDate): Lot | undefined {
-    return this.once ?? this.of(periodIndex(this.terms.schedule, day)) ?? undefined;
+    if (this.once) return this.once.find((lot) => lot.from === day) ?? this.once.find((lot) => lot.from === this.terms.from);
+    return this.of(periodIndex(this.terms.schedule, day)) ?? undefined;
   }
 
   /** All that were granted by a day, whether anything was drawn of them or not. */
   grantedBy(date: LocalDate): Lot[] {
-    if (this.once) return this.once.from <= date ? [this.once] : [];
+    if (this.once) return this.once.filter((lot) => lot.from <= date && lot.granted > 0);
     const lots: Lot[] = [];
     for (let n = periodIndex(this.terms.schedule, this.terms.from); n <= periodIndex(this.terms.schedule, date); n++) {
       const lot = this.of(n);
@@ -98,10 +102,8 @@ export class Lots {
     const from = terms.from > period.from ? terms.from : period.from;
     const to = terms.to !== null && terms.to < period.to ? terms.to : period.to;
     if (from >= to) return null;
-    const granted =
-      allowance.granted === 'whole'
-        ? allowance.grant
-        : Math.floor((allowance.grant * daysBetween(from, to)) / daysBetween(period.from, period.to));
+    const full = grantOn(allowance, from);
+    const granted = allowance.granted === 'whole' ? full : Math.floor((full * daysBetween(from, to)) / daysBetween(period.from, period.to));
     return {
       allowanceId: allowance.id,
       from,
@@ -117,3 +119,14 @@ export class Lots {
 function isOpen(lot: Lot, date: LocalDate): boolean {
   return lot.from <= date && (lot.expiry === null || date < lot.expiry);
 }
+
+/** What a period is granted whose first active day is given. */
+function grantOn({ grant, later }: Allowance, day: LocalDate): number {
+  return later.findLast((l) => l.from <= day)?.grant ?? grant;
+}
+
+function byExpiry(a: Lot, b: Lot): number {
+  const [one, other] = [a.expiry ?? FOREVER, b.expiry ?? FOREVER];
+  return one === other ? (a.from < b.from ? -1 : 1) : one < other ? -1 : 1;
+}
+const FOREVER = '9999-12-31';

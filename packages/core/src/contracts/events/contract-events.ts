@@ -15,6 +15,10 @@ export interface ContractEvents {
   'contract.went-on': { readonly to: LocalDate };
   'contract.allowance-added': { readonly name: string; readonly says: string };
   'contract.allowance-changed': { readonly name: string; readonly says: string };
+  'contract.grant-set': { readonly name: string; readonly says: string; readonly from: LocalDate };
+  'contract.grant-taken-away': { readonly name: string; readonly from: LocalDate };
+  'contract.block-added': { readonly name: string; readonly says: string; readonly from: LocalDate };
+  'contract.readings-added': { readonly line: string; readonly added: number };
   'contract.cover-set': { readonly rules: number };
   'contract.meant-for-set': { readonly names: readonly string[] };
   'contract.rates-set': { readonly rates: readonly string[] };
@@ -59,6 +63,10 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.agreed': ({ from }) => `agreed, from ${from}`,
   'contract.allowance-added': ({ name, says }) => `added ${name}: ${says}`,
   'contract.allowance-changed': ({ name, says }) => `changed ${name} to ${says}`,
+  'contract.grant-set': ({ name, says, from }) => `amended ${name} to ${says} from ${from}`,
+  'contract.grant-taken-away': ({ name, from }) => `took the amendment of ${name} from ${from} away`,
+  'contract.block-added': ({ name, says, from }) => `sold a block of ${name}: ${says} from ${from}`,
+  'contract.readings-added': ({ line, added }) => `recorded ${plural(added, 'reading', 'readings')} of ${line}`,
   'contract.cover-set': ({ rules }) => (rules === 1 ? 'set what it covers, by one rule' : `set what it covers, by ${rules} rules`),
   'contract.meant-for-set': ({ names }) => (names.length ? `made it for ${several(names)}` : 'made it for all work of its client'),
   'contract.rates-set': ({ rates }) => (rates.length ? `set its own rates: ${several(rates)}` : 'took its own rates away'),

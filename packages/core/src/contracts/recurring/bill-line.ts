@@ -1,7 +1,8 @@
 import { type Currency, type Explanation, formatMoney, type LocalDate, type Money, money, plusDays, step } from '../../ground';
 import { type Period, periodAt, periodIndex } from './periods';
 import type { RecurringLine } from './recurring-line';
-import { worthOfPeriod, type PeriodWorth } from './worth-of-period';
+import type { PeriodWorth } from './period-worth';
+import { worthOfPeriod } from './worth-of-period';
 
 /** How many periods before the newest one due are corrected. */
 export const TRUE_UP_PERIODS = 12;
@@ -65,7 +66,9 @@ export function billLine(
 
 /** The index of the last period that is due at a date: in advance on its first day less the lead, in arrears on the day after it. */
 export function newestDue({ schedule, paid, leadDays }: RecurringLine, at: LocalDate): number {
-  return paid === 'in advance' ? periodIndex(schedule, plusDays(at, leadDays)) : periodIndex(schedule, at) - 1;
+  const newest = paid === 'in advance' ? periodIndex(schedule, plusDays(at, leadDays)) : periodIndex(schedule, at) - 1;
+  // What is billed once has no later period from which its correction would fall out of reach.
+  return schedule.frequency === 'once' ? Math.min(newest, 0) : newest;
 }
 
 /** The first day after another on which a period of a line is due that was not due before. */

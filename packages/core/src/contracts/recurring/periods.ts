@@ -1,4 +1,4 @@
-import { type LocalDate } from '../../ground';
+import { daysBetween, type LocalDate, plusDays } from '../../ground';
 
 export const FREQUENCIES = ['monthly', 'quarterly', 'yearly'] as const;
 export type Frequency = (typeof FREQUENCIES)[number];
@@ -6,9 +6,13 @@ export type Frequency = (typeof FREQUENCIES)[number];
 /** How many months a period has. */
 export const MONTHS_OF: Readonly<Record<Frequency, number>> = { monthly: 1, quarterly: 3, yearly: 12 };
 
+export const LINE_FREQUENCIES = [...FREQUENCIES, 'once'] as const;
+/** How often a line is billed. What is billed once has one period, its first day. */
+export type LineFrequency = (typeof LINE_FREQUENCIES)[number];
+
 /** How often periods begin, and a date on which one does: the contract's start, or a first of January for the calendar's own. */
 export interface Schedule {
-  readonly frequency: Frequency;
+  readonly frequency: LineFrequency;
   readonly anchor: LocalDate;
 }
 
@@ -26,14 +30,17 @@ export const CALENDAR_ANCHOR = '2000-01-01' as LocalDate;
  * Source: docs/calculations.md, Recurring lines.
  */
 export function periodAt({ frequency, anchor }: Schedule, n: number): Period {
+  if (frequency === 'once') return { from: plusDays(anchor, n), to: plusDays(anchor, n + 1) };
   const step = MONTHS_OF[frequency];
   return { from: monthsLater(anchor, n * step), to: monthsLater(anchor, (n + 1) * step) };
 }
 
 /** Which period a date lies in, counted from that of the anchor. */
 export function periodIndex(schedule: Schedule, date: LocalDate): number {
-  const months = monthOf(date) - monthOf(schedule.anchor);
-  const n = Math.floor(months / MONTHS_OF[schedule.frequency]);
+  const { frequency, anchor } = schedule;
+  if (frequency === 'once') return daysBetween(anchor, date);
+  const months = monthOf(date) - monthOf(anchor);
+  const n = Math.floor(months / MONTHS_OF[frequency]);
   // Within the month of its first day, a date before that day belongs to the period before.
   return date < periodAt(schedule, n).from ? n - 1 : n;
 }

@@ -1,8 +1,8 @@
 import type { DecimalText, LocalDate } from '../../ground';
 import type { Schedule } from './periods';
 
-export const COUNTED = ['flat', 'seat', 'asset'] as const;
-/** What a line counts: one always, people, or devices. */
+export const COUNTED = ['flat', 'seat', 'asset', 'metered'] as const;
+/** What a line counts: one always, people, devices, or what was read of a meter. */
 export type Counted = (typeof COUNTED)[number];
 
 export const PRORATIONS = ['daily', 'first day', 'whole'] as const;
@@ -20,11 +20,30 @@ export interface Unit {
   readonly to: LocalDate | null;
 }
 
+export const PRICED = ['one price', 'tiers', 'volume'] as const;
+/** How a line's price follows its count: not at all, each tier for the units in it, or all units at the price that their number reaches. */
+export type Priced = (typeof PRICED)[number];
+
+/** Units past so many have this price. */
+export interface Tier {
+  /** Above 0, rising. */
+  readonly above: number;
+  readonly price: DecimalText;
+}
+
 /** A price for one unit and one period from a day on, up to the next step. */
 export interface PriceStep {
   readonly from: LocalDate;
   /** Net, in major units, up to 4 places. */
   readonly price: DecimalText;
+  readonly tiers: readonly Tier[];
+}
+
+/** What was read of a meter: so much was used by a day since it was read before. */
+export interface Reading {
+  readonly on: LocalDate;
+  /** Up to 4 places; below 0 where it takes an earlier one back. */
+  readonly quantity: DecimalText;
 }
 
 /** Percent of the price, or money off a unit, on its days. */
@@ -44,10 +63,15 @@ export interface RecurringLine {
   /** Days before a period begins that it is due; of no meaning in arrears. */
   readonly leadDays: number;
   readonly proration: Proration;
+  readonly priced: Priced;
   readonly minimum: number | null;
   readonly maximum: number | null;
   /** In order of their dates, the first from the line's first day. */
   readonly prices: readonly PriceStep[];
   readonly discounts: readonly Discount[];
   readonly units: readonly Unit[];
+  /** Of a line that is metered. */
+  readonly readings: readonly Reading[];
+  /** What one of them costs the provider for a period; null where nobody said. */
+  readonly unitCost: DecimalText | null;
 }

@@ -9,6 +9,7 @@ import {
   nextDueOn,
   CALENDAR_ANCHOR,
   FREQUENCIES,
+  LINE_FREQUENCIES,
   type Period,
   periodAt,
   periodIndex,
@@ -123,7 +124,7 @@ describe('what a period is worth', () => {
       seat('a', '2026-11-20', null),
       seat('b', '2026-10-01', '2026-11-01'),
     ];
-    expect(worth({ units }).stretches).toEqual([{ ...NOVEMBER, count: 1, price: '32' }]);
+    expect(worth({ units }).stretches).toEqual([{ ...NOVEMBER, count: 1, parts: [{ count: '1', price: '32' }] }]);
   });
 
   it('takes the whole period, or as it was on its first day, where the line says so', () => {
@@ -134,7 +135,7 @@ describe('what a period is worth', () => {
   });
 
   it('follows dated prices and discounts: percents are added, money is taken off, never below nothing', () => {
-    const prices = [...LINE.prices, { from: day('2026-11-16'), price: '40' }];
+    const prices = [...LINE.prices, { from: day('2026-11-16'), price: '40', tiers: [] }];
     expect(worth({ prices, units: seats(1) }).amount).toEqual(EUR(3600));
     expect(worth({ prices, units: seats(1), proration: 'whole' }).amount).toEqual(EUR(3200));
     const off = (o: RecurringLine['discounts'][number]['off'], to: string | null = null) => ({
@@ -149,8 +150,66 @@ describe('what a period is worth', () => {
     expect(worth({ discounts: [off({ money: '50' })], units: seats(3) }).amount).toEqual(EUR(0));
     expect(worth({ discounts: [off({ percent: '50' }, '2026-11-16')], units: seats(1) }).amount).toEqual(EUR(2400));
     expect(
-      worth({ prices: [{ from: day('2026-01-01'), price: '0.3333' }], discounts: [off({ percent: '50' })], units: seats(2) }),
+      worth({ prices: [{ from: day('2026-01-01'), price: '0.3333', tiers: [] }], discounts: [off({ percent: '50' })], units: seats(2) }),
     ).toMatchObject({ quantity: '1', price: '0.33' });
+  });
+
+  it('has each tier for the units in it, or all at the price that their number reaches', () => {
+    const prices = [
+      {
+        from: day('2026-01-01'),
+        price: '10',
+        tiers: [
+          { above: 5, price: '8' },
+          { above: 10, price: '5' },
+        ],
+      },
+    ];
+    const tiers = worth({ priced: 'tiers', prices });
+    expect(tiers).toMatchObject({ amount: EUR(10000), quantity: '1', price: '100' });
+    expect(tiers.why[0]!.rule).toBe('5 at €10.00, 5 at €8.00, 2 at €5.00 on 30 of 30 days from 2026-11-01');
+    expect(worth({ priced: 'tiers', prices, units: seats(5) })).toMatchObject({ amount: EUR(5000), quantity: '5', price: '10' });
+    expect(worth({ priced: 'volume', prices })).toMatchObject({ amount: EUR(6000), quantity: '12', price: '5' });
+    expect(worth({ priced: 'volume', prices, units: seats(10) })).toMatchObject({ amount: EUR(8000), quantity: '10', price: '8' });
+    const off = { from: day('2026-01-01'), to: null, off: { percent: '50' } };
+    expect(worth({ priced: 'tiers', prices, discounts: [off] }).amount).toEqual(EUR(5000));
+  });
+
+  it('of a meter is what was read in it, tiers going on from one reading to the next', () => {
+    const prices = [{ from: day('2026-01-01'), price: '0.02', tiers: [{ above: 1000, price: '0.01' }] }];
+    const read = (on: string, quantity: string) => ({ on: day(on), quantity });
+    const line = {
+      counted: 'metered',
+      prices,
+      readings: [read('2026-11-20', '700.5'), read('2026-11-02', '600'), read('2026-12-01', '9')],
+    } as const;
+    expect(worth(line)).toMatchObject({ amount: EUR(2601), quantity: '1300.5', price: '0.02' });
+    const tiers = worth({ ...line, priced: 'tiers', unitCost: '0.005' });
+    expect(tiers).toMatchObject({ amount: EUR(2301), quantity: '1', cost: EUR(650) });
+    expect(tiers.why[0]!.rule).toBe('read on 2 days: 1000 at €0.02, 300.5 at €0.01');
+    expect(worth({ ...line, priced: 'volume' }).amount).toEqual(EUR(1301));
+    expect(worth({ ...line, readings: [] })).toMatchObject({ amount: EUR(0), why: [{ rule: 'the period' }] });
+  });
+
+  it('costs the provider by the same days', () => {
+    expect(worth({ unitCost: '20' }).cost).toEqual(EUR(24000));
+    expect(worth({ unitCost: '20', units: [...seats(12), seat('new', '2026-11-11')] }).cost).toEqual(EUR(25333));
+    expect(worth({ unitCost: '20', proration: 'whole', units: seats(2, '2026-11-30') }).cost).toEqual(EUR(4000));
+    expect(worth({}).cost).toBeNull();
+  });
+
+  it('of what is billed once is its one day, due with its lead and never again', () => {
+    const schedule = { frequency: 'once', anchor: day('2026-11-11') } as const;
+    const line = { ...LINE, counted: 'flat', schedule, from: day('2026-11-11'), to: day('2026-11-12') } as const;
+    const bill = (at: string, billed: readonly { from: LocalDate; net: ReturnType<typeof EUR> }[] = []) =>
+      billLine(line, { at: day(at), billed, currency: 'EUR' });
+    expect(bill('2026-10-31').due).toEqual([]);
+    expect(bill('2026-11-01').due.map((d) => [d.is, d.period, d.amount])).toEqual([
+      ['new', { from: '2026-11-11', to: '2026-11-12' }, EUR(3200)],
+    ]);
+    const before = [{ from: day('2026-11-11'), net: EUR(3000) }];
+    expect(bill('2027-11-01', before)).toMatchObject({ due: [{ is: 'true-up', amount: EUR(200) }], outOfReach: [] });
+    expect(bill('2027-11-01', [{ from: day('2026-11-11'), net: EUR(3200) }]).due).toEqual([]);
   });
 
   it('is what counting day by day gives', () => {
@@ -199,7 +258,12 @@ describe('what a run bills', () => {
   });
 
   it('names what differs before the twelve periods that are corrected, and bills a new one of any age', () => {
-    const line = { ...LINE, from: day('2025-01-01'), units: seats(1, '2025-01-01'), prices: [{ from: day('2025-01-01'), price: '32' }] };
+    const line = {
+      ...LINE,
+      from: day('2025-01-01'),
+      units: seats(1, '2025-01-01'),
+      prices: [{ ...LINE.prices[0]!, from: day('2025-01-01') }],
+    };
     const { due, outOfReach } = bill(line, '2026-11-21', [
       { from: day('2025-01-01'), net: EUR(100) },
       { from: day('2025-12-01'), net: EUR(100) },
@@ -242,36 +306,47 @@ function anyLine(): fc.Arbitrary<RecurringLine> {
   const date = fc.integer({ min: 0, max: 900 }).map((n) => plusDays(day('2024-01-15'), n));
   const to = fc.option(date);
   const price = fc.integer({ min: 0, max: 999_999 }).map((n) => new Big(n).div(10_000).toFixed());
-  return fc
-    .record({
-      counted: fc.constantFrom('flat' as const, 'seat' as const),
-      from: date,
-      to,
-      frequency: fc.constantFrom(...FREQUENCIES),
-      anchor: fc.nat(800).map((n) => plusDays(day('2022-01-30'), n)),
-      paid: fc.constantFrom('in advance' as const, 'in arrears' as const),
-      leadDays: fc.nat(40),
-      proration: fc.constantFrom('daily' as const, 'first day' as const, 'whole' as const),
-      minimum: fc.option(fc.nat(4)),
-      maximum: fc.option(fc.integer({ min: 4, max: 9 })),
-      price,
-      later: fc.array(fc.record({ from: date, price }), { maxLength: 2 }),
-      discounts: fc.array(fc.record({ from: date, to, percent: fc.boolean(), off: fc.nat(60) }), { maxLength: 2 }),
-      units: fc.array(fc.record({ of: fc.constantFrom('a', 'b', 'c', 'd', 'e'), from: date, to }), { maxLength: 9 }),
-    })
-    .map(({ frequency, anchor, price, later, discounts, units, ...rest }) => ({
-      ...rest,
-      schedule: { frequency, anchor },
-      prices: [{ from: day('2020-01-01'), price }, ...later.sort((a, b) => (a.from < b.from ? -1 : 1))],
-      discounts: discounts.map(({ percent, off, ...span }) => ({
-        ...span,
-        off: percent ? { percent: String(off) } : { money: String(off) },
-      })),
-      units: units.map((u) => ({ ...u, name: u.of })),
-    }));
+  const tiers = fc
+    .uniqueArray(fc.record({ above: fc.integer({ min: 1, max: 12 }), price }), { maxLength: 3, selector: (t) => t.above })
+    .map((all) => all.sort((a, b) => a.above - b.above));
+  return (
+    fc
+      .record({
+        counted: fc.constantFrom('flat' as const, 'seat' as const, 'metered' as const),
+        priced: fc.constantFrom('one price' as const, 'tiers' as const, 'volume' as const),
+        from: date,
+        to,
+        frequency: fc.constantFrom(...LINE_FREQUENCIES),
+        anchor: fc.nat(800).map((n) => plusDays(day('2022-01-30'), n)),
+        paid: fc.constantFrom('in advance' as const, 'in arrears' as const),
+        leadDays: fc.nat(40),
+        proration: fc.constantFrom('daily' as const, 'first day' as const, 'whole' as const),
+        minimum: fc.option(fc.nat(4)),
+        maximum: fc.option(fc.integer({ min: 4, max: 9 })),
+        price,
+        tiers,
+        later: fc.array(fc.record({ from: date, price, tiers }), { maxLength: 2 }),
+        readings: fc.array(fc.record({ on: date, quantity: fc.integer({ min: -6, max: 20 }).map(String) }), { maxLength: 12 }),
+        unitCost: fc.option(price),
+        discounts: fc.array(fc.record({ from: date, to, percent: fc.boolean(), off: fc.nat(60) }), { maxLength: 2 }),
+        units: fc.array(fc.record({ of: fc.constantFrom('a', 'b', 'c', 'd', 'e'), from: date, to }), { maxLength: 9 }),
+      })
+      // What is billed once begins on its one day.
+      .map((line) => (line.frequency === 'once' ? { ...line, anchor: line.from, to: plusDays(line.from, 1) } : line))
+      .map(({ frequency, anchor, price, tiers, later, discounts, units, ...rest }) => ({
+        ...rest,
+        schedule: { frequency, anchor },
+        prices: [{ from: day('2020-01-01'), price, tiers }, ...later.sort((a, b) => (a.from < b.from ? -1 : 1))],
+        discounts: discounts.map(({ percent, off, ...span }) => ({
+          ...span,
+          off: percent ? { percent: String(off) } : { money: String(off) },
+        })),
+        units: units.map((u) => ({ ...u, name: u.of })),
+      }))
+  );
 }
 
-/** Written from the text, a day at a time. */
+/** Written from the text: a day, and one unit of it, at a time. */
 function slowly(line: RecurringLine, { from, to }: Period) {
   const days = Array.from({ length: daysBetween(from, to) }, (_, n) => plusDays(from, n));
   const holds = (s: { from: LocalDate; to: LocalDate | null }, d: LocalDate) => s.from <= d && (s.to === null || d < s.to);
@@ -279,23 +354,36 @@ function slowly(line: RecurringLine, { from, to }: Period) {
   if (!active.length) return EUR(0);
   const bound = (n: number) => (line.counted === 'flat' ? 1 : Math.min(Math.max(n, line.minimum ?? 0), line.maximum ?? Infinity));
   const on = (d: LocalDate) => bound(new Set(line.units.filter((u) => holds(u, d)).map((u) => u.of)).size);
-  const priceOn = (d: LocalDate) => {
-    let price = new Big([...line.prices].reverse().find((p) => p.from <= d)!.price);
+  /** The price of the nth unit of so many, on a day. */
+  const priceOf = (n: number, all: number, d: LocalDate) => {
+    const step = [...line.prices].reverse().find((p) => p.from <= d)!;
+    const at = line.priced === 'volume' ? all : n;
+    const tier = line.priced === 'one price' ? undefined : [...step.tiers].reverse().find((t) => at > t.above);
     const now = line.discounts.filter((x) => holds(x, d));
     const percent = now.reduce((s, x) => ('percent' in x.off ? s + Number(x.off.percent) : s), 0);
-    price = price.times(100 - percent).div(100);
+    let price = new Big((tier ?? step).price).times(100 - percent).div(100);
     for (const x of now) if ('money' in x.off) price = price.minus(x.off.money);
     return price.lt(0) ? new Big(0) : price;
   };
-  if (line.proration === 'first day') return roundToMinor(priceOn(active[0]!).times(on(active[0]!)), 1, 'EUR');
-  if (line.proration === 'whole')
-    return roundToMinor(
-      priceOn(active[0]!).times(bound(new Set(line.units.filter((u) => active.some((d) => holds(u, d))).map((u) => u.of)).size)),
-      1,
-      'EUR',
-    );
+  const pricesOf = (count: number, d: LocalDate) =>
+    Array.from({ length: count }, (_, n) => priceOf(n + 1, count, d)).reduce((sum, p) => sum.plus(p), new Big(0));
+  if (line.counted === 'metered') {
+    const read = active.flatMap((d) => line.readings.filter((r) => r.on === d));
+    const all = read.reduce((sum, r) => sum + Number(r.quantity), 0);
+    let [sum, n] = [new Big(0), 0];
+    for (const { on: d, quantity } of read)
+      for (let left = Number(quantity); left !== 0; left -= Math.sign(left))
+        if (left > 0) sum = sum.plus(priceOf(++n, all, d));
+        else sum = sum.minus(priceOf(n--, all, d));
+    return roundToMinor(sum, 1, 'EUR');
+  }
+  if (line.proration === 'first day') return roundToMinor(pricesOf(on(active[0]!), active[0]!), 1, 'EUR');
+  if (line.proration === 'whole') {
+    const there = new Set(line.units.filter((u) => active.some((d) => holds(u, d))).map((u) => u.of)).size;
+    return roundToMinor(pricesOf(bound(there), active[0]!), 1, 'EUR');
+  }
   return roundToMinor(
-    active.reduce((sum, d) => sum.plus(priceOn(d).times(on(d))), new Big(0)),
+    active.reduce((sum, d) => sum.plus(pricesOf(on(d), d)), new Big(0)),
     days.length,
     'EUR',
   );

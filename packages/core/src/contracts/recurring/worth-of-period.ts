@@ -1,72 +1,53 @@
 import { Big } from 'big.js';
-import {
-  type Currency,
-  type DecimalText,
-  daysBetween,
-  type Explanation,
-  formatMoney,
-  formatUnitPrice,
-  type LocalDate,
-  majorOf,
-  type Money,
-  plusDays,
-  roundToMinor,
-  step,
-} from '../../ground';
+import { type Currency, daysBetween, formatMoney, type LocalDate, plusDays, roundToMinor, step } from '../../ground';
 import type { Period } from './periods';
-import type { Discount, PriceStep, RecurringLine, Unit } from './recurring-line';
-
-/** Days on which a line has one count and one price: [from, to). */
-export interface Stretch extends Period {
-  readonly count: number;
-  readonly price: DecimalText;
-}
-
-/** What a client is entitled to pay for a period of a line. */
-export interface PeriodWorth {
-  readonly amount: Money;
-  /** One of them where price and count were the same on all days of the period; else a quantity of 1 at the amount. */
-  readonly quantity: DecimalText;
-  readonly price: DecimalText;
-  readonly stretches: readonly Stretch[];
-  readonly why: Explanation;
-}
+import type { PeriodWorth, Stretch } from './period-worth';
+import { type PricedUnits, pricedUnits, quantityAndPrice, sayPriced } from './price-of-count';
+import { priceOnDay } from './price-on-day';
+import type { RecurringLine, Unit } from './recurring-line';
+import { worthOfReadings } from './worth-of-readings';
 
 /**
  * What a period of a line is worth on the facts that are given: rounded once.
  * Source: docs/calculations.md, Recurring lines.
  */
 export function worthOfPeriod(line: RecurringLine, period: Period, currency: Currency): PeriodWorth {
-  const days = daysBetween(period.from, period.to);
   const active = within(line, period);
+  if (line.counted === 'metered') return worthOfReadings(line, active, currency);
+  const days = daysBetween(period.from, period.to);
   const stretches = active ? stretchesOf(line, active) : [];
-  const total = stretches.reduce((sum, s) => sum.plus(new Big(s.price).times(s.count).times(daysBetween(s.from, s.to))), new Big(0));
+  const isWhole = line.proration !== 'daily';
   const [first] = stretches;
-  const even = first && stretches.length === 1 && first.from === period.from && first.to === period.to;
-  const whole = first && line.proration !== 'daily';
-  const amount = whole ? roundToMinor(new Big(first.price).times(first.count), 1, currency) : roundToMinor(total, days, currency);
-  const said = (s: Stretch) =>
-    `${s.count} at ${formatUnitPrice(s.price, currency)} on ${daysBetween(s.from, s.to)} of ${days} days from ${s.from}`;
-  const why = whole
-    ? [
-        step(
-          `${line.proration === 'whole' ? 'all of the period' : 'as on its first day'}: ${first.count} at ${formatUnitPrice(first.price, currency)}`,
-        ),
-      ]
-    : stretches.map((s) => step(said(s)));
+  const lasts = (s: Stretch) => (isWhole ? 1 : daysBetween(s.from, s.to));
+  const sum = (of: (s: Stretch) => Big) => stretches.reduce((total, s) => total.plus(of(s).times(lasts(s))), new Big(0));
+  const divisor = isWhole ? 1 : days;
+  const amount = roundToMinor(
+    sum((s) => s.parts.reduce((total, p) => total.plus(new Big(p.price).times(p.count)), new Big(0))),
+    divisor,
+    currency,
+  );
+  const { unitCost } = line;
+  const isEven = first && stretches.length === 1 && (isWhole || (first.from === period.from && first.to === period.to));
+  const why = isWhole
+    ? stretches.map((s) =>
+        step(`${line.proration === 'whole' ? 'all of the period' : 'as on its first day'}: ${sayPriced(s.parts, currency)}`),
+      )
+    : stretches.map((s) => step(`${sayPriced(s.parts, currency)} on ${daysBetween(s.from, s.to)} of ${days} days from ${s.from}`));
   return {
     amount,
-    ...(first && (even || whole) && places(first.price) <= PLACES
-      ? { quantity: String(first.count), price: first.price }
-      : { quantity: '1', price: majorOf(amount).toFixed() }),
+    ...quantityAndPrice(isEven ? first.parts : [], amount),
     stretches,
+    cost:
+      unitCost === null
+        ? null
+        : roundToMinor(
+            sum((s) => new Big(unitCost).times(s.count)),
+            divisor,
+            currency,
+          ),
     why: [...why, step('the period', formatMoney(amount))],
   };
 }
-
-/** The places of a unit price on a document. */
-const PLACES = 4;
-const places = (price: DecimalText) => (price.split('.')[1] ?? '').length;
 
 /** The days of a period on which a line is active; undefined where there are none. */
 function within(line: RecurringLine, period: Period): Period | undefined {
@@ -76,22 +57,30 @@ function within(line: RecurringLine, period: Period): Period | undefined {
 }
 
 function stretchesOf(line: RecurringLine, active: Period): Stretch[] {
-  const price = priceOn(line, active.from);
-  if (line.proration === 'first day')
-    return [{ ...active, count: bounded(line, unitsIn(line, { ...active, to: plusDays(active.from, 1) })), price }];
-  if (line.proration === 'whole') return [{ ...active, count: bounded(line, unitsIn(line, active)), price }];
+  if (line.proration === 'first day') return [stretch(line, active, unitsIn(line, { ...active, to: plusDays(active.from, 1) }))];
+  if (line.proration === 'whole') return [stretch(line, active, unitsIn(line, active))];
   const changes = countChanges(line, active);
   const found: Stretch[] = [];
   let count = 0;
   for (const from of daysOfChange(line, active, changes)) {
     count += changes.get(from) ?? 0;
-    const stretch = { from, to: active.to, count: bounded(line, count), price: priceOn(line, from) };
+    const next = stretch(line, { from, to: active.to }, count);
     const last = found.at(-1);
-    if (last?.count === stretch.count && last.price === stretch.price) continue;
+    if (last?.count === next.count && isSamePrice(last.parts, next.parts)) continue;
     if (last) found[found.length - 1] = { ...last, to: from };
-    found.push(stretch);
+    found.push(next);
   }
   return found;
+}
+
+/** Days with so many units, at the price of their first. */
+function stretch(line: RecurringLine, days: Period, units: number): Stretch {
+  const count = bounded(line, units);
+  return { ...days, count, parts: pricedUnits(priceOnDay(line, days.from), { priced: line.priced, count: String(count) }) };
+}
+
+function isSamePrice(a: readonly PricedUnits[], b: readonly PricedUnits[]): boolean {
+  return a.length === b.length && a.every((one, n) => one.count === b[n]!.count && one.price === b[n]!.price);
 }
 
 /** The days from which on a count or a price may be another, the first of the span among them. */
@@ -146,21 +135,4 @@ function unitsIn(line: RecurringLine, { from, to }: Period): number {
 function bounded({ minimum, maximum, counted }: RecurringLine, count: number): number {
   if (counted === 'flat') return count;
   return Math.min(Math.max(count, minimum ?? 0), maximum ?? Number.MAX_SAFE_INTEGER);
-}
-
-/** The price of the last step by a day; undefined before the first. @param prices in order of their dates */
-export function priceStepOn(prices: readonly PriceStep[], day: LocalDate): DecimalText | undefined {
-  return prices.findLast((p) => p.from <= day)?.price;
-}
-
-/** The price of one unit on a day: of its step, less discounts; percents are added, then money is taken off, never below zero. */
-function priceOn(line: RecurringLine, day: LocalDate): DecimalText {
-  const price = priceStepOn(line.prices, day) ?? '0';
-  if (!line.discounts.length) return new Big(price).toFixed();
-  const holding = line.discounts.filter((d) => d.from <= day && (d.to === null || day < d.to));
-  const sum = (of: (d: Discount) => DecimalText | undefined) => holding.reduce((total, d) => total.plus(of(d) ?? 0), new Big(0));
-  const percent = sum((d) => ('percent' in d.off ? d.off.percent : undefined));
-  const less = sum((d) => ('money' in d.off ? d.off.money : undefined));
-  const paid = new Big(price).times(new Big(100).minus(percent)).div(100).minus(less);
-  return paid.lt(0) ? '0' : paid.toFixed();
 }

@@ -15,7 +15,7 @@ import {
   text,
   type Wire,
 } from '../../ground';
-import { FREQUENCIES } from '../recurring';
+import { LINE_FREQUENCIES } from '../recurring';
 import { SEAT_STATES } from './seat-state';
 
 export const SEAT_KINDS = ['seat', 'asset'] as const;
@@ -44,7 +44,7 @@ export const seatLineSchema = record({
   contract: count(),
   /** Of one today, net. */
   price: decimal(),
-  frequency: oneOf(FREQUENCIES),
+  frequency: oneOf(LINE_FREQUENCIES),
 });
 export type SeatLineWire = Wire<typeof seatLineSchema>;
 export const seatRowSchema = record({
@@ -100,7 +100,7 @@ export const seatRoutes = defineRoutes({
           startsOn: date(),
           lastDay: optionalDate(),
           price: decimal(),
-          frequency: oneOf(FREQUENCIES),
+          frequency: oneOf(LINE_FREQUENCIES),
         }),
       ),
       currency: currency(),

@@ -23,6 +23,8 @@ export type Identified =
   | 'contract_discount'
   | 'contract_line'
   | 'contract_seat'
+  | 'contract_reading'
+  | 'contract_block'
   | 'cost_trial'
   | 'day_plan'
   | 'desk'

@@ -59,8 +59,8 @@ async function drawUp(
   }
   for (const { leaves = 0, ...line } of lines) {
     const usual = { frequency: 'monthly', anchored: 'the calendar', paid: 'in advance', leadDays: 10, proration: 'daily' } as const;
-    const all = { maximum: null, startsOn, lastDay: null };
-    const { id: lineId } = done(await addLine(work, contractId, { ...usual, ...all, ...line }));
+    const all = { maximum: null, priced: 'one price', unitCost: null, namesOnInvoice: false, startsOn, lastDay: null } as const;
+    const { id: lineId } = done(await addLine(work, contractId, { ...usual, ...all, tiers: [], ...line }));
     if (line.counted === 'flat') continue;
     const units: string[] =
       line.counted === 'seat'

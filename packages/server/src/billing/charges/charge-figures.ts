@@ -9,6 +9,7 @@ export function chargeFigures(r: Row<'charge'>): Omit<ChargeToInvoice, 'tax'> {
   return {
     id: r.id,
     description: r.description,
+    details: r.details,
     quantity: plainDecimal(r.quantity),
     unit: r.unit,
     unitPrice: plainDecimal(r.unit_price),

@@ -91,6 +91,7 @@ export function chargeRow({ draft, owner }: WantedCharge) {
     part: draft.part,
     kind: draft.kind,
     description: draft.description,
+    details: draft.details ?? null,
     quantity: draft.quantity,
     unit: draft.unit,
     unit_price: draft.unitPrice,

@@ -60,7 +60,7 @@ function lines(invoice: IssuedInvoice): Content {
   }));
   const body = invoice.lines.map((l): TableCell[] => [
     { text: String(l.position), color: SOFT },
-    l.description,
+    l.details === null ? l.description : { stack: [l.description, { text: l.details, fontSize: 7.5, color: SOFT }] },
     right(sayQuantity(l.quantity, l.unit), { noWrap: true }),
     right(`${formatUnitPrice(l.unitPrice, invoice.currency)}${l.unit === 'MIN' ? ' / h' : ''}`, { noWrap: true }),
     right(`${l.tax.percent} %`, { noWrap: true }),

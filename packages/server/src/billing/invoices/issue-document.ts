@@ -91,6 +91,7 @@ async function storeLines({ tx }: Work, invoiceId: Id<'invoice'>, { lines, total
       invoice_id: invoiceId,
       position: l.position,
       description: l.description,
+      details: l.details,
       quantity: l.quantity,
       unit: l.unit,
       unit_price: l.unitPrice,

@@ -1,8 +1,8 @@
 import type { InvoiceLine, InvoiceTotals } from '@core/billing';
 
 /** A line as pages show it, issued or yet to be. */
-export function lineWire({ description, quantity, unit, unitPrice, net, tax }: InvoiceLine) {
-  return { description, quantity, unit, unitPrice, net, taxCategory: tax.category, taxPercent: tax.percent };
+export function lineWire({ description, details, quantity, unit, unitPrice, net, tax }: InvoiceLine) {
+  return { description, details, quantity, unit, unitPrice, net, taxCategory: tax.category, taxPercent: tax.percent };
 }
 
 /** Tax by category and rate as pages show it. */

@@ -55,6 +55,7 @@ function documentOf({
     lines: lines.map((l): InvoiceLine => ({
       position: l.position,
       description: l.description,
+      details: l.details,
       quantity: plainDecimal(l.quantity),
       unit: l.unit,
       unitPrice: plainDecimal(l.unit_price),

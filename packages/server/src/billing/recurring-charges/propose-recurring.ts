@@ -1,4 +1,4 @@
-import { draftRecurring, taxOfCharge } from '@core/billing';
+import { draftRecurring, namesOfPeriod, taxOfCharge } from '@core/billing';
 import type { DuePeriod } from '@core/contracts';
 import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, sumMoney } from '@core/ground';
 import type { Row } from '../../app/rows';
@@ -66,7 +66,18 @@ async function bring(
         on: found ? dayOf(due, found) : at,
         tax,
       };
-      const wanted = found ? [{ draft: draftRecurring(found, { line: line.name, part: freePart(due, from) }), owner }] : [];
+      const wanted = found
+        ? [
+            {
+              draft: draftRecurring(found, {
+                line: line.name,
+                part: freePart(due, from),
+                details: line.namesOnInvoice ? namesOfPeriod(line, found) : null,
+              }),
+              owner,
+            },
+          ]
+        : [];
       await storeCharges(work, source, wanted);
       if (found) nets.push(found.amount);
     }

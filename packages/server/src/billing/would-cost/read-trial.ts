@@ -20,13 +20,14 @@ type WorkRow = Row<
   'time_entry',
   'id' | 'work_id' | 'person_id' | 'ticket_id' | 'starts_at' | 'minutes' | 'grade_id' | 'activity_id' | 'billable' | 'client_id'
 > &
-  Row<'work_facts', 'ticket_kind'>;
+  Row<'work_facts', 'ticket_kind'> & { readonly desk_id: string | null };
 
 /** All time that was recorded for a client in a span, with corrections counted in what they correct. */
 async function readWork(db: Db, book: HouseBook, { clientId, from, to }: TrialSpan): Promise<WorkRow[]> {
   const span = spanOfDates(book, from, plusDays(to, -1));
   return db('time_entry as e')
     .join('work_facts as w', 'w.id', 'e.work_id')
+    .leftJoin('ticket as t', 't.id', 'e.ticket_id')
     .where({ 'e.client_id': clientId })
     .whereNull('e.removed_at')
     .whereNull('e.corrects')
@@ -44,6 +45,7 @@ async function readWork(db: Db, book: HouseBook, { clientId, from, to }: TrialSp
       'e.billable',
       'e.client_id',
       'w.ticket_kind',
+      't.desk_id',
       db.raw(
         `(e.minutes + coalesce((select sum(k.minutes) from time_entry k where k.corrects = e.id and k.removed_at is null), 0))::int as minutes`,
       ),
@@ -61,6 +63,7 @@ export async function readPast(
   const work = rows.map((row): PastWork => ({
     id: row.id,
     ticketId: row.ticket_id,
+    deskId: row.desk_id,
     callOut: due.has(row.id) ? (callOut(book, row.activity_id)?.net ?? null) : null,
     facts: {
       from: row.starts_at,

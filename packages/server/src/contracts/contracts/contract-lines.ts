@@ -1,10 +1,21 @@
-import { CALENDAR_ANCHOR, type LineForm, type LineWire, MOST_OF_CONTRACT } from '@core/contracts';
+import { Big } from 'big.js';
 import {
-  type DecimalText,
+  CALENDAR_ANCHOR,
+  type LineForm,
+  type LineWire,
+  monthOfLine,
+  type MonthOfLine,
+  MOST_OF_CONTRACT,
+  type PriceForm,
+  SHOWN_READINGS,
+} from '@core/contracts';
+import {
+  type Currency,
   formatUnitPrice,
   type Id,
   isRefusal,
   type LocalDate,
+  money,
   type Outcome,
   parseLocalDate,
   plusDays,
@@ -17,7 +28,8 @@ import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { anchorOf } from '../cover/read-cover-terms';
-import { readLineRows } from '../recurring/read-lines';
+import { readingWire } from '../readings/readings';
+import { readLineRows, readLines } from '../recurring/read-lines';
 
 /** The last day of what ends before a day. */
 export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
@@ -25,13 +37,23 @@ export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
 }
 
 /** A contract's lines as its page shows them. */
-export async function readContractLines(db: Db, contractId: Id<'contract'>): Promise<LineWire[]> {
-  return (await readLineRows(db, [contractId])).map(({ line, prices, discounts, seats }) => ({
+export async function readContractLines(
+  db: Db,
+  { contractId, today, currency }: { readonly contractId: Id<'contract'>; readonly today: LocalDate; readonly currency: Currency },
+): Promise<LineWire[]> {
+  const worked = await readLines(db, [contractId]);
+  const readings = await readLatest(
+    db,
+    worked.filter((l) => l.counted === 'metered').map((l) => l.id),
+  );
+  return (await readLineRows(db, [contractId])).map(({ line, prices, discounts, seats }, n) => ({
     id: line.id,
     version: line.version,
     name: line.name,
     counted: line.counted,
+    priced: line.priced,
     price: prices[0]!.price,
+    tiers: [...prices[0]!.tiers],
     frequency: line.frequency,
     anchored: line.anchor_on === CALENDAR_ANCHOR ? 'the calendar' : 'its start',
     paid: line.paid,
@@ -41,7 +63,12 @@ export async function readContractLines(db: Db, contractId: Id<'contract'>): Pro
     maximum: line.maximum,
     startsOn: line.starts_on,
     lastDay: lastDayOf(line.ends_on),
-    prices: prices.slice(1),
+    prices: prices.slice(1).map((p) => ({ ...p, tiers: [...p.tiers] })),
+    unitCost: line.unit_cost === null ? null : plainDecimal(line.unit_cost),
+    namesOnInvoice: line.names_on_invoice,
+    ...monthWire(monthOfLine(worked[n]!, today, currency)),
+    readings: readings.filter((r) => r.line_id === line.id).map(readingWire),
+    readCount: readings.find((r) => r.line_id === line.id)?.all_of_it ?? 0,
     discounts: discounts.map((d) => ({
       id: d.id,
       from: d.from_on,
@@ -59,6 +86,26 @@ export async function readContractLines(db: Db, contractId: Id<'contract'>): Pro
       lastDay: lastDayOf(s.ends_on),
     })),
   }));
+}
+
+/** What a line makes in a month, and what of it is left, in money and percent. */
+function monthWire({ worth, cost }: MonthOfLine): Pick<LineWire, 'monthly' | 'margin'> {
+  if (cost === null || worth.minor === 0) return { monthly: worth, margin: null };
+  const left = money(worth.minor - cost.minor, worth.currency);
+  return { monthly: worth, margin: { left, percent: new Big(left.minor).times(100).div(worth.minor).round(1).toFixed() } };
+}
+
+/** The newest readings of lines, each with how many its line has. */
+async function readLatest(db: Db, lineIds: readonly string[]): Promise<(Row<'contract_reading'> & { readonly all_of_it: number })[]> {
+  if (!lineIds.length) return [];
+  const ranked = db('contract_reading')
+    .whereIn('line_id', lineIds)
+    .select(
+      '*',
+      db.raw('row_number() over (partition by line_id order by on_date desc, at desc, id) as nth'),
+      db.raw('(count(*) over (partition by line_id))::int as all_of_it'),
+    );
+  return db(ranked.as('r')).where('nth', '<=', SHOWN_READINGS).orderBy('nth').select('*');
 }
 
 /** The first day without, of what lasts until a day; refused where that is before its start. */
@@ -83,11 +130,35 @@ export async function refuseFull(
 
 type Stored = Outcome<{ id: string }>;
 
-export async function addLine(work: Work, contractId: Id<'contract'>, form: LineForm): Promise<Stored> {
-  const to = endsOn(form.startsOn, form.lastDay);
-  if (isRefusal(to)) return to;
+/** Days before a period begins that it is due, where nobody says another number. */
+export const USUAL_LEAD = 10;
+
+/** What does not go together in a line, with the field that has to change. */
+function refuseLine(form: LineForm): Refusal | undefined {
   if (form.minimum !== null && form.maximum !== null && form.maximum < form.minimum)
     return refuse('invalid', 'The maximum is below the minimum.', { maximum: `${form.minimum} or more` });
+  if (form.counted === 'metered' && form.paid !== 'in arrears')
+    return refuse('invalid', 'What a meter says is known at the end of a period.', { paid: 'in arrears' });
+  if (form.frequency === 'once' && form.counted !== 'flat')
+    return refuse('invalid', 'What is billed once counts one.', { counted: 'one always' });
+  if (form.frequency === 'once' && form.lastDay !== null && form.lastDay !== form.startsOn)
+    return refuse('invalid', 'What is billed once has one day.', { lastDay: `${form.startsOn} or none` });
+  return refuseTiers(form);
+}
+
+/** Prices by tiers need some, and one price has none. */
+function refuseTiers({ priced, tiers }: Pick<LineForm, 'priced' | 'tiers'>): Refusal | undefined {
+  if (priced === 'one price' && tiers.length) return refuse('invalid', 'One price has no tiers.', { priced: 'tiers or volume' });
+  if (priced !== 'one price' && !tiers.length)
+    return refuse('invalid', 'Say above how many there is another price.', { tiers: 'at least one' });
+  return undefined;
+}
+
+export async function addLine(work: Work, contractId: Id<'contract'>, form: LineForm): Promise<Stored> {
+  const to = endsOn(form.startsOn, form.frequency === 'once' ? form.startsOn : form.lastDay);
+  if (isRefusal(to)) return to;
+  const wrong = refuseLine(form);
+  if (wrong) return wrong;
   const contract = await work.tx('contract').where({ id: contractId }).first('starts_on');
   if (!contract) return refuse('not-found', 'There is no such contract.');
   const full = await refuseFull(work, { table: 'contract_line', contractId, most: MOST_OF_CONTRACT.lines });
@@ -100,17 +171,22 @@ export async function addLine(work: Work, contractId: Id<'contract'>, form: Line
       position: work.tx.raw('(select count(*) from contract_line where contract_id = ?)', [contractId]),
       counted: form.counted,
       frequency: form.frequency,
-      anchor_on: anchorOf(form.anchored, contract.starts_on),
+      anchor_on: form.frequency === 'once' ? parseLocalDate(form.startsOn) : anchorOf(form.anchored, contract.starts_on),
       paid: form.paid,
       lead_days: form.leadDays,
       proration: form.proration,
       minimum: form.minimum,
       maximum: form.maximum,
+      priced: form.priced,
+      unit_cost: form.unitCost,
+      names_on_invoice: form.namesOnInvoice,
       starts_on: form.startsOn,
       ends_on: to,
     })
     .returning('id');
-  await work.tx('contract_price').insert({ line_id: line!.id, from_on: form.startsOn, price: form.price });
+  await work
+    .tx('contract_price')
+    .insert({ line_id: line!.id, from_on: form.startsOn, price: form.price, tiers: JSON.stringify(form.tiers) });
   await work.tell('contract.line-added', contractId, { name: form.name });
   return line!;
 }
@@ -128,13 +204,19 @@ export async function lockLine(work: Work, { contractId, lineId }: OfContract): 
 export async function setLinePrice(
   work: Work,
   { contractId, lineId }: OfContract,
-  { from: typed, price }: { readonly from: string; readonly price: DecimalText },
+  { from: typed, price, tiers }: PriceForm,
 ): Promise<Stored> {
   const line = await lockLine(work, { contractId, lineId });
   if (isRefusal(line)) return line;
+  const wrong = refuseTiers({ priced: line.priced, tiers });
+  if (wrong) return wrong;
   const from = parseLocalDate(typed);
   if (from < line.starts_on) return refuse('invalid', `The line begins on ${line.starts_on}.`, { from: `${line.starts_on} or later` });
-  await work.tx('contract_price').insert({ line_id: lineId, from_on: from, price }).onConflict(['line_id', 'from_on']).merge();
+  await work
+    .tx('contract_price')
+    .insert({ line_id: lineId, from_on: from, price, tiers: JSON.stringify(tiers) })
+    .onConflict(['line_id', 'from_on'])
+    .merge();
   await work.tell('contract.price-set', contractId, { line: line.name, price: formatUnitPrice(price, work.book.house.currency), from });
   return { id: lineId };
 }

@@ -114,7 +114,12 @@ export async function readContract(
     overageFactor: plainDecimal(row.overage_factor),
     division: row.division,
     currency,
-    allowances: terms.allowances.map(({ grant, ...a }) => ({ ...a, grant: typedGrant(a.measure, grant, currency) })),
+    allowances: terms.allowances.map(({ grant, later, blocks, ...a }) => ({
+      ...a,
+      grant: typedGrant(a.measure, grant, currency),
+      later: later.map((l) => ({ from: l.from, grant: typedGrant(a.measure, l.grant, currency) })),
+      blocks: blocks.map((b) => ({ startsOn: b.from, lastDay: lastDayOf(b.expiry), grant: typedGrant(a.measure, b.grant, currency) })),
+    })),
     cover: terms.rules.map((r) => {
       const allowance = terms.allowances.find((a) => a.id === r.allowanceId);
       return {
@@ -122,31 +127,36 @@ export async function readContract(
         gradeIds: [...(r.gradeIds ?? [])],
         activityIds: [...(r.activityIds ?? [])],
         bands: [...(r.bands ?? [])],
+        deskIds: [...(r.deskIds ?? [])],
+        kinds: [...(r.kinds ?? [])],
+        startsOn: r.from,
+        lastDay: lastDayOf(r.to),
         allowanceId: r.allowanceId,
         cap: r.cap === null ? null : typedGrant(allowance?.measure === 'money' ? 'money' : 'hours', r.cap, currency),
         overageFactor: r.overageFactor,
         includesFees: r.includesFees,
         says: sayRule(
-          [r.gradeIds, r.activityIds].map((ids) => ids?.map((id) => named.get(id) ?? 'no longer there')),
-          r.bands,
+          [r.gradeIds, r.activityIds, r.deskIds].map((ids) => ids?.map((id) => named.get(id) ?? 'no longer there')),
+          [r.bands, r.kinds],
         ),
       };
     }),
     meantFor: await readMeantFor(db, contractId),
     rates: await readOwnRates(db, contractId),
     roundings: await readOwnRoundings(db, contractId),
-    lines: await readContractLines(db, contractId),
+    lines: await readContractLines(db, { contractId, today, currency }),
     story: await readStory(db, { subject: 'contract', id: contractId }),
   };
 }
 
 async function readNames(db: Db): Promise<ReadonlyMap<string, string>> {
-  const rows = [...(await db('grade').select('id', 'name')), ...(await db('activity').select('id', 'name'))];
+  const of = (table: 'grade' | 'activity' | 'desk') => db(table).select('id', 'name');
+  const rows = [...(await of('grade')), ...(await of('activity')), ...(await of('desk'))];
   return new Map(rows.map((r) => [r.id, r.name]));
 }
 
 /** "Engineer, remote, out of hours"; "all work" where it asks nothing. */
-function sayRule(named: readonly (readonly string[] | undefined)[], bands: readonly string[] | null): string {
-  const parts = [...named, bands ?? undefined].flatMap((some) => (some?.length ? [some.join(' or ')] : []));
+function sayRule(named: readonly (readonly string[] | undefined)[], words: readonly (readonly string[] | null)[]): string {
+  const parts = [...named, ...words].flatMap((some) => (some?.length ? [some.join(' or ')] : []));
   return parts.join(', ').slice(0, MOST_SAID) || 'all work';
 }

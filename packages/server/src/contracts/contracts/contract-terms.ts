@@ -2,20 +2,20 @@ import {
   type AllowanceForm,
   type ContractForm,
   type CoverRuleForm,
-  grantUnits,
-  type Measure,
   MOST_OF_CONTRACT,
   type NewContract,
   PRESET_PARTS,
   sayUnits,
 } from '@core/contracts';
-import { changesOf, type Id, isRefusal, type Outcome, refuse } from '@core/ground';
+import { changesOf, type Id, isRefusal, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import { at } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { addLine, endsOn, refuseFull } from './contract-lines';
+import { addBlock } from './contract-grants';
+import { addLine, endsOn, refuseFull, USUAL_LEAD } from './contract-lines';
+import { unitsOf } from './typed-units';
 
 /** What a preset asks for, in words. */
 const ASKED = { grant: 'how much work it holds', price: 'the price of a month' } as const;
@@ -50,13 +50,19 @@ export async function createContract(work: Work, form: NewContract): Promise<Cha
   const { id } = contract!;
   await work.tell('contract.drawn-up', id, { name: form.name, preset: form.preset });
   if (allowance && covers) {
-    const grant = allowance.measure === 'unlimited' ? '0' : form.grant!;
+    // What is prepaid is bought in blocks.
+    const grant = allowance.measure === 'unlimited' || allowance.each === 'once' ? '0' : form.grant!;
     const usual = { granted: 'whole', carryDays: 0, borrowPercent: 0 } as const;
     const added = await addAllowance(work, id, { ...allowance, ...usual, grant });
     if (isRefusal(added)) return added;
-    const all = { id: null, gradeIds: [], activityIds: [], bands: [], cap: null, overageFactor: null };
-    const set = await storeCover(work, id, [{ ...all, ...covers, allowanceId: added.id }]);
+    const all = { id: null, gradeIds: [], activityIds: [], bands: [], deskIds: [], kinds: [], startsOn: null, lastDay: null };
+    const set = await storeCover(work, id, [{ ...all, cap: null, overageFactor: null, ...covers, allowanceId: added.id }]);
     if (isRefusal(set)) return set;
+    if (allowance.each === 'once') {
+      const block = { grant: form.grant!, price: form.price!, startsOn: form.startsOn, lastDay: form.lastDay };
+      const sold = await addBlock(work, { contractId: id, allowanceId: added.id }, block);
+      if (isRefusal(sold)) return sold;
+    }
   }
   if (!line) return contract!;
   const added = await addLine(work, id, {
@@ -65,16 +71,19 @@ export async function createContract(work: Work, form: NewContract): Promise<Cha
     frequency: 'monthly',
     anchored: 'the calendar',
     paid: 'in advance',
-    leadDays: LEAD_DAYS,
+    leadDays: USUAL_LEAD,
     proration: 'daily',
     minimum: null,
     maximum: null,
+    priced: 'one price',
+    tiers: [],
+    unitCost: null,
+    namesOnInvoice: false,
     startsOn: form.startsOn,
     lastDay: null,
   });
   return isRefusal(added) ? added : contract!;
 }
-const LEAD_DAYS = 10;
 
 export async function editContract(
   work: Work,
@@ -116,13 +125,6 @@ export async function agreeContract(
   const changed = await changeRow(work, { table: 'contract', id: contractId, version, set: { agreed_at: at(work.now) } });
   if (!isRefusal(changed)) await work.tell('contract.agreed', contractId, { from: contract.starts_on });
   return changed;
-}
-
-function unitsOf(work: Work, measure: Measure, typed: string): Outcome<{ units: number }> {
-  if (measure === 'unlimited') return { units: 0 };
-  const units = grantUnits(measure, typed, work.book.house.currency);
-  const allowed = { hours: 'hours that are whole minutes, such as 12 or 0.25', money: 'an amount of money', incidents: 'a whole number' };
-  return units === undefined ? refuse('invalid', `${typed} is not ${allowed[measure]}.`, { grant: allowed[measure] }) : { units };
 }
 
 export async function addAllowance(
@@ -207,6 +209,10 @@ async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonl
   const allowances: Row<'contract_allowance'>[] = await work.tx('contract_allowance').where({ contract_id: contractId });
   const rows = [];
   for (const [position, rule] of rules.entries()) {
+    if (rule.startsOn !== null && rule.lastDay !== null && rule.lastDay < rule.startsOn)
+      return refuse('invalid', `Its last day, ${rule.lastDay}, is before its first, ${rule.startsOn}.`, {
+        [`rules.${position}.lastDay`]: `${rule.startsOn} or later`,
+      });
     const allowance = allowances.find((a) => a.id === rule.allowanceId);
     if (rule.allowanceId !== null && !allowance)
       return refuse('invalid', 'There is no such allowance on this contract.', {
@@ -221,6 +227,10 @@ async function storeCover(work: Work, contractId: Id<'contract'>, rules: readonl
       grade_ids: some(rule.gradeIds),
       activity_ids: some(rule.activityIds),
       bands: some(rule.bands),
+      desk_ids: some(rule.deskIds),
+      kinds: some(rule.kinds),
+      from_on: rule.startsOn === null ? null : parseLocalDate(rule.startsOn),
+      to_on: rule.lastDay === null ? null : plusDays(parseLocalDate(rule.lastDay), 1),
       allowance_id: rule.allowanceId,
       cap_units: cap?.units ?? null,
       overage_factor: rule.overageFactor,

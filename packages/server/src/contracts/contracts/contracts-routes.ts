@@ -3,6 +3,7 @@ import { dateOf, type Instant } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readStory } from '../../app/read-story';
+import { addBlock, setGrant, takeGrantAway } from './contract-grants';
 import { addLine, endLine, setLinePrice } from './contract-lines';
 import { listContracts, readContract } from './contract-read-model';
 import { addSeats, endSeat, takeOffSeats } from './contract-seats';
@@ -22,6 +23,9 @@ export function bindContracts(app: App) {
     agreeContract: ({ work, params, version }) => agreeContract(work, { ...params, version }),
     addAllowance: ({ work, params, body }) => addAllowance(work, params.contractId, body),
     editAllowance: ({ work, params, version, body }) => editAllowance(work, { ...params, version }, body),
+    setGrant: ({ work, params, body }) => setGrant(work, params, body),
+    takeGrantAway: ({ work, params, body }) => takeGrantAway(work, params, body.from),
+    addBlock: ({ work, params, body }) => addBlock(work, params, body),
     setCover: ({ work, params, version, body }) => setCover(work, { ...params, version }, body.rules),
     addLine: ({ work, params, body }) => addLine(work, params.contractId, body),
     setLinePrice: ({ work, params, body }) => setLinePrice(work, params, body),

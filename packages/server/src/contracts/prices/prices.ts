@@ -1,5 +1,5 @@
 import { type DiscountForm, priceStepOn, type RaiseForm, raisedPrice } from '@core/contracts';
-import { formatUnitPrice, type Id, isRefusal, type Outcome, parseLocalDate, refuse } from '@core/ground';
+import { type DecimalText, formatUnitPrice, type Id, isRefusal, type Outcome, parseLocalDate, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { endsOn, lockLine, type OfContract } from '../contracts/contract-lines';
@@ -78,8 +78,14 @@ export async function raisePrices(
       from: 'a day on which all lines have begun',
     });
   for (const { line, prices } of lines) {
-    const price = raisedPrice(priceStepOn(prices, from)!, percent, currency);
-    await work.tx('contract_price').insert({ line_id: line.id, from_on: from, price }).onConflict(['line_id', 'from_on']).merge();
+    const now = priceStepOn(prices, from)!;
+    const raise = (price: DecimalText) => raisedPrice(price, percent, currency);
+    const tiers = JSON.stringify(now.tiers.map((t) => ({ ...t, price: raise(t.price) })));
+    await work
+      .tx('contract_price')
+      .insert({ line_id: line.id, from_on: from, price: raise(now.price), tiers })
+      .onConflict(['line_id', 'from_on'])
+      .merge();
   }
   await work.tell('contract.prices-raised', contractId, { percent, from, lines: lines.length });
   return { raised: lines.length };

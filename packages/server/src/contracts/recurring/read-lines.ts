@@ -1,4 +1,4 @@
-import type { RecurringLine } from '@core/contracts';
+import type { PriceStep, RecurringLine } from '@core/contracts';
 import type { Id, LocalDate } from '@core/ground';
 import type { Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -7,7 +7,7 @@ import type { Row } from '../../app/rows';
 /** A line as it is stored, with its prices in order of their dates and who or what is on it, by name. */
 export interface LineRows {
   readonly line: Row<'contract_line'>;
-  readonly prices: readonly { readonly from: LocalDate; readonly price: string }[];
+  readonly prices: readonly PriceStep[];
   readonly discounts: readonly Row<'contract_discount'>[];
   readonly seats: readonly SeatRow[];
 }
@@ -22,7 +22,7 @@ export async function readLineRows(db: Db, contractIds: readonly string[]): Prom
   const seats = await readSeats(db, (q) => q.whereIn('s.line_id', ids));
   return lines.map((line) => ({
     line,
-    prices: prices.filter((p) => p.line_id === line.id).map((p) => ({ from: p.from_on, price: plainDecimal(p.price) })),
+    prices: prices.filter((p) => p.line_id === line.id).map((p) => ({ from: p.from_on, price: plainDecimal(p.price), tiers: p.tiers })),
     discounts: discounts.filter((d) => d.line_id === line.id),
     seats: seats.filter((s) => s.line_id === line.id),
   }));
@@ -43,6 +43,8 @@ export interface StoredLine extends RecurringLine {
   readonly id: Id<'contract_line'>;
   readonly contractId: Id<'contract'>;
   readonly name: string;
+  /** Whether documents name who or what is on it. */
+  readonly namesOnInvoice: boolean;
 }
 
 /** The lines of contracts as they are worked out. */
@@ -50,7 +52,12 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
   const contracts: Row<'contract', 'id' | 'starts_on' | 'ends_on'>[] = await db('contract')
     .whereIn('id', contractIds)
     .select('id', 'starts_on', 'ends_on');
-  return (await readLineRows(db, contractIds)).map(({ line, prices, discounts, seats }) => {
+  const rows = await readLineRows(db, contractIds);
+  const readings = await readDays(
+    db,
+    rows.filter(({ line }) => line.counted === 'metered').map(({ line }) => line.id),
+  );
+  return rows.map(({ line, prices, discounts, seats }) => {
     const contract = contracts.find((c) => c.id === line.contract_id)!;
     return {
       id: line.id,
@@ -60,6 +67,10 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
       from: later(line.starts_on, contract.starts_on),
       to: earlier(line.ends_on, contract.ends_on),
       schedule: { frequency: line.frequency, anchor: line.anchor_on },
+      priced: line.priced,
+      unitCost: line.unit_cost === null ? null : plainDecimal(line.unit_cost),
+      namesOnInvoice: line.names_on_invoice,
+      readings: readings.filter((r) => r.line_id === line.id).map((r) => ({ on: r.on_date, quantity: plainDecimal(r.quantity) })),
       paid: line.paid,
       leadDays: line.lead_days,
       proration: line.proration,
@@ -74,6 +85,16 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
       units: seats.map((s) => ({ of: (s.contact_id ?? s.asset_id)!, name: s.name, from: s.starts_on, to: s.ends_on })),
     };
   });
+}
+
+/** What was read of meters, by line and day. */
+async function readDays(db: Db, lineIds: readonly string[]): Promise<Row<'contract_reading', 'line_id' | 'on_date' | 'quantity'>[]> {
+  if (!lineIds.length) return [];
+  return db('contract_reading')
+    .whereIn('line_id', lineIds)
+    .groupBy('line_id', 'on_date')
+    .orderBy('on_date')
+    .select('line_id', 'on_date', db.raw('sum(quantity) as quantity'));
 }
 
 const later = (a: LocalDate, b: LocalDate) => (a > b ? a : b);

@@ -52,7 +52,7 @@ export async function readClientSeats(
     name: line.name,
     contractId: line.contract_id,
     contract: contracts.find((c) => c.id === line.contract_id)!.number,
-    price: priceStepOn(prices, today) ?? prices[0]!.price,
+    price: (priceStepOn(prices, today) ?? prices[0]!).price,
     frequency: line.frequency,
   }));
   const seats = new Map<string, SeatRow[]>();
@@ -162,7 +162,7 @@ export async function readUnitSeats(
         line: line.name,
         startsOn: r.starts_on,
         lastDay: lastDayOf(r.ends_on),
-        price: priceStepOn(prices, today) ?? prices[0]!.price,
+        price: (priceStepOn(prices, today) ?? prices[0]!).price,
         frequency: line.frequency,
       };
     }),

@@ -58,7 +58,8 @@ export async function readDrawn(db: Db, book: HouseBook, contractId: Id<'contrac
       gradeId: row.grade_id,
       activityId: row.activity_id,
     };
-    return [{ ...entry, ticketId: row.ticket_id, stretches: row.effect.parts, frozen: under.stretches }];
+    // What was drawn asks no rule any more.
+    return [{ ...entry, ticketId: row.ticket_id, deskId: null, kind: null, stretches: row.effect.parts, frozen: under.stretches }];
   });
   return { terms, rows, work, lots: coverWork(terms, work, currency).lots };
 }

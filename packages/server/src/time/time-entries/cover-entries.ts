@@ -67,6 +67,7 @@ export async function coverEntries(
     db,
     rows.map((r) => r.id),
   );
+  const asked = await readAsked(db, terms, rows);
   const { currency, zone } = book.house;
   const effects = new Map<string, EntryEffect>();
   const drawn = new Map<string, DrawnWork>();
@@ -87,6 +88,8 @@ export async function coverEntries(
         gradeId: row.grade_id,
         activityId: row.activity_id,
         ticketId: row.ticket_id,
+        deskId: asked.get(row.ticket_id ?? '')?.desk_id ?? null,
+        kind: asked.get(row.ticket_id ?? '')?.kind ?? null,
         stretches: effect.parts,
       };
       if (!frozen.has(row.id)) return [entry];
@@ -114,4 +117,19 @@ export async function coverEntries(
     known.has(id) && !isDeepStrictEqual(stood.get(id), JSON.parse(JSON.stringify(effect))) ? [id] : [],
   );
   return { effects, changed, drawn };
+}
+
+type Asked = Row<'ticket', 'id' | 'desk_id' | 'kind'>;
+
+/** The desks and kinds of tickets, where a rule of a contract asks for them. */
+async function readAsked(
+  db: Db,
+  terms: ReadonlyMap<string, NamedTerms>,
+  rows: readonly EntryOfContract[],
+): Promise<ReadonlyMap<string, Asked>> {
+  const asks = [...terms.values()].some((t) => t.rules.some((r) => r.deskIds !== null || r.kinds !== null));
+  if (!asks) return new Map();
+  const ids = [...new Set(rows.flatMap((r) => r.ticket_id ?? []))];
+  const tickets: Asked[] = await db('ticket').whereIn('id', ids).select('id', 'desk_id', 'kind');
+  return new Map(tickets.map((t) => [t.id, t]));
 }

@@ -1,0 +1,2 @@
+export * from './readings-wire';
+export * from './paste-readings';

@@ -12,7 +12,7 @@ import {
 import { assetRoutes, clientRoutes } from '../clients';
 import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
-import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, seatRoutes } from '../contracts';
+import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
 import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, wouldCostRoutes } from '../billing';
 import {
@@ -86,6 +86,7 @@ export const apiRoutes = {
   ...contractRoutes,
   ...ownRatesRoutes,
   ...contractPriceRoutes,
+  ...readingRoutes,
   ...seatRoutes,
   ...wouldCostRoutes,
   ...costRateRoutes,

@@ -114,6 +114,8 @@ const allowanceSchema = record({
   blocks: list(record({ grant: decimal(), startsOn: date(), lastDay: optionalDate() })),
 });
 
+export type AllowanceWire = Wire<typeof allowanceSchema>;
+
 const MOST_NAMED = 60;
 const coverFields = {
   /** What is left empty, it does not ask. */
@@ -190,6 +192,8 @@ const lineSchema = record({
   id: id('contract_line'),
   version: count(),
   ...lineFields,
+  /** Not there for who may not see costs. */
+  unitCost: optionalDecimal().optional(),
   /** Prices from later days on, the first being the line's. */
   prices: list(priceStepSchema),
   discounts: list(record({ id: id('contract_discount'), ...discountFields })),
@@ -199,7 +203,7 @@ const lineSchema = record({
   readCount: count(),
   /** What it makes in a month as it stands, and what of that is left; null where no cost is said, or it may not be seen. */
   monthly: amount(),
-  margin: marginSchema.nullable(),
+  margin: marginSchema.nullable().optional(),
 });
 export type LineWire = Wire<typeof lineSchema>;
 

@@ -73,7 +73,7 @@ export const PRESET_PARTS: Readonly<Record<Preset, PresetParts>> = {
     allowance: { name: 'Prepaid hours', measure: 'hours', each: 'once' },
     covers: { includesFees: false },
     line: null,
-    asks: ['grant'],
+    asks: ['grant', 'price'],
   },
   'by the hour': { allowance: null, covers: null, line: null, asks: [] },
 };

@@ -20,6 +20,7 @@ export async function chargesToBill(db: Db, clientId: Id<'client'>, only: readon
 export function chargeToInvoice(r: Row<'charge'>): ChargeToInvoice {
   return {
     ...chargeFigures(r),
+    details: r.details,
     tax: { category: r.tax_category, percent: plainDecimal(r.tax_percent) },
   };
 }

@@ -1,3 +1,4 @@
+import { coverRule } from '../../../testing/contract-forms';
 import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
@@ -158,17 +159,7 @@ describe("a contract's own rates and rounding", () => {
     const { id: contractId } = await hanna.do('createContract', { body: body as never });
     const version = async () => (await hanna.do('getContract', { params: { contractId } })).version;
     await hanna.do('agreeContract', { params: { contractId }, version: await version() });
-    const nothing = {
-      id: null,
-      gradeIds: [],
-      activityIds: [],
-      bands: [],
-      allowanceId: null,
-      cap: null,
-      overageFactor: null,
-      includesFees: false,
-    };
-    await hanna.do('setCover', { params: { contractId }, version: await version(), body: { rules: [nothing] } as never });
+    await hanna.do('setCover', { params: { contractId }, version: await version(), body: { rules: [coverRule()] } });
     const rates = [{ gradeId: null, activityId: null, band: null, rate: '60', from: '2026-11-01', lastDay: '2026-11-22' }];
     await hanna.do('setRates', { params: { contractId }, version: await version(), body: { rates } as never });
     const on = async (startsAt: string) => {

@@ -1,4 +1,5 @@
 import { CONTRACT_STATES, type ContractWire } from '@core/contracts';
+import { lineForm } from '../../../testing/contract-forms';
 import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
@@ -28,7 +29,7 @@ const contract = (contractId: string) => hanna.do('getContract', { params: { con
 /** Grants so many hours from now on. */
 const grantOf = async (contractId: string, hours: string) => {
   const { version, allowances } = await contract(contractId);
-  const [{ id: allowanceId, ...allowance }] = allowances as [ContractWire['allowances'][number]];
+  const [{ id: allowanceId, later: _l, blocks: _b, ...allowance }] = allowances as [ContractWire['allowances'][number]];
   return hanna.do('editAllowance', { params: { contractId, allowanceId }, version, body: { ...allowance, grant: hours } });
 };
 const draw = async (more: object = {}) => {
@@ -160,7 +161,7 @@ describe('a contract', () => {
 
   it('is changed by one of two who saw the same, and its rules keep their ids wherever they stand', async () => {
     const seen = await contract(contractId);
-    const [{ id: allowanceId, ...allowance }] = seen.allowances as [ContractWire['allowances'][number]];
+    const [{ id: allowanceId, later: _l, blocks: _b, ...allowance }] = seen.allowances as [ContractWire['allowances'][number]];
     const change = (name: string) =>
       hanna.ask('editAllowance', { params: { contractId, allowanceId }, version: seen.version, body: { ...allowance, name } });
     expect([(await change('Support')).status, (await change('Help')).status]).toEqual([200, 412]);
@@ -376,10 +377,10 @@ describe('lines', () => {
   });
 
   it('give another price from a day on, end, and are on an invoice', async () => {
-    await hanna.do('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-12-01', price: '40' } });
-    expect((await hanna.ask('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-10-01', price: '40' } })).status).toBe(
-      422,
-    );
+    await hanna.do('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-12-01', price: '40', tiers: [] } });
+    expect(
+      (await hanna.ask('setLinePrice', { params: { contractId, lineId }, body: { from: '2026-10-01', price: '40', tiers: [] } })).status,
+    ).toBe(422);
     expect((await next('2026-11-24')).due.at(-1)).toMatchObject({ period: 'December 2026', amount: { minor: 12000 } });
     const { version } = (await contract(contractId)).lines[0]!;
     await hanna.do('endLine', { params: { contractId, lineId }, version, body: { lastDay: '2026-11-30' } });
@@ -433,20 +434,7 @@ describe('contracts in a list', () => {
 
   it('keep the days on which their lines are billed, though their start moves', async () => {
     const id = await draw({ preset: 'by the hour', grant: null, price: null, startsOn: '2026-10-11' });
-    const line = {
-      name: 'Care',
-      counted: 'flat',
-      price: '10',
-      frequency: 'monthly',
-      anchored: 'its start',
-      paid: 'in advance',
-      leadDays: 0,
-      proration: 'daily',
-      minimum: null,
-      maximum: null,
-      startsOn: '2026-10-11',
-      lastDay: null,
-    } as const;
+    const line = lineForm({ name: 'Care', price: '10', anchored: 'its start', leadDays: 0, startsOn: '2026-10-11' });
     await hanna.do('addLine', { params: { contractId: id }, body: line });
     const periods = async () =>
       (await hanna.do('getNextInvoice', { params: { contractId: id }, query: { on: '2026-11-24' } })).due.map((d) => d.from);

@@ -69,7 +69,7 @@ describe('prices of a contract', () => {
       fields: { from: 'a day on which all lines have begun' },
     });
     expect((await raise({ percent: '3.555', from: '2027-01-01' })).body).toEqual({ raised: 1 });
-    expect((await line()).prices).toEqual([{ from: '2027-01-01', price: '103.56' }]);
+    expect((await line()).prices).toEqual([{ from: '2027-01-01', price: '103.56', tiers: [] }]);
     expect(await waiting()).toEqual([10_000, 10_000, 10_356]);
     const away = (from: string) => hanna.ask('takePriceAway', { params: { contractId, lineId }, body: { from } });
     expect((await away('2026-11-01')).body).toMatchObject({ status: 404, fields: { from: 'the day of a price after the first' } });

@@ -1,4 +1,5 @@
 import type { SeatsChangeWire } from '@core/contracts';
+import { lineForm } from '../../../testing/contract-forms';
 import { ownClient } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
@@ -18,19 +19,9 @@ beforeAll(async () => {
   people = (await world.knex('contact').insert(rows).returning('id')).map((r) => r.id);
   const body = { clientId, name: 'Seats', startsOn: '2026-09-01', lastDay: null, preset: 'by the hour', grant: null, price: null };
   const { id } = await hanna.do('createContract', { body: body as never });
-  const usual = {
-    frequency: 'monthly',
-    anchored: 'the calendar',
-    paid: 'in advance',
-    leadDays: 10,
-    proration: 'daily',
-    minimum: null,
-    maximum: null,
-    startsOn: '2026-09-01',
-    lastDay: null,
-  };
   const line = async (name: string, price: string) =>
-    (await hanna.do('addLine', { params: { contractId: id }, body: { ...usual, name, price, counted: 'seat' } as never })).id;
+    (await hanna.do('addLine', { params: { contractId: id }, body: lineForm({ name, price, counted: 'seat', startsOn: '2026-09-01' }) }))
+      .id;
   [workplace, phone] = [await line('Workplace', '32'), await line('Phone', '9')];
   const { version } = await hanna.do('getContract', { params: { contractId: id } });
   await hanna.do('agreeContract', { params: { contractId: id }, version });

@@ -5,6 +5,7 @@ import { ContactFinder } from '../clients/clients/contact-finder';
 import { RuleBuilder } from '../ground/conditions/rule-builder';
 import { Session } from '../shell/session';
 import { DateInput } from './date-input';
+import { TiersInput } from './tiers-input';
 import { momentOf, wallText } from './time-format';
 
 export interface Option {
@@ -13,14 +14,27 @@ export interface Option {
 }
 
 export type FieldKind =
-  'text' | 'lines' | 'number' | 'money' | 'duration' | 'choice' | 'yes' | 'password' | 'moment' | 'date' | 'many' | 'rule' | 'contact';
+  | 'tiers'
+  | 'text'
+  | 'lines'
+  | 'number'
+  | 'money'
+  | 'duration'
+  | 'choice'
+  | 'yes'
+  | 'password'
+  | 'moment'
+  | 'date'
+  | 'many'
+  | 'rule'
+  | 'contact';
 
 let count = 0;
 
 /** One labelled field with its error under it: words, figures, a choice or several, a date, a condition. */
 @Component({
   selector: 'dl-field',
-  imports: [ContactFinder, DateInput, RuleBuilder],
+  imports: [ContactFinder, DateInput, RuleBuilder, TiersInput],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @if (kind() === 'yes') {
@@ -30,7 +44,7 @@ let count = 0;
     } @else {
       @if (kind() === 'contact') {
         <dl-contact-finder [label]="label()" [value]="text()" [error]="error()" (found)="changed.emit($event)" (typed)="put($event)" />
-      } @else if (kind() === 'many' || kind() === 'rule') {
+      } @else if (kind() === 'many' || kind() === 'rule' || kind() === 'tiers') {
         <span class="says">{{ label() }}</span>
       } @else {
         <label [for]="id">{{ label() }}</label>
@@ -86,6 +100,9 @@ let count = 0;
         }
         @case ('rule') {
           <dl-rule-builder [label]="label()" [on]="on()" [rule]="rule()" (changed)="changed.emit($event)" />
+        }
+        @case ('tiers') {
+          <dl-tiers role="group" [attr.aria-label]="label()" [value]="value()" (changed)="changed.emit($event)" />
         }
         @case ('date') {
           <dl-date

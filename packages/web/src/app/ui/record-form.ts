@@ -80,6 +80,11 @@ export class RecordFormPanel<S extends AnySchema> implements OnInit {
     this.values.emit(this.state.values);
   }
 
+  /** Of a field that holds several things, the first that is wrong with any of them. */
+  protected errorOf({ name }: Line, errors: Readonly<Record<string, string>>): string | undefined {
+    return errors[name] ?? Object.entries(errors).find(([path]) => path.startsWith(`${name}[`) || path.startsWith(`${name}.`))?.[1];
+  }
+
   protected value(line: Line, values: Values): unknown {
     return line.read ? line.read(values) : values[line.name];
   }

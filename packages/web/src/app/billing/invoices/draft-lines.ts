@@ -14,7 +14,12 @@ import { MoneyPipe } from '../../ui/pipes';
     <table class="rows">
       @for (l of lines(); track l.chargeId) {
         <tr>
-          <td>{{ l.description }}</td>
+          <td>
+            {{ l.description }}
+            @if (l.details) {
+              <p class="soft small">{{ l.details }}</p>
+            }
+          </td>
           <td class="num">{{ amount(l) }}</td>
           <td class="num">{{ l.taxPercent }} %</td>
           <td class="num">{{ l.net | money }}</td>

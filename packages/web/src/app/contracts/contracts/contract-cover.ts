@@ -1,15 +1,17 @@
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
-import { contractRoutes, type ContractWire, type CoverRuleForm, grantUnits, sayUnits } from '@core/contracts';
+import { type AllowanceWire, contractRoutes, type ContractWire, type CoverRuleForm, grantUnits, sayUnits } from '@core/contracts';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { DatePipe } from '../../ui/pipes';
 import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
-import { ALLOWANCE_FIELDS, contractForms, coverLines, rulesOf } from './contract-forms';
+import { plainDate } from '../../ui/time-format';
+import { ALLOWANCE_FIELDS, AMEND_FIELDS, BLOCK_FIELDS, contractForms, coverLines, rulesOf } from './contract-forms';
 
 /** Which work a contract covers, in order, and how much of it. */
 @Component({
   selector: 'dl-contract-cover',
-  imports: [OpenedFormPanel],
+  imports: [DatePipe, OpenedFormPanel],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -32,9 +34,33 @@ import { ALLOWANCE_FIELDS, contractForms, coverLines, rulesOf } from './contract
             <button type="button" class="btn-link small" (click)="form.set({ at: a.id, form: forms.editAllowance(c, a), lines: fields })">
               change<span class="visually-hidden"> {{ a.name }}</span>
             </button>
+            @if (a.each === 'once' && a.measure !== 'unlimited') {
+              <button type="button" class="btn-link small" (click)="form.set({ at: a.id, form: forms.block(c, a), lines: blockFields })">
+                sell a block<span class="visually-hidden"> of {{ a.name }}</span>
+              </button>
+            } @else if (a.measure !== 'unlimited') {
+              <button type="button" class="btn-link small" (click)="form.set({ at: a.id, form: forms.amend(c, a), lines: amendFields })">
+                amend<span class="visually-hidden"> {{ a.name }}</span>
+              </button>
+            }
           </span>
         }
       </p>
+      @for (l of a.later; track l.from) {
+        <p class="small">
+          {{ units(a, l.grant) }} each period that begins from {{ l.from | date }}
+          @if (may) {
+            <button type="button" class="btn-link small" (click)="takeGrantAway(a, l)">
+              take away<span class="visually-hidden">: {{ a.name }} from {{ l.from | date }}</span>
+            </button>
+          }
+        </p>
+      }
+      @for (b of a.blocks; track b.startsOn) {
+        <p class="small">
+          {{ units(a, b.grant) }} from {{ b.startsOn | date }}{{ b.lastDay ? ' to ' : '' }}{{ b.lastDay ? (b.lastDay | date) : '' }}
+        </p>
+      }
       <dl-opened-form [opened]="form()" [at]="a.id" (done)="done()" />
     } @empty {
       <p class="soft small">None: work goes by the hour.</p>
@@ -91,15 +117,36 @@ export class ContractCover {
   protected readonly forms = contractForms();
   protected readonly rules = coverLines(this.contract);
   protected readonly fields = ALLOWANCE_FIELDS;
+  protected readonly amendFields = AMEND_FIELDS;
+  protected readonly blockFields = BLOCK_FIELDS;
   protected readonly form = signal<OpenedForm | undefined>(undefined);
 
-  protected granted(a: ContractWire['allowances'][number]): string {
+  protected granted(a: AllowanceWire): string {
     const { currency } = this.contract();
     if (a.measure === 'unlimited') return 'without limit';
+    if (a.each === 'once' && a.blocks.length && Number(a.grant) === 0) return 'bought in blocks';
     return `${sayUnits(a.measure, grantUnits(a.measure, a.grant, currency)!, currency)} ${a.each}`;
   }
 
-  protected more(a: ContractWire['allowances'][number]): string {
+  protected units({ measure }: AllowanceWire, grant: string): string {
+    const { currency } = this.contract();
+    return sayUnits(measure, grantUnits(measure, grant, currency)!, currency);
+  }
+
+  protected takeGrantAway({ id: allowanceId }: AllowanceWire, grant: AllowanceWire['later'][number]): void {
+    const params = { contractId: this.contract().id, allowanceId };
+    const back = () => this.api.call(contractRoutes.setGrant, { params, body: grant }).subscribe(again);
+    const again = { next: () => this.changed.emit(), error: (fault: unknown) => this.toasts.trouble(fault) };
+    this.api.call(contractRoutes.takeGrantAway, { params, body: { from: grant.from } }).subscribe({
+      ...again,
+      next: () => {
+        this.toasts.done('The amendment is taken away', back);
+        this.changed.emit();
+      },
+    });
+  }
+
+  protected more(a: AllowanceWire): string {
     return [
       a.carryDays && `carries over ${a.carryDays} days`,
       a.borrowPercent && `borrows up to ${a.borrowPercent} % of the next`,
@@ -116,6 +163,8 @@ export class ContractCover {
       r.cap && `at most ${r.cap} ${allowance?.measure === 'money' ? '' : 'h '}in a period`,
       r.overageFactor && `overage × ${r.overageFactor}`,
       r.includesFees && 'call-outs with it',
+      r.startsOn && `from ${plainDate(r.startsOn)}`,
+      r.lastDay && `until ${plainDate(r.lastDay)}`,
     ]
       .filter(Boolean)
       .join(', ');

@@ -1,33 +1,30 @@
 import { computed, inject, type Signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, type Observable, of, switchMap } from 'rxjs';
-import { assetRoutes, clientRoutes } from '@core/clients';
+import { toSignal } from '@angular/core/rxjs-interop';
+import { catchError, map, of } from 'rxjs';
+import { clientRoutes } from '@core/clients';
 import {
   allowanceFormSchema,
+  type AllowanceWire,
   ANCHORED,
+  blockFormSchema,
   contractFormSchema,
   contractRoutes,
   type ContractWire,
-  COUNTED,
   type CoverRuleForm,
   coverFormSchema,
   FREQUENCIES,
   GRANTED,
+  grantFormSchema,
   GRANTS,
-  lineFormSchema,
-  type LineWire,
   MEASURES,
   newContractSchema,
-  PAID,
   type Preset,
   PRESET_PARTS,
   PRESETS,
-  priceStepSchema,
-  PRORATIONS,
   RENEWALS,
-  seatsFormSchema,
 } from '@core/contracts';
-import { type Id, TIME_BANDS } from '@core/ground';
+import { SORTED_KINDS } from '@core/desk';
+import { TIME_BANDS } from '@core/ground';
 import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -35,8 +32,8 @@ import { everyPage } from '../../ui/every-page';
 import type { Option } from '../../ui/field';
 import type { Line, RecordForm } from '../../ui/record-form';
 import { isoDay } from '../../ui/time-format';
+import { plainly } from './line-forms';
 
-const plainly = (values: readonly string[]): Option[] => values.map((value) => ({ value, label: value }));
 const asks = (what: 'grant' | 'price') => (values: Readonly<Record<string, unknown>>) =>
   PRESETS.includes(values['preset'] as Preset) && PRESET_PARTS[values['preset'] as Preset].asks.includes(what);
 
@@ -47,30 +44,7 @@ const MEASURE_LABELS: Readonly<Record<(typeof MEASURES)[number], string>> = {
   incidents: 'tickets',
   unlimited: 'no limit',
 };
-const COUNTED_LABELS: Readonly<Record<(typeof COUNTED)[number], string>> = {
-  flat: 'one always',
-  seat: 'seats: people',
-  asset: 'assets',
-};
 
-export const LINE_FIELDS: readonly Line[] = [
-  { name: 'name', label: 'Line' },
-  { name: 'counted', label: 'Counts', kind: 'choice', options: COUNTED.map((value) => ({ value, label: COUNTED_LABELS[value] })) },
-  { name: 'price', label: 'Price of one for a period', kind: 'money' },
-  { name: 'frequency', label: 'Billed', kind: 'choice', options: plainly(FREQUENCIES) },
-  { name: 'anchored', label: 'Periods begin with', kind: 'choice', options: plainly(ANCHORED) },
-  { name: 'paid', label: 'Paid', kind: 'choice', options: plainly(PAID) },
-  { name: 'leadDays', label: 'Days before it begins', kind: 'number', when: (v) => v['paid'] === 'in advance' },
-  { name: 'proration', label: 'Part of a period', kind: 'choice', options: plainly(PRORATIONS) },
-  { name: 'minimum', label: 'At least', kind: 'number', when: (v) => v['counted'] !== 'flat' },
-  { name: 'maximum', label: 'At most', kind: 'number', when: (v) => v['counted'] !== 'flat' },
-  { name: 'startsOn', label: 'First day', kind: 'date' },
-  { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
-];
-export const PRICE_FIELDS: readonly Line[] = [
-  { name: 'from', label: 'From', kind: 'date' },
-  { name: 'price', label: 'Price of one for a period', kind: 'money' },
-];
 export const ALLOWANCE_FIELDS: readonly Line[] = [
   { name: 'name', label: 'Name' },
   { name: 'measure', label: 'Counts', kind: 'choice', options: MEASURES.map((value) => ({ value, label: MEASURE_LABELS[value] })) },
@@ -79,6 +53,16 @@ export const ALLOWANCE_FIELDS: readonly Line[] = [
   { name: 'granted', label: 'Part of a period', kind: 'choice', options: plainly(GRANTED) },
   { name: 'carryDays', label: 'Carries over, days', kind: 'number' },
   { name: 'borrowPercent', label: 'Borrows of the next, percent', kind: 'number' },
+];
+export const AMEND_FIELDS: readonly Line[] = [
+  { name: 'from', label: 'For periods that begin from', kind: 'date' },
+  { name: 'grant', label: 'How much each period', kind: 'money' },
+];
+export const BLOCK_FIELDS: readonly Line[] = [
+  { name: 'grant', label: 'How much: hours, money or tickets', kind: 'money' },
+  { name: 'price', label: 'Price of all of it', kind: 'money' },
+  { name: 'startsOn', label: 'First day', kind: 'date' },
+  { name: 'lastDay', label: 'Last day, if it expires', kind: 'date' },
 ];
 const RENEWAL_LABELS = { ends: 'it ends', 'goes on': 'it goes on by itself' };
 const TERMS_FIELDS: readonly Line[] = [
@@ -155,7 +139,7 @@ export function contractForms() {
       does: 'Add it',
       save: (body) => api.call(contractRoutes.addAllowance, { params: { contractId: c.id }, body }),
     }),
-    editAllowance: (c: ContractWire, allowance: ContractWire['allowances'][number]): RecordForm<typeof allowanceFormSchema> => ({
+    editAllowance: (c: ContractWire, allowance: AllowanceWire): RecordForm<typeof allowanceFormSchema> => ({
       schema: allowanceFormSchema,
       initial: { ...allowance },
       draft: `allowance.${allowance.id}`,
@@ -165,42 +149,22 @@ export function contractForms() {
         api.call(contractRoutes.editAllowance, { params: { contractId: c.id, allowanceId: allowance.id }, version: version!, body }),
       stored: () => stored(c)().pipe(map((now) => ({ ...now.allowances.find((a) => a.id === allowance.id), version: now.version }))),
     }),
-    addLine: (c: ContractWire): RecordForm<typeof lineFormSchema> => ({
-      schema: lineFormSchema,
-      initial: {
-        name: '',
-        counted: 'seat',
-        price: '',
-        frequency: 'monthly',
-        anchored: 'the calendar',
-        paid: 'in advance',
-        leadDays: 10,
-        proration: 'daily',
-        minimum: null,
-        maximum: null,
-        startsOn: c.startsOn,
-        lastDay: null,
-      },
-      draft: `new-line.${c.id}`,
-      does: 'Add the line',
-      save: (body) => api.call(contractRoutes.addLine, { params: { contractId: c.id }, body }),
-    }),
-    price: (c: ContractWire, line: LineWire): RecordForm<typeof priceStepSchema> => ({
-      schema: priceStepSchema,
-      initial: { from: today, price: '' },
-      draft: `price.${line.id}`,
+    amend: (c: ContractWire, allowance: AllowanceWire): RecordForm<typeof grantFormSchema> => ({
+      schema: grantFormSchema,
+      initial: { from: '', grant: '' },
+      draft: `amend.${allowance.id}`,
       does: 'Let it hold from then',
-      save: (body) => api.call(contractRoutes.setLinePrice, { params: { contractId: c.id, lineId: line.id }, body }),
-    }),
-    seats: (c: ContractWire, line: LineWire): RecordForm<typeof seatsFormSchema> => ({
-      schema: seatsFormSchema,
-      initial: { unitIds: [], startsOn: today < line.startsOn ? line.startsOn : today, lastDay: null },
-      draft: `seats.${line.id}`,
-      does: 'Put them on it',
       save: (body) =>
         api
-          .call(contractRoutes.addSeats, { params: { contractId: c.id, lineId: line.id }, body })
-          .pipe(map(({ ids }) => ({ id: ids[0]! }))),
+          .call(contractRoutes.setGrant, { params: { contractId: c.id, allowanceId: allowance.id }, body })
+          .pipe(map(() => ({ id: allowance.id }))),
+    }),
+    block: (c: ContractWire, allowance: AllowanceWire): RecordForm<typeof blockFormSchema> => ({
+      schema: blockFormSchema,
+      initial: { grant: allowance.blocks.at(-1)?.grant ?? '', price: '', startsOn: today < c.startsOn ? c.startsOn : today, lastDay: null },
+      draft: `block.${allowance.id}`,
+      does: 'Sell it',
+      save: (body) => api.call(contractRoutes.addBlock, { params: { contractId: c.id, allowanceId: allowance.id }, body }),
     }),
     cover: (c: ContractWire, at: number): RecordForm<typeof coverFormSchema> => ({
       schema: coverFormSchema,
@@ -210,6 +174,10 @@ export function contractForms() {
             gradeIds: [],
             activityIds: [],
             bands: [],
+            deskIds: [],
+            kinds: [],
+            startsOn: null,
+            lastDay: null,
             allowanceId: c.allowances[0]?.id ?? null,
             cap: null,
             overageFactor: null,
@@ -246,44 +214,13 @@ export function coverLines(contract: Signal<ContractWire>): Signal<readonly Line
     { name: 'gradeIds', label: 'Grades; none means all', kind: 'many', options: named(house()?.grades) },
     { name: 'activityIds', label: 'Activities; none means all', kind: 'many', options: named(house()?.activities) },
     { name: 'bands', label: 'Time bands; none means all', kind: 'many', options: plainly(TIME_BANDS) },
+    { name: 'deskIds', label: 'Desks; none means all', kind: 'many', options: named(house()?.desks) },
+    { name: 'kinds', label: 'Kinds of ticket; none means all', kind: 'many', options: plainly(SORTED_KINDS) },
+    { name: 'startsOn', label: 'Holds from, if not from the start', kind: 'date' },
+    { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
     { name: 'allowanceId', label: 'Draws on', kind: 'choice', none: 'nothing: all is billed', options: named(contract().allowances) },
     { name: 'cap', label: 'At most in a period, hours or money', kind: 'money' },
     { name: 'overageFactor', label: 'Overage factor', kind: 'money', placeholder: "the contract's" },
     { name: 'includesFees', label: 'Call-outs are covered with it', kind: 'yes' },
-  ]);
-}
-
-/** The lines of the form that puts people or assets on a line, besides those who are on it already; called where injection is possible. */
-export function seatLines(
-  asked: Signal<
-    { readonly clientId: Id<'client'>; readonly counted: LineWire['counted']; readonly besides: ReadonlySet<string> } | undefined
-  >,
-): Signal<readonly Line[]> {
-  const api = inject(Api);
-  const units = toSignal(
-    toObservable(asked).pipe(
-      switchMap((line): Observable<Option[]> => {
-        if (!line) return of([]);
-        const { clientId, counted, besides } = line;
-        const all: Observable<Option[]> =
-          counted === 'asset'
-            ? everyPage((page) => api.call(assetRoutes.listAssets, { query: { clientId, ...page } })).pipe(
-                map((a) => a.rows.map((r) => ({ value: r.id, label: `${r.number} ${r.name}` }))),
-              )
-            : api
-                .call(clientRoutes.getClient, { params: { clientId } })
-                .pipe(map((c) => c.contacts.map((k) => ({ value: k.id, label: k.name }))));
-        return all.pipe(
-          map((units) => units.filter((u) => !besides.has(u.value))),
-          catchError(() => of([])),
-        );
-      }),
-    ),
-    { initialValue: [] as Option[] },
-  );
-  return computed(() => [
-    { name: 'unitIds', label: asked()?.counted === 'asset' ? 'Assets' : 'People', kind: 'many', options: units(), wide: true },
-    { name: 'startsOn', label: 'First day', kind: 'date' },
-    { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
   ]);
 }

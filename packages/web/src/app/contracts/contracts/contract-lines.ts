@@ -1,23 +1,25 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
-import { contractRoutes, type ContractWire, isOnDay, type LineWire, priceStepOn, type SeatWire } from '@core/contracts';
+import { contractRoutes, type ContractWire, isOnDay, type LineWire, type SeatWire } from '@core/contracts';
 import { parseLocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
 import { DateInput } from '../../ui/date-input';
 import { type OpenedForm, OpenedFormPanel } from '../../ui/opened-form';
-import { DatePipe, UnitPricePipe } from '../../ui/pipes';
-import { isoDay, plainDate } from '../../ui/time-format';
+import { DatePipe, MoneyPipe, UnitPricePipe } from '../../ui/pipes';
+import { isoDay } from '../../ui/time-format';
+import { LineReadings } from '../readings/line-readings';
 import { LinePrices } from '../prices/line-prices';
 import { DISCOUNT_FIELDS, pricesForms, RAISE_FIELDS } from '../prices/prices-forms';
-import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-forms';
+import { LINE_FIELDS, lineForms, priceFields, seatLines } from './line-forms';
+import { sayEach, sayWhen, stepOn } from './say-line';
 
 /** What is billed again each period, and who or what is on it. */
 @Component({
   selector: 'dl-contract-lines',
-  imports: [DateInput, DatePipe, LinePrices, OpenedFormPanel, RouterLink, UnitPricePipe],
+  imports: [DateInput, DatePipe, LinePrices, LineReadings, MoneyPipe, OpenedFormPanel, RouterLink, UnitPricePipe],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let c = contract();
@@ -42,11 +44,19 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
         <p class="line">
           <span
             ><b>{{ l.name }}</b> <span class="mono">{{ priceNow(l) | unitPrice: c.currency }}</span> {{ each(l) }}
-            <span class="soft small">{{ when(l) }}</span></span
-          >
+            <span class="soft small">{{ when(l) }}</span>
+            @if (l.counted !== 'flat' && l.monthly.minor) {
+              <span class="small">· {{ l.monthly | money }} a month</span>
+            }
+            @if (l.margin; as left) {
+              <span class="small" [class.late]="left.left.minor < 0" title="after what it costs us"
+                >· {{ left.left | money }} of it left, {{ left.percent }} %</span
+              >
+            }
+          </span>
           @if (may) {
             <span class="acts">
-              <button type="button" class="btn-link small" (click)="open({ at: l.id, form: forms.price(c, l), lines: priceFields })">
+              <button type="button" class="btn-link small" (click)="open({ at: l.id, form: forms.price(c, l), lines: priceFields(l) })">
                 another price<span class="visually-hidden"> of {{ l.name }}</span>
               </button>
               <button type="button" class="btn-link small" (click)="open({ at: l.id, form: prices.discount(c, l), lines: discountFields })">
@@ -67,7 +77,9 @@ import { contractForms, LINE_FIELDS, PRICE_FIELDS, seatLines } from './contract-
             }
           </p>
         }
-        @if (l.counted !== 'flat') {
+        @if (l.counted === 'metered') {
+          <dl-line-readings [contract]="c" [line]="l" (changed)="changed.emit()" />
+        } @else if (l.counted !== 'flat') {
           <p class="seats">
             <span class="soft small">{{ here(l) }}</span>
             @if (may) {
@@ -169,14 +181,14 @@ export class ContractLines {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
-  protected readonly forms = contractForms();
+  protected readonly forms = lineForms();
   /** So many are shown here; the grid of seats has all. */
   protected readonly most = 10;
   protected readonly prices = pricesForms();
   protected readonly discountFields = DISCOUNT_FIELDS;
   protected readonly raiseFields = RAISE_FIELDS;
   protected readonly lineFields = LINE_FIELDS;
-  protected readonly priceFields = PRICE_FIELDS;
+  protected readonly priceFields = priceFields;
   protected readonly form = signal<OpenedForm | undefined>(undefined);
   /** The line on which somebody or something is being put. */
   protected readonly adding = signal<LineWire | undefined>(undefined);
@@ -205,31 +217,16 @@ export class ContractLines {
     return parseLocalDate(isoDay(this.session.now(), this.session.zone));
   }
 
-  protected priceNow({ price, prices }: LineWire): string {
-    return (
-      priceStepOn(
-        prices.map((p) => ({ ...p, from: parseLocalDate(p.from) })),
-        this.today(),
-      ) ?? price
-    );
+  protected priceNow(line: LineWire): string {
+    return stepOn(line, this.today()).price;
   }
 
-  protected each({ counted, frequency }: LineWire): string {
-    const of = { flat: '', seat: ' a seat', asset: ' an asset' }[counted];
-    return `${of} ${frequency}`.trim();
+  protected each(line: LineWire): string {
+    return sayEach(line, this.today(), this.contract().currency);
   }
 
-  protected when({ paid, leadDays, minimum, maximum, proration, startsOn, lastDay }: LineWire): string {
-    return [
-      paid === 'in advance' ? `in advance, ${leadDays} days before` : paid,
-      minimum !== null && `at least ${minimum}`,
-      maximum !== null && `at most ${maximum}`,
-      proration !== 'daily' && `a part of a period: ${proration}`,
-      startsOn > this.today() && `from ${plainDate(startsOn)}`,
-      lastDay && `until ${plainDate(lastDay)}`,
-    ]
-      .filter(Boolean)
-      .join(', ');
+  protected when(line: LineWire): string {
+    return sayWhen(line, this.today());
   }
 
   protected isOn(seat: SeatWire): boolean {

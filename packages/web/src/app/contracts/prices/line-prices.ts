@@ -14,7 +14,11 @@ import { DatePipe, UnitPricePipe } from '../../ui/pipes';
   template: `
     @for (p of line().prices; track p.from) {
       <p class="small">
-        {{ p.price | unitPrice: contract().currency }} from {{ p.from | date }}
+        {{ p.price | unitPrice: contract().currency }}
+        @for (t of p.tiers; track t.above) {
+          , above {{ t.above }} {{ t.price | unitPrice: contract().currency }}
+        }
+        from {{ p.from | date }}
         @if (session.may('contracts.edit')) {
           <button type="button" class="btn-link small" (click)="takePriceAway(p)">
             take away<span class="visually-hidden"> this price of {{ line().name }}</span>

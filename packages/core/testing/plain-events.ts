@@ -96,6 +96,8 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
     'sold a block of Prepaid hours: 20 h from 2026-11-24',
   ],
   ['contract.readings-added', { line: 'Storage', added: 2 }, 'recorded 2 readings of Storage'],
+  ['contract.line-taken-away', { name: 'Support', lineId: 'line' }, 'took the line Support away'],
+  ['contract.line-given-back', { name: 'Support' }, 'gave the line Support back'],
   ['contract.line-added', { name: 'Support' }, 'added the line Support'],
   [
     'contract.price-set',

@@ -9,7 +9,7 @@ export async function up(knex: Knex): Promise<void> {
     alter table contract_line drop constraint contract_line_counted_check, drop constraint contract_line_frequency_check;
     alter table contract_line add check (counted in ('flat','seat','asset','metered')), add check (frequency in ('monthly','quarterly','yearly','once')),
       add column priced text not null default 'one price' check (priced in ('one price','tiers','volume')), add column unit_cost numeric(14,4) check (unit_cost >= 0),
-      add column names_on_invoice boolean not null default false, add check (counted <> 'metered' or paid = 'in arrears'),
+      add column names_on_invoice boolean not null default false, add column taken_away_at timestamptz, add check (counted <> 'metered' or paid = 'in arrears'),
       add check (frequency <> 'once' or (counted = 'flat' and anchor_on = starts_on and ends_on = starts_on + 1));
     alter table contract_price add column tiers jsonb not null default '[]';
     create table contract_reading (
@@ -50,6 +50,6 @@ export async function down(knex: Knex): Promise<void> {
     alter table contract_cover drop column desk_ids, drop column kinds, drop column from_on, drop column to_on;
     drop table contract_grant; drop table contract_block; drop table contract_reading;
     alter table contract_price drop column tiers;
-    alter table contract_line drop column priced, drop column unit_cost, drop column names_on_invoice;
+    alter table contract_line drop column priced, drop column unit_cost, drop column names_on_invoice, drop column taken_away_at;
   `);
 }

@@ -5,7 +5,7 @@ import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } fr
 import { chargeChangedContract, chargeContractAnew } from '../billing/charges/follow-contract';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
-import { followLines } from '../billing/recurring-charges/propose-recurring';
+import { dropLine, followLines } from '../billing/recurring-charges/propose-recurring';
 import { endSeatsOfLeaver, giveSeatsBack } from '../contracts/seats/leavers';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
@@ -45,6 +45,8 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'contract.meant-for-set': [chargeContractAnew],
   'contract.rates-set': [chargeContractAnew],
   'contract.roundings-set': [chargeContractAnew],
+  'contract.line-taken-away': [dropLine, chargeContractAnew],
+  'contract.line-given-back': [chargeContractAnew, followLines],
   'contract.line-ended': [followLines],
   'contract.price-set': [followLines],
   'contract.prices-raised': [followLines],

@@ -439,6 +439,7 @@ export interface Rows {
     priced: 'one price' | 'tiers' | 'volume';
     unit_cost: string | null;
     names_on_invoice: boolean;
+    taken_away_at: Instant | null;
   };
   contract_price: {
     line_id: Id<'contract_line'>;

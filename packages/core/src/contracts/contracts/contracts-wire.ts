@@ -379,6 +379,22 @@ export const contractRoutes = defineRoutes({
     body: record({ lastDay: optionalDate() }),
     answer: done(),
   },
+  takeLineAway: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/take-away',
+    summary: 'Take a line away as if it had never been agreed; refused where something of it was decided on',
+    permission: 'contracts.edit',
+    versioned: true,
+    answer: done(),
+  },
+  giveLineBack: {
+    method: 'POST',
+    path: '/contracts/:contractId/lines/:lineId/give-back',
+    summary: 'Give a line back that was taken away',
+    permission: 'contracts.edit',
+    versioned: true,
+    answer: done(),
+  },
   addSeats: {
     method: 'POST',
     path: '/contracts/:contractId/lines/:lineId/seats',

@@ -33,6 +33,7 @@ export class Lots {
     this.reach = 1 + Math.ceil(allowance.carryDays / 28);
     if (allowance.each === 'once')
       this.once = [{ from: terms.from, expiry: terms.to, grant: allowance.grant }, ...allowance.blocks]
+        .filter(({ grant }) => grant > 0)
         .map(({ from, expiry, grant }): Lot => ({
           allowanceId: allowance.id,
           from,

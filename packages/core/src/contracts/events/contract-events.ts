@@ -24,6 +24,8 @@ export interface ContractEvents {
   'contract.rates-set': { readonly rates: readonly string[] };
   'contract.roundings-set': { readonly roundings: readonly string[] };
   'contract.line-added': { readonly name: string };
+  'contract.line-taken-away': { readonly name: string; readonly lineId: Id<'contract_line'> };
+  'contract.line-given-back': { readonly name: string };
   'contract.price-set': { readonly line: string; readonly price: string; readonly from: LocalDate };
   'contract.discount-given': Span & { readonly line: string; readonly off: string };
   'contract.discount-taken-away': { readonly line: string };
@@ -73,6 +75,8 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.roundings-set': ({ roundings }) =>
     roundings.length ? `set its rounding: ${several(roundings)}` : 'took its own rounding away',
   'contract.line-added': ({ name }) => `added the line ${name}`,
+  'contract.line-taken-away': ({ name }) => `took the line ${name} away`,
+  'contract.line-given-back': ({ name }) => `gave the line ${name} back`,
   'contract.price-set': ({ line, price, from }) => `set the price of ${line} to ${price} from ${from}`,
   'contract.discount-given': ({ line, off, from, to }) => `gave ${off} off ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
   'contract.discount-taken-away': ({ line }) => `took a discount on ${line} away`,

@@ -1,9 +1,9 @@
 import { draftRecurring, namesOfPeriod, taxOfCharge } from '@core/billing';
-import type { DuePeriod } from '@core/contracts';
+import type { ContractEvents, DuePeriod } from '@core/contracts';
 import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, sumMoney } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { storeCharges } from '../charges/store-charges';
+import { dropCharges, storeCharges } from '../charges/store-charges';
 import { type DueLine, dueOfContract, periodEnd, periodStart } from './due-of-contract';
 
 /**
@@ -27,6 +27,26 @@ export async function followLines(work: Work, contractId: Id<'contract'>): Promi
   const ends = (await standingOf(work, contractId)).map((c) => periodEnd(c.period!)).sort();
   const at = ends.at(-1);
   if (at !== undefined) await bring(work, contract, { at, more: false });
+  return {};
+}
+
+/** What waits of a line that is taken away goes; what was decided on of it keeps the line. */
+export async function dropLine(
+  work: Work,
+  _id: string,
+  { name, lineId }: ContractEvents['contract.line-taken-away'],
+): Promise<Outcome<unknown>> {
+  const charges: Row<'charge', 'id' | 'state'>[] = await work
+    .tx('charge')
+    .where({ contract_line_id: lineId })
+    .forUpdate()
+    .select('id', 'state');
+  if (charges.some((c) => c.state !== 'proposed'))
+    return refuse('not-possible-now', `Something of ${name} was billed or decided on: end it instead.`);
+  await dropCharges(
+    work,
+    charges.map((c) => c.id),
+  );
   return {};
 }
 

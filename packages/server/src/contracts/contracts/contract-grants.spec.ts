@@ -21,7 +21,7 @@ async function drawn(preset: string, more: { readonly grant: string; readonly pr
   const { id: contractId } = await hanna.do('createContract', { body: body as never });
   const contract = () => hanna.do('getContract', { params: { contractId } });
   await hanna.do('agreeContract', { params: { contractId }, version: (await contract()).version });
-  const [{ id: allowanceId }] = (await contract()).allowances as [{ id: string }];
+  const allowanceId = (await contract()).allowances[0]!.id;
   const record = async (startsAt: string, duration: string) =>
     (await deepa.do('addEntry', { body: timeForm({ workId: ticketId, activityId: remote }, startsAt, duration) })).id;
   const effectOf = async (id: string) => (await world.knex('entry_effect').where({ time_entry_id: id }).first('effect')).effect;
@@ -118,5 +118,27 @@ describe('prepaid blocks', () => {
     const prepaid = await drawn('prepaid hours', { grant: '1', price: '90' });
     const params = { contractId: prepaid.contractId, allowanceId: prepaid.allowanceId };
     expect((await hanna.ask('setGrant', { params, body: { from: '2026-11-01', grant: '2' } })).status).toBe(409);
+  });
+
+  it('go as if never sold while nothing of them was decided on, and come back', async () => {
+    const { contractId, contract, record, effectOf } = await drawn('prepaid hours', { grant: '2', price: '180' });
+    const entry = await record('2026-11-20T08:00:00Z', '30');
+    await hanna.do('proposeRecurring', { params: { contractId }, body: { on: '2026-11-24' } });
+    const [line] = (await contract()).lines;
+    const params = { contractId, lineId: line!.id };
+    const gone = await hanna.do('takeLineAway', { params, version: line!.version });
+    expect(await contract()).toMatchObject({ lines: [], allowances: [{ blocks: [] }] });
+    expect([(await effectOf(entry)).is, await world.knex('charge').where({ contract_line_id: line!.id })]).toEqual(['charged', []]);
+    expect((await hanna.ask('takeLineAway', { params, version: gone.version })).status).toBe(404);
+    await hanna.do('giveLineBack', { params, version: gone.version });
+    expect((await effectOf(entry)).is).toBe('covered');
+    await hanna.do('proposeRecurring', { params: { contractId }, body: { on: '2026-11-24' } });
+    await world.knex('charge').where({ contract_line_id: line!.id }).update({ state: 'approved' });
+    const refused = await hanna.ask('takeLineAway', { params, version: (await contract()).lines[0]!.version });
+    expect(refused.body).toMatchObject({
+      status: 409,
+      detail: 'Something of Prepaid hours, 2 h was billed or decided on: end it instead.',
+    });
+    expect((await contract()).lines).toHaveLength(1);
   });
 });

@@ -22,7 +22,7 @@ import {
   type Refusal,
   refuse,
 } from '@core/ground';
-import { countOf, type Db } from '../../app/database';
+import { at, countOf, type Db } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
@@ -197,7 +197,7 @@ export interface OfContract {
 }
 
 export async function lockLine(work: Work, { contractId, lineId }: OfContract): Promise<Outcome<Row<'contract_line'>>> {
-  const line = await work.tx('contract_line').where({ id: lineId, contract_id: contractId }).forUpdate().first();
+  const line = await work.tx('contract_line').where({ id: lineId, contract_id: contractId, taken_away_at: null }).forUpdate().first();
   return line ?? refuse('not-found', 'There is no such line on this contract.');
 }
 
@@ -232,5 +232,33 @@ export async function endLine(
   if (isRefusal(to)) return to;
   const changed = await changeRow(work, { table: 'contract_line', id: of.lineId, version, set: { ends_on: to } });
   if (!isRefusal(changed)) await work.tell('contract.line-ended', of.contractId, { line: line.name, to });
+  return changed;
+}
+
+/** A line that was added by mistake is as if it had never been; who knows of it what was decided on refuses. */
+export async function takeLineAway(
+  work: Work,
+  of: OfContract & { readonly version: number },
+): Promise<Outcome<{ id: string; version: number }>> {
+  const line = await lockLine(work, of);
+  if (isRefusal(line)) return line;
+  const changed = await changeRow(work, {
+    table: 'contract_line',
+    id: of.lineId,
+    version: of.version,
+    set: { taken_away_at: at(work.now) },
+  });
+  if (!isRefusal(changed)) await work.tell('contract.line-taken-away', of.contractId, { name: line.name, lineId: of.lineId });
+  return changed;
+}
+
+export async function giveLineBack(
+  work: Work,
+  { contractId, lineId, version }: OfContract & { readonly version: number },
+): Promise<Outcome<{ id: string; version: number }>> {
+  const line = await work.tx('contract_line').where({ id: lineId, contract_id: contractId }).whereNotNull('taken_away_at').first('name');
+  if (!line) return refuse('not-found', 'No such line of this contract was taken away.');
+  const changed = await changeRow(work, { table: 'contract_line', id: lineId, version, set: { taken_away_at: null } });
+  if (!isRefusal(changed)) await work.tell('contract.line-given-back', contractId, { name: line.name });
   return changed;
 }

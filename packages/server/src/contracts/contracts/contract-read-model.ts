@@ -51,6 +51,7 @@ export async function listContracts(
   const terms = await readCoverTerms(db, ids);
   const lines: Row<'contract_line', 'contract_id' | 'name'>[] = await db('contract_line')
     .whereIn('contract_id', ids)
+    .whereNull('taken_away_at')
     .orderBy('position')
     .select('contract_id', 'name');
   return {

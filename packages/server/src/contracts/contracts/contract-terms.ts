@@ -190,6 +190,7 @@ function allowanceColumns(work: Work, form: AllowanceForm): Outcome<AllowanceCol
 }
 
 function says(work: Work, { measure, granted_units, each }: AllowanceColumns): string {
+  if (each === 'once' && granted_units === 0) return 'bought in blocks';
   return `${sayUnits(measure, granted_units, work.book.house.currency)} ${each}`;
 }
 

@@ -4,7 +4,7 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readStory } from '../../app/read-story';
 import { addBlock, setGrant, takeGrantAway } from './contract-grants';
-import { addLine, endLine, setLinePrice } from './contract-lines';
+import { addLine, endLine, giveLineBack, setLinePrice, takeLineAway } from './contract-lines';
 import { listContracts, readContract } from './contract-read-model';
 import { addSeats, endSeat, takeOffSeats } from './contract-seats';
 import { addAllowance, agreeContract, createContract, editAllowance, editContract, setCover } from './contract-terms';
@@ -30,6 +30,8 @@ export function bindContracts(app: App) {
     addLine: ({ work, params, body }) => addLine(work, params.contractId, body),
     setLinePrice: ({ work, params, body }) => setLinePrice(work, params, body),
     endLine: ({ work, params, version, body }) => endLine(work, params, { ...body, version }),
+    takeLineAway: ({ work, params, version }) => takeLineAway(work, { ...params, version }),
+    giveLineBack: ({ work, params, version }) => giveLineBack(work, { ...params, version }),
     addSeats: ({ work, params, body }) => addSeats(work, params, body),
     takeOffSeats: ({ work, params, body }) => takeOffSeats(work, params.contractId, body.seatIds),
     endSeat: ({ work, params, version, body }) => endSeat(work, params, { ...body, version }),

@@ -25,6 +25,8 @@ export async function readCoverTerms(db: Db, contractIds: readonly string[]): Pr
       .select('g.*') as Promise<Row<'contract_grant'>[]>,
     db('contract_block as b')
       .join('contract_allowance as a', 'a.id', 'b.allowance_id')
+      .join('contract_line as l', 'l.id', 'b.line_id')
+      .whereNull('l.taken_away_at')
       .whereIn('a.contract_id', contractIds)
       .orderBy('b.starts_on')
       .select('b.*') as Promise<Row<'contract_block'>[]>,

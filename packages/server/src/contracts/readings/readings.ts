@@ -21,7 +21,7 @@ export async function addReadings(
 ): Promise<Outcome<{ added: number; known: number }>> {
   const line: Row<'contract_line'> | undefined = await work
     .tx('contract_line')
-    .where({ id: lineId, contract_id: contractId })
+    .where({ id: lineId, contract_id: contractId, taken_away_at: null })
     .forUpdate()
     .first();
   if (!line) return refuse('not-found', 'There is no such line on this contract.');

@@ -15,7 +15,10 @@ export type SeatRow = Row<'contract_seat'> & { readonly name: string };
 
 /** The lines of contracts: four reads, however many they are. */
 export async function readLineRows(db: Db, contractIds: readonly string[]): Promise<LineRows[]> {
-  const lines: Row<'contract_line'>[] = await db('contract_line').whereIn('contract_id', contractIds).orderBy('position');
+  const lines: Row<'contract_line'>[] = await db('contract_line')
+    .whereIn('contract_id', contractIds)
+    .whereNull('taken_away_at')
+    .orderBy('position');
   const ids = lines.map((l) => l.id);
   const prices: Row<'contract_price'>[] = await db('contract_price').whereIn('line_id', ids).orderBy('from_on');
   const discounts: Row<'contract_discount'>[] = await db('contract_discount').whereIn('line_id', ids).orderBy(['from_on', 'id']);

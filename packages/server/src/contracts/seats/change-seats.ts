@@ -26,6 +26,7 @@ export async function changeSeats(work: Work, clientId: Id<'client'>, change: Se
     .tx('contract_line as l')
     .join('contract as c', 'c.id', 'l.contract_id')
     .where({ 'c.client_id': clientId })
+    .whereNull('l.taken_away_at')
     // Changes of one client wait for each other.
     .forNoKeyUpdate()
     .select('l.id', 'l.name', 'l.contract_id');

@@ -147,6 +147,7 @@ export async function readUnitSeats(
     .join('contract_line as l', 'l.id', 's.line_id')
     .join('contract as c', 'c.id', 'l.contract_id')
     .whereNotNull('c.agreed_at')
+    .whereNull('l.taken_away_at')
     .where((q) => void q.where({ 's.contact_id': unitId }).orWhere({ 's.asset_id': unitId }))
     .where((q) => void q.whereNull('s.ends_on').orWhere('s.ends_on', '>', today))
     .orderBy(['c.number', 'l.position', 's.starts_on'])

@@ -62,9 +62,15 @@ import { sayEach, sayWhen, stepOn } from './say-line';
               <button type="button" class="btn-link small" (click)="open({ at: l.id, form: prices.discount(c, l), lines: discountFields })">
                 discount<span class="visually-hidden"> on {{ l.name }}</span>
               </button>
-              <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
-                {{ l.lastDay ? 'move its end' : 'end' }}<span class="visually-hidden"> {{ l.name }}</span>
-              </button>
+              @if (l.frequency === 'once') {
+                <button type="button" class="btn-link small" (click)="takeAway(l)">
+                  take away<span class="visually-hidden"> {{ l.name }}</span>
+                </button>
+              } @else {
+                <button type="button" class="btn-link small" (click)="ending.set(ending() === l.id ? undefined : l.id)">
+                  {{ l.lastDay ? 'move its end' : 'end' }}<span class="visually-hidden"> {{ l.name }}</span>
+                </button>
+              }
             </span>
           }
         </p>
@@ -75,6 +81,9 @@ import { sayEach, sayWhen, stepOn } from './say-line';
             @if (l.lastDay) {
               <button type="button" class="btn-link small" (click)="endLine(l, '')">let it go on</button>
             }
+            <button type="button" class="btn-link small" (click)="takeAway(l)">
+              as if never agreed: take it away<span class="visually-hidden">, {{ l.name }}</span>
+            </button>
           </p>
         }
         @if (l.counted === 'metered') {
@@ -243,6 +252,13 @@ export class ContractLines {
     const end = (seen: number, day: string | null) =>
       this.api.call(contractRoutes.endLine, { params: { contractId: this.contract().id, lineId }, version: seen, body: { lastDay: day } });
     this.store(end(version, lastDay || null), (done) => end(done.version, before));
+  }
+
+  protected takeAway({ id: lineId, version }: LineWire): void {
+    const params = { contractId: this.contract().id, lineId };
+    this.store(this.api.call(contractRoutes.takeLineAway, { params, version }), (done) =>
+      this.api.call(contractRoutes.giveLineBack, { params, version: done.version }),
+    );
   }
 
   protected endSeat({ id: seatId, version, lastDay: before }: SeatWire, lastDay: string): void {

@@ -24,7 +24,7 @@ export function sayWhen(
   const isOnce = frequency === 'once';
   return [
     isOnce && `on ${plainDate(startsOn)}`,
-    paid === 'in advance' ? `in advance, ${leadDays} days before` : paid,
+    !isOnce && (paid === 'in advance' ? `in advance, ${leadDays} days before` : paid),
     minimum !== null && `at least ${minimum}`,
     maximum !== null && `at most ${maximum}`,
     !isOnce && counted !== 'metered' && proration !== 'daily' && `a part of a period: ${proration}`,

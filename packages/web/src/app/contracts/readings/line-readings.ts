@@ -17,7 +17,7 @@ const MOST_BYTES = 500_000;
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="small head">
-      <span class="soft">{{ line().readCount === 1 ? 'read once' : 'read ' + line().readCount + ' times' }}</span>
+      <span class="soft">{{ times() }}</span>
       @if (session.may('contracts.edit')) {
         <button type="button" class="btn-link small" [attr.aria-expanded]="adding()" (click)="adding.set(!adding())">
           add readings<span class="visually-hidden"> of {{ line().name }}</span>
@@ -97,6 +97,11 @@ export class LineReadings {
   protected readonly text = signal('');
   private readonly source = signal<ReadingsForm['source']>('by hand');
   protected readonly read = computed(() => pasteReadings(this.text(), parseLocalDate(isoDay(this.session.now(), this.session.zone))));
+
+  protected readonly times = computed(() => {
+    const { readCount } = this.line();
+    return readCount === 0 ? 'not read yet' : readCount === 1 ? 'read once' : `read ${readCount} times`;
+  });
 
   protected typed(text: string): void {
     this.source.set('by hand');

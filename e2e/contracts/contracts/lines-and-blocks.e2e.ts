@@ -48,6 +48,7 @@ describe('a contract with more than seats', () => {
     await leif.press('dl-record-form button', 'Add the line');
     await leif.sees('dl-contract-lines', 'Storage €0.20 each, above 100 €0.15, monthly in arrears');
     await leif.press('dl-contract-lines button', 'add readings of Storage');
+    await leif.focus('dl-line-readings textarea');
     await leif.page.evaluate(() => {
       const box = document.querySelector<HTMLTextAreaElement>('dl-line-readings textarea')!;
       box.value = 'Day;Used\n3.11.2026;60\n10.11.2026;75,5;nov-2\nsoon;4';

@@ -17,6 +17,7 @@ describe('a contract with more than seats', () => {
     await leif.sees('dl-contract-cover', 'bought in blocks');
     await leif.sees('dl-contract-lines', 'Prepaid hours, 20 h €1,800.00 once on 1 Nov 2026');
     await leif.press('.page-head button', 'It is agreed');
+    await leif.gone('.page-body', 'A draft: it covers no work');
     await leif.press('dl-contract-cover button', 'sell a block');
     await leif.fill('How much: hours, money or tickets', '5');
     await leif.fill('Price of all of it', '475');

@@ -51,9 +51,9 @@ function lineOf(seats: number): RecurringLine {
 export function contractsInCore(): void {
   const entries = openEntries();
   for (const measure of ['hours', 'money', 'incidents'] as const) {
-    coverWork(termsOf(measure), entries, 'EUR');
+    coverWork(termsOf(measure), entries, { currency: 'EUR' });
     const began = performance.now();
-    coverWork(termsOf(measure), entries, 'EUR');
+    coverWork(termsOf(measure), entries, { currency: 'EUR' });
     const ms = performance.now() - began;
     say(`${ENTRIES.toLocaleString('en')} open entries of one contract by ${measure}, ms`, ms.toFixed(0));
     say('the same, entries a second', Math.round((ENTRIES * 1000) / ms).toLocaleString('en'));

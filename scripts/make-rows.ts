@@ -45,6 +45,8 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'catalogue_item.tax_category': ['TaxCategory', '@core/goods'],
   'charge.currency': CURRENCY,
   'contract_settings.reach_order': ['readonly Reach[]', '@core/contracts', 'Reach'],
+  'contract_closed.draws': ['readonly DrawOnDay[]', '@core/contracts', 'DrawOnDay'],
+  'contract_closed.capped': ['readonly CappedOnDay[]', '@core/contracts', 'CappedOnDay'],
   'contract_price.tiers': ['readonly Tier[]', '@core/contracts', 'Tier'],
   'contract_cover.bands': ['readonly TimeBand[]', '@core/ground', 'TimeBand'],
   'charge.kind': ["ChargeWire['kind']", '@core/billing'],

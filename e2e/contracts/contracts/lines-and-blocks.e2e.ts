@@ -1,6 +1,6 @@
 import { openStage } from '../../browser';
 
-const [stage, leif] = await openStage([]);
+const [stage, leif, ngozi] = await openStage([], []);
 
 describe('a contract with more than seats', () => {
   it('sells prepaid hours in blocks, each with the next invoice', async () => {
@@ -12,10 +12,10 @@ describe('a contract with more than seats', () => {
     await leif.fill('Begin with', 'prepaid hours');
     await leif.fill('How much: hours, money or tickets', '20');
     await leif.fill('Price of a month', '1800');
-    await leif.change('First day', '1.11.2026');
+    await leif.change('First day', '1.10.2026');
     await leif.press('dl-record-form button', 'Draw it up');
     await leif.sees('dl-contract-cover', 'bought in blocks');
-    await leif.sees('dl-contract-lines', 'Prepaid hours, 20 h €1,800.00 once on 1 Nov 2026');
+    await leif.sees('dl-contract-lines', 'Prepaid hours, 20 h €1,800.00 once on 1 Oct 2026');
     await leif.press('.page-head button', 'It is agreed');
     await leif.gone('.page-body', 'A draft: it covers no work');
     await leif.press('dl-contract-cover button', 'sell a block');
@@ -82,5 +82,18 @@ describe('a contract with more than seats', () => {
     await leif.press('dl-record-form button', 'Save');
     await leif.sees('dl-contract-cover', 'draws on Hours, until 31 Dec 2026');
     expect(leif.troubles).toEqual([]);
+  });
+
+  it('is closed for good until the end of a month', async () => {
+    const { id } = await stage.world.knex('contract').where({ name: 'Tour hours' }).first('id');
+    await ngozi.enter('Ngozi Adeyemi-Clarke', `/contracts/${id}`);
+    await ngozi.press('dl-contract-closings button', 'close until 31 Oct 2026');
+    await ngozi.sees('dl-contract-closings', 'closed for good: what they drew never changes');
+    await ngozi.press('dl-contract-closings button', 'Close for good');
+    await ngozi.sees('dl-contract-closings', 'Closed until 31 Oct 2026');
+    await ngozi.press('dl-contract-time button', 'the period before');
+    await ngozi.sees('dl-contract-time', 'final');
+    await ngozi.sees('dl-story', 'closed it until 2026-10-31');
+    expect(ngozi.troubles).toEqual([]);
   });
 });

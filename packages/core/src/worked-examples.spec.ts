@@ -165,7 +165,7 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
       };
     });
     const allowances = [{ ...HOURS_GRANTED, grant: grant! * 60, carryDays: carryDays!, borrowPercent: borrowPercent! }];
-    const found = coverWork({ ...HOURS_A_MONTH, allowances }, entries, 'EUR').entries;
+    const found = coverWork({ ...HOURS_A_MONTH, allowances }, entries, { currency: 'EUR' }).entries;
     return found
       .map(({ stretches: [s] }) => {
         const drawn = s!.draws.map((d) => formatMinutes(d.units)).join(' + ');

@@ -48,6 +48,7 @@ import {
   travelRoutes,
 } from '../scheduling';
 import {
+  closingRoutes,
   absenceRoutes,
   approvalRoutes,
   contractTimeRoutes,
@@ -92,6 +93,7 @@ export const apiRoutes = {
   ...costRateRoutes,
   ...contractTimeRoutes,
   ...timeContractRoutes,
+  ...closingRoutes,
   ...recurringChargeRoutes,
   ...searchRoutes,
   ...jobRoutes,

@@ -1,5 +1,6 @@
 export * from './absences';
 export * from './approval';
+export * from './closings';
 export * from './contract-time';
 export * from './events';
 export * from './expenses';

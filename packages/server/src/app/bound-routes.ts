@@ -27,6 +27,7 @@ import { bindOpenings } from '../scheduling/openings/openings-routes';
 import { bindMailRules } from '../desk/mail-rules/mail-rules-routes';
 import { bindOutsideCalendars } from '../scheduling/outside-calendars/outside-calendars-routes';
 import { bindPlanAndFact } from '../insight/plan-and-fact/plan-and-fact-routes';
+import { bindClosings } from '../time/closings/closings-routes';
 import { bindContractTime, bindTimeContract } from '../time/contract-time/contract-time-routes';
 import { bindProposedEntries } from '../time/proposed-entries/proposed-entries-routes';
 import { bindWeekSheet } from '../time/week-sheet/week-sheet-routes';
@@ -129,6 +130,7 @@ export const BOUND = [
   bindOpenings,
   bindTeamWeek,
   bindContractTime,
+  bindClosings,
   bindTimeContract,
   bindWeekSheet,
   bindProposedEntries,

@@ -1,6 +1,6 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
 import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, Seller } from '@core/billing';
-import type { Reach, Tier } from '@core/contracts';
+import type { CappedOnDay, DrawOnDay, Reach, Tier } from '@core/contracts';
 import type {
   CallOutcome,
   ClosingBook,
@@ -322,6 +322,15 @@ export interface Rows {
     percent: number;
     at: Instant;
   };
+  closed_entry: {
+    entry_id: Id<'time_entry'>;
+    closing_id: Id<'contract_closing'>;
+  };
+  closed_incident: {
+    contract_id: Id<'contract'>;
+    allowance_id: Id<'contract_allowance'>;
+    ticket_id: Id<'ticket'>;
+  };
   closing_override: {
     id: number;
     ticket_id: Id<'ticket'>;
@@ -390,6 +399,19 @@ export interface Rows {
     granted_units: number;
     starts_on: LocalDate;
     ends_on: LocalDate | null;
+  };
+  contract_closed: {
+    contract_id: Id<'contract'>;
+    draws: readonly DrawOnDay[];
+    capped: readonly CappedOnDay[];
+  };
+  contract_closing: {
+    id: Id<'contract_closing'>;
+    contract_id: Id<'contract'>;
+    to_on: LocalDate;
+    closed_at: Instant;
+    who_name: string;
+    entries: number;
   };
   contract_cover: {
     id: Id<'contract_cover'>;

@@ -60,7 +60,7 @@ export function wouldCost(
     const effect = effectOfEntry(roundedBy(w.facts, roundings), book);
     return effect.is === 'charged' && on >= from && on < to ? [{ ...w, on, effect }] : [];
   });
-  const covered = terms && coverWork({ ...terms, from, to: null }, rated.map(toCover), currency).entries;
+  const covered = terms && coverWork({ ...terms, from, to: null }, rated.map(toCover), { currency }).entries;
   const byId = new Map(covered?.map((c) => [c.id, c]));
   for (const { id, on, effect, facts, callOut } of rated) {
     const sum = sums.get(monthStart(on))!;

@@ -52,7 +52,8 @@ describe('presets', () => {
     for (const preset of PRESETS) {
       const { allowance, covers, line, asks } = PRESET_PARTS[preset];
       expect(allowance === null).toBe(covers === null);
-      expect(asks.includes('price')).toBe(line !== null);
+      // What is prepaid is a line of its own, billed once.
+      expect(asks.includes('price')).toBe(line !== null || allowance?.each === 'once');
       expect(asks.includes('grant')).toBe(allowance !== null && allowance.measure !== 'unlimited');
     }
   });

@@ -13,6 +13,7 @@ import {
 } from '../../ground';
 import { periodIndex } from '../recurring';
 import type { Allowance, CoveredEntry, CoveredStretch, CoverRule, CoverTerms, Draw, RatedStretch, WorkToCover } from './cover';
+import { type ClosedWork, NOTHING_CLOSED } from './closed-work';
 import { type Lot, Lots } from './lots';
 import { sayUnits } from './say-units';
 
@@ -26,9 +27,15 @@ export interface CoveredWork {
  * What a contract does with all its work: in order of start, then id, what is frozen first. A pure function of the contract
  * and all its entries from the first open period on, so it does not matter in which order they were saved.
  * Source: docs/calculations.md, Cover.
+ * @param closed what entries drew that are closed and do not stand in the work
  */
-export function coverWork(terms: CoverTerms, work: readonly WorkToCover[], currency: Currency): CoveredWork {
+export function coverWork(
+  terms: CoverTerms,
+  work: readonly WorkToCover[],
+  { currency, closed = NOTHING_CLOSED }: { readonly currency: Currency; readonly closed?: ClosedWork },
+): CoveredWork {
   const ledger = new Ledger(terms, currency);
+  ledger.takeClosed(closed);
   const ordered = [...work].sort((a, b) => a.startsAt - b.startsAt || (a.id < b.id ? -1 : 1));
   for (const entry of ordered) if (entry.frozen) ledger.take(entry, entry.frozen);
   const entries = ordered.map((entry) => (entry.frozen ? ledger.frozen(entry, entry.frozen) : ledger.cover(entry)));
@@ -71,18 +78,31 @@ class Ledger {
     this.lots = new Map(terms.allowances.map((a) => [a.id, new Lots(terms, a)]));
   }
 
+  takeClosed({ draws, capped, incidents }: ClosedWork): void {
+    for (const draw of draws) this.takeDraw(draw);
+    for (const { ruleId, on, units } of capped) {
+      const rule = this.rule(ruleId);
+      if (rule) this.useCap(rule, { on }, units);
+    }
+    for (const { allowanceId, ticketId } of incidents) this.incidents.add(`${allowanceId} ${ticketId}`);
+  }
+
   /** What a frozen entry drew is gone before anything else is drawn. */
   take(entry: WorkToCover, stretches: readonly CoveredStretch[]): void {
     for (const stretch of stretches) {
       for (const draw of stretch.draws) {
-        const lot = this.lots.get(draw.allowanceId)?.grantedFor(draw.lot);
-        if (lot) takeFrom(lot, draw.units, draw.borrowed);
+        this.takeDraw(draw);
         const allowance = this.allowances.get(draw.allowanceId);
         if (allowance?.measure === 'incidents' && entry.ticketId) this.incidents.add(incident(allowance, entry.ticketId));
       }
       const rule = this.terms.rules.find((r) => r.id === stretch.ruleId);
       if (rule) this.useCap(rule, entry, this.isMoney(rule) ? stretch.covered.minor : stretch.coveredMinutes);
     }
+  }
+
+  private takeDraw({ allowanceId, lot: from, units, borrowed }: Draw): void {
+    const lot = this.lots.get(allowanceId)?.grantedFor(from);
+    if (lot) takeFrom(lot, units, borrowed);
   }
 
   frozen(entry: WorkToCover, stretches: readonly CoveredStretch[]): CoveredEntry {
@@ -226,13 +246,13 @@ class Ledger {
     return this.allowances.get(rule.allowanceId ?? '')?.measure === 'money';
   }
 
-  private useCap(rule: CoverRule, entry: WorkToCover, units: number): void {
+  private useCap(rule: CoverRule, entry: Pick<WorkToCover, 'on'>, units: number): void {
     if (rule.cap === null) return;
     const key = this.capKey(rule, entry);
     this.used.set(key, (this.used.get(key) ?? 0) + units);
   }
 
-  private capKey(rule: CoverRule, { on }: WorkToCover): string {
+  private capKey(rule: CoverRule, { on }: Pick<WorkToCover, 'on'>): string {
     return `${rule.id} ${periodIndex(this.terms.schedule, on)}`;
   }
 }

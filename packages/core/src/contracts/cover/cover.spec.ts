@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { ALL_WORK, HOURS, HOURS_A_MONTH } from '../../../testing/contract-samples';
 import { dayNumber, daysBetween, instantAt, type LocalDate, money, parseZone, plusDays, roundToMinor, type TimeBand } from '../../ground';
 import { CALENDAR_ANCHOR, periodAt, periodIndex } from '../recurring';
-import { type Allowance, type CoverRule, type CoverTerms, coverWork, sayUnits, type WorkToCover } from '.';
+import { type Allowance, type CoverRule, type CoverTerms, closeWork, coverWork, NOTHING_CLOSED, sayUnits, type WorkToCover } from '.';
 
 const ZONE = parseZone('Europe/Dublin');
 const day = (text: string) => text as LocalDate;
@@ -26,7 +26,8 @@ const work = (on: string, minutes: number, more: Partial<WorkToCover> & { rate?:
     ...rest,
   };
 };
-const cover = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) => coverWork({ ...HOURS_A_MONTH, ...terms }, all, 'EUR');
+const cover = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) =>
+  coverWork({ ...HOURS_A_MONTH, ...terms }, all, { currency: 'EUR' });
 const stretches = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) => cover(terms, all).entries.flatMap((e) => e.stretches);
 const units = (terms: Partial<CoverTerms>, all: readonly WorkToCover[]) =>
   cover(terms, all).entries.map((e) =>
@@ -328,10 +329,37 @@ describe('all work of a contract', () => {
     fc.assert(
       fc.property(terms, entries, (t, all) => {
         const mine = inside(t, all);
-        const found = coverWork(t, mine, 'EUR').entries.map((e) => [e.id, ...e.stretches.map((s) => [s.ruleId, drawn(s.draws)])]);
+        const found = coverWork(t, mine, { currency: 'EUR' }).entries.map((e) => [
+          e.id,
+          ...e.stretches.map((s) => [s.ruleId, drawn(s.draws)]),
+        ]);
         expect(found).toEqual(slowly(t, mine));
       }),
       { numRuns: 400 },
+    );
+  });
+
+  it('goes on from what was closed as from all of it frozen, late entries among it', () => {
+    fc.assert(
+      fc.property(terms, entries, entries, fc.nat(160), (t, all, late, cut) => {
+        const to = plusDays(day('2025-12-20'), cut);
+        const mine = inside(t, all);
+        const first = new Map(coverWork(t, mine, { currency: 'EUR' }).entries.map((e) => [e.id, e.stretches]));
+        const past = mine.filter((e) => e.on < to);
+        const open = [...mine.filter((e) => e.on >= to), ...inside(t, late).map((e) => ({ ...e, id: `late ${e.id}` }))];
+        const frozen = past.map((e) => ({ ...e, frozen: first.get(e.id)! }));
+        const whole = coverWork(t, [...frozen, ...open], { currency: 'EUR' });
+        // In two steps, as periods are closed one after another.
+        const middle = plusDays(to, -20);
+        const before = closeWork(t, { before: NOTHING_CLOSED, work: toClose(frozen.filter((e) => e.on < middle)) });
+        const closed = closeWork(t, { before, work: toClose(frozen.filter((e) => e.on >= middle)) });
+        const found = coverWork(t, open, { currency: 'EUR', closed });
+        const ids = new Set(open.map((e) => e.id));
+        expect(found.entries).toEqual(whole.entries.filter((e) => ids.has(e.id)));
+        for (const a of t.allowances)
+          for (const on of [to, plusDays(to, 40)]) expect(found.lots.get(a.id)!.on(on)).toEqual(whole.lots.get(a.id)!.on(on));
+      }),
+      { numRuns: 200 },
     );
   });
 
@@ -340,8 +368,8 @@ describe('all work of a contract', () => {
       fc.property(terms, entries, fc.nat(), (t, all, seed) => {
         const mine = inside(t, all);
         const other = [...mine].sort((a, b) => ((Number(a.id.slice(1)) * 7919 + seed) % 31) - ((Number(b.id.slice(1)) * 7919 + seed) % 31));
-        const found = coverWork(t, mine, 'EUR');
-        expect(coverWork(t, other, 'EUR').entries).toEqual(found.entries);
+        const found = coverWork(t, mine, { currency: 'EUR' });
+        expect(coverWork(t, other, { currency: 'EUR' }).entries).toEqual(found.entries);
         for (const s of found.entries.flatMap((e) => e.stretches)) {
           expect(s.coveredMinutes >= 0 && s.coveredMinutes <= s.minutes).toBe(true);
           const left = s.net.minor - s.covered.minor;
@@ -359,6 +387,9 @@ describe('all work of a contract', () => {
 
 const drawn = (draws: readonly { allowanceId: string; lot: string; units: number; borrowed: boolean }[]) =>
   draws.filter((d) => d.units > 0).map((d) => `${d.allowanceId} ${d.lot} ${d.units}${d.borrowed ? ' borrowed' : ''}`);
+
+const toClose = (frozen: readonly WorkToCover[]) =>
+  frozen.map(({ on, ticketId, frozen: stretches }) => ({ on, ticketId, stretches: stretches! }));
 
 /** Written from the text: one minute, one cent, one ticket at a time. */
 function slowly(t: CoverTerms, all: readonly WorkToCover[]) {

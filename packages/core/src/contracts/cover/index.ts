@@ -1,4 +1,5 @@
 export * from './cover';
 export * from './lots';
+export * from './closed-work';
 export * from './cover-work';
 export * from './say-units';

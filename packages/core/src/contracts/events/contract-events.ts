@@ -1,6 +1,7 @@
 import type { Changes, Id, LocalDate, WordsOf } from '../../ground';
 import { plural, plusDays, sayChanges } from '../../ground';
 import type { Preset } from '../contracts';
+import { type Rise, sayRise } from '../prices';
 
 /** From a day to the first day without. */
 interface Span {
@@ -19,6 +20,7 @@ export interface ContractEvents {
   'contract.grant-taken-away': { readonly name: string; readonly from: LocalDate };
   'contract.block-added': { readonly name: string; readonly says: string; readonly from: LocalDate };
   'contract.readings-added': { readonly line: string; readonly added: number };
+  'contract.closed': { readonly to: LocalDate; readonly entries: number };
   'contract.cover-set': { readonly rules: number };
   'contract.meant-for-set': { readonly names: readonly string[] };
   'contract.rates-set': { readonly rates: readonly string[] };
@@ -30,7 +32,7 @@ export interface ContractEvents {
   'contract.discount-given': Span & { readonly line: string; readonly off: string };
   'contract.discount-taken-away': { readonly line: string };
   'contract.price-taken-away': { readonly line: string; readonly from: LocalDate };
-  'contract.prices-raised': { readonly percent: string; readonly from: LocalDate; readonly lines: number };
+  'contract.prices-raised': { readonly rise: Rise; readonly from: LocalDate; readonly lines: number };
   'contract.line-ended': { readonly line: string; readonly to: LocalDate | null };
   'contract.seats-added': Span & {
     readonly line: string;
@@ -69,6 +71,7 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.grant-taken-away': ({ name, from }) => `took the amendment of ${name} from ${from} away`,
   'contract.block-added': ({ name, says, from }) => `sold a block of ${name}: ${says} from ${from}`,
   'contract.readings-added': ({ line, added }) => `recorded ${plural(added, 'reading', 'readings')} of ${line}`,
+  'contract.closed': ({ to, entries }) => `closed it until ${plusDays(to, -1)}: ${plural(entries, 'entry', 'entries')}`,
   'contract.cover-set': ({ rules }) => (rules === 1 ? 'set what it covers, by one rule' : `set what it covers, by ${rules} rules`),
   'contract.meant-for-set': ({ names }) => (names.length ? `made it for ${several(names)}` : 'made it for all work of its client'),
   'contract.rates-set': ({ rates }) => (rates.length ? `set its own rates: ${several(rates)}` : 'took its own rates away'),
@@ -81,7 +84,8 @@ export const contractWords: WordsOf<ContractEvents> = {
   'contract.discount-given': ({ line, off, from, to }) => `gave ${off} off ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,
   'contract.discount-taken-away': ({ line }) => `took a discount on ${line} away`,
   'contract.price-taken-away': ({ line, from }) => `took the price of ${line} from ${from} away`,
-  'contract.prices-raised': ({ percent, from, lines }) => `raised ${plural(lines, 'price', 'prices')} by ${percent} % from ${from}`,
+  'contract.prices-raised': ({ rise, from, lines }) =>
+    `raised ${plural(lines, 'price', 'prices')} ${'percent' in rise ? 'by ' : ''}${sayRise(rise)} from ${from}`,
   'contract.line-ended': ({ line, to }) => `${line} now goes on ${lastDay(to)}`,
   'contract.seats-added': ({ line, names, from, to }) =>
     `put ${several(names)} on ${line} from ${from}${to === null ? '' : ` ${lastDay(to)}`}`,

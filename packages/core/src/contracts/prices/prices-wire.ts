@@ -1,4 +1,15 @@
-import { count, date, decimal, defineRoutes, id, nothing, optionalDate, optionalDecimal, record, type Wire } from '../../ground';
+import {
+  count,
+  date,
+  defineRoutes,
+  id,
+  nothing,
+  optionalDate,
+  optionalDecimal,
+  optionalPositiveDecimal,
+  record,
+  type Wire,
+} from '../../ground';
 
 export const discountFields = {
   from: date(),
@@ -11,8 +22,10 @@ export const discountFields = {
 export const discountFormSchema = record(discountFields);
 export type DiscountForm = Wire<typeof discountFormSchema>;
 export const raiseFormSchema = record({
-  /** By how many percent all prices of the contract rise. */
-  percent: decimal(),
+  /** By how many percent all prices of the contract rise; or as an index did, from one figure to another. */
+  percent: optionalDecimal(),
+  indexThen: optionalPositiveDecimal(),
+  indexNow: optionalPositiveDecimal(),
   from: date(),
 });
 export type RaiseForm = Wire<typeof raiseFormSchema>;
@@ -44,7 +57,7 @@ export const contractPriceRoutes = defineRoutes({
   raisePrices: {
     method: 'POST',
     path: '/contracts/:contractId/raise',
-    summary: 'Let all prices of a contract rise by percent from a day on, as by an index',
+    summary: 'Let all prices of a contract rise from a day on, by percent or as an index did',
     permission: 'contracts.edit',
     body: raiseFormSchema,
     answer: record({ raised: count() }),

@@ -25,6 +25,7 @@ export type Identified =
   | 'contract_seat'
   | 'contract_reading'
   | 'contract_block'
+  | 'contract_closing'
   | 'cost_trial'
   | 'day_plan'
   | 'desk'

@@ -34,7 +34,7 @@ function under(
   const on = day('2026-11-24');
   const startsAt = instantAt(on, 540, parseZone('Europe/Dublin'));
   const work = { id: 'e', startsAt, on, gradeId: 'g', activityId: 'x', ticketId: 't', deskId: null, kind: null, stretches: effect.parts };
-  const [covered] = coverWork(terms, [work], 'EUR').entries;
+  const [covered] = coverWork(terms, [work], { currency: 'EUR' }).entries;
   return effectUnderContract(effect, { contract: terms, chosen: [], covered: covered!, currency: 'EUR' });
 }
 

@@ -1,12 +1,24 @@
 import { type Actor, byJob, byPerson, bySystem } from '../actor';
 import type { Knex } from 'knex';
-import { dateOf, type Instant, instantAt, isRefusal, type LocalDate, money, parseLocalDate, plusDays, plusSeconds } from '@core/ground';
+import {
+  dateOf,
+  type Id,
+  type Instant,
+  instantAt,
+  isRefusal,
+  type LocalDate,
+  money,
+  parseLocalDate,
+  plusDays,
+  plusSeconds,
+} from '@core/ground';
 import { decideCharge } from '../../billing/charges/decide-charge';
 import type { HouseBook } from '../../house/house/house-book';
 import { proposeRecurring } from '../../billing/recurring-charges/propose-recurring';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
 import { takePayment } from '../../billing/payments/take-payment';
 import { TO_BILL } from '../../billing/charges/charges-read-model';
+import { closePeriods, readClosable } from '../../time/closings/close-periods';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
 import { DEMO_CLIENTS } from './demo-clients';
@@ -36,9 +48,21 @@ export async function billDemoMonths(
     await approve(quiet, (q) => q.where({ cause: 'recurring' }).where('on_date', '<=', nextMonth(first)));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
       await billClient(quiet, book, { client, story });
+    await closeMonths(quiet, nextMonth(first));
   }
   const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
   await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
+}
+
+/** What is billed is closed with it. */
+async function closeMonths(work: Work, today: LocalDate): Promise<void> {
+  const contractIds: Id<'contract'>[] = await work.tx('contract').whereNotNull('agreed_at').orderBy('number').pluck('id');
+  for (const contractId of contractIds) {
+    const found = await readClosable(work.tx, { contractId, today });
+    const to = isRefusal(found) ? undefined : found.next.at(-1);
+    const closed = to === undefined ? {} : await closePeriods(work, { contractId, to });
+    if (isRefusal(closed)) throw new Error(closed.detail);
+  }
 }
 
 function approveUntil(work: Work, day: LocalDate): Promise<void> {

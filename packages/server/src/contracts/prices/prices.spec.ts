@@ -62,12 +62,26 @@ describe('prices of a contract', () => {
     const waiting = async () =>
       (await world.knex('charge').where({ contract_id: contractId }).orderBy('period').select('net_minor')).map((c) => c.net_minor);
     expect(await waiting()).toEqual([10_000, 10_000, 10_000]);
-    const raise = (body: object) => hanna.ask('raisePrices', { params: { contractId }, body: body as never });
+    const raise = (body: object) =>
+      hanna.ask('raisePrices', { params: { contractId }, body: { percent: null, indexThen: null, indexNow: null, ...body } as never });
     expect((await raise({ percent: '0', from: '2027-01-01' })).status).toBe(422);
     expect((await raise({ percent: '3', from: '2026-10-01' })).body).toMatchObject({
       status: 409,
       fields: { from: 'a day on which all lines have begun' },
     });
+    const from = '2027-01-01';
+    for (const wrong of [{}, { percent: '3', indexThen: '100', indexNow: '103' }, { indexThen: '100' }, { percent: '3', indexNow: '103' }])
+      expect((await raise({ ...wrong, from })).body).toMatchObject({
+        status: 422,
+        fields: { percent: 'percent, or the index then and now' },
+      });
+    expect((await raise({ indexThen: '100', indexNow: '201', from })).body).toMatchObject({
+      status: 422,
+      fields: { indexNow: 'another figure, at most twice 100' },
+    });
+    expect((await raise({ indexThen: '118.2', indexNow: '121.4', from })).body).toEqual({ raised: 1 });
+    expect((await line()).prices).toEqual([{ from, price: '102.71', tiers: [] }]);
+    await hanna.do('takePriceAway', { params: { contractId, lineId }, body: { from } });
     expect((await raise({ percent: '3.555', from: '2027-01-01' })).body).toEqual({ raised: 1 });
     expect((await line()).prices).toEqual([{ from: '2027-01-01', price: '103.56', tiers: [] }]);
     expect(await waiting()).toEqual([10_000, 10_000, 10_356]);

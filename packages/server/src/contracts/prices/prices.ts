@@ -1,4 +1,4 @@
-import { type DiscountForm, priceStepOn, type RaiseForm, raisedPrice } from '@core/contracts';
+import { type DiscountForm, priceStepOn, type RaiseForm, raisedPrice, type Rise } from '@core/contracts';
 import { type DecimalText, formatUnitPrice, type Id, isRefusal, type Outcome, parseLocalDate, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -63,10 +63,10 @@ export async function takePriceAway(work: Work, of: OfContract, typed: string): 
 export async function raisePrices(
   work: Work,
   contractId: Id<'contract'>,
-  { percent, from: typed }: RaiseForm,
+  { from: typed, ...form }: RaiseForm,
 ): Promise<Outcome<{ raised: number }>> {
-  if (Math.abs(Number(percent)) > 100 || Number(percent) === 0)
-    return refuse('invalid', `${percent} percent is no rise.`, { percent: 'between -100 and 100, not 0' });
+  const rise = riseOf(form);
+  if (isRefusal(rise)) return rise;
   const contract: Row<'contract', 'id'> | undefined = await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first('id');
   if (!contract) return refuse('not-found', 'There is no such contract.');
   const from = parseLocalDate(typed);
@@ -79,7 +79,7 @@ export async function raisePrices(
     });
   for (const { line, prices } of lines) {
     const now = priceStepOn(prices, from)!;
-    const raise = (price: DecimalText) => raisedPrice(price, percent, currency);
+    const raise = (price: DecimalText) => raisedPrice(price, rise, currency);
     const tiers = JSON.stringify(now.tiers.map((t) => ({ ...t, price: raise(t.price) })));
     await work
       .tx('contract_price')
@@ -87,6 +87,22 @@ export async function raisePrices(
       .onConflict(['line_id', 'from_on'])
       .merge();
   }
-  await work.tell('contract.prices-raised', contractId, { percent, from, lines: lines.length });
+  await work.tell('contract.prices-raised', contractId, { rise, from, lines: lines.length });
   return { raised: lines.length };
+}
+
+/** Percent, or two figures of an index: one of the two ways, within reason. */
+function riseOf({ percent, indexThen, indexNow }: Omit<RaiseForm, 'from'>): Outcome<Rise> {
+  const byIndex = indexThen !== null && indexNow !== null;
+  if ((percent === null) === !byIndex || (!byIndex && (indexThen ?? indexNow) !== null))
+    return refuse('invalid', 'Say by how many percent, or both figures of the index.', { percent: 'percent, or the index then and now' });
+  if (byIndex) {
+    const times = Number(indexNow) / Number(indexThen);
+    if (times > 2 || times === 1)
+      return refuse('invalid', `From ${indexThen} to ${indexNow} is no rise.`, { indexNow: `another figure, at most twice ${indexThen}` });
+    return { indexThen, indexNow };
+  }
+  if (Math.abs(Number(percent)) > 100 || Number(percent) === 0)
+    return refuse('invalid', `${percent} percent is no rise.`, { percent: 'between -100 and 100, not 0' });
+  return { percent: percent! };
 }

@@ -111,7 +111,7 @@ describe('a line with a meter', () => {
   });
 
   it('raises its tiers with its price', async () => {
-    await hanna.do('raisePrices', { params: { contractId }, body: { percent: '50', from: '2027-01-01' } });
+    await hanna.do('raisePrices', { params: { contractId }, body: { percent: '50', indexThen: null, indexNow: null, from: '2027-01-01' } });
     const [line] = (await hanna.do('getContract', { params: { contractId } })).lines;
     expect(line!.prices).toEqual([{ from: '2027-01-01', price: '0.03', tiers: [{ above: 1000, price: '0.02' }] }]);
   });

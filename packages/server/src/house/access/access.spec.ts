@@ -169,8 +169,9 @@ describe('access', () => {
       .knex('cost_trial')
       .insert({ client_id: client.id, contract_ids: [], ...span })
       .returning('id');
+    const { contract_id: contractId } = await world.knex('contract_line').first('contract_id');
     for (const route of routes.filter((r) => r.hides)) {
-      const { status, body } = await script.ask(route.name as never, { params: { itemId: item, trialId: trial.id } });
+      const { status, body } = await script.ask(route.name as never, { params: { itemId: item, trialId: trial.id, contractId } });
       const may = route.permission === 'signed in' || holds(role, route.permission as never);
       expect([route.name, status]).toEqual([route.name, may ? 200 : 403]);
       if (!may) continue;

@@ -3,7 +3,7 @@ import { type UsedAllowance, type UsedContract, usedIn } from '@core/insight';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
-import { readDrawn } from '../../time';
+import { drawsOf, readDrawn } from '../../time';
 
 /** What the contracts of a client that cover work granted for a span, what was used of it and what is left. @param to the last day */
 export async function readUsedContracts(
@@ -21,8 +21,9 @@ export async function readUsedContracts(
     .select('id', 'number', 'name');
   const used: UsedContract[] = [];
   for (const { id, number, name } of contracts) {
-    const { terms, work, lots } = (await readDrawn(db, book, id))!;
-    const draws = work.flatMap((w) => w.frozen!.flatMap((s) => s.draws.map((d) => ({ ...d, on: w.on }))));
+    const drawn = (await readDrawn(db, book, id))!;
+    const { terms, lots } = drawn;
+    const draws = drawsOf(drawn);
     const allowances = terms.allowances.map((a): UsedAllowance => {
       const mine = draws.filter((d) => d.allowanceId === a.id);
       const granted = a.measure === 'unlimited' ? [] : lots.get(a.id)!.grantedBy(to);

@@ -1,11 +1,11 @@
 import { type Allowance, type Lots, periodOf } from '@core/contracts';
-import { dateOf, formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
+import { formatInstant, type Id, type LocalDate, money, naming, type Outcome, plusDays, refuse } from '@core/ground';
 import { type AllowanceUseWire, type ContractTimeWire, drawDown, type DrawWire, PACE_DAYS } from '@core/time';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house';
-import type { DrawnWork } from '../time-entries/cover-entries';
+import { drawsOf, type DrawnWork } from '../time-entries/cover-entries';
 import { frozenAmong } from '../time-entries/is-frozen';
-import { type DrawnRow, readDrawn } from './read-drawn';
+import { type DrawnRow, readDrawn, readDrawnRows } from './read-drawn';
 
 /** What was drawn of a contract in a period, entry by entry, as it was stored, and what is left. */
 export async function readContractTime(
@@ -15,37 +15,32 @@ export async function readContractTime(
 ): Promise<Outcome<ContractTimeWire>> {
   const drawn = await readDrawn(db, book, contractId);
   if (!drawn) return refuse('not-found', 'There is no such contract.');
-  const { terms, rows, work, lots } = drawn;
-  const { zone, currency } = book.house;
+  const { terms, lots } = drawn;
+  const { currency } = book.house;
   const period = periodOf(terms.schedule, on);
-  const inPeriod = rows.filter((r) => {
-    const day = dateOf(r.starts_at, zone);
-    return period.from <= day && day < period.to;
-  });
+  const inPeriod = await readDrawnRows(db, book, { contractId, ...period });
   const frozen = await frozenAmong(
     db,
     inPeriod.map((r) => r.id),
   );
   return {
     ...period,
-    allowances: terms.allowances.map((a) => useOf(a, { lots: lots.get(a.id)!, work, terms, on, today })),
+    allowances: terms.allowances.map((a) => useOf(a, { ...drawn, lots: lots.get(a.id)!, on, today })),
     draws: inPeriod.map((row) => drawWire(row, { frozen: frozen.has(row.id), currency })).reverse(),
   };
 }
 
-export interface Seen extends Pick<DrawnWork, 'work' | 'terms'> {
+export interface Seen extends Pick<DrawnWork, 'work' | 'closed' | 'terms'> {
   readonly lots: Lots;
   readonly on: LocalDate;
   readonly today: LocalDate;
 }
 
 /** What is left of an allowance in the period of a day, and how it went down. */
-export function useOf(allowance: Allowance, { lots, work, terms, on, today }: Seen): AllowanceUseWire {
+export function useOf(allowance: Allowance, { lots, work, closed, terms, on, today }: Seen): AllowanceUseWire {
   const open = allowance.measure === 'unlimited' ? [] : lots.on(on);
   const period = periodOf(terms.schedule, on);
-  const all = work.flatMap((entry) =>
-    entry.frozen!.flatMap((s) => s.draws.filter((d) => d.allowanceId === allowance.id).map((d) => ({ ...d, on: entry.on }))),
-  );
+  const all = drawsOf({ work, closed }).filter((d) => d.allowanceId === allowance.id);
   const ofLots = all.filter((d) => open.some((lot) => lot.from === d.lot));
   const now = periodOf(terms.schedule, today).from === period.from;
   const recent = now ? sum(all.filter((d) => d.on > plusDays(today, -PACE_DAYS) && d.on <= today)) : 0;

@@ -36,9 +36,9 @@ async function readLeft(
   book: HouseBook,
   { contractId, today }: { readonly contractId: Id<'contract'>; readonly today: LocalDate },
 ): Promise<TicketContractWire['left']> {
-  const { terms, lots, work } = (await readDrawn(db, book, contractId))!;
-  return terms.allowances.map((allowance) => {
-    const use = useOf(allowance, { lots: lots.get(allowance.id)!, work, terms, on: today, today });
+  const drawn = (await readDrawn(db, book, contractId))!;
+  return drawn.terms.allowances.map((allowance) => {
+    const use = useOf(allowance, { ...drawn, lots: drawn.lots.get(allowance.id)!, on: today, today });
     const { name, measure, left, granted, usedPercent } = use;
     const first = use.lots.filter((l) => l.left > 0 && l.expiry !== null).sort((a, b) => (a.expiry! < b.expiry! ? -1 : 1))[0];
     return {

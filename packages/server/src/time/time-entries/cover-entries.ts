@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { type ChosenContract, type Lots, type WorkToCover, coverWork } from '@core/contracts';
+import { type ChosenContract, type ClosedWork, type DrawOnDay, type Lots, type WorkToCover, coverWork } from '@core/contracts';
 import { dateOf, type Id } from '@core/ground';
 import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
 import type { Db } from '../../app/database';
@@ -7,15 +7,17 @@ import type { Row } from '../../app/rows';
 import { type NamedTerms, readCoverTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
 import { frozenAmong } from './is-frozen';
+import { onlyOpen, readClosed } from './read-closed';
 
 /** An entry as its contract takes it. */
 export interface EntryOfContract extends Row<'time_entry', 'id' | 'starts_at' | 'grade_id' | 'activity_id' | 'ticket_id' | 'contract_id'> {
   readonly effect: EntryEffect | null;
 }
 
-/** All work of a contract with what it drew, in order of its start, and the lots as they stand after it. */
+/** All open work of a contract with what it drew, in order of its start, what is closed, and the lots as they stand after both. */
 export interface DrawnWork {
   readonly terms: NamedTerms;
+  readonly closed: ClosedWork;
   /** What each drew stands in its `frozen`. */
   readonly work: readonly WorkToCover[];
   readonly lots: ReadonlyMap<string, Lots>;
@@ -60,6 +62,8 @@ export async function coverEntries(
     .leftJoin('entry_effect as x', 'x.time_entry_id', 'e.id')
     .whereIn('e.contract_id', contractIds)
     .whereNull('e.removed_at')
+    // What is closed is summed up already.
+    .modify(onlyOpen(db, 'e'))
     .select('e.id', 'e.starts_at', 'e.grade_id', 'e.activity_id', 'e.ticket_id', 'e.contract_id', 'x.effect');
   const gone = new Set([...without, ...instead.map((r) => r.id)]);
   const rows = [...stored.filter((r) => !gone.has(r.id)), ...instead];
@@ -68,6 +72,11 @@ export async function coverEntries(
     rows.map((r) => r.id),
   );
   const asked = await readAsked(db, terms, rows);
+  const closedOf = await readClosed(
+    db,
+    contractIds,
+    rows.flatMap((r) => r.ticket_id ?? []),
+  );
   const { currency, zone } = book.house;
   const effects = new Map<string, EntryEffect>();
   const drawn = new Map<string, DrawnWork>();
@@ -96,9 +105,10 @@ export async function coverEntries(
       // What was decided on before it had this contract stays as it was decided.
       return row.effect?.under?.contractId === contractId ? [{ ...entry, frozen: row.effect.under.stretches }] : [];
     });
-    const { entries, lots } = coverWork(contract, work, currency);
+    const closed = closedOf(contractId);
+    const { entries, lots } = coverWork(contract, work, { currency, closed });
     const stretchesOf = new Map(entries.map((e) => [e.id, e.stretches]));
-    drawn.set(contractId, { terms: contract, work: work.map((w) => ({ ...w, frozen: stretchesOf.get(w.id)! })), lots });
+    drawn.set(contractId, { terms: contract, work: work.map((w) => ({ ...w, frozen: stretchesOf.get(w.id)! })), closed, lots });
     for (const covered of entries)
       effects.set(
         covered.id,
@@ -132,4 +142,9 @@ async function readAsked(
   const ids = [...new Set(rows.flatMap((r) => r.ticket_id ?? []))];
   const tickets: Asked[] = await db('ticket').whereIn('id', ids).select('id', 'desk_id', 'kind');
   return new Map(tickets.map((t) => [t.id, t]));
+}
+
+/** What was drawn of a contract by all its work, by day. */
+export function drawsOf({ work, closed }: Pick<DrawnWork, 'work' | 'closed'>): DrawOnDay[] {
+  return [...closed.draws, ...work.flatMap(({ on, frozen }) => frozen!.flatMap((s) => s.draws.map((d) => ({ ...d, on }))))];
 }

@@ -14,6 +14,8 @@ export const DISCOUNT_FIELDS: readonly Line[] = [
 ];
 export const RAISE_FIELDS: readonly Line[] = [
   { name: 'percent', label: 'All prices rise by, percent', kind: 'money' },
+  { name: 'indexThen', label: 'Or as an index did: its figure then', kind: 'money' },
+  { name: 'indexNow', label: 'And its figure now', kind: 'money' },
   { name: 'from', label: 'From', kind: 'date' },
 ];
 
@@ -31,7 +33,7 @@ export function pricesForms() {
     }),
     raise: (c: ContractWire): RecordForm<typeof raiseFormSchema> => ({
       schema: raiseFormSchema,
-      initial: { percent: '', from: '' },
+      initial: { percent: null, indexThen: null, indexNow: null, from: '' },
       draft: `raise.${c.id}`,
       does: 'Let them rise',
       save: (body) => api.call(contractPriceRoutes.raisePrices, { params: { contractId: c.id }, body }).pipe(map(() => ({ id: c.id }))),

@@ -14,11 +14,12 @@ import { AtPipe, DatePipe, MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
 import { isoDay } from '../../ui/time-format';
 import { WorkLink } from '../../ui/work-link';
+import { ContractClosings } from '../closings/contract-closings';
 
 /** What is left of a contract's allowances, how they went down, and what was drawn by which entry. */
 @Component({
   selector: 'dl-contract-time',
-  imports: [AsyncPipe, AtPipe, DatePipe, DrawDownChart, MinutesPipe, StateNote, WorkLink],
+  imports: [AsyncPipe, AtPipe, ContractClosings, DatePipe, DrawDownChart, MinutesPipe, StateNote, WorkLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let now = time$ | async;
@@ -66,6 +67,9 @@ import { WorkLink } from '../../ui/work-link';
       @if (!contract().cover.length) {
         <p class="soft">It covers no work: what is done for {{ contract().client }} goes by the hour, or by another contract.</p>
       } @else {
+        @if (session.may('charges.read')) {
+          <dl-contract-closings [contract]="contract()" />
+        }
         <h2>What was drawn</h2>
         <table class="rows">
           <thead>
@@ -87,7 +91,7 @@ import { WorkLink } from '../../ui/work-link';
               <td [class.late]="isOver(d)">
                 {{ d.says }}
                 @if (d.frozen) {
-                  <span class="soft small">decided</span>
+                  <span class="soft small" title="A decision stands on it, or its period is closed: it never changes">final</span>
                 }
               </td>
             </tr>
@@ -154,7 +158,7 @@ import { WorkLink } from '../../ui/work-link';
 export class ContractTime {
   readonly contract = input.required<ContractWire>();
   private readonly api = inject(Api);
-  private readonly session = inject(Session);
+  protected readonly session = inject(Session);
   protected readonly warns = WARN_PERCENT;
   protected readonly again = new Subject<void>();
   protected readonly on = signal<string | undefined>(undefined);

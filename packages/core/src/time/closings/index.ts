@@ -1,0 +1,2 @@
+export * from './closable';
+export * from './closings-wire';

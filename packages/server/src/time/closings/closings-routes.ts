@@ -1,0 +1,41 @@
+import { dateOf, type Id, isRefusal, type LocalDate, money, type Outcome, parseLocalDate, sumMoney } from '@core/ground';
+import { type ClosingsWire, closingRoutes } from '@core/time';
+import type { App } from '../../app/app';
+import { bindRoutes } from '../../app/bind-routes';
+import { countOf, type Db } from '../../app/database';
+import { closePeriods, readClosable, readToClose } from './close-periods';
+
+export function bindClosings(app: App) {
+  return bindRoutes(app, closingRoutes, {
+    getClosings: ({ db, now, params }) => readClosings(app, db, { ...params, today: dateOf(now, app.house.house.zone) }),
+    closePeriods: ({ work, params, body }) => closePeriods(work, { ...params, to: parseLocalDate(body.to) }),
+  });
+}
+
+async function readClosings(
+  app: App,
+  db: Db,
+  { contractId, today }: { readonly contractId: Id<'contract'>; readonly today: LocalDate },
+): Promise<Outcome<ClosingsWire>> {
+  const found = await readClosable(db, { contractId, today });
+  if (isRefusal(found)) return found;
+  const { closedTo, next } = found;
+  const last = next.at(-1);
+  const { zone, currency } = app.house.house;
+  const rows = last === undefined ? [] : await readToClose(db, app.house, { contractId, to: last });
+  const spans: ClosingsWire['next'] = [];
+  for (const to of next) {
+    const mine = rows.filter((r) => dateOf(r.starts_at, zone) < to);
+    const undecided = await countOf(
+      db('charge')
+        .whereIn(
+          'time_entry_id',
+          mine.map((r) => r.id),
+        )
+        .where({ state: 'proposed' }),
+    );
+    const pays = mine.flatMap((r) => r.effect.amount ?? []).concat(money(0, currency));
+    spans.push({ to, entries: mine.length, undecided, pays: sumMoney(pays, currency) });
+  }
+  return { closedTo, next: spans };
+}

@@ -1,3 +1,4 @@
+import { remoteOf, timeForm } from '../../../packages/server/testing/own-client';
 import { openStage } from '../../browser';
 
 const [stage, leif, ngozi] = await openStage([], []);
@@ -85,10 +86,14 @@ describe('a contract with more than seats', () => {
   });
 
   it('is closed for good until the end of a month', async () => {
-    const { id } = await stage.world.knex('contract').where({ name: 'Tour hours' }).first('id');
+    const { id, client_id: clientId } = await stage.world.knex('contract').where({ name: 'Tour hours' }).first('id', 'client_id');
+    const deepa = await stage.world.as('Deepa');
+    const { id: workId } = await stage.world.knex('ticket').where({ client_id: clientId, kind: 'incident' }).first('id');
+    const body = timeForm({ workId, activityId: await remoteOf(deepa) }, '2026-10-20T08:00:00Z', '45');
+    await deepa.do('addEntry', { body });
     await ngozi.enter('Ngozi Adeyemi-Clarke', `/contracts/${id}`);
     await ngozi.press('dl-contract-closings button', 'close until 31 Oct 2026');
-    await ngozi.sees('dl-contract-closings', 'closed for good: what they drew never changes');
+    await ngozi.sees('dl-contract-closings', 'One entry is closed for good');
     await ngozi.press('dl-contract-closings button', 'Close for good');
     await ngozi.sees('dl-contract-closings', 'Closed until 31 Oct 2026');
     await ngozi.press('dl-contract-time button', 'the period before');

@@ -10,7 +10,7 @@ import { solvePlan } from '@core/scheduling';
 import { rateEntry, type RateRule } from '@core/time';
 import { makeUpProblem } from '../packages/core/src/scheduling/planning/made-up-problems';
 import { PLAN_MOST_MS, PLAN_ROUNDS } from '../packages/server/src/scheduling/planning/make-plan';
-import { contractsInCore, nextInvoice } from './bench-contracts';
+import { closedPeriods, contractsInCore, largeClient, nextInvoice } from './bench-contracts';
 import { writtenDays } from './bench-written-days';
 import { fillWeek, weekSheet } from './bench-week-sheet';
 import { folder, makeDatabase, say, startBuilt } from './bench-server';
@@ -206,7 +206,9 @@ for (const [what, without] of [
 }
 await fillWeek(knex);
 const { child, port, smtpPort } = await startBuilt(url);
-await nextInvoice(knex, port);
+const contractId = await largeClient(knex);
+await nextInvoice(knex, port, contractId);
+await closedPeriods(knex, port);
 await knex.destroy();
 await firstLoad(port);
 const mails = await mailsASecond(smtpPort);

@@ -49,6 +49,7 @@ type EntryRow = Row<'time_entry'> &
 
 /** All entries of the visits that some are of. */
 async function inVisitsOf(work: Work, ids: readonly string[]): Promise<string[]> {
+  const { zone } = work.book.house;
   return work
     .tx('time_entry as e')
     .whereExists(
@@ -56,6 +57,8 @@ async function inVisitsOf(work: Work, ids: readonly string[]): Promise<string[]>
         .tx('time_entry as o')
         .whereIn('o.id', ids)
         .whereRaw('o.person_id = e.person_id and o.work_id = e.work_id')
+        // A visit is of one local day.
+        .whereRaw('(o.starts_at at time zone ?)::date = (e.starts_at at time zone ?)::date', [zone, zone])
         .select(work.tx.raw('1')),
     )
     .whereNotNull('e.client_id')

@@ -42,13 +42,17 @@ export function coverWork(
   return { entries, lots: ledger.lots };
 }
 
+/** What asks nothing has everything; what asks something has not what is not there. */
+function has<T>(all: readonly T[] | null, one: T | null): boolean {
+  return all === null || (one !== null && all.includes(one));
+}
+
 /** The first rule of the contract that an entry's stretch matches. */
 export function ruleFor(
   rules: readonly CoverRule[],
   { on, gradeId, activityId, deskId, kind }: Pick<WorkToCover, 'on' | 'gradeId' | 'activityId' | 'deskId' | 'kind'>,
   band: RatedStretch['band'],
 ): CoverRule | undefined {
-  const has = <T>(all: readonly T[] | null, one: T | null) => all === null || (one !== null && all.includes(one));
   return rules.find(
     (r) =>
       (r.from === null || r.from <= on) &&

@@ -21,11 +21,7 @@ export function worthOfPeriod(line: RecurringLine, period: Period, currency: Cur
   const lasts = (s: Stretch) => (isWhole ? 1 : daysBetween(s.from, s.to));
   const sum = (of: (s: Stretch) => Big) => stretches.reduce((total, s) => total.plus(of(s).times(lasts(s))), new Big(0));
   const divisor = isWhole ? 1 : days;
-  const amount = roundToMinor(
-    sum((s) => s.parts.reduce((total, p) => total.plus(new Big(p.price).times(p.count)), new Big(0))),
-    divisor,
-    currency,
-  );
+  const amount = roundToMinor(sum(amountOf), divisor, currency);
   const { unitCost } = line;
   const isEven = first && stretches.length === 1 && (isWhole || (first.from === period.from && first.to === period.to));
   const why = isWhole
@@ -47,6 +43,12 @@ export function worthOfPeriod(line: RecurringLine, period: Period, currency: Cur
           ),
     why: [...why, step('the period', formatMoney(amount))],
   };
+}
+
+/** What the units of a stretch come to, for a whole period. */
+function amountOf({ parts }: Stretch): Big {
+  const [first, ...more] = parts.map((p) => new Big(p.price).times(p.count));
+  return more.reduce((total, part) => total.plus(part), first ?? new Big(0));
 }
 
 /** The days of a period on which a line is active; undefined where there are none. */

@@ -28,6 +28,22 @@ export function dateOf(instant: Instant, zone: Zone): LocalDate {
   return zoned(instant, zone).toPlainDate().toString() as LocalDate;
 }
 
+/** As dateOf, of many instants in one zone: where a date begins and ends is worked out once for all of them. */
+export function datesIn(zone: Zone): (instant: Instant) => LocalDate {
+  const known = new Map<number, { readonly from: Instant; readonly to: Instant; readonly date: LocalDate }[]>();
+  return (instant) => {
+    const utcDay = Math.floor(instant / UTC_DAY);
+    const spans = known.get(utcDay) ?? [];
+    const found = spans.find((s) => s.from <= instant && instant < s.to);
+    if (found) return found.date;
+    const date = dateOf(instant, zone);
+    spans.push({ from: instantAt(date, 0, zone), to: instantAt(date, 1440, zone), date });
+    known.set(utcDay, spans);
+    return date;
+  };
+}
+const UTC_DAY = 86_400;
+
 /** Minutes since local midnight on the wall clock at `instant` in `zone`, 0 to 1439. */
 export function wallMinuteOf(instant: Instant, zone: Zone): number {
   const at = zoned(instant, zone);

@@ -3,6 +3,7 @@ import { Temporal } from 'temporal-polyfill';
 import {
   dateOf,
   dateOfDay,
+  datesIn,
   dayNumber,
   daysBetween,
   formatInstant,
@@ -31,6 +32,21 @@ describe('time', () => {
     expect(() => parseInstant('soon')).toThrow('2026-11-24T10:40:00Z');
     expect(() => parseLocalDate('2026-02-30')).toThrow(RangeError);
     expect(() => parseZone('Mars/Base')).toThrow();
+  });
+
+  it('finds the dates of many instants as of each alone, also where clocks change at midnight', () => {
+    const zones = ['Europe/Dublin', 'America/Sao_Paulo', 'Asia/Beirut', 'America/Havana', 'Australia/Lord_Howe', 'Pacific/Apia', 'UTC'];
+    const start = parseInstant('2010-01-01T00:00:00Z');
+    const instants = fc.array(fc.integer({ min: 0, max: 17 * 365 * 48 }), { minLength: 1, maxLength: 60 });
+    fc.assert(
+      fc.property(fc.constantFrom(...zones), instants, (name, halfHours) => {
+        const zone = parseZone(name);
+        const on = datesIn(zone);
+        // Twice, and a second before: what is known already is asked too.
+        for (const n of [...halfHours, ...halfHours])
+          for (const t of [start + n * 1800, start + n * 1800 - 1] as Instant[]) expect(on(t)).toBe(dateOf(t, zone));
+      }),
+    );
   });
 
   it('maps wall time that does not exist, or exists twice, as compatible does', () => {

@@ -1,19 +1,4 @@
-import {
-  count,
-  currency,
-  date,
-  defineRoutes,
-  done,
-  id,
-  list,
-  nothing,
-  oneOf,
-  optionalId,
-  record,
-  text,
-  why,
-  type Wire,
-} from '../../ground';
+import { count, currency, date, defineRoutes, id, list, nothing, oneOf, optionalId, record, text, why, type Wire } from '../../ground';
 import { MEASURES } from '../../contracts';
 
 const CHOSEN_BY = ['hand', 'itself'] as const;
@@ -69,6 +54,7 @@ export const timeContractRoutes = defineRoutes({
     permission: 'contracts.choose',
     versioned: true,
     body: contractChoiceSchema,
-    answer: done(),
+    /** With the choice that takes it back. */
+    answer: record({ id: id('time_entry'), version: count(), undo: contractChoiceSchema }),
   },
 });

@@ -131,10 +131,16 @@ describe('the contract of a ticket', () => {
   });
 
   it('can be another for one entry, while nothing is decided on it', async () => {
-    const { version } = await entry(worked);
-    const choice = { params: { entryId: worked }, version, body: { by: 'hand', contractId: null } } as const;
-    await hanna.do('setEntryContract', choice);
+    const { version: first, contract_id: found } = await entry(worked);
+    const byTheHour = { by: 'hand', contractId: null } as const;
+    const params = { entryId: worked };
+    const done = await hanna.do('setEntryContract', { params, version: first, body: byTheHour });
     expect((await entry(worked)).contract_id).toBeNull();
+    // The answer has what takes it back.
+    const { version } = await hanna.do('setEntryContract', { params, version: done.version, body: done.undo });
+    expect([(await entry(worked)).contract_id, done.undo]).toEqual([found, { by: 'itself', contractId: null }]);
+    const choice = { params, version, body: byTheHour };
+    expect((await hanna.do('setEntryContract', choice)).undo).toEqual(done.undo);
     const charge = await world.knex('charge').where({ time_entry_id: worked, kind: 'labour' }).first();
     expect(charge.state).toBe('proposed');
     expect((await hanna.ask('setEntryContract', choice)).status).toBe(412);

@@ -48,5 +48,5 @@ async function tellOfNotice(work: Work, contract: Row<'contract'>, by: LocalDate
     .update({ notice_told_at: at(work.now) });
   const then = contract.renewal === 'goes on' ? 'Then it goes on by itself.' : 'Then it ends.';
   const text = `${contract.number} ${contract.name} ends on ${plusDays(contract.ends_on!, -1)}; notice can be given until ${by}. ${then}`;
-  await tellRole(work, { role: 'account manager', divisionId: contract.division_id, text });
+  await tellRole(work, { divisionId: contract.division_id, role: 'account manager', text });
 }

@@ -1,5 +1,5 @@
-import { closeWork, type WorkToClose } from '@core/contracts';
-import { dateOf, type Id, isRefusal, type LocalDate, type Outcome, plusDays, refuse } from '@core/ground';
+import { type WorkToClose, closeWork } from '@core/contracts';
+import { dateOf, datesIn, type Id, isRefusal, type LocalDate, type Outcome, plusDays, refuse } from '@core/ground';
 import { closable, type EntryEffect } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -70,8 +70,9 @@ export async function closePeriods(
     return refuse('invalid', `It cannot be closed before ${to}.`, { to: next.length ? next.join(' or ') : 'nothing is over that is open' });
   const rows = await readToClose(tx, book, { contractId, to });
   const mine = rows.filter((r) => r.effect.under?.contractId === contractId);
+  const on = datesIn(book.house.zone);
   const toClose = mine.map((r): WorkToClose => ({
-    on: dateOf(r.starts_at, book.house.zone),
+    on: on(r.starts_at),
     ticketId: r.ticket_id,
     stretches: r.effect.under!.stretches,
   }));

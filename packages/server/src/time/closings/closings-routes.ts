@@ -1,4 +1,4 @@
-import { dateOf, type Id, isRefusal, type LocalDate, money, type Outcome, parseLocalDate, sumMoney } from '@core/ground';
+import { dateOf, datesIn, type Id, isRefusal, type LocalDate, money, type Outcome, parseLocalDate, sumMoney } from '@core/ground';
 import { type ClosingsWire, closingRoutes } from '@core/time';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -23,9 +23,10 @@ async function readClosings(
   const last = next.at(-1);
   const { zone, currency } = app.house.house;
   const rows = last === undefined ? [] : await readToClose(db, app.house, { contractId, to: last });
+  const on = datesIn(zone);
   const spans: ClosingsWire['next'] = [];
   for (const to of next) {
-    const mine = rows.filter((r) => dateOf(r.starts_at, zone) < to);
+    const mine = rows.filter((r) => on(r.starts_at) < to);
     const undecided = await countOf(
       db('charge')
         .whereIn(

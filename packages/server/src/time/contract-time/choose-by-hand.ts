@@ -41,8 +41,12 @@ export async function chooseForEntry(
   work: Work,
   { entryId, version }: { readonly entryId: Id<'time_entry'>; readonly version: number },
   choice: ContractChoice,
-): Promise<Outcome<{ id: string; version: number }>> {
-  const entry = await work.tx('time_entry').where({ id: entryId }).whereNull('removed_at').first('client_id', 'corrects');
+): Promise<Outcome<{ id: Id<'time_entry'>; version: number; undo: ContractChoice }>> {
+  const entry = await work
+    .tx('time_entry')
+    .where({ id: entryId })
+    .whereNull('removed_at')
+    .first('client_id', 'corrects', 'chosen_by_hand', 'chosen_contract_id');
   if (!entry) return refuse('not-found', 'There is no such time entry.');
   if (entry.corrects !== null) return refuse('not-possible-now', 'A correction has the contract of what it corrects.');
   if (await isFrozen(work, entryId)) return refuse('not-possible-now', 'What it came to was decided on: it stays as it was decided.');
@@ -50,6 +54,8 @@ export async function chooseForEntry(
   if (isRefusal(found)) return found;
   const set = { chosen_by_hand: choice.by === 'hand', chosen_contract_id: found.contractId };
   const changed = await changeRow(work, { table: 'time_entry', id: entryId, version, set });
-  if (!isRefusal(changed)) await work.tell('entry.contract-chosen', entryId, { by: choice.by, contract: found.contract });
-  return changed;
+  if (isRefusal(changed)) return changed;
+  await work.tell('entry.contract-chosen', entryId, { by: choice.by, contract: found.contract });
+  const undo = { by: entry.chosen_by_hand ? 'hand' : 'itself', contractId: entry.chosen_contract_id } as const;
+  return { id: entryId, version: changed.version, undo };
 }

@@ -1,5 +1,5 @@
 import { type WorkToCover, coverWork } from '@core/contracts';
-import { dateOf, type Id, type LocalDate, plusDays } from '@core/ground';
+import { datesIn, type Id, type LocalDate, plusDays } from '@core/ground';
 import type { EntryEffect } from '@core/time';
 import { at, type Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -21,6 +21,7 @@ export async function readDrawn(db: Db, book: HouseBook, contractId: Id<'contrac
     .modify(onlyOpen(db, 'e'))
     .select('e.id', 'e.starts_at', 'e.ticket_id', 'e.grade_id', 'e.activity_id', 'x.effect');
   const { zone, currency } = book.house;
+  const on = datesIn(zone);
   // What is stored is what was drawn: nothing is rated anew to be shown.
   const work = rows.flatMap((row): WorkToCover[] => {
     const under = row.effect.under;
@@ -28,7 +29,7 @@ export async function readDrawn(db: Db, book: HouseBook, contractId: Id<'contrac
     const entry = {
       id: row.id,
       startsAt: row.starts_at,
-      on: dateOf(row.starts_at, zone),
+      on: on(row.starts_at),
       gradeId: row.grade_id,
       activityId: row.activity_id,
     };

@@ -47,5 +47,5 @@ async function tell(
   const { division_id: divisionId } = (await work.tx('contract').where({ id: contractId }).first('division_id'))!;
   const left = use.left === 0 ? 'nothing is left' : `${sayUnits(use.measure, use.left, work.book.house.currency)} left`;
   const text = `${number} ${name}: ${use.usedPercent} % of ${use.name} is used, ${left}`;
-  await tellRole(work, { role: 'account manager', divisionId, text });
+  await tellRole(work, { divisionId, role: 'account manager', text });
 }

@@ -1,12 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
-import { type ChosenContract, type ClosedWork, type DrawOnDay, type Lots, type WorkToCover, coverWork } from '@core/contracts';
-import { dateOf, type Id } from '@core/ground';
+import { type ChosenContract, type DrawOnDay, type Lots, type WorkToCover, type ClosedWork, coverWork } from '@core/contracts';
+import { datesIn, type Id } from '@core/ground';
 import { effectByRate, type EntryEffect, effectUnderContract } from '@core/time';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { type NamedTerms, readCoverTerms } from '../../contracts';
 import type { HouseBook } from '../../house';
-import { frozenAmong } from './is-frozen';
+import { frozenOfContracts } from './is-frozen';
 import { onlyOpen, readClosed } from './read-closed';
 
 /** An entry as its contract takes it. */
@@ -67,10 +67,7 @@ export async function coverEntries(
     .select('e.id', 'e.starts_at', 'e.grade_id', 'e.activity_id', 'e.ticket_id', 'e.contract_id', 'x.effect');
   const gone = new Set([...without, ...instead.map((r) => r.id)]);
   const rows = [...stored.filter((r) => !gone.has(r.id)), ...instead];
-  const frozen = await frozenAmong(
-    db,
-    rows.map((r) => r.id),
-  );
+  const frozen = await frozenOfContracts(db, contractIds);
   const asked = await readAsked(db, terms, rows);
   const closedOf = await readClosed(
     db,
@@ -78,6 +75,7 @@ export async function coverEntries(
     rows.flatMap((r) => r.ticket_id ?? []),
   );
   const { currency, zone } = book.house;
+  const on = datesIn(zone);
   const effects = new Map<string, EntryEffect>();
   const drawn = new Map<string, DrawnWork>();
   const stood = new Map(stored.flatMap((r) => (r.effect ? [[r.id, r.effect]] : [])));
@@ -93,7 +91,7 @@ export async function coverEntries(
       const entry = {
         id: row.id,
         startsAt: row.starts_at,
-        on: dateOf(row.starts_at, zone),
+        on: on(row.starts_at),
         gradeId: row.grade_id,
         activityId: row.activity_id,
         ticketId: row.ticket_id,

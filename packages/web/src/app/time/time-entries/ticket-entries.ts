@@ -86,11 +86,11 @@ export class TicketEntries {
     });
   }
 
-  protected choose({ id: entryId, version }: EntryWire, body: ContractChoice): void {
+  protected choose({ id: entryId, version }: Pick<EntryWire, 'id' | 'version'>, body: ContractChoice): void {
     this.api.call(timeContractRoutes.setEntryContract, { params: { entryId }, version, body }).subscribe({
-      next: () => {
+      next: (done) => {
         this.choosing.set(undefined);
-        this.toasts.done('Its contract is changed');
+        this.toasts.done('Its contract is changed', () => this.choose(done, done.undo));
         this.changed.emit();
       },
       error: (fault: unknown) => this.toasts.trouble(fault),

@@ -70,6 +70,10 @@ import { DatePipe, MoneyPipe } from '../../ui/pipes';
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin-bottom: 14px;
+    }
     .ask {
       padding: 8px 12px;
       border-radius: 4px;

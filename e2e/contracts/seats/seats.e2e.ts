@@ -27,7 +27,7 @@ describe('the seats of a client', () => {
     await leif.press('button', 'Paste rows');
     await leif.fill('Paste rows', '');
     await leif.page.evaluate(() => {
-      const box = document.querySelector<HTMLTextAreaElement>('#pasted')!;
+      const box = document.querySelector<HTMLTextAreaElement>('dl-paste-seats textarea')!;
       box.value = 'Nobody Here\t1.12.2026\nWenna Lisle\tsoon\nwenna.lisle@hollin.example\t1.12.2027\t31.12.2027';
       box.dispatchEvent(new Event('input'));
     });

@@ -21,10 +21,9 @@ export async function up(knex: Knex): Promise<void> {
     create trigger only_append before update or delete on contract_reading for each row execute function refuse_change();
     create table contract_block (
       id uuid primary key default gen_random_uuid(), allowance_id uuid not null references contract_allowance, line_id uuid not null unique references contract_line,
-      granted_units bigint not null check (granted_units > 0), starts_on date not null, ends_on date, check (ends_on > starts_on),
-      -- What was drawn names its first day.
-      unique (allowance_id, starts_on)
+      granted_units bigint not null check (granted_units > 0), starts_on date not null, ends_on date, check (ends_on > starts_on)
     );
+    create index on contract_block (allowance_id, starts_on);
     create table contract_grant (
       allowance_id uuid not null references contract_allowance, from_on date not null, granted_units bigint not null check (granted_units >= 0), primary key (allowance_id, from_on)
     );

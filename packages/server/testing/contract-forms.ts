@@ -1,23 +1,8 @@
-import type { CoverRuleForm, LineForm } from '@core/contracts';
+import { type CoverRuleForm, type LineForm, USUAL_LINE } from '@core/contracts';
 
-/** One always, monthly with the calendar, in advance by ten days; what differs is said. */
+/** A line as it usually is; what differs is said. */
 export function lineForm(more: Partial<LineForm> & Pick<LineForm, 'name' | 'price' | 'startsOn'>): LineForm {
-  return {
-    counted: 'flat',
-    priced: 'one price',
-    tiers: [],
-    frequency: 'monthly',
-    anchored: 'the calendar',
-    paid: 'in advance',
-    leadDays: 10,
-    proration: 'daily',
-    minimum: null,
-    maximum: null,
-    lastDay: null,
-    unitCost: null,
-    namesOnInvoice: false,
-    ...more,
-  };
+  return { ...USUAL_LINE, ...more };
 }
 
 /** All work, as long as its contract, on an allowance or as overage. */

@@ -9,7 +9,7 @@ import { DETAILS_TEXT } from '../charges';
 export function namesOfPeriod({ units, from, to }: RecurringLine, { is, period }: Pick<DuePeriod, 'is' | 'period'>): string | null {
   const [start, end] = [from > period.from ? from : period.from, to !== null && to < period.to ? to : period.to];
   const inside = units.filter((u) => u.from < end && (u.to === null || (u.to > start && u.to > u.from)));
-  const said = [...new Map(inside.map((u) => [u.of, u])).keys()].flatMap((of) => {
+  const said = [...new Set(inside.map((u) => u.of))].flatMap((of) => {
     const mine = inside.filter((u) => u.of === of).sort((a, b) => (a.from < b.from ? -1 : 1));
     const days = sayDays(mine, start, end);
     return is === 'true-up' && !days ? [] : [`${mine[0]!.name}${days ? ` (${days})` : ''}`];

@@ -35,11 +35,11 @@ import { discountFields } from '../prices';
 import { ownRateFields, ownRoundingFields } from '../own-rates';
 import { GRANTED, GRANTS, MEASURES } from '../cover';
 import { COUNTED, FREQUENCIES, LINE_FREQUENCIES, PAID, PRICED, PRORATIONS } from '../recurring';
+import { ANCHORED } from './anchor';
 import { CONTRACT_STATES } from './contract-state';
 import { PRESETS } from './presets';
 import { RENEWALS } from './renewal';
 
-export const ANCHORED = ['the calendar', 'its start'] as const;
 /** The most people or assets that one command puts on a line. */
 export const MOST_SEATS = 2000;
 /** The most of each that a contract has; a line's seats of all its years. */

@@ -1,7 +1,7 @@
 import { count, date, decimal, defineRoutes, id, list, listOf, oneOf, optionalText, record, text, type Wire } from '../../ground';
 
-/** The most readings of one command, and of a line in all. */
-export const MOST_READINGS = { atOnce: 2000, ofLine: 100_000 } as const;
+/** The most readings of one command, of one answer, and of a line in all. */
+export const MOST_READINGS = { atOnce: 2000, shown: 10_000, ofLine: 100_000 } as const;
 /** So many are shown with their line. */
 export const SHOWN_READINGS = 12;
 

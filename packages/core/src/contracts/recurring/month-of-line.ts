@@ -1,14 +1,14 @@
 import { Big } from 'big.js';
-import { type Currency, type LocalDate, type Money, roundToMinor } from '../../ground';
+import { type Currency, type DecimalText, type LocalDate, majorOf, type Money, money, roundToMinor } from '../../ground';
 import { MONTHS_OF, periodAt, periodIndex } from './periods';
 import type { RecurringLine } from './recurring-line';
 import { worthOfPeriod } from './worth-of-period';
 
-/** What a line makes and costs in a month. */
+/** What a line makes in a month, and what of that is left after what it costs. */
 export interface MonthOfLine {
   readonly worth: Money;
-  /** Null where nobody said what one costs. */
-  readonly cost: Money | null;
+  /** Null where nobody said what one costs, or it makes nothing. */
+  readonly margin: { readonly left: Money; readonly percent: DecimalText } | null;
 }
 
 /**
@@ -18,16 +18,19 @@ export interface MonthOfLine {
 export function monthOfLine(line: RecurringLine, today: LocalDate, currency: Currency): MonthOfLine {
   const { schedule, counted } = line;
   const { frequency } = schedule;
+  if (frequency === 'once') return { worth: money(0, currency), margin: null };
   const n = periodIndex(schedule, today);
   const isMetered = counted === 'metered';
   // As on that day: first-day proration of a period that begins with it.
   const asToday = { ...line, proration: 'first day' as const, from: today > line.from ? today : line.from };
   const { amount, cost } = worthOfPeriod(isMetered ? line : asToday, periodAt(schedule, isMetered ? n - 1 : n), currency);
-  const ofMonth = (period: Money) => (frequency === 'once' ? { ...period, minor: 0 } : aMonth(period, MONTHS_OF[frequency]));
-  return { worth: ofMonth(amount), cost: cost && ofMonth(cost) };
+  const ofMonth = (period: Money) => roundToMinor(majorOf(period), MONTHS_OF[frequency], currency);
+  const worth = ofMonth(amount);
+  return { worth, margin: cost === null || worth.minor === 0 ? null : marginOf(worth, ofMonth(cost)) };
 }
 
-function aMonth({ minor, currency }: Money, months: number): Money {
-  const scale = roundToMinor(new Big(1), 1, currency).minor;
-  return roundToMinor(new Big(minor).div(scale), months, currency);
+/** Percent of the price, to one place. Source: docs/calculations.md, Recurring lines. */
+function marginOf(worth: Money, cost: Money): NonNullable<MonthOfLine['margin']> {
+  const left = money(worth.minor - cost.minor, worth.currency);
+  return { left, percent: new Big(left.minor).times(100).div(worth.minor).round(1).toFixed() };
 }

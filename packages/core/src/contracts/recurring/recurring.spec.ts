@@ -72,15 +72,19 @@ describe('a month of a line', () => {
   const month = (line: Partial<RecurringLine>, on = '2026-11-24') => monthOfLine({ ...LINE, ...line }, day(on), 'EUR');
   it('is a whole period with what is on it that day, brought to a month', () => {
     const units = [...seats(2), seat('new', '2026-11-20'), seat('gone', '2026-01-01', '2026-11-10')];
-    expect(month({ units, unitCost: '20' })).toEqual({ worth: EUR(9600), cost: EUR(6000) });
+    expect(month({ units, unitCost: '20' })).toEqual({ worth: EUR(9600), margin: { left: EUR(3600), percent: '37.5' } });
     const quarter = { frequency: 'quarterly', anchor: CALENDAR_ANCHOR } as const;
-    expect(month({ units, schedule: quarter })).toEqual({ worth: EUR(3200), cost: null });
+    expect(month({ units, schedule: quarter })).toEqual({ worth: EUR(3200), margin: null });
     expect(month({ counted: 'flat', schedule: { ...quarter, frequency: 'once' } }).worth).toEqual(EUR(0));
-    expect(month({ to: day('2026-11-01') }).worth).toEqual(EUR(0));
+    expect(month({ to: day('2026-11-01'), unitCost: '20' })).toEqual({ worth: EUR(0), margin: null });
+    expect(month({ units, unitCost: '40' }).margin).toEqual({ left: EUR(-2400), percent: '-25' });
   });
   it('of a meter is its last whole period', () => {
     const readings = ['2026-10-31', '2026-11-01'].map((on) => ({ on: day(on), quantity: '10' }));
-    expect(month({ counted: 'metered', readings, unitCost: '2' })).toEqual({ worth: EUR(32000), cost: EUR(2000) });
+    expect(month({ counted: 'metered', readings, unitCost: '2' })).toEqual({
+      worth: EUR(32000),
+      margin: { left: EUR(30000), percent: '93.8' },
+    });
   });
 });
 

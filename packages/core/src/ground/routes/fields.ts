@@ -87,7 +87,13 @@ export const optionalOneOf = <const T extends readonly string[]>(values: T) =>
     .defined()
     .oneOf([...(values as readonly T[number][]), null], `choose one of ${values.join(', ')}`);
 export const whole = (least: number, most: number) =>
-  number().defined().required('write a number').integer('a whole number').min(least, `at least ${least}`).max(most, `at most ${most}`);
+  number()
+    .typeError('a whole number')
+    .defined()
+    .required('write a number')
+    .integer('a whole number')
+    .min(least, `at least ${least}`)
+    .max(most, `at most ${most}`);
 export const count = () => number().defined().required().integer();
 /** The version of a row that was seen. */
 export const seenVersion = () => whole(0, 2_147_483_647);

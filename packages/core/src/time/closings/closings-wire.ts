@@ -5,7 +5,7 @@ const closableSchema = record({
   /** The first day that is open afterwards. */
   to: date(),
   entries: count(),
-  /** Of them with something to pay on which nobody decided yet. */
+  /** Charges of them on which nobody decided yet. */
   undecided: count(),
   /** What is to be paid for them, over what is covered. */
   pays: amount(),

@@ -54,4 +54,19 @@ describe('what was granted', () => {
       runsOut: null,
     });
   });
+  it('rises where more was granted since, and is used of all of it', () => {
+    const draws = [at('2026-11-03', 600), at('2026-11-20', 100)];
+    const found = drawDown(NOVEMBER, { draws, added: [at('2026-11-10', 280)], recent: 100, today: day('2026-11-24') });
+    expect(found).toEqual({
+      points: [
+        { on: '2026-11-01', left: 720 },
+        { on: '2026-11-03', left: 120 },
+        { on: '2026-11-10', left: 400 },
+        { on: '2026-11-20', left: 300 },
+      ],
+      used: 700,
+      usedPercent: 70,
+      runsOut: null,
+    });
+  });
 });

@@ -34,23 +34,33 @@ export const PACE_DAYS = 28;
 /**
  * How what was granted for a span is drawn down. The pace is what was drawn in the last four weeks, also before the span.
  * @param to the first day after the span
+ * @param granted when the span begins
+ * @param added what was granted since, by day
  * @param recent what was drawn in the last PACE_DAYS, today among them
  */
 export function drawDown(
   { from, to, granted }: { readonly from: LocalDate; readonly to: LocalDate; readonly granted: number },
-  { draws, recent, today }: { readonly draws: readonly DrawnOn[]; readonly recent: number; readonly today: LocalDate },
+  {
+    draws,
+    added = [],
+    recent,
+    today,
+  }: { readonly draws: readonly DrawnOn[]; readonly added?: readonly DrawnOn[]; readonly recent: number; readonly today: LocalDate },
 ): DrawDown {
   const byDay = new Map<LocalDate, number>();
-  for (const { on, units } of draws) byDay.set(on, (byDay.get(on) ?? 0) + units);
+  const change = (on: LocalDate, units: number) => byDay.set(on, (byDay.get(on) ?? 0) + units);
+  for (const { on, units } of draws) change(on, -units);
+  for (const { on, units } of added) change(on, units);
   let left = granted;
   const points = [{ on: from, left: granted }];
   for (const on of [...byDay.keys()].sort()) {
-    left -= byDay.get(on)!;
+    left += byDay.get(on)!;
     if (on === from) points[0] = { on, left };
     else points.push({ on, left });
   }
-  const used = granted - left;
-  const usedPercent = granted === 0 ? 0 : Math.floor((used * 100) / granted);
+  const all = granted + added.reduce((sum, a) => sum + a.units, 0);
+  const used = all - left;
+  const usedPercent = all === 0 ? 0 : Math.floor((used * 100) / all);
   if (recent <= 0 || left <= 0) return { points, used, usedPercent, runsOut: left <= 0 && used > 0 ? points.at(-1)!.on : null };
   const empty = plusDays(today, Math.ceil((left * PACE_DAYS) / recent));
   return { points, used, usedPercent, runsOut: empty < to ? empty : null };

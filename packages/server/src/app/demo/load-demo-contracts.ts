@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { type Id, type Instant, isRefusal, type LocalDate, type Outcome, plusDays, plusSeconds, dateOf } from '@core/ground';
-import { PRESET_PARTS, typedGrant } from '@core/contracts';
+import { PRESET_PARTS, typedGrant, USUAL_LINE } from '@core/contracts';
 import { addLine } from '../../contracts/contracts/contract-lines';
 import { addSeats, endSeat } from '../../contracts/contracts/contract-seats';
 import { agreeContract, createContract, editAllowance } from '../../contracts/contracts/contract-terms';
@@ -58,9 +58,7 @@ async function drawUp(
     done(await editAllowance(work, { contractId, allowanceId, version: 2 }, hours));
   }
   for (const { leaves = 0, ...line } of lines) {
-    const usual = { frequency: 'monthly', anchored: 'the calendar', paid: 'in advance', leadDays: 10, proration: 'daily' } as const;
-    const all = { maximum: null, priced: 'one price', unitCost: null, namesOnInvoice: false, startsOn, lastDay: null } as const;
-    const { id: lineId } = done(await addLine(work, contractId, { ...usual, ...all, tiers: [], ...line }));
+    const { id: lineId } = done(await addLine(work, contractId, { ...USUAL_LINE, startsOn, ...line }));
     if (line.counted === 'flat') continue;
     const units: string[] =
       line.counted === 'seat'

@@ -1,36 +1,18 @@
 import { coverRule } from '../../../testing/contract-forms';
-import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
+import { drawnContract } from '../../../testing/drawn-contract';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
 let hanna: Script;
 let deepa: Script;
-let remote: string;
 beforeAll(async () => {
   world = await startWorld();
-  hanna = await world.as('Hanna');
-  deepa = await world.as('Deepa');
-  remote = await remoteOf(deepa);
+  [hanna, deepa] = [await world.as('Hanna'), await world.as('Deepa')];
 });
 afterAll(() => world.stop());
 
-/** An agreed contract of a client of its own, with what its work does. */
-async function drawn(preset: string, more: { readonly grant: string; readonly price: string; readonly lastDay?: string }) {
-  const { clientId, ticketId } = await ownClient(world);
-  const body = { clientId, name: 'Support', startsOn: '2026-09-01', lastDay: null, preset, ...more };
-  const { id: contractId } = await hanna.do('createContract', { body: body as never });
-  const contract = () => hanna.do('getContract', { params: { contractId } });
-  await hanna.do('agreeContract', { params: { contractId }, version: (await contract()).version });
-  const allowanceId = (await contract()).allowances[0]!.id;
-  const record = async (startsAt: string, duration: string) =>
-    (await deepa.do('addEntry', { body: timeForm({ workId: ticketId, activityId: remote }, startsAt, duration) })).id;
-  const effectOf = async (id: string) => (await world.knex('entry_effect').where({ time_entry_id: id }).first('effect')).effect;
-  const drew = async (id: string) =>
-    (await effectOf(id)).under.stretches.flatMap((s: { draws: { lot: string; units: number }[] }) =>
-      s.draws.map((d) => `${d.lot} ${d.units}`),
-    );
-  return { contractId, ticketId, allowanceId, contract, record, drew, effectOf };
-}
+const drawn = (preset: string, more: { readonly grant: string; readonly price: string; readonly lastDay?: string }) =>
+  drawnContract({ world, hanna, deepa }, { preset, ...more });
 
 describe('an allowance that is amended', () => {
   it('grants another amount from a day on, and what was before stays as it was', async () => {
@@ -140,5 +122,37 @@ describe('prepaid blocks', () => {
       detail: 'Something of Prepaid hours, 2 h was billed or decided on: end it instead.',
     });
     expect((await contract()).lines).toHaveLength(1);
+  });
+
+  it('can be sold anew on the day of one that was taken away, which then does not come back beside it', async () => {
+    const { contractId, allowanceId, contract } = await drawn('prepaid hours', { grant: '2', price: '180' });
+    const [line] = (await contract()).lines;
+    const params = { contractId, lineId: line!.id };
+    const gone = await hanna.do('takeLineAway', { params, version: line!.version });
+    const block = { grant: '3', price: '250', startsOn: '2026-09-01', lastDay: null };
+    await hanna.do('addBlock', { params: { contractId, allowanceId }, body: block });
+    expect((await contract()).allowances[0]!.blocks.map((b) => b.grant)).toEqual(['3']);
+    const back = await hanna.ask('giveLineBack', { params, version: gone.version });
+    expect(back.body).toMatchObject({ status: 409, detail: 'Something is granted from 2026-09-01 already.' });
+  });
+
+  it('rise in the chart on their day, and the levels are told anew with each', async () => {
+    const { contractId, allowanceId, contract, record } = await drawn('prepaid hours', { grant: '2', price: '180' });
+    await record('2026-11-02T08:00:00Z', '105');
+    const told = () => world.knex('notice').where('text', 'like', `${number} Support: % of Prepaid hours is used%`).pluck('text');
+    const { number } = await contract();
+    expect((await told())[0]).toContain('87 % of Prepaid hours is used, 15 min left');
+    const before = (await told()).length;
+    const block = { grant: '2', price: '170', startsOn: '2026-11-10', lastDay: null };
+    await hanna.do('addBlock', { params: { contractId, allowanceId }, body: block });
+    const { allowances } = await hanna.do('getContractTime', { params: { contractId }, query: { on: '2026-11-24' } });
+    expect(allowances[0]).toMatchObject({ granted: 240, left: 135, used: 105, usedPercent: 43 });
+    expect(allowances[0]!.points).toEqual([
+      { on: '2026-09-01', left: 120 },
+      { on: '2026-11-02', left: 15 },
+      { on: '2026-11-10', left: 135 },
+    ]);
+    await record('2026-11-20T08:00:00Z', '105');
+    expect((await told()).length).toBeGreaterThan(before);
   });
 });

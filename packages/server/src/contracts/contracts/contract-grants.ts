@@ -1,8 +1,8 @@
-import { type BlockForm, type GrantForm, sayUnits } from '@core/contracts';
-import { type Id, isRefusal, type Outcome, parseLocalDate, refuse } from '@core/ground';
+import { type BlockForm, type GrantForm, sayUnits, USUAL_LINE } from '@core/contracts';
+import { type Id, isRefusal, type LocalDate, type Outcome, parseLocalDate, type Refusal, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { addLine, endsOn, USUAL_LEAD } from './contract-lines';
+import { addLine, endsOn } from './contract-lines';
 import { unitsOf } from './typed-units';
 
 export interface OfAllowance {
@@ -68,27 +68,16 @@ export async function addBlock(work: Work, of: OfAllowance, form: BlockForm): Pr
     return refuse('invalid', 'The contract does not hold on that day.', { startsOn: `${contract.starts_on} or later, before its end` });
   const to = endsOn(form.startsOn, form.lastDay);
   if (isRefusal(to)) return to;
-  const sold = await work.tx('contract_block').where({ allowance_id: allowance.id, starts_on: startsOn }).first('id');
-  if (sold || (allowance.granted_units > 0 && startsOn === contract.starts_on))
-    return refuse('already-used', `Something is granted from ${form.startsOn} already.`, { startsOn: 'another day' });
+  const taken = await refuseTaken(work, { contract, allowance, startsOn });
+  if (taken) return taken;
   const says = sayUnits(allowance.measure, units.units, work.book.house.currency);
   const line = await addLine(work, of.contractId, {
+    ...USUAL_LINE,
     name: `${allowance.name}, ${says}`,
-    counted: 'flat',
-    priced: 'one price',
     price: form.price,
-    tiers: [],
     frequency: 'once',
-    anchored: 'its start',
-    paid: 'in advance',
-    leadDays: USUAL_LEAD,
     proration: 'whole',
-    minimum: null,
-    maximum: null,
     startsOn: form.startsOn,
-    lastDay: null,
-    unitCost: null,
-    namesOnInvoice: false,
   });
   if (isRefusal(line)) return line;
   const [row] = await work
@@ -97,4 +86,30 @@ export async function addBlock(work: Work, of: OfAllowance, form: BlockForm): Pr
     .returning('id');
   await work.tell('contract.block-added', of.contractId, { name: allowance.name, says, from: startsOn });
   return row!;
+}
+
+/**
+ * What was drawn names the first day of its lot, so no two of an allowance begin on one day. Asked under the lock of the
+ * contract: a block whose line was taken away stands no more, and may come back.
+ */
+export async function refuseTaken(
+  work: Work,
+  {
+    contract,
+    allowance,
+    startsOn,
+  }: {
+    readonly contract: Row<'contract', 'starts_on'>;
+    readonly allowance: Row<'contract_allowance', 'id' | 'granted_units'>;
+    readonly startsOn: LocalDate;
+  },
+): Promise<Refusal | undefined> {
+  const sold = await work
+    .tx('contract_block as b')
+    .join('contract_line as l', 'l.id', 'b.line_id')
+    .where({ 'b.allowance_id': allowance.id, 'b.starts_on': startsOn })
+    .whereNull('l.taken_away_at')
+    .first('b.id');
+  const isTaken = sold !== undefined || (allowance.granted_units > 0 && startsOn === contract.starts_on);
+  return isTaken ? refuse('already-used', `Something is granted from ${startsOn} already.`, { startsOn: 'another day' }) : undefined;
 }

@@ -1,10 +1,9 @@
-import { Big } from 'big.js';
 import {
+  anchorOf,
   CALENDAR_ANCHOR,
   type LineForm,
   type LineWire,
   monthOfLine,
-  type MonthOfLine,
   MOST_OF_CONTRACT,
   type PriceForm,
   SHOWN_READINGS,
@@ -15,21 +14,19 @@ import {
   type Id,
   isRefusal,
   type LocalDate,
-  money,
   type Outcome,
   parseLocalDate,
   plusDays,
   type Refusal,
   refuse,
 } from '@core/ground';
-import { at, countOf, type Db } from '../../app/database';
+import { countOf, type Db } from '../../app/database';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { anchorOf } from '../cover/read-cover-terms';
 import { readingWire } from '../readings/readings';
-import { readLineRows, readLines } from '../recurring/read-lines';
+import { readLineRows, readLines, type StoredLine } from '../recurring/read-lines';
 
 /** The last day of what ends before a day. */
 export function lastDayOf(endsOn: LocalDate | null): LocalDate | null {
@@ -46,6 +43,10 @@ export async function readContractLines(
     db,
     worked.filter((l) => l.counted === 'metered').map((l) => l.id),
   );
+  const monthOf = (line: StoredLine) => {
+    const { worth, margin } = monthOfLine(line, today, currency);
+    return { monthly: worth, margin };
+  };
   return (await readLineRows(db, [contractId])).map(({ line, prices, discounts, seats }, n) => ({
     id: line.id,
     version: line.version,
@@ -66,7 +67,7 @@ export async function readContractLines(
     prices: prices.slice(1).map((p) => ({ ...p, tiers: [...p.tiers] })),
     unitCost: line.unit_cost === null ? null : plainDecimal(line.unit_cost),
     namesOnInvoice: line.names_on_invoice,
-    ...monthWire(monthOfLine(worked[n]!, today, currency)),
+    ...monthOf(worked[n]!),
     readings: readings.filter((r) => r.line_id === line.id).map(readingWire),
     readCount: readings.find((r) => r.line_id === line.id)?.all_of_it ?? 0,
     discounts: discounts.map((d) => ({
@@ -86,13 +87,6 @@ export async function readContractLines(
       lastDay: lastDayOf(s.ends_on),
     })),
   }));
-}
-
-/** What a line makes in a month, and what of it is left, in money and percent. */
-function monthWire({ worth, cost }: MonthOfLine): Pick<LineWire, 'monthly' | 'margin'> {
-  if (cost === null || worth.minor === 0) return { monthly: worth, margin: null };
-  const left = money(worth.minor - cost.minor, worth.currency);
-  return { monthly: worth, margin: { left, percent: new Big(left.minor).times(100).div(worth.minor).round(1).toFixed() } };
 }
 
 /** The newest readings of lines, each with how many its line has. */
@@ -129,9 +123,6 @@ export async function refuseFull(
 }
 
 type Stored = Outcome<{ id: string }>;
-
-/** Days before a period begins that it is due, where nobody says another number. */
-export const USUAL_LEAD = 10;
 
 /** What does not go together in a line, with the field that has to change. */
 function refuseLine(form: LineForm): Refusal | undefined {
@@ -232,33 +223,5 @@ export async function endLine(
   if (isRefusal(to)) return to;
   const changed = await changeRow(work, { table: 'contract_line', id: of.lineId, version, set: { ends_on: to } });
   if (!isRefusal(changed)) await work.tell('contract.line-ended', of.contractId, { line: line.name, to });
-  return changed;
-}
-
-/** A line that was added by mistake is as if it had never been; who knows of it what was decided on refuses. */
-export async function takeLineAway(
-  work: Work,
-  of: OfContract & { readonly version: number },
-): Promise<Outcome<{ id: string; version: number }>> {
-  const line = await lockLine(work, of);
-  if (isRefusal(line)) return line;
-  const changed = await changeRow(work, {
-    table: 'contract_line',
-    id: of.lineId,
-    version: of.version,
-    set: { taken_away_at: at(work.now) },
-  });
-  if (!isRefusal(changed)) await work.tell('contract.line-taken-away', of.contractId, { name: line.name, lineId: of.lineId });
-  return changed;
-}
-
-export async function giveLineBack(
-  work: Work,
-  { contractId, lineId, version }: OfContract & { readonly version: number },
-): Promise<Outcome<{ id: string; version: number }>> {
-  const line = await work.tx('contract_line').where({ id: lineId, contract_id: contractId }).whereNotNull('taken_away_at').first('name');
-  if (!line) return refuse('not-found', 'No such line of this contract was taken away.');
-  const changed = await changeRow(work, { table: 'contract_line', id: lineId, version, set: { taken_away_at: null } });
-  if (!isRefusal(changed)) await work.tell('contract.line-given-back', contractId, { name: line.name });
   return changed;
 }

@@ -6,6 +6,7 @@ import {
   type NewContract,
   PRESET_PARTS,
   sayUnits,
+  USUAL_LINE,
 } from '@core/contracts';
 import { changesOf, type Id, isRefusal, type Outcome, parseLocalDate, plusDays, refuse } from '@core/ground';
 import { at } from '../../app/database';
@@ -14,11 +15,11 @@ import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { addBlock } from './contract-grants';
-import { addLine, endsOn, refuseFull, USUAL_LEAD } from './contract-lines';
+import { addLine, endsOn, refuseFull } from './contract-lines';
 import { unitsOf } from './typed-units';
 
 /** What a preset asks for, in words. */
-const ASKED = { grant: 'how much work it holds', price: 'the price of a month' } as const;
+const ASKED = { grant: 'how much work it holds', price: 'the price of a month, or of its first block' } as const;
 
 type Changed = Outcome<{ id: string; version: number }>;
 
@@ -65,23 +66,7 @@ export async function createContract(work: Work, form: NewContract): Promise<Cha
     }
   }
   if (!line) return contract!;
-  const added = await addLine(work, id, {
-    ...line,
-    price: form.price!,
-    frequency: 'monthly',
-    anchored: 'the calendar',
-    paid: 'in advance',
-    leadDays: USUAL_LEAD,
-    proration: 'daily',
-    minimum: null,
-    maximum: null,
-    priced: 'one price',
-    tiers: [],
-    unitCost: null,
-    namesOnInvoice: false,
-    startsOn: form.startsOn,
-    lastDay: null,
-  });
+  const added = await addLine(work, id, { ...USUAL_LINE, ...line, price: form.price!, startsOn: form.startsOn });
   return isRefusal(added) ? added : contract!;
 }
 

@@ -4,9 +4,10 @@ import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { readStory } from '../../app/read-story';
 import { addBlock, setGrant, takeGrantAway } from './contract-grants';
-import { addLine, endLine, giveLineBack, setLinePrice, takeLineAway } from './contract-lines';
+import { addLine, endLine, setLinePrice } from './contract-lines';
 import { listContracts, readContract } from './contract-read-model';
 import { addSeats, endSeat, takeOffSeats } from './contract-seats';
+import { giveLineBack, takeLineAway } from './take-line-away';
 import { addAllowance, agreeContract, createContract, editAllowance, editContract, setCover } from './contract-terms';
 
 export function bindContracts(app: App) {

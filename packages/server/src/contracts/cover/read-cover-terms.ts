@@ -1,6 +1,4 @@
-import type { CoverTerms } from '@core/contracts';
-import { CALENDAR_ANCHOR } from '@core/contracts';
-import type { LocalDate } from '@core/ground';
+import { anchorOf, type CoverTerms } from '@core/contracts';
 import type { Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
@@ -73,9 +71,4 @@ export async function readCoverTerms(db: Db, contractIds: readonly string[]): Pr
       },
     ]),
   );
-}
-
-/** A day on which periods begin. */
-export function anchorOf(anchored: Row<'contract'>['anchored'], start: LocalDate): LocalDate {
-  return anchored === 'its start' ? start : CALENDAR_ANCHOR;
 }

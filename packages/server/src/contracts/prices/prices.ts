@@ -59,7 +59,7 @@ export async function takePriceAway(work: Work, of: OfContract, typed: string): 
   return {};
 }
 
-/** All lines that go on get another price from a day on, each that of the day before, raised. */
+/** All lines that are billed again and go on get another price from a day on, each that of the day before, raised. */
 export async function raisePrices(
   work: Work,
   contractId: Id<'contract'>,
@@ -71,7 +71,9 @@ export async function raisePrices(
   if (!contract) return refuse('not-found', 'There is no such contract.');
   const from = parseLocalDate(typed);
   const { currency } = work.book.house;
-  const lines = (await readLineRows(work.tx, [contractId])).filter(({ line }) => line.ends_on === null || line.ends_on > from);
+  const lines = (await readLineRows(work.tx, [contractId])).filter(
+    ({ line }) => line.frequency !== 'once' && (line.ends_on === null || line.ends_on > from),
+  );
   const before = lines.filter(({ prices }) => prices[0]!.from > from).map(({ line }) => line.name);
   if (!lines.length || before.length)
     return refuse('not-possible-now', before.length ? `${before.join(', ')} begins later.` : 'No line goes on until then.', {

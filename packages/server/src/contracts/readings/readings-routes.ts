@@ -1,4 +1,4 @@
-import { readingRoutes } from '@core/contracts';
+import { MOST_READINGS, readingRoutes } from '@core/contracts';
 import { refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
@@ -14,7 +14,10 @@ export function bindReadings(app: App) {
       const rows: Row<'contract_reading'>[] = await db('contract_reading')
         .where({ line_id: lineId })
         .whereBetween('on_date', [from, to])
-        .orderBy(['on_date', 'at', 'id']);
+        .orderBy(['on_date', 'at', 'id'])
+        .limit(MOST_READINGS.shown + 1);
+      if (rows.length > MOST_READINGS.shown)
+        return refuse('invalid', `There are more than ${MOST_READINGS.shown} readings in this span.`, { to: 'a shorter span' });
       return { line: line.name, readings: rows.map(readingWire) };
     },
   });

@@ -110,7 +110,9 @@ describe('a line with a meter', () => {
     expect((await next('2027-11-01')).filter(([, from]) => from === '2026-11-11')).toEqual([]);
   });
 
-  it('raises its tiers with its price', async () => {
+  it('raises its tiers with its price; what is billed once, also later, stands apart', async () => {
+    const later = lineForm({ name: 'Move', price: '80', frequency: 'once', startsOn: '2027-03-01' });
+    await hanna.do('addLine', { params: { contractId }, body: later });
     await hanna.do('raisePrices', { params: { contractId }, body: { percent: '50', indexThen: null, indexNow: null, from: '2027-01-01' } });
     const [line] = (await hanna.do('getContract', { params: { contractId } })).lines;
     expect(line!.prices).toEqual([{ from: '2027-01-01', price: '0.03', tiers: [{ above: 1000, price: '0.02' }] }]);

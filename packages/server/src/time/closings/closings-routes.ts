@@ -1,8 +1,8 @@
-import { dateOf, datesIn, type Id, isRefusal, type LocalDate, money, type Outcome, parseLocalDate, sumMoney } from '@core/ground';
+import { dateOf, datesIn, type Id, isRefusal, type LocalDate, type Outcome, parseLocalDate, sumMoney } from '@core/ground';
 import { type ClosingsWire, closingRoutes } from '@core/time';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { countOf, type Db } from '../../app/database';
+import type { Db } from '../../app/database';
 import { closePeriods, readClosable, readToClose } from './close-periods';
 
 export function bindClosings(app: App) {
@@ -24,19 +24,18 @@ async function readClosings(
   const { zone, currency } = app.house.house;
   const rows = last === undefined ? [] : await readToClose(db, app.house, { contractId, to: last });
   const on = datesIn(zone);
-  const spans: ClosingsWire['next'] = [];
-  for (const to of next) {
+  const waiting: (string | null)[] = await db('charge')
+    .whereIn(
+      'time_entry_id',
+      rows.map((r) => r.id),
+    )
+    .where({ state: 'proposed' })
+    .pluck('time_entry_id');
+  const spans = next.map((to): ClosingsWire['next'][number] => {
     const mine = rows.filter((r) => on(r.starts_at) < to);
-    const undecided = await countOf(
-      db('charge')
-        .whereIn(
-          'time_entry_id',
-          mine.map((r) => r.id),
-        )
-        .where({ state: 'proposed' }),
-    );
-    const pays = mine.flatMap((r) => r.effect.amount ?? []).concat(money(0, currency));
-    spans.push({ to, entries: mine.length, undecided, pays: sumMoney(pays, currency) });
-  }
+    const ids = new Set<string>(mine.map((r) => r.id));
+    const pays = mine.flatMap((r) => r.effect.amount ?? []);
+    return { to, entries: mine.length, undecided: waiting.filter((id) => ids.has(id ?? '')).length, pays: sumMoney(pays, currency) };
+  });
   return { closedTo, next: spans };
 }

@@ -1,36 +1,25 @@
 import { coverRule } from '../../../testing/contract-forms';
-import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
+import { drawnContract } from '../../../testing/drawn-contract';
+import { ownClient } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
 
 let world: World;
 let hanna: Script;
 let deepa: Script;
-let remote: string;
 beforeAll(async () => {
   world = await startWorld();
-  hanna = await world.as('Hanna');
-  deepa = await world.as('Deepa');
-  remote = await remoteOf(deepa);
+  [hanna, deepa] = [await world.as('Hanna'), await world.as('Deepa')];
 });
 afterAll(() => world.stop());
 
 async function drawn(preset: string, grant: string) {
-  const { clientId, ticketId } = await ownClient(world);
-  const body = { clientId, name: 'Support', startsOn: '2026-09-01', lastDay: null, preset, grant, price: '100' };
-  const { id: contractId } = await hanna.do('createContract', { body: body as never });
-  const contract = () => hanna.do('getContract', { params: { contractId } });
-  await hanna.do('agreeContract', { params: { contractId }, version: (await contract()).version });
-  const form = (startsAt: string, duration: string) => timeForm({ workId: ticketId, activityId: remote }, startsAt, duration);
-  const record = async (startsAt: string, duration: string) => (await deepa.do('addEntry', { body: form(startsAt, duration) })).id;
-  const drew = async (entryId: string) => {
-    const { effect } = await world.knex('entry_effect').where({ time_entry_id: entryId }).first('effect');
-    return effect.under.stretches.flatMap((s: { draws: { lot: string; units: number }[]; is: string }) =>
-      s.draws.length ? s.draws.map((d) => `${d.lot} ${d.units}`) : [s.is],
-    );
+  const found = await drawnContract({ world, hanna, deepa }, { preset, grant });
+  const params = { contractId: found.contractId };
+  return {
+    ...found,
+    close: (to: string, script = hanna) => script.ask('closePeriods', { params, body: { to } }),
+    closings: () => hanna.do('getClosings', { params }),
   };
-  const close = (to: string, script = hanna) => script.ask('closePeriods', { params: { contractId }, body: { to } });
-  const closings = () => hanna.do('getClosings', { params: { contractId } });
-  return { contractId, clientId, ticketId, contract, form, record, drew, close, closings };
 }
 
 describe('periods of a contract', () => {
@@ -102,13 +91,31 @@ describe('periods of a contract', () => {
     // Its ticket is counted already, so the one of November is there for another.
     expect([await drew(first), await drew(await record('2026-11-20T08:00:00Z', '30'))]).toEqual([['2026-10-01 1'], ['covered']]);
     const capped = await drawn('hours each month', '10');
-    const [{ id: allowanceId }] = (await capped.contract()).allowances as never as [{ id: string }];
-    const rules = [coverRule({ allowanceId, cap: '1' })];
+    const rules = [coverRule({ allowanceId: capped.allowanceId, cap: '1' })];
     await hanna.do('setCover', { params: { contractId: capped.contractId }, version: (await capped.contract()).version, body: { rules } });
     await capped.record('2026-10-20T08:00:00Z', '45');
     await capped.close('2026-11-01');
     expect(await capped.drew(await capped.record('2026-10-21T08:00:00Z', '30'))).toEqual(['2026-10-01 15']);
     expect((await contract()).id).toBe(contractId);
+  });
+
+  it('sum up what their entries drew, month after month, as adding all of it up again does', async () => {
+    const { contractId, record, close } = await drawn('hours each month', '2');
+    for (const day of ['2026-09-02', '2026-09-02', '2026-09-20', '2026-10-05']) await record(`${day}T08:00:00Z`, '45');
+    await close('2026-10-01');
+    await record('2026-09-25T08:00:00Z', '30');
+    await close('2026-11-01');
+    const { draws } = await world.knex('contract_closed').where({ contract_id: contractId }).first('draws');
+    const again = await world.knex.raw(
+      `select (e.starts_at at time zone 'Europe/Dublin')::date::text as on, d->>'lot' as lot, sum((d->>'units')::int)::int as units
+         from closed_entry z join time_entry e on e.id = z.entry_id join entry_effect x on x.time_entry_id = e.id,
+         jsonb_array_elements(x.effect->'under'->'stretches') s, jsonb_array_elements(s->'draws') d
+        where e.contract_id = ? group by 1, 2 order by 1, 2`,
+      [contractId],
+    );
+    const sums = draws.map((d: { on: string; lot: string; units: number }) => ({ on: d.on, lot: d.lot, units: d.units }));
+    expect(sums.sort((a: { on: string }, b: { on: string }) => (a.on < b.on ? -1 : 1))).toEqual(again.rows);
+    expect(again.rows.map((r: { units: number }) => r.units)).toEqual([90, 30, 45]);
   });
 
   it('are closed once by two at the same time, and never opened', async () => {

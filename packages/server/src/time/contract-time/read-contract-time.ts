@@ -50,9 +50,10 @@ export function useOf(allowance: Allowance, { lots, work, closed, terms, on, tod
   const granted = open.reduce((total, lot) => total + lot.granted, 0) - sum(ofLots.filter((d) => d.on < from));
   const own = open.filter((lot) => lot.from >= from).reduce((total, lot) => total + lot.granted, 0);
   const draws = ofLots.filter((d) => d.on >= from);
+  const added = open.filter((lot) => lot.from > from).map((lot) => ({ on: lot.from, units: lot.granted }));
   const { points, used, usedPercent, runsOut } = drawDown(
-    { from, to, granted },
-    { draws, recent, today: today < to ? today : plusDays(to, -1) },
+    { from, to, granted: granted - sum(added) },
+    { draws, added, recent, today: today < to ? today : plusDays(to, -1) },
   );
   return {
     allowanceId: allowance.id,

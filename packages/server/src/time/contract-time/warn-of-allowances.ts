@@ -1,5 +1,5 @@
 import { type Allowance, periodOf, sayUnits } from '@core/contracts';
-import { dateOf, type LocalDate } from '@core/ground';
+import { dateOf, type LocalDate, parseLocalDate } from '@core/ground';
 import { type AllowanceUseWire, levelsReached } from '@core/time';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -14,14 +14,21 @@ export async function warnOfAllowances(work: Work, drawn: ReadonlyMap<string, Dr
   for (const [contractId, all] of drawn)
     for (const allowance of all.terms.allowances.filter((a) => a.measure !== 'unlimited')) {
       const use = useOf(allowance, { ...all, lots: all.lots.get(allowance.id)!, on: today, today });
-      const levels = await levelsToTell(work, { allowance, since: sinceOf(all, allowance, today), use });
+      const levels = await levelsToTell(work, { allowance, since: sinceOf(all, { allowance, use, today }), use });
       if (levels.length) await tell(work, { contractId, drawn: all, use });
     }
 }
 
-/** When the levels are told anew; a block that was bought once is used up once. */
-function sinceOf({ terms }: DrawnWork, allowance: Allowance, today: LocalDate): LocalDate {
-  return allowance.each === 'once' ? terms.from : periodOf(terms.schedule, today).from;
+/** When the levels are told anew: with each period; of what is granted once, with each block that was bought. */
+function sinceOf({ terms }: DrawnWork, { allowance, use, today }: Levels): LocalDate {
+  if (allowance.each !== 'once') return periodOf(terms.schedule, today).from;
+  return use.lots.reduce((latest, lot) => (lot.from > latest ? parseLocalDate(lot.from) : latest), terms.from);
+}
+
+interface Levels {
+  readonly allowance: Allowance;
+  readonly use: AllowanceUseWire;
+  readonly today: LocalDate;
 }
 
 /** Those that were reached and not told yet; they are told from now on. */

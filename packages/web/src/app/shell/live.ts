@@ -23,10 +23,10 @@ export class Live {
   readonly again$ = this.again.asObservable();
 
   start(): void {
-    if (this.source) return;
-    const { liveAt } = this.session.current!;
+    const me = this.session.current;
+    if (this.source || !me) return;
     // Pages read before the stream is open: what changed since the session was read comes too.
-    const source = (this.source = new EventSource(`/api/live?after=${liveAt}`));
+    const source = (this.source = new EventSource(`/api/live?after=${me.liveAt}`));
     source.onmessage = (message: MessageEvent<string>) => this.events.next(JSON.parse(message.data) as LiveEvent);
     source.addEventListener('hello', () => {
       if (!this.connected.value) this.again.next();

@@ -6,6 +6,7 @@ import {
   allowanceFormSchema,
   type AllowanceWire,
   ANCHORED,
+  anchorOf,
   blockFormSchema,
   contractFormSchema,
   contractRoutes,
@@ -18,13 +19,14 @@ import {
   GRANTS,
   MEASURES,
   newContractSchema,
+  periodOf,
   type Preset,
   PRESET_PARTS,
   PRESETS,
   RENEWALS,
 } from '@core/contracts';
 import { SORTED_KINDS } from '@core/desk';
-import { TIME_BANDS } from '@core/ground';
+import { parseLocalDate, TIME_BANDS } from '@core/ground';
 import { houseRoutes } from '@core/house';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -102,7 +104,7 @@ export function newContractForm(clientId: Signal<string>) {
       { name: 'name', label: 'Name' },
       { name: 'preset', label: 'Begin with', kind: 'choice', options: plainly(PRESETS) },
       { name: 'grant', label: 'How much: hours, money or tickets', kind: 'money', when: asks('grant') },
-      { name: 'price', label: 'Price of a month', kind: 'money', when: asks('price') },
+      { name: 'price', label: 'Price of a month, or of the first block', kind: 'money', when: asks('price') },
       { name: 'startsOn', label: 'First day', kind: 'date' },
       { name: 'lastDay', label: 'Last day, if any', kind: 'date' },
     ]),
@@ -151,7 +153,7 @@ export function contractForms() {
     }),
     amend: (c: ContractWire, allowance: AllowanceWire): RecordForm<typeof grantFormSchema> => ({
       schema: grantFormSchema,
-      initial: { from: '', grant: '' },
+      initial: { from: nextPeriod(c, today), grant: allowance.later.at(-1)?.grant ?? allowance.grant },
       draft: `amend.${allowance.id}`,
       does: 'Let it hold from then',
       save: (body) =>
@@ -194,6 +196,12 @@ export function contractForms() {
       stored: () => stored(c)().pipe(map((now) => ({ ...now.cover[at], version: now.version }))),
     }),
   };
+}
+
+/** The first day of the next period of a contract, from which something is amended as a rule. */
+function nextPeriod({ frequency, anchored, startsOn }: ContractWire, today: string): string {
+  const anchor = anchorOf(anchored, parseLocalDate(startsOn));
+  return periodOf({ frequency, anchor }, parseLocalDate(today > startsOn ? today : startsOn)).to;
 }
 
 /** The rules of a contract as they are sent. */

@@ -16,6 +16,7 @@ import {
   priceStepSchema,
   PRORATIONS,
   seatsFormSchema,
+  USUAL_LINE,
 } from '@core/contracts';
 import type { Id } from '@core/ground';
 import { Api } from '../../shell/api';
@@ -107,24 +108,7 @@ export function lineForms() {
   return {
     addLine: (c: ContractWire): RecordForm<typeof lineFormSchema> => ({
       schema: lineFormSchema,
-      initial: {
-        name: '',
-        counted: 'seat',
-        priced: 'one price',
-        price: '',
-        tiers: [],
-        frequency: 'monthly',
-        anchored: 'the calendar',
-        paid: 'in advance',
-        leadDays: 10,
-        proration: 'daily',
-        minimum: null,
-        maximum: null,
-        startsOn: c.startsOn,
-        lastDay: null,
-        unitCost: null,
-        namesOnInvoice: false,
-      },
+      initial: { ...USUAL_LINE, name: '', counted: 'seat', price: '', startsOn: c.startsOn },
       draft: `new-line.${c.id}`,
       does: 'Add the line',
       save: (body) => api.call(contractRoutes.addLine, { params: { contractId: c.id }, body: lineBody(body) }),

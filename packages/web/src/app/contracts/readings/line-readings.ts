@@ -4,16 +4,15 @@ import { parseLocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
+import { keptText } from '../../ui/kept-text';
+import { PastedRows } from '../../ui/pasted-rows';
 import { DatePipe } from '../../ui/pipes';
 import { isoDay } from '../../ui/time-format';
-
-/** The largest file that is read: 2,000 rows are far less. */
-const MOST_BYTES = 500_000;
 
 /** What was read of a line's meter: the newest, and rows of a file or typed by hand. What was wrong is taken back by another reading. */
 @Component({
   selector: 'dl-line-readings',
-  imports: [DatePipe],
+  imports: [DatePipe, PastedRows],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <p class="small head">
@@ -25,27 +24,19 @@ const MOST_BYTES = 500_000;
       }
     </p>
     @if (adding()) {
-      <label class="small soft" [for]="line().id">
-        A row each: the day, how much was used, and what names it where it comes from, if anything. A reading below 0 takes one back.
-      </label>
-      <textarea #box class="in mono" rows="4" [id]="line().id" [value]="text()" (input)="typed(box.value)"></textarea>
-      <p class="small">
-        <label>Or a file: <input #file type="file" accept=".csv,.txt,text/csv" (change)="take(file)" /></label>
-      </p>
-      @if (text().trim()) {
-        <p class="small" role="status">{{ read().readings.length }} understood, {{ read().wrong.length }} not.</p>
-        @for (w of read().wrong.slice(0, shown); track w.row) {
-          <p class="small late">Row {{ w.row }}, “{{ w.given }}”: {{ w.why }}.</p>
-        }
-        @if (read().wrong.length > shown) {
-          <p class="small late">And {{ read().wrong.length - shown }} rows more.</p>
-        }
-      }
+      <dl-pasted-rows
+        label="A row each: the day, how much was used, and what names it where it comes from, if anything. A reading below 0 takes one back."
+        [text]="kept.text()"
+        [understood]="read().readings.length"
+        [wrong]="read().wrong"
+        (typed)="take($event, 'by hand')"
+        (filed)="take($event, 'from a file')"
+      />
       <p class="acts">
         <button type="button" class="btn-main" [disabled]="busy() || !read().readings.length" (click)="add()">
           Record {{ read().readings.length }}
         </button>
-        <button type="button" class="btn-link" (click)="adding.set(false)">Leave it</button>
+        <button type="button" class="btn-link" (click)="kept.clear(); adding.set(false)">Leave it</button>
       </p>
     }
     @if (line().readings.length) {
@@ -90,38 +81,20 @@ export class LineReadings {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
-  /** So many rows that are not understood are named at once. */
-  protected readonly shown = 8;
   protected readonly adding = signal(false);
   protected readonly busy = signal(false);
-  protected readonly text = signal('');
+  protected readonly kept = keptText(() => `readings.${this.line().id}`);
   private readonly source = signal<ReadingsForm['source']>('by hand');
-  protected readonly read = computed(() => pasteReadings(this.text(), parseLocalDate(isoDay(this.session.now(), this.session.zone))));
+  protected readonly read = computed(() => pasteReadings(this.kept.text(), parseLocalDate(isoDay(this.session.now(), this.session.zone))));
 
   protected readonly times = computed(() => {
     const { readCount } = this.line();
     return readCount === 0 ? 'not read yet' : readCount === 1 ? 'read once' : `read ${readCount} times`;
   });
 
-  protected typed(text: string): void {
-    this.source.set('by hand');
-    this.text.set(text);
-  }
-
-  protected take(box: HTMLInputElement): void {
-    const file = box.files?.[0];
-    if (!file) return;
-    if (file.size > MOST_BYTES) {
-      this.toasts.trouble(`${file.name} has ${Math.ceil(file.size / 1000)} kB; at most ${MOST_BYTES / 1000} kB are read at a time.`);
-      return;
-    }
-    file.text().then(
-      (text) => {
-        this.source.set('from a file');
-        this.text.set(text);
-      },
-      (fault: unknown) => this.toasts.trouble(fault),
-    );
+  protected take(text: string, source: ReadingsForm['source']): void {
+    this.source.set(source);
+    this.kept.type(text);
   }
 
   protected add(): void {
@@ -131,7 +104,7 @@ export class LineReadings {
     this.api.call(readingRoutes.addReadings, { params, body }).subscribe({
       next: ({ added, known }) => {
         this.busy.set(false);
-        this.text.set('');
+        this.kept.clear();
         this.adding.set(false);
         this.toasts.done(`${added} recorded${known ? `, ${known} known already` : ''}`);
         this.changed.emit();

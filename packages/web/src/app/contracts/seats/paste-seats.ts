@@ -3,31 +3,28 @@ import { type ClientSeatsWire, pasteSeats, seatRoutes, type SeatsChangeWire } fr
 import { parseLocalDate } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Toasts } from '../../shell/toasts';
+import { keptText } from '../../ui/kept-text';
+import { PastedRows } from '../../ui/pasted-rows';
 
 /** Puts people or assets on lines as rows of a spreadsheet say it; what is not understood is named. */
 @Component({
   selector: 'dl-paste-seats',
+  imports: [PastedRows],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
-    <label class="small soft" for="pasted"
-      >Paste rows: name or mail address or number, {{ several() ? 'line, ' : '' }}first day, last day if any. What was understood is shown
-      before anything is stored.</label
-    >
-    <textarea id="pasted" #box class="in mono" rows="5" (input)="text.set(box.value)"></textarea>
-    @if (text().trim()) {
-      <p class="small">{{ read().seats.length }} understood, {{ read().wrong.length }} not.</p>
-      @for (w of read().wrong.slice(0, shown); track w.row) {
-        <p class="small late">Row {{ w.row }}, “{{ w.given }}”: {{ w.why }}.</p>
-      }
-      @if (read().wrong.length > shown) {
-        <p class="small late">And {{ read().wrong.length - shown }} rows more.</p>
-      }
-    }
+    <dl-pasted-rows
+      [label]="asks()"
+      [text]="kept.text()"
+      [understood]="read().seats.length"
+      [wrong]="read().wrong"
+      (typed)="kept.type($event)"
+      (filed)="kept.type($event)"
+    />
     <p class="acts">
       <button type="button" class="btn-main" [disabled]="busy() || !read().seats.length" (click)="put()">
         Put {{ read().seats.length }} on their lines
       </button>
-      <button type="button" class="btn-link" (click)="left.emit()">Leave it</button>
+      <button type="button" class="btn-link" (click)="kept.clear(); left.emit()">Leave it</button>
     </p>
   `,
   styles: `
@@ -48,15 +45,17 @@ export class PasteSeats {
   readonly left = output<void>();
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
-  /** So many rows that are not understood are named at once. */
-  protected readonly shown = 8;
-  protected readonly text = signal('');
+  protected readonly kept = keptText(() => `pasted-seats.${this.seats().clientId}`);
   protected readonly busy = signal(false);
   protected readonly several = computed(() => this.seats().lines.length > 1);
+  protected readonly asks = computed(
+    () =>
+      `Paste rows: name or mail address or number, ${this.several() ? 'line, ' : ''}first day, last day if any. What was understood is shown before anything is stored.`,
+  );
   protected readonly read = computed(() => {
     const { rows, lines, today } = this.seats();
     const units = rows.map(({ unitId, name, also }) => ({ id: unitId, name, also }));
-    return pasteSeats(this.text(), { units, lines, today: parseLocalDate(today) });
+    return pasteSeats(this.kept.text(), { units, lines, today: parseLocalDate(today) });
   });
 
   protected put(): void {
@@ -71,6 +70,7 @@ export class PasteSeats {
     store({ put, end: [], takeOff: [] }).subscribe({
       next: ({ changed, undo }) => {
         this.toasts.done(`${changed} put on their lines`, () => store(undo).subscribe({ next: () => this.done.emit(), error: trouble }));
+        this.kept.clear();
         this.left.emit();
         this.done.emit();
       },

@@ -26,22 +26,17 @@ import { DatePipe, MoneyPipe } from '../../ui/pipes';
           <span class="soft">Closed until {{ before(c.closedTo) | date }}.</span>
         }
         @if (c.next.length && session.may('charges.decide')) {
-          <button
-            type="button"
-            class="btn-link small"
-            [attr.aria-expanded]="!!meant()"
-            (click)="meant.set(meant() ? undefined : latest(c))"
-          >
+          <button type="button" class="btn-link small" [attr.aria-expanded]="!!to()" (click)="to.set(to() ? undefined : latest(c).to)">
             close until {{ before(latest(c).to) | date }}
           </button>
         }
       </p>
-      @if (meant(); as m) {
+      @if (meant(c); as m) {
         <div class="wash ask" role="group" aria-label="Close periods">
           @if (c.next.length > 1) {
             <label class="small soft"
               >Until
-              <select #toBox class="in" (change)="choose(c, toBox.value)">
+              <select #toBox class="in" (change)="to.set(toBox.value)">
                 @for (n of c.next; track n.to) {
                   <option [value]="n.to" [selected]="n.to === m.to">{{ before(n.to) | date }}</option>
                 }
@@ -63,7 +58,7 @@ import { DatePipe, MoneyPipe } from '../../ui/pipes';
           </p>
           <p class="acts">
             <button type="button" class="btn-main" [disabled]="busy()" (click)="close(m.to)">Close for good</button>
-            <button type="button" class="btn-link" (click)="meant.set(undefined)">Leave it</button>
+            <button type="button" class="btn-link" (click)="to.set(undefined)">Leave it</button>
           </p>
         </div>
       }
@@ -94,7 +89,8 @@ export class ContractClosings {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
-  protected readonly meant = signal<ClosingsWire['next'][number] | undefined>(undefined);
+  /** The first open day that somebody means; what it closes follows what is recorded meanwhile. */
+  protected readonly to = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
   private readonly again = new Subject<void>();
   protected readonly closings$ = loading(
@@ -117,8 +113,8 @@ export class ContractClosings {
     return next.at(-1)!;
   }
 
-  protected choose({ next }: ClosingsWire, to: string): void {
-    this.meant.set(next.find((n) => n.to === to));
+  protected meant({ next }: ClosingsWire) {
+    return next.find((n) => n.to === this.to());
   }
 
   protected close(to: string): void {
@@ -126,7 +122,7 @@ export class ContractClosings {
     this.api.call(closingRoutes.closePeriods, { params: { contractId: this.contract().id }, body: { to } }).subscribe({
       next: () => {
         this.busy.set(false);
-        this.meant.set(undefined);
+        this.to.set(undefined);
         this.toasts.done(`Closed until ${this.before(to)}`);
         this.again.next();
       },

@@ -46,9 +46,20 @@ export class Person {
     await this.sees('dl-top-bar', name.split(' ')[0]!);
   }
 
-  /** Presses what a person would call by this name, by its words, its label or its title, once it stands still. */
+  /**
+   * Presses what a person would call by this name, by its words, its label or its title, once it stands still. Where it
+   * moves from under the pointer all the same, nothing else is pressed, that is said, and it is pressed where it went.
+   */
   async press(selector: string, words: string): Promise<void> {
-    const handle = await this.find(selector, words);
+    for (let tries = 0; tries < 3; tries++) {
+      const handle = await this.find(selector, words);
+      if (await this.pressed(handle)) return;
+      console.log(`"${words}" in ${selector} moved from under the pointer on ${await this.address()}`);
+    }
+    throw new Error(`"${words}" in ${selector} does not stand still`);
+  }
+
+  private async pressed(handle: ElementHandle<HTMLElement>): Promise<boolean> {
     await handle.evaluate((e) => e.scrollIntoView({ block: 'center' }));
     // What is still being loaded above it pushes it from under the pointer.
     await handle.evaluate(async (e) => {
@@ -60,7 +71,27 @@ export class Person {
         await frame();
       }
     });
+    const guard = await handle.evaluateHandle((e) => {
+      const kinds = ['pointerdown', 'mousedown', 'pointerup', 'mouseup', 'click'];
+      let missed = false;
+      const look = (event: Event) => {
+        const hit = event.target as HTMLElement;
+        if (e.contains(hit) || hit.closest('label')?.control === e) return;
+        missed = true;
+        event.preventDefault();
+        event.stopImmediatePropagation();
+      };
+      for (const kind of kinds) document.addEventListener(kind, look, true);
+      return {
+        end: () => {
+          for (const kind of kinds) document.removeEventListener(kind, look, true);
+          return missed;
+        },
+      };
+    });
     await handle.click();
+    // A press that leaves the page takes the guard with it.
+    return !(await guard.evaluate((g) => g.end()).catch(() => false));
   }
 
   /** Puts the keyboard on what is there by then. */
@@ -81,7 +112,7 @@ export class Person {
       (s, w) =>
         [...document.querySelectorAll<HTMLElement>(s)].find(
           (e) =>
-            e.checkVisibility() &&
+            e.checkVisibility({ visibilityProperty: true }) &&
             !e.hasAttribute('disabled') &&
             [e.innerText, e.textContent?.replace(/\s+/g, ' '), e.getAttribute('aria-label')].some((said) => said?.includes(w)),
         ),
@@ -180,11 +211,11 @@ export class Person {
       (l) => {
         const labelled = (within: string) => {
           const all = [...document.querySelectorAll<HTMLLabelElement>(`${within} label`)];
-          const found = all.find((e) => e.checkVisibility() && e.innerText.trim().startsWith(l));
+          const found = all.find((e) => e.checkVisibility({ visibilityProperty: true }) && e.innerText.trim().startsWith(l));
           return found && (document.getElementById(found.htmlFor) ?? found.querySelector('input, select, textarea'));
         };
         const named = document.querySelector<HTMLElement>(`[aria-label="${l}"]`);
-        return labelled('dl-record-form') ?? (named?.checkVisibility() ? named : labelled(''));
+        return labelled('dl-record-form') ?? (named?.checkVisibility({ visibilityProperty: true }) ? named : labelled(''));
       },
       { timeout: WAIT_MS },
       label,

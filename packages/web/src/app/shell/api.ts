@@ -1,6 +1,7 @@
-import { Injectable } from '@angular/core';
+import { inject, Injectable } from '@angular/core';
 import { from, type Observable } from 'rxjs';
 import type { AnswerOf, BodyOf, ParamsOf, QueryOf, Route } from '@core/ground';
+import { OnTheWay } from './on-the-way';
 import { ProblemError, UNREACHABLE } from './problem';
 
 type Part<K extends string, T> = T extends undefined ? { readonly [P in K]?: undefined } : { readonly [P in K]: T };
@@ -15,6 +16,7 @@ export type Input<R extends Route> = ParamsPart<R> &
 /** The typed client of the API: one method for every route of the table. */
 @Injectable({ providedIn: 'root' })
 export class Api {
+  private readonly onTheWay = inject(OnTheWay);
   private csrf = '';
 
   setCsrf(csrf: string): void {
@@ -26,7 +28,8 @@ export class Api {
    * retry is safe.
    */
   call<R extends Route>(route: R, input: Input<R>): Observable<AnswerOf<R>> {
-    return from(this.send(route, input));
+    const sent = this.send(route, input);
+    return from(route.method === 'GET' ? this.onTheWay.add(sent) : sent);
   }
 
   /** As call, with a file as the body. */

@@ -10,6 +10,7 @@ import {
   type OnInit,
   type Type,
 } from '@angular/core';
+import { OnTheWay } from '../shell/on-the-way';
 
 /** Loads a component that a page does not know until it is shown. */
 export type PartLoader<Part> = () => Promise<Type<Part>>;
@@ -32,6 +33,7 @@ export class Part implements OnInit {
   protected readonly failed = signal(false);
   private readonly here = inject(ViewContainerRef);
   private readonly end = inject(DestroyRef);
+  private readonly onTheWay = inject(OnTheWay);
 
   ngOnInit(): void {
     this.show();
@@ -39,7 +41,7 @@ export class Part implements OnInit {
 
   protected show(): void {
     this.failed.set(false);
-    this.load()().then(
+    this.onTheWay.add(this.load()()).then(
       (part) => {
         if (!this.end.destroyed) this.here.createComponent(part, { bindings: this.bindings() });
       },

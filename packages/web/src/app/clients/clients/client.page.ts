@@ -17,6 +17,7 @@ import { AtPipe, DatePipe, MoneyPipe } from '../../ui/pipes';
 import { RecordFormPanel, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
+import { Together } from '../../ui/together';
 import { clientForms } from './client-form';
 import { ClientPromise } from './client-promise';
 import { ClientContacts } from './client-contacts';
@@ -38,6 +39,7 @@ import { SITE_LINES, siteForms } from './site-form';
     RecordFormPanel,
     StateNote,
     Story,
+    Together,
     OwnValuePipe,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,7 +71,7 @@ import { SITE_LINES, siteForms } from './site-form';
               (closed)="editing = undefined; retry()"
             />
           }
-          <div class="columns">
+          <div class="columns" dlTogether>
             <section>
               <dl class="facts">
                 <dt>Address</dt>

@@ -12,6 +12,7 @@ import { RecordFormPanel, type RecordForm } from '../../ui/record-form';
 import { showRecord } from '../../ui/shown-record';
 import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
+import { Together } from '../../ui/together';
 import { ContractMeantFor } from '../choice/contract-meant-for';
 import { ContractRates } from '../own-rates/contract-rates';
 import { ContractCover } from './contract-cover';
@@ -34,6 +35,7 @@ import { ContractSection } from './contract-sections';
     RouterLink,
     StateNote,
     Story,
+    Together,
   ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -74,7 +76,7 @@ import { ContractSection } from './contract-sections';
           @if (c.state === 'draft') {
             <p class="wash note">A draft: it covers no work and bills nothing before it is agreed.</p>
           }
-          <div class="columns">
+          <div class="columns" dlTogether>
             <div>
               <dl-contract-section at="what was drawn" [contract]="c" />
               @if (session.may('charges.read')) {

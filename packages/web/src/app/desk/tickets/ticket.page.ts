@@ -33,6 +33,7 @@ import { Timers } from '../../shell/timers';
 import { ClockStrip, clockName, clockWords } from '../../ui/clock-strip';
 import { AtPipe, MinutesPipe } from '../../ui/pipes';
 import { StateNote } from '../../ui/state-note';
+import { Together } from '../../ui/together';
 import { Why } from '../../ui/why';
 import { ActionTimeStrip } from '../action-time/action-time';
 import { ResolveTime } from '../action-time/resolve-time';
@@ -87,6 +88,7 @@ import { TicketState } from './ticket.state';
     MoveClient,
     ResolveTime,
     TicketSection,
+    Together,
     UnderUmbrella,
   ],
   providers: [TicketState, UmbrellaState],

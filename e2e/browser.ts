@@ -104,7 +104,7 @@ export class Person {
   }
 
   private async drawn(selector: string): Promise<ElementHandle<Element>> {
-    return (await this.page.waitForSelector(selector, { timeout: WAIT_MS }))!;
+    return (await this.page.waitForSelector(selector, { visible: true, timeout: WAIT_MS }))!;
   }
 
   async find(selector: string, words: string): Promise<ElementHandle<HTMLElement>> {

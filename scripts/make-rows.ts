@@ -40,6 +40,8 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'activity.pricing': ['Pricing', '@core/time'],
   'activity.rounding': ['Rounding', '@core/time'],
   'absence.days': ['Readonly<Record<LocalDate, number>>'],
+  'billing_run_invoice.currency': CURRENCY,
+  'billing_run_invoice.reasons': ['readonly RunReason[]', '@core/billing', 'RunReason'],
   'booking.state': ["'planned' | 'underway' | 'done' | 'cancelled'"],
   'catalogue_item.currency': CURRENCY,
   'catalogue_item.tax_category': ['TaxCategory', '@core/goods'],

@@ -108,7 +108,7 @@ describe('nothing closed half done', () => {
       .first('id', 'number');
     await deepa.go(`/tickets/${row.id}`);
     await deepa.page.waitForSelector('dl-composer');
-    await deepa.page.type('[aria-label="New checklist item"]', 'Label the cable');
+    await deepa.fill('New checklist item', 'Label the cable');
     await deepa.keys('Enter');
     await deepa.sees('dl-checklist', 'Label the cable');
     await deepa.press('header button', 'Resolve');

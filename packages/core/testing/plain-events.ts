@@ -273,6 +273,13 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ['charge.adjusted', { reason: 'half' }, 'adjusted | half', null],
   ['charge.reopened', { reason: null }, 'took the decision back', null],
   ['charges.reopened', { charges: 1 }, 'took the approval of 1 charge back'],
+  ['run.prepared', { on: '2026-12-01' as LocalDate }, 'prepared the run for 2026-12-01'],
+  ['run.line-held', { line: 'Seats', client: 'Hollin' }, 'held a line of Hollin | Seats'],
+  ['run.line-released', { line: 'Seats', client: 'Hollin' }, 'put a line of Hollin back | Seats'],
+  ['run.held', { clients: ['Hollin', 'Vantry'] }, 'held 2 invoices | Hollin, Vantry'],
+  ['run.released', { clients: ['Hollin'] }, 'put 1 invoice back | Hollin'],
+  ['run.issue-asked', { invoices: 9, net: { minor: 500, currency: 'EUR' } }, 'issued 9 invoices over €5.00 before tax'],
+  ['run.put-away', { left: 1 }, 'ended it with 1 invoice not issued'],
   ['invoice.issued', { number: 'PH-01221', kind: 'invoice' }, 'issued PH-01221'],
   [
     'invoice.credit-used',

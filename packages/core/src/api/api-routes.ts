@@ -14,7 +14,7 @@ import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, wouldCostRoutes } from '../billing';
+import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -95,6 +95,7 @@ export const apiRoutes = {
   ...timeContractRoutes,
   ...closingRoutes,
   ...recurringChargeRoutes,
+  ...runRoutes,
   ...searchRoutes,
   ...jobRoutes,
   ...viewRoutes,

@@ -3,4 +3,5 @@ export * from './events';
 export * from './invoices';
 export * from './payments';
 export * from './recurring-charges';
+export * from './runs';
 export * from './would-cost';

@@ -10,6 +10,7 @@ import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
 import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
+import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
 import { bindReadings } from '../contracts/readings/readings-routes';
@@ -93,6 +94,7 @@ export const BOUND = [
   bindReadings,
   bindSeats,
   bindRecurringCharges,
+  bindRuns,
   bindWouldCost,
   bindCostRates,
   bindCatalogue,

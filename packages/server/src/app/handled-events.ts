@@ -6,6 +6,7 @@ import { chargeChangedContract, chargeContractAnew } from '../billing/charges/fo
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { dropLine, followLines } from '../billing/recurring-charges/propose-recurring';
+import { followApproval, followDecision, followDocument } from '../billing/runs/follow-decisions';
 import { endSeatsOfLeaver, giveSeatsBack } from '../contracts/seats/leavers';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
@@ -76,6 +77,13 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'ticket.fee-removed': [dropFeeThatWasRemoved],
   'booking.became-sure': [endOpeningsOfBooked],
   'booking.begun': [startTimerOfBooking, endOpeningsOfBooked],
+  'charge.approved': [followDecision],
+  'charge.waived': [followDecision],
+  'charge.adjusted': [followDecision],
+  'charge.reopened': [followDecision],
+  'charges.approved': [followApproval],
+  'charges.reopened': [followApproval],
+  'invoice.issued': [followDocument],
   'client.site-changed': [settleChangedSite],
   'person.home-changed': [settleChangedHome],
 };

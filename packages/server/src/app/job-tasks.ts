@@ -15,6 +15,8 @@ import { learn } from '../scheduling/estimates/learn';
 import { readCalendars } from '../scheduling/outside-calendars/read-calendars';
 import { releaseOpenings } from '../scheduling/openings/release-openings';
 import { renewContracts } from '../contracts/contracts/renew-contracts';
+import { issueAsked } from '../billing/runs/issue-asked';
+import { prepareInvoices } from '../billing/runs/prepare-run';
 import { tryCost } from '../billing/would-cost/try-cost';
 import { makePlan } from '../scheduling/planning/make-plan';
 import { sweepTickets } from '../desk/tickets/sweep';
@@ -48,6 +50,8 @@ const PATIENT: Readonly<Record<string, Job>> = {
   learn,
   'make-plan': makePlan,
   'try-cost': tryCost,
+  'prepare-run': prepareInvoices,
+  'issue-run': issueAsked,
   'renew-contracts': renewContracts,
   'read-calendars': readCalendars,
   prune,

@@ -1,5 +1,5 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
-import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, Seller } from '@core/billing';
+import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, RunReason, Seller } from '@core/billing';
 import type { CappedOnDay, DrawOnDay, Reach, Tier } from '@core/contracts';
 import type {
   CallOutcome,
@@ -134,6 +134,38 @@ export interface Rows {
     does: 'bill' | 'undo' | 'give back';
     net_minor: number;
   };
+  billing_run: {
+    id: Id<'billing_run'>;
+    on_date: LocalDate;
+    state: 'preparing' | 'ready' | 'issuing' | 'done';
+    prepared_at: Instant;
+    who: string;
+    who_id: string | null;
+    who_name: string;
+    asked_by: Id<'person'> | null;
+    clients: number;
+    looked_at: number;
+    after_client: string | null;
+    trouble: string | null;
+  };
+  billing_run_held: {
+    run_id: Id<'billing_run'>;
+    charge_id: Id<'charge'>;
+  };
+  billing_run_invoice: {
+    id: Id<'billing_run_invoice'>;
+    run_id: Id<'billing_run'>;
+    client_id: Id<'client'>;
+    state: 'proposed' | 'changed' | 'held' | 'asked' | 'issued' | 'failed';
+    charges: number;
+    net_minor: number;
+    currency: Currency;
+    last_id: Id<'invoice'> | null;
+    last_minor: number;
+    reasons: readonly RunReason[];
+    invoice_id: Id<'invoice'> | null;
+    trouble: string | null;
+  };
   booking: {
     id: Id<'booking'>;
     person_id: Id<'person'> | null;
@@ -254,6 +286,7 @@ export interface Rows {
     cause_id: string | null;
     contract_line_id: Id<'contract_line'> | null;
     details: string | null;
+    settles_minor: number | null;
   };
   charge_decision: {
     id: number;

@@ -1,4 +1,4 @@
-import { formatMoney, type Id, type Money, plural, type WordsOf } from '../../ground';
+import { formatMoney, type Id, type LocalDate, type Money, plural, type WordsOf } from '../../ground';
 
 export interface BillingEvents {
   /** By hand: a quantity of a catalogue item. */
@@ -12,6 +12,13 @@ export interface BillingEvents {
   'charges.reopened': { readonly charges: number };
   /** What the time of a ticket charges was worked out again, as what it depends on has changed. */
   'ticket.time-rated-anew': { readonly rated: number; readonly kept: number };
+  'run.prepared': { readonly on: LocalDate };
+  'run.line-held': { readonly line: string; readonly client: string };
+  'run.line-released': { readonly line: string; readonly client: string };
+  'run.held': { readonly clients: readonly string[] };
+  'run.released': { readonly clients: readonly string[] };
+  'run.issue-asked': { readonly invoices: number; readonly net: Money };
+  'run.put-away': { readonly left: number };
   'invoice.issued': { readonly number: string; readonly kind: 'invoice' | 'credit note' };
   'invoice.mailed': { readonly to: string };
   'invoice.delivered': { readonly address: string };
@@ -48,6 +55,13 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charges.approved': ({ charges, net }) => `approved ${plural(charges, 'charge')} over ${formatMoney(net)}`,
   'charges.reopened': ({ charges }) => `took the approval of ${plural(charges, 'charge')} back`,
   'ticket.time-rated-anew': ({ rated, kept }) => `${plural(rated, 'entry', 'entries')} rated anew, ${kept} kept as decided`,
+  'run.prepared': ({ on }) => `prepared the run for ${on}`,
+  'run.line-held': ({ line, client }) => ({ what: `held a line of ${client}`, detail: line }),
+  'run.line-released': ({ line, client }) => ({ what: `put a line of ${client} back`, detail: line }),
+  'run.held': ({ clients }) => ({ what: `held ${plural(clients.length, 'invoice')}`, detail: clients.join(', ') }),
+  'run.released': ({ clients }) => ({ what: `put ${plural(clients.length, 'invoice')} back`, detail: clients.join(', ') }),
+  'run.issue-asked': ({ invoices, net }) => `issued ${plural(invoices, 'invoice')} over ${formatMoney(net)} before tax`,
+  'run.put-away': ({ left }) => `ended it with ${plural(left, 'invoice')} not issued`,
   'invoice.issued': ({ number }) => `issued ${number}`,
   'invoice.mailed': ({ to }) => `mailed to ${to}`,
   'invoice.delivered': ({ address }) => `delivered: ${address}`,

@@ -7,6 +7,8 @@ export type Identified =
   | 'api_token'
   | 'asset'
   | 'attachment'
+  | 'billing_run'
+  | 'billing_run_invoice'
   | 'booking'
   | 'calendar'
   | 'canned_reply'

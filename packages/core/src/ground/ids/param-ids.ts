@@ -43,6 +43,8 @@ export interface ParamIds {
   readonly relatedId: 'ticket';
   readonly replyId: 'canned_reply';
   readonly routineId: 'routine';
+  readonly runId: 'billing_run';
+  readonly runInvoiceId: 'billing_run_invoice';
   readonly setId: 'opening_set';
   readonly siteId: 'site';
   readonly skillId: 'skill';

@@ -31,11 +31,20 @@ export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outc
       `These are not what you saw: now ${plural(charges.length, 'charge')} over ${formatMoney(net)} ${charges.length === 1 ? 'waits' : 'wait'}. Look again.`,
     );
   const id = randomUUID();
-  await setState(work, charges, 'approved');
-  await keepDecisions(work, charges, { decision: 'approve', batchId: id });
+  await approveCharges(work, charges, { batchId: id });
   await work.tell('charges.approved', id, { charges: charges.length, net, clientId: form.clientId });
-  await tellCharges(work, charges);
   return { id, charges: charges.length, net };
+}
+
+/** Approves charges as one decision, by the id under which it is kept. */
+export async function approveCharges(
+  work: Work,
+  charges: readonly Row<'charge'>[],
+  { batchId }: { readonly batchId: string },
+): Promise<void> {
+  await setState(work, charges, 'approved');
+  await keepDecisions(work, charges, { decision: 'approve', batchId });
+  await tellCharges(work, charges);
 }
 
 /** Takes back all that was approved at once, or nothing where some of it was decided on or billed since. */

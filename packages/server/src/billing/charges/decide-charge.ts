@@ -48,6 +48,8 @@ export async function decideCharge(
     const [q, price] = [quantity ?? plainDecimal(charge.quantity), unitPrice ?? plainDecimal(charge.unit_price)];
     const { net, explanation } = chargeAmount({ quantity: q, unit: charge.unit, unitPrice: price, currency: charge.currency });
     Object.assign(set, {
+      // A period that recurs is settled by what it was worth, whatever somebody made of it: no run bills the rest.
+      ...(charge.cause === 'recurring' ? { settles_minor: charge.settles_minor ?? charge.net_minor } : {}),
       quantity: q,
       unit_price: price,
       net_minor: net.minor,

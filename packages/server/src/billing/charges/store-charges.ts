@@ -44,7 +44,7 @@ export async function storeCharges(work: Work, source: ChargeSource, wanted: rea
     const there = known.get(keyOf(row));
     return there && isFree(there) && !(there.state === 'proposed' && isSame(there, row)) ? [{ id: there.id, row }] : [];
   });
-  const gone = stands.filter((c) => c.state === 'proposed' && !rows.some((row) => keyOf(row) === keyOf(c)));
+  const gone = stands.filter((c) => c.state === 'proposed' && isFree(c) && !rows.some((row) => keyOf(row) === keyOf(c)));
   if (fresh.length) await work.tx('charge').insert(fresh);
   for (const { id, row } of changed)
     await work
@@ -102,7 +102,9 @@ export function chargeRow({ draft, owner }: WantedCharge) {
   };
 }
 
-const isFree = (charge: Row<'charge', 'state'>) => charge.state === 'proposed' || charge.state === 'withdrawn';
+/** What was adjusted waits for a decision and stays as it was made all the same, where its period is settled by it. */
+const isFree = ({ state, settles_minor }: Row<'charge', 'state' | 'settles_minor'>) =>
+  (state === 'proposed' && settles_minor === null) || state === 'withdrawn';
 
 /** Whether a stored charge says just what is wanted; numbers by their value, since the store writes them with all places. */
 function isSame(stored: Row<'charge'>, wanted: object): boolean {

@@ -21,6 +21,8 @@ export function periodEnd(period: string): LocalDate {
   return parseLocalDate(period.slice(12, 22));
 }
 
+type Decided = Row<'charge', 'contract_line_id' | 'period' | 'part' | 'net_minor' | 'settles_minor' | 'state'>;
+
 /** What a run at a day bills of a contract, line by line. */
 export async function dueOfContract(
   db: Db,
@@ -30,26 +32,29 @@ export async function dueOfContract(
   return dueOfLines(db, book, { lines: await readLines(db, [contractId]), at });
 }
 
-/** What a run at a day bills of lines as they are given. What was approved or waived counts as billed. */
+/**
+ * What a run at a day bills of lines as they are given. What was approved, waived or adjusted counts as billed; of what was
+ * adjusted, what it was before.
+ */
 export async function dueOfLines(
   db: Db,
   book: HouseBook,
   { lines, at }: { readonly lines: readonly StoredLine[]; readonly at: LocalDate },
 ): Promise<DueLine[]> {
-  const charges: Row<'charge', 'contract_line_id' | 'period' | 'part' | 'net_minor' | 'state'>[] = await db('charge')
+  const charges: Decided[] = await db('charge')
     .whereIn(
       'contract_line_id',
       lines.map((l) => l.id),
     )
     .where({ cause: 'recurring' })
-    .whereIn('state', ['approved', 'waived', 'withdrawn'])
-    .select('contract_line_id', 'period', 'part', 'net_minor', 'state');
+    .where((q) => void q.whereIn('state', ['approved', 'waived', 'withdrawn']).orWhereNotNull('settles_minor'))
+    .select('contract_line_id', 'period', 'part', 'net_minor', 'settles_minor', 'state');
   const { currency } = book.house;
   return lines.map((line) => {
     const decided = charges.filter((c) => c.contract_line_id === line.id);
     const billed = decided
       .filter((c) => c.state !== 'withdrawn')
-      .map((c): CountedAsBilled => ({ from: periodStart(c.period!), net: money(c.net_minor, currency) }));
+      .map((c): CountedAsBilled => ({ from: periodStart(c.period!), net: money(c.settles_minor ?? c.net_minor, currency) }));
     return { line, decided, ...billLine(line, { at, billed, currency }) };
   });
 }

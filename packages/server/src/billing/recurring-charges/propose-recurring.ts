@@ -4,6 +4,7 @@ import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, su
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { dropCharges, storeCharges } from '../charges/store-charges';
+import { followRun } from '../runs/fit-run-invoice';
 import { type DueLine, dueOfContract, periodEnd, periodStart } from './due-of-contract';
 
 /**
@@ -17,8 +18,14 @@ export async function proposeRecurring(
   const contract = await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first();
   if (!contract) return refuse('not-found', 'There is no such contract.');
   if (contract.agreed_at === null) return refuse('not-possible-now', 'It is a draft: agree it first.');
-  const nets = await bring(work, contract, { at: on, more: true });
+  const nets = await proposeDue(work, contract, on);
+  await followRun(work, [contract.client_id]);
   return { proposed: nets.length, net: sumMoney(nets, work.book.house.currency) };
+}
+
+/** Proposes what is due of an agreed contract, whose row is locked, by a day. @returns what each comes to */
+export function proposeDue(work: Work, contract: Row<'contract'>, on: LocalDate): Promise<Money[]> {
+  return bring(work, contract, { at: on, more: true });
 }
 
 /** What waits in charge review is what it is worth now; nothing is proposed for other periods. */
@@ -26,7 +33,9 @@ export async function followLines(work: Work, contractId: Id<'contract'>): Promi
   const contract = (await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first())!;
   const ends = (await standingOf(work, contractId)).map((c) => periodEnd(c.period!)).sort();
   const at = ends.at(-1);
-  if (at !== undefined) await bring(work, contract, { at, more: false });
+  if (at === undefined) return {};
+  await bring(work, contract, { at, more: false });
+  await followRun(work, [contract.client_id]);
   return {};
 }
 
@@ -56,6 +65,7 @@ function standingOf(work: Work, contractId: Id<'contract'>): Promise<Standing[]>
   return work
     .tx('charge')
     .where({ contract_id: contractId, cause: 'recurring', state: 'proposed' })
+    .whereNull('settles_minor')
     .select('period', 'contract_line_id') as unknown as Promise<Standing[]>;
 }
 

@@ -1,0 +1,121 @@
+import { LEFT_TO_ISSUE } from '@core/billing';
+import { clipText, type Id, isRefusal, type Outcome } from '@core/ground';
+import { byPerson, type Actor } from '../../app/actor';
+import type { App } from '../../app/app';
+import type { Db } from '../../app/database';
+import { databaseIsAway } from '../../app/database-away';
+import type { Row } from '../../app/rows';
+import { makeWork, transact, type Work } from '../../app/work';
+import { closeDecided } from '../../time/closings/close-decided';
+import { approveCharges } from '../charges/approve-all';
+import { issueInvoice } from '../invoices/issue-invoice';
+import { keepChange } from './fit-run-invoice';
+import { proposeDueOfClient } from './prepare-run';
+import { chargesOfRun } from './run-charges';
+
+const MOST_TROUBLE = 2000;
+
+/** Job: issues what was asked for, one invoice a transaction; begun again it goes on with what is left. */
+export async function issueAsked(app: App, { runId }: { readonly runId: Id<'billing_run'> }): Promise<void> {
+  const run = await app.knex('billing_run').where({ id: runId }).first();
+  if (run?.state !== 'issuing') return;
+  const person = run.asked_by && (await app.knex('person').where({ id: run.asked_by }).first('id', 'name'));
+  const actor = byPerson({ id: person!.id, name: person!.name, role: null }, 'job');
+  const now = () => ({ now: app.clock.now(), actor });
+  for (let next = await nextAsked(app, runId); next; next = await nextAsked(app, runId))
+    try {
+      await issueOne(app, actor, { run, id: next });
+    } catch (fault) {
+      if (databaseIsAway(fault)) throw fault;
+      app.log.error({ fault, runId, id: next }, 'an invoice of a run could not be issued');
+      await keepTrouble(app, actor, { run, id: next, trouble: 'Something went wrong here; it is in the log. Nothing of it was stored.' });
+    }
+
+  // What is covered is billed nothing, and is closed all the same.
+  if (!(await isLeft(app.knex, runId)))
+    for (const contractId of await app.knex('contract').whereNotNull('agreed_at').orderBy('id').pluck('id'))
+      await transact(app, now(), (work) => closeDecided(work, { contractId, by: run.on_date }));
+  await transact(app, now(), (work) => settle(work, runId));
+}
+
+async function nextAsked(app: App, runId: Id<'billing_run'>): Promise<Id<'billing_run_invoice'> | undefined> {
+  return (await app.knex('billing_run_invoice').where({ run_id: runId, state: 'asked' }).orderBy('id').first('id'))?.id;
+}
+
+/** Whether something of a run is still to be issued. */
+async function isLeft(db: Db, runId: Id<'billing_run'>): Promise<boolean> {
+  const left = await db('billing_run_invoice')
+    .where({ run_id: runId })
+    .whereIn('state', ['asked', ...LEFT_TO_ISSUE])
+    .where('charges', '>', 0)
+    .first('id');
+  return left !== undefined;
+}
+
+interface OneOfRun {
+  readonly run: Row<'billing_run'>;
+  readonly id: Id<'billing_run_invoice'>;
+}
+
+async function issueOne(app: App, actor: Actor, { run, id }: OneOfRun): Promise<void> {
+  const outcome = await transact(app, { now: app.clock.now(), actor }, async (work) => {
+    const seen = await work.tx('billing_run_invoice').where({ id, state: 'asked' }).forUpdate().first();
+    if (!seen) return {};
+    await proposeDueOfClient(work, run, seen.client_id);
+    if (!(await keepChange(work, run, seen))) {
+      const issued = await issueSeen(work, run, seen);
+      if (isRefusal(issued)) return issued;
+    }
+    await work.emit('run', run.id);
+    return {};
+  });
+  if (isRefusal(outcome)) await keepTrouble(app, actor, { run, id, trouble: outcome.detail });
+}
+
+/** An invoice that cannot be issued stops no other. */
+async function keepTrouble(app: App, actor: Actor, { run, id, trouble }: OneOfRun & { readonly trouble: string }): Promise<void> {
+  await app.knex.transaction(async (tx) => {
+    await tx('billing_run_invoice')
+      .where({ id, state: 'asked' })
+      .update({ state: 'failed', trouble: clipText(trouble, MOST_TROUBLE) });
+    await makeWork({ tx, now: app.clock.now(), actor, book: app.house }).emit('run', run.id);
+  });
+}
+
+/** Closes what is over and decided of the client's contracts, approves what recurs, and issues all of it. */
+async function issueSeen(work: Work, run: Row<'billing_run'>, seen: Row<'billing_run_invoice'>): Promise<Outcome<unknown>> {
+  const contracts: Id<'contract'>[] = await work
+    .tx('contract')
+    .where({ client_id: seen.client_id })
+    .whereNotNull('agreed_at')
+    .orderBy('id')
+    .pluck('id');
+  for (const contractId of contracts) {
+    const closed = await closeDecided(work, { contractId, by: run.on_date });
+    if (isRefusal(closed)) return closed;
+  }
+  const due = (await chargesOfRun(work.tx, run, seen.client_id)).filter((c) => !c.held);
+  await approveCharges(
+    work,
+    due.filter((c) => c.state === 'proposed'),
+    { batchId: run.id },
+  );
+  const issued = await issueInvoice(work, { clientId: seen.client_id, chargeIds: due.map((c) => c.id), grossMinor: null });
+  if (isRefusal(issued)) return issued;
+  await work.tx('billing_run_invoice').where({ id: seen.id }).update({ state: 'issued', invoice_id: issued.id });
+  return {};
+}
+
+/** What is left decides whether a run is over. */
+async function settle(work: Work, runId: Id<'billing_run'>): Promise<Outcome<unknown>> {
+  await work.tx('billing_run').where({ id: runId }).forUpdate().first('id');
+  const asked = await work.tx('billing_run_invoice').where({ run_id: runId, state: 'asked' }).first('id');
+  // Somebody asked for more meanwhile: their job goes on.
+  if (asked) return {};
+  await work
+    .tx('billing_run')
+    .where({ id: runId, state: 'issuing' })
+    .update({ state: (await isLeft(work.tx, runId)) ? 'ready' : 'done' });
+  await work.emit('run', runId);
+  return {};
+}

@@ -1,0 +1,92 @@
+import { type Id, isRefusal, type LocalDate, type Outcome, refuse } from '@core/ground';
+import { byJob, whoColumns } from '../../app/actor';
+import type { App } from '../../app/app';
+import { at, type Db } from '../../app/database';
+import type { Row } from '../../app/rows';
+import { makeWork, transact, type Work } from '../../app/work';
+import { TO_BILL } from '../charges/charges-read-model';
+import { proposeDue } from '../recurring-charges/propose-recurring';
+import { fitRunInvoice } from './fit-run-invoice';
+import { openRun } from './open-run';
+
+const JOB = byJob('billing run');
+/** How many clients are looked at between two signs of life. */
+const TELL_EVERY = 20;
+
+/** Begins a run for a day. Who asks for the one that is open already gets that. */
+export async function prepareRun(work: Work, on: LocalDate): Promise<Outcome<{ id: Id<'billing_run'> }>> {
+  const [fresh] = await work
+    .tx('billing_run')
+    .insert({ on_date: on, prepared_at: at(work.now), ...whoColumns(work.actor) })
+    .onConflict()
+    .ignore()
+    .returning('id');
+  if (!fresh) {
+    const open = await openRun(work.tx);
+    if (open?.on_date === on) return { id: open.id };
+    return refuse('not-possible-now', `The run for ${open?.on_date} is open: issue it or put it away first.`);
+  }
+  await work.enqueue('prepare-run', { runId: fresh.id }, { key: `prepare-run:${fresh.id}` });
+  await work.tell('run.prepared', fresh.id, { on });
+  return { id: fresh.id };
+}
+
+/**
+ * Job: works out what is due, client by client, each in a transaction of its own; begun again it goes on after the last one.
+ */
+export async function prepareInvoices(app: App, { runId }: { readonly runId: Id<'billing_run'> }): Promise<void> {
+  const run = await app.knex('billing_run').where({ id: runId }).first();
+  if (run?.state !== 'preparing') return;
+  const clients = await clientsToLookAt(app.knex);
+  const left = clients.filter((id) => run.after_client === null || id > run.after_client);
+  await put(app, { runId }, { clients: clients.length, looked_at: clients.length - left.length, trouble: null });
+  for (const [n, clientId] of left.entries()) {
+    const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
+      const mine = await work.tx('billing_run').where({ id: runId, state: 'preparing' }).update({ after_client: clientId });
+      // Put away meanwhile.
+      if (!mine) return { stop: true };
+      await proposeDueOfClient(work, run, clientId);
+      await fitRunInvoice(work, run, clientId);
+      return { stop: false };
+    });
+    if (isRefusal(done)) throw new Error(done.detail);
+    if (done.stop) return;
+    if (n % TELL_EVERY === TELL_EVERY - 1) await put(app, { runId }, { looked_at: clients.length - left.length + n + 1 });
+  }
+  await put(app, { runId, whileIt: 'preparing' }, { looked_at: clients.length, state: 'ready' });
+}
+
+/** What recurs and is due of a client's contracts by the day of a run waits in charge review. */
+export async function proposeDueOfClient(work: Work, run: Row<'billing_run', 'on_date'>, clientId: Id<'client'>): Promise<void> {
+  const contracts: Row<'contract'>[] = await work
+    .tx('contract')
+    .where({ client_id: clientId })
+    .whereNotNull('agreed_at')
+    .orderBy('id')
+    .forNoKeyUpdate();
+  for (const contract of contracts) await proposeDue(work, contract, run.on_date);
+}
+
+/** In the order in which they are looked at. */
+async function clientsToLookAt(db: Db): Promise<Id<'client'>[]> {
+  return db('client as c')
+    .whereExists(db('contract as k').whereRaw('k.client_id = c.id and k.agreed_at is not null').select('k.id'))
+    .orWhereExists(db('charge as ch').whereRaw('ch.client_id = c.id').whereRaw(TO_BILL).select('ch.id'))
+    .orderBy('c.id')
+    .pluck('c.id');
+}
+
+interface Put {
+  readonly runId: Id<'billing_run'>;
+  readonly whileIt?: Row<'billing_run'>['state'];
+}
+
+async function put(app: App, { runId, whileIt }: Put, set: Record<string, unknown>): Promise<void> {
+  await app.knex.transaction(async (tx) => {
+    await tx('billing_run')
+      .where({ id: runId })
+      .modify((q) => whileIt && void q.where('state', whileIt))
+      .update(set);
+    await makeWork({ tx, now: app.clock.now(), actor: JOB, book: app.house }).emit('run', runId);
+  });
+}

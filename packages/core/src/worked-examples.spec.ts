@@ -7,6 +7,7 @@ import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
 import { chargeAmount } from './billing/charges';
 import { creditNote, type EarlierCredit, type InvoiceLine, invoiceTotals } from './billing/invoices';
+import { type RunLine, whyDiffers } from './billing/runs';
 import { replayClock, type ClockFact, type PromiseVersion } from './desk/clocks';
 import { DEFAULT_PRIORITY_MATRIX, PRIORITIES, priorityOf, type Impact, type Priority, type Urgency } from './desk/priority';
 import { closesAt } from './desk/tickets';
@@ -143,6 +144,15 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
       if (note.is === 'credit note') notes.push({ lines: note.lines, groups: note.totals.groups });
     }
     return notes.map((note) => major(note.groups[0]!.amount)).join(', ');
+  },
+  'run-reasons': (given) => {
+    const [last, now] = given.split(', then ').map((text): RunLine => {
+      const [quantity, unitPrice] = text.split(/ × | EUR/) as [string, string];
+      const { net } = chargeAmount({ quantity, unit: 'C62', unitPrice, currency: 'EUR' });
+      return { kind: 'recurring', recurs: { lineId: 'l', line: 'l', isTrueUp: false }, quantity, unit: 'C62', unitPrice, net };
+    });
+    const by = (is: string) => show(whyDiffers([now!], [last!], 'EUR').find((r) => r.is === is)!.by);
+    return `${by('count')} for one more, ${by('price')} for the price`;
   },
   cover: (given) => {
     const [terms, work] = given.split(': ') as [string, string];

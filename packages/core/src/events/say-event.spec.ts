@@ -1,3 +1,4 @@
+import { PLAIN_BILLING_EVENTS } from '../../testing/billing-events';
 import { PLAIN_EVENTS } from '../../testing/plain-events';
 import type { Happenings } from './happening';
 import { EVENT_TYPES, subjectOf, versionOf } from './happening';
@@ -197,7 +198,7 @@ describe('an event is said', () => {
       if (ticket !== undefined) expect(joined(sayEvent(stored, 'ticket'))).toBe(ticket);
     });
 
-  for (const [type, data, own, ticket] of PLAIN_EVENTS)
+  for (const [type, data, own, ticket] of [...PLAIN_EVENTS, ...PLAIN_BILLING_EVENTS])
     it(`${type} ${JSON.stringify(data)}`, () => {
       const stored = { type, version: 1, data };
       expect(joined(sayEvent(stored, 'own'))).toBe(own);
@@ -205,7 +206,7 @@ describe('an event is said', () => {
     });
 
   it('whatever its type: none is without a case here', () => {
-    const cased = new Set<string>([...Object.keys(CASES), ...PLAIN_EVENTS.map(([type]) => type)]);
+    const cased = new Set<string>([...Object.keys(CASES), ...[...PLAIN_EVENTS, ...PLAIN_BILLING_EVENTS].map(([type]) => type)]);
     expect(EVENT_TYPES.filter((type) => !cased.has(type))).toEqual([]);
   });
 

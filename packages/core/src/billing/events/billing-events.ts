@@ -12,6 +12,8 @@ export interface BillingEvents {
   'charges.reopened': { readonly charges: number };
   /** What the time of a ticket charges was worked out again, as what it depends on has changed. */
   'ticket.time-rated-anew': { readonly rated: number; readonly kept: number };
+  /** By hand, for one contract. */
+  'contract.recurring-proposed': { readonly on: LocalDate; readonly charges: number };
   'run.prepared': { readonly on: LocalDate };
   'run.line-held': { readonly line: string; readonly client: string };
   'run.line-released': { readonly line: string; readonly client: string };
@@ -55,6 +57,7 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charges.approved': ({ charges, net }) => `approved ${plural(charges, 'charge')} over ${formatMoney(net)}`,
   'charges.reopened': ({ charges }) => `took the approval of ${plural(charges, 'charge')} back`,
   'ticket.time-rated-anew': ({ rated, kept }) => `${plural(rated, 'entry', 'entries')} rated anew, ${kept} kept as decided`,
+  'contract.recurring-proposed': ({ on, charges }) => `proposed ${plural(charges, 'charge')} due by ${on}`,
   'run.prepared': ({ on }) => `prepared the run for ${on}`,
   'run.line-held': ({ line, client }) => ({ what: `held a line of ${client}`, detail: line }),
   'run.line-released': ({ line, client }) => ({ what: `put a line of ${client} back`, detail: line }),

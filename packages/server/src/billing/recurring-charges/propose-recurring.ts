@@ -4,7 +4,6 @@ import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, su
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { dropCharges, storeCharges } from '../charges/store-charges';
-import { followRun } from '../runs/fit-run-invoice';
 import { type DueLine, dueOfContract, periodEnd, periodStart } from './due-of-contract';
 
 /**
@@ -19,7 +18,7 @@ export async function proposeRecurring(
   if (!contract) return refuse('not-found', 'There is no such contract.');
   if (contract.agreed_at === null) return refuse('not-possible-now', 'It is a draft: agree it first.');
   const nets = await proposeDue(work, contract, on);
-  await followRun(work, [contract.client_id]);
+  if (nets.length) await work.tell('contract.recurring-proposed', contractId, { on, charges: nets.length });
   return { proposed: nets.length, net: sumMoney(nets, work.book.house.currency) };
 }
 
@@ -33,9 +32,7 @@ export async function followLines(work: Work, contractId: Id<'contract'>): Promi
   const contract = (await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first())!;
   const ends = (await standingOf(work, contractId)).map((c) => periodEnd(c.period!)).sort();
   const at = ends.at(-1);
-  if (at === undefined) return {};
-  await bring(work, contract, { at, more: false });
-  await followRun(work, [contract.client_id]);
+  if (at !== undefined) await bring(work, contract, { at, more: false });
   return {};
 }
 

@@ -26,3 +26,10 @@ export async function followDocument(work: Work, invoiceId: string): Promise<Out
   await followRun(work, clients);
   return {};
 }
+
+/** What recurs of a contract was brought to the facts. */
+export async function followContract(work: Work, contractId: string): Promise<Outcome<unknown>> {
+  const clients: Id<'client'>[] = await work.tx('contract').where({ id: contractId }).pluck('client_id');
+  await followRun(work, clients);
+  return {};
+}

@@ -6,7 +6,7 @@ import type { Db } from '../../app/database';
 import { databaseIsAway } from '../../app/database-away';
 import type { Row } from '../../app/rows';
 import { makeWork, transact, type Work } from '../../app/work';
-import { closeDecided } from '../../time/closings/close-decided';
+import { closeDecided } from '../../time';
 import { approveCharges } from '../charges/approve-all';
 import { issueInvoice } from '../invoices/issue-invoice';
 import { keepChange } from './fit-run-invoice';

@@ -1,0 +1,41 @@
+import type { LocalDate } from '../src/ground';
+import type { EventCase } from './plain-events';
+
+const ID = '00000000-0000-4000-8000-000000000001';
+
+/** As PLAIN_EVENTS, of billing. */
+export const PLAIN_BILLING_EVENTS: readonly EventCase[] = [
+  ['charge.approved', { reason: null }, 'approved', null],
+  ['charge.adjusted', { reason: 'half' }, 'adjusted | half', null],
+  ['charge.reopened', { reason: null }, 'took the decision back', null],
+  ['charges.reopened', { charges: 1 }, 'took the approval of 1 charge back'],
+  ['run.prepared', { on: '2026-12-01' as LocalDate }, 'prepared the run for 2026-12-01'],
+  ['run.line-held', { line: 'Seats', client: 'Hollin' }, 'held a line of Hollin | Seats'],
+  ['run.line-released', { line: 'Seats', client: 'Hollin' }, 'put a line of Hollin back | Seats'],
+  ['run.held', { clients: ['Hollin', 'Vantry'] }, 'held 2 invoices | Hollin, Vantry'],
+  ['run.released', { clients: ['Hollin'] }, 'put 1 invoice back | Hollin'],
+  ['run.issue-asked', { invoices: 9, net: { minor: 500, currency: 'EUR' } }, 'issued 9 invoices over €5.00 before tax'],
+  ['run.put-away', { left: 1 }, 'ended it with 1 invoice not issued'],
+  ['invoice.issued', { number: 'PH-01221', kind: 'invoice' }, 'issued PH-01221'],
+  [
+    'invoice.credit-used',
+    { amount: { minor: 500, currency: 'EUR' }, creditNoteId: ID, number: 'PHC-00041' },
+    '€5.00 settled by credit note PHC-00041',
+  ],
+  [
+    'invoice.settlement-taken-back',
+    { amount: { minor: 500, currency: 'EUR' }, from: 'PHC-00041', reason: 'wrong one' },
+    '€5.00 from PHC-00041 taken back | wrong one',
+  ],
+  [
+    'payment.received',
+    { amount: { minor: 500, currency: 'EUR' }, source: 'by hand', reference: 'cheque 12' },
+    '€5.00 received, by hand | cheque 12',
+  ],
+  ['payment.client-set', { client: 'Hollin' }, 'is from Hollin'],
+  ['invoice.mailed', { to: 'a@hollin.example' }, 'mailed to a@hollin.example'],
+  ['invoice.delivered', { address: 'a@hollin.example' }, 'delivered: a@hollin.example'],
+  ['invoice.delayed', { address: 'a@hollin.example', why: 'busy' }, 'delayed: a@hollin.example: busy'],
+  ['invoice.booked-in-ledger', { ledgerId: 'L7' }, 'booked in the ledger | L7'],
+  ['contract.recurring-proposed', { on: '2026-12-01' as LocalDate, charges: 2 }, 'proposed 2 charges due by 2026-12-01'],
+];

@@ -162,6 +162,11 @@ export const routes: Routes = [
         loadComponent: () => import('../billing/invoices/billing.page').then((m) => m.BillingPage),
       },
       {
+        path: 'billing/runs/:runId',
+        title: 'Billing run · Drumline',
+        loadComponent: () => import('../billing/runs/run.page').then((m) => m.RunPage),
+      },
+      {
         path: 'billing/:invoiceId',
         title: 'Invoice · Drumline',
         loadComponent: () => import('../billing/invoices/invoice.page').then((m) => m.InvoicePage),

@@ -13,6 +13,8 @@ import { ListHead } from '../../ui/list/list-head';
 import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
 import { CreditList } from '../payments/credit-list';
+import { RunList } from '../runs/run-list';
+import { RunStart } from '../runs/run-start';
 import { Drafts } from './drafts';
 
 /** A credit note gives what it comes to. */
@@ -20,6 +22,7 @@ const signed = ({ kind, gross }: InvoiceRowWire): Money => (kind === 'credit not
 
 const SHOWS = [
   { show: 'waiting', words: 'Waiting for an invoice' },
+  { show: 'runs', words: 'Runs' },
   { show: 'issued', words: 'Issued' },
   { show: 'payments', words: 'Payments and credit' },
 ];
@@ -71,7 +74,21 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
 /** What waits for an invoice, what went out, and what clients paid. */
 @Component({
   selector: 'dl-billing-page',
-  imports: [AsyncPipe, NgTemplateOutlet, CreditList, Drafts, Cell, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu],
+  imports: [
+    AsyncPipe,
+    NgTemplateOutlet,
+    CreditList,
+    Drafts,
+    Cell,
+    EmptyNote,
+    FilterChoice,
+    FilterWords,
+    List,
+    ListHead,
+    RunList,
+    RunStart,
+    ViewMenu,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let query = list.query$ | async;
@@ -96,9 +113,15 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
         <header class="page-head">
           <h1>Billing</h1>
           <ng-container [ngTemplateOutlet]="tabs" />
+          <span class="grow"></span>
+          @if (show !== 'payments') {
+            <dl-run-start />
+          }
         </header>
         @if (show === 'payments') {
           <dl-credit-list />
+        } @else if (show === 'runs') {
+          <dl-run-list />
         } @else {
           <dl-drafts />
         }

@@ -46,10 +46,7 @@ export class Person {
     await this.sees('dl-top-bar', name.split(' ')[0]!);
   }
 
-  /**
-   * Presses what a person would call by this name, by its words, its label or its title, once it stands still. Where it
-   * moves from under the pointer all the same, nothing else is pressed, that is said, and it is pressed where it went.
-   */
+  /** Presses what a person would call by this name once it stands still; what moves from under the pointer is said, and pressed anew. */
   async press(selector: string, words: string): Promise<void> {
     for (let tries = 0; tries < 3; tries++) {
       const handle = await this.find(selector, words);
@@ -89,9 +86,12 @@ export class Person {
         },
       };
     });
-    await handle.click();
+    const gone = await handle.click().then(
+      () => false,
+      (fault: unknown) => /detached/.test(String(fault)) || Promise.reject(fault),
+    );
     // A press that leaves the page takes the guard with it.
-    return !(await guard.evaluate((g) => g.end()).catch(() => false));
+    return !(await guard.evaluate((g) => g.end()).catch(() => false)) && !gone;
   }
 
   /** Puts the keyboard on what is there by then. */

@@ -1,4 +1,4 @@
-// npm run integrity: proves that no member of an umbrella runs and no reply is hidden. Ends with 1 where one is.
+// npm run integrity: proves that no member of an umbrella runs, no reply is hidden, and the books agree. Ends with 1 where not.
 import { runBuilt } from './built-command.mjs';
 
-runBuilt('desk/umbrellas/integrity-command.js', process.argv.slice(2));
+runBuilt('app/integrity-command.js', process.argv.slice(2));

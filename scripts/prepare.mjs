@@ -101,7 +101,7 @@ export function buildServer() {
       'packages/server/src/app/supervisor.ts',
       'packages/server/src/app/seed-command.ts',
       'packages/server/src/house/access/token-command.ts',
-      'packages/server/src/desk/umbrellas/integrity-command.ts',
+      'packages/server/src/app/integrity-command.ts',
       'packages/server/src/app/documents/document-worker.ts',
       'packages/server/src/scheduling/planning/plan-worker.ts',
       'packages/server/src/billing/would-cost/would-cost-worker.ts',

@@ -79,6 +79,7 @@ const RECORDS = [
   'charge',
   'invoice',
   'payment',
+  'run',
   'booking',
   'timer',
   'entry',

@@ -7,7 +7,7 @@ const NAMES: Readonly<Record<OtherKind, string>> = { product: 'goods', fee: 'fee
 export function sayReason(reason: RunReason): string {
   switch (reason.is) {
     case 'first':
-      return 'the first invoice';
+      return 'nothing like it was billed before';
     case 'count':
       return `${reason.line}: ${reason.was} → ${reason.now}`;
     case 'price':

@@ -16,11 +16,13 @@ import { decideCharge } from '../../billing/charges/decide-charge';
 import type { HouseBook } from '../../house/house/house-book';
 import { proposeRecurring } from '../../billing/recurring-charges/propose-recurring';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
+import { proposeDueOfClient } from '../../billing/runs/prepare-run';
 import { takePayment } from '../../billing/payments/take-payment';
 import { TO_BILL } from '../../billing/charges/charges-read-model';
 import { closePeriods, readClosable } from '../../time/closings/close-periods';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
+import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
 import { DEMO_CLIENTS } from './demo-clients';
 
 /** Reviews and bills the months before this one, as billing would have on the first of the next. */
@@ -46,12 +48,19 @@ export async function billDemoMonths(
     await approveUntil(quiet, nextMonth(first));
     // What is paid in advance is billed as it is due.
     await approve(quiet, (q) => q.where({ cause: 'recurring' }).where('on_date', '<=', nextMonth(first)));
+    const run = await prepareDemoRun(quiet, nextMonth(first));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
-      await billClient(quiet, book, { client, story });
+      await issueOfDemoRun(quiet, { run, clientId: client.id }, () => billClient(quiet, book, { client, story }));
+    await tx('billing_run').where({ id: run.id }).update({ state: 'done', asked_by: billing.id });
     await closeMonths(quiet, nextMonth(first));
   }
   const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
-  await approveUntil({ ...lately, emit: async () => undefined }, plusDays(today, -8));
+  const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
+  await approveUntil(quiet, plusDays(today, -8));
+  // The run of the day after the story's is looked at already.
+  for (const clientId of await tx('client').orderBy('number').pluck('id'))
+    await proposeDueOfClient(quiet, { on_date: plusDays(today, 1) }, clientId);
+  await prepareDemoRun(quiet, plusDays(today, 1));
 }
 
 /** What is billed is closed with it. */
@@ -94,9 +103,9 @@ async function billClient(
   work: Work,
   book: HouseBook,
   { client, story }: { readonly client: { id: string; name: string; payment_days: number }; readonly story: Instant },
-): Promise<void> {
+): Promise<Id<'invoice'> | undefined> {
   const charges = await work.tx('charge as ch').whereRaw(TO_BILL).where({ client_id: client.id }).select('id');
-  if (!charges.length) return;
+  if (!charges.length) return undefined;
   const issued = await issueInvoice(work, { clientId: client.id, chargeIds: charges.map((c) => c.id), grossMinor: null });
   if (isRefusal(issued)) throw new Error(issued.detail);
   const { tx } = work;
@@ -114,7 +123,7 @@ async function billClient(
   });
   await later(mailed, byJob('delivery')).tell('invoice.mailed', issued.id, { to: `accounts@${demo.domain}` });
   await later(mailed).tell('invoice.booked-in-ledger', issued.id, { ledgerId: `D-${issued.number}` });
-  if (!paid) return;
+  if (!paid) return issued.id;
   const received = {
     clientId: client.id,
     amount: money(invoice.gross_minor, invoice.currency),
@@ -124,6 +133,7 @@ async function billClient(
     reference: `transfer for ${issued.number}`,
   };
   await takePayment(later(paidAt), received, issued.id);
+  return issued.id;
 }
 
 function monthStart(day: LocalDate): LocalDate {

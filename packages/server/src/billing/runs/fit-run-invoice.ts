@@ -3,7 +3,7 @@ import type { Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { lastInvoice } from './last-invoice';
-import { openRun } from './open-run';
+import { isLookedAt, openRun } from './open-run';
 import { chargesOfRun, runLine, type RunOf } from './run-charges';
 
 /** What a run keeps of an invoice that is to be. */
@@ -20,7 +20,7 @@ async function figuresOf(work: Work, run: RunOf, clientId: Id<'client'>): Promis
   const all = await chargesOfRun(work.tx, run, clientId);
   if (!all.length) return undefined;
   const lines = all.filter((c) => !c.held).map(runLine);
-  const last = await lastInvoice(work.tx, { clientId, recurs: lines.some((l) => l.recurs) });
+  const last = await lastInvoice(work.tx, { clientId, recurs: lines.some((l) => l.recurs && !l.recurs.isTrueUp) });
   return {
     charges: lines.length,
     net_minor: lines.reduce((sum, l) => sum + l.net.minor, 0),
@@ -65,7 +65,8 @@ export async function keepChange(work: Work, run: RunOf, seen: Row<'billing_run_
 export async function followRun(work: Work, clientIds: readonly Id<'client'>[]): Promise<void> {
   if (!clientIds.length) return;
   const run = await openRun(work.tx);
-  if (!run || (run.state === 'preparing' && run.after_client === null)) return;
-  for (const clientId of [...new Set(clientIds)].sort()) await fitRunInvoice(work, run, clientId);
+  if (!run) return;
+  const mine = [...new Set(clientIds)].filter((id) => isLookedAt(run, id)).sort();
+  for (const clientId of mine) await fitRunInvoice(work, run, clientId);
   await work.emit('run', run.id);
 }

@@ -1,6 +1,8 @@
 import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
+import { proposeDue } from '../recurring-charges/propose-recurring';
 import { followRun } from './fit-run-invoice';
+import { isLookedAt, openRun } from './open-run';
 
 /** A charge was decided on: the open run follows. */
 export async function followDecision(work: Work, chargeId: string): Promise<Outcome<unknown>> {
@@ -27,9 +29,13 @@ export async function followDocument(work: Work, invoiceId: string): Promise<Out
   return {};
 }
 
-/** What recurs of a contract was brought to the facts. */
+/** What recurs of a contract changed: in the run that is open all of it is due that is due by its day. */
 export async function followContract(work: Work, contractId: string): Promise<Outcome<unknown>> {
-  const clients: Id<'client'>[] = await work.tx('contract').where({ id: contractId }).pluck('client_id');
-  await followRun(work, clients);
+  const run = await openRun(work.tx);
+  if (!run) return {};
+  const contract = await work.tx('contract').where({ id: contractId }).whereNotNull('agreed_at').forNoKeyUpdate().first();
+  if (!contract) return {};
+  if (isLookedAt(run, contract.client_id)) await proposeDue(work, contract, run.on_date);
+  await followRun(work, [contract.client_id]);
   return {};
 }

@@ -17,6 +17,7 @@ beforeAll(async () => {
   // What the demo left to decide or to bill is no part of a spec; nor are its contracts.
   await world.knex('charge').whereIn('standing', ['proposed', 'approved']).update({ state: 'waived' });
   await world.knex('contract').update({ agreed_at: null });
+  await world.knex('billing_run').update({ state: 'done' });
 });
 afterAll(() => world.stop());
 afterEach(async () => {
@@ -188,6 +189,17 @@ describe('a billing run', () => {
     await issue(runId);
     await until(runId, 'done');
     expect(await of(await prepare('2026-11-01'), clientId)).toBeUndefined();
+  });
+
+  it('has what is put right as soon as somebody joins or leaves', async () => {
+    const { clientId, newcomer } = await seated(2, '2026-11-01');
+    const first = await prepare('2026-11-01');
+    await issue(first);
+    await until(first, 'done');
+    const runId = await prepare('2026-12-01');
+    expect((await of(runId, clientId)).reasons).toEqual([]);
+    await newcomer('2026-11-16');
+    expect(words((await of(runId, clientId)).reasons)).toEqual(['count 3000', 'true-up 1500']);
   });
 
   it('shows again what comes to something else by the time it is issued', async () => {

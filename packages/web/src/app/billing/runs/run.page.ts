@@ -131,14 +131,14 @@ export class RunPage {
     const what = plural(invoices, 'invoice');
     if (
       !confirm(
-        `Issue ${what} over ${formatMoney(net)} before tax? They are mailed at once and never change; only credit notes correct them.`,
+        `Issue ${what} over ${formatMoney(net)} before tax? What is issued is mailed at once and never changes; only a credit note corrects it.`,
       )
     )
       return;
     const asked = { params: { runId: this.runId() }, body: { ids, invoices, netMinor: net.minor } };
     this.run$(this.api.call(runRoutes.issueRun, asked), () => {
       this.list.chooseAll(false);
-      this.toasts.done(`${what} on their way`);
+      this.toasts.done(`${what} on ${invoices === 1 ? 'its' : 'their'} way`);
     });
   }
 

@@ -94,4 +94,12 @@ describe('a billing run', () => {
     await ngozi.sees('.page-head', 'done: 0 of');
     expect(ngozi.troubles).toEqual([]);
   });
+
+  it('leaves books that agree', async () => {
+    const aoife = await stage.person();
+    await aoife.enter('Aoife', '/setup');
+    await aoife.press('dl-check-books button', 'Check the books now');
+    await aoife.sees('dl-check-books [role=status]', 'the books agree');
+    expect(aoife.troubles).toEqual([]);
+  });
 });

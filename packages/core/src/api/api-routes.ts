@@ -14,7 +14,7 @@ import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
+import { bookRoutes, chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -96,6 +96,7 @@ export const apiRoutes = {
   ...closingRoutes,
   ...recurringChargeRoutes,
   ...runRoutes,
+  ...bookRoutes,
   ...searchRoutes,
   ...jobRoutes,
   ...viewRoutes,

@@ -1,3 +1,4 @@
+export * from './books';
 export * from './charges';
 export * from './events';
 export * from './invoices';

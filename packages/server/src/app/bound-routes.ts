@@ -10,6 +10,7 @@ import { bindCalendars } from '../ground/calendars/calendars-routes';
 import { bindCanned } from '../desk/canned/canned-routes';
 import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
+import { bindBooks } from '../billing/books/books-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
@@ -95,6 +96,7 @@ export const BOUND = [
   bindSeats,
   bindRecurringCharges,
   bindRuns,
+  bindBooks,
   bindWouldCost,
   bindCostRates,
   bindCatalogue,

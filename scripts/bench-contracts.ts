@@ -73,7 +73,7 @@ export function contractsInCore(): void {
 type Headers = Readonly<Record<string, string>>;
 
 /** Headers of somebody who is signed in. */
-async function signedIn(knex: Knex, port: number, name: string): Promise<Headers> {
+export async function signedIn(knex: Knex, port: number, name: string): Promise<Headers> {
   const json = { 'content-type': 'application/json' };
   const person = await knex('person').where('name', 'like', `${name}%`).first('email');
   const signIn = { method: 'POST', headers: json, body: JSON.stringify({ email: person.email, password: 'drumline-demo' }) };

@@ -3,7 +3,7 @@ export { isExpenseCharged, readExpenses } from './expenses/read-expenses';
 export { callOut, feeStands, wayThere } from './time-entries/added-amounts';
 export { warnOfAllowances } from './contract-time/warn-of-allowances';
 export { readDrawn } from './contract-time/read-drawn';
-export { closeDecided } from './closings/close-decided';
+export { closeDecided, readDecided } from './closings/close-decided';
 export { closePeriods } from './closings/close-periods';
 export { drawsOf } from './time-entries/cover-entries';
 export { wayOf } from './time-entries/distance-terms';

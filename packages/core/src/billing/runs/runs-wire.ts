@@ -11,6 +11,7 @@ import {
   listOf,
   nothing,
   oneOf,
+  optionalDate,
   optionalId,
   optionalText,
   pageOf,
@@ -22,6 +23,7 @@ import {
   yes,
   type Wire,
 } from '../../ground';
+import { SEAT_STATES } from '../../contracts';
 import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_TEXT, CHARGE_UNITS, DETAILS_TEXT } from '../charges';
 import { DOCUMENT_KINDS, taxGroupSchema } from '../invoices';
 import { RUN_INVOICE_STATES, RUN_STATES } from './run-state';
@@ -102,6 +104,12 @@ export const runInvoiceSchema = record({
   groups: list(taxGroupSchema),
   gross: amount(),
   undecided: record({ charges: count(), net: amount() }),
+  /** What issuing closes of its contracts, or what keeps them open. */
+  closes: list(
+    record({ contractId: id('contract'), number: count(), name: text(), lastDay: optionalDate(), entries: count(), waiting: count() }),
+  ),
+  /** Of the client's people and assets, what is worth a look. */
+  found: list(record({ state: oneOf(SEAT_STATES), count: count(), monthly: amount() })),
 });
 export type RunInvoiceWire = Wire<typeof runInvoiceSchema>;
 

@@ -24,15 +24,13 @@ export async function proposeRecurring(
 
 /** Proposes what is due of an agreed contract, whose row is locked, by a day. @returns what each comes to */
 export function proposeDue(work: Work, contract: Row<'contract'>, on: LocalDate): Promise<Money[]> {
-  return bring(work, contract, { at: on, more: true });
+  return bring(work, contract, on);
 }
 
 /** What waits in charge review is what it is worth now; nothing is proposed for other periods. */
 export async function followLines(work: Work, contractId: Id<'contract'>): Promise<Outcome<unknown>> {
   const contract = (await work.tx('contract').where({ id: contractId }).forNoKeyUpdate().first())!;
-  const ends = (await standingOf(work, contractId)).map((c) => periodEnd(c.period!)).sort();
-  const at = ends.at(-1);
-  if (at !== undefined) await bring(work, contract, { at, more: false });
+  await bring(work, contract, null);
   return {};
 }
 
@@ -66,22 +64,27 @@ function standingOf(work: Work, contractId: Id<'contract'>): Promise<Standing[]>
     .select('period', 'contract_line_id') as unknown as Promise<Standing[]>;
 }
 
-/** Brings the proposed charges of a contract's lines to what is due by a day. @param more whether also for periods with none yet */
-async function bring(
-  work: Work,
-  contract: Row<'contract'>,
-  { at, more }: { readonly at: LocalDate; readonly more: boolean },
-): Promise<Money[]> {
+/**
+ * Brings the proposed charges of a contract's lines to what they are worth now; those of periods that are due by a day are
+ * added. What was proposed for later periods stays. @param by null adds none
+ */
+async function bring(work: Work, contract: Row<'contract'>, by: LocalDate | null): Promise<Money[]> {
+  const standing = await standingOf(work, contract.id);
+  const reach = [...standing.map((c) => periodEnd(c.period!)), ...(by === null ? [] : [by])].sort().at(-1);
+  if (reach === undefined) return [];
   const client = (await work.tx('client').where({ id: contract.client_id }).first('tax_exempt'))!;
   const tax = taxOfCharge(work.book.division(contract.division_id).labourTax, client.tax_exempt);
-  const standing = await standingOf(work, contract.id);
+  const dueAt = (at: LocalDate) => dueOfContract(work.tx, work.book, { contractId: contract.id, at });
+  const worth = await dueAt(reach);
+  const added = by === null ? [] : by === reach ? worth : await dueAt(by);
   const nets: Money[] = [];
-  for (const due of await dueOfContract(work.tx, work.book, { contractId: contract.id, at })) {
+  for (const [n, due] of worth.entries()) {
     const { line } = due;
-    const periods = new Map(due.due.map((d) => [d.period.from, d]));
+    const isAdded = new Map(added[n]?.due.map((d) => [d.period.from, d]));
+    const periods = new Map([...isAdded, ...due.due.map((d) => [d.period.from, d] as const)]);
     const mine = new Map(standing.filter((c) => c.contract_line_id === line.id).map((c) => [periodStart(c.period!), c.period!]));
     // What is proposed and not due any more goes; what a person still has to decide on is never twice there.
-    for (const from of [...new Set([...mine.keys(), ...(more ? periods.keys() : [])])].sort()) {
+    for (const from of [...new Set([...mine.keys(), ...isAdded.keys()])].sort()) {
       const found = periods.get(from);
       const period = mine.get(from) ?? `[${found!.period.from},${found!.period.to})`;
       const source = { contract_line_id: line.id, contract_id: contract.id, period, cause: 'recurring' } as const;
@@ -90,7 +93,7 @@ async function bring(
         clientId: contract.client_id,
         ticketId: null,
         personId: null,
-        on: found ? dayOf(due, found) : at,
+        on: found ? dayOf(due, found) : reach,
         tax,
       };
       const wanted = found
@@ -106,7 +109,7 @@ async function bring(
           ]
         : [];
       await storeCharges(work, source, wanted);
-      if (found) nets.push(found.amount);
+      if (found && isAdded.has(from)) nets.push(found.amount);
     }
   }
   return nets;

@@ -27,6 +27,7 @@ import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
 import { chargeFigures } from '../charges/charge-figures';
 import { groupsWire } from '../invoices/line-wire';
+import { readCloses, readFound } from './beside-run-invoice';
 import { type ChargeOfRun, chargesOfRun, toIssue } from './run-charges';
 
 /** The most lines of one invoice that a run shows; all are counted and issued. */
@@ -175,11 +176,13 @@ export async function readRunInvoice(
     now,
   }: { readonly runId: Id<'billing_run'>; readonly runInvoiceId: Id<'billing_run_invoice'>; readonly now: Instant },
 ): Promise<Outcome<RunInvoiceWire>> {
-  const rows = withDocuments(dateOf(now, book.house.zone))(invoicesOf(db, runId).where('i.id', runInvoiceId));
+  const today = dateOf(now, book.house.zone);
+  const rows = withDocuments(today)(invoicesOf(db, runId).where('i.id', runInvoiceId));
   const row = (await rows)[0] as InvoiceShown | undefined;
   if (!row) return refuse('not-found', 'There is no such invoice in this run.');
   const run = (await db('billing_run').where({ id: runId }).first('id', 'on_date'))!;
-  const charges = row.state === 'issued' ? [] : await chargesOfRun(db, run, row.client_id);
+  const isOver = row.state === 'issued';
+  const charges = isOver ? [] : await chargesOfRun(db, run, row.client_id);
   const due = toIssue(charges);
   const totals = invoiceTotals(invoiceLines(due, documentKindOf(due)), row.currency);
   const shown = charges.slice(0, SHOWN_LINES);
@@ -197,6 +200,8 @@ export async function readRunInvoice(
     groups: groupsWire(totals),
     gross: totals.gross,
     undecided: await undecided(db, { currency: row.currency, on: run.on_date, clientId: row.client_id }),
+    closes: isOver ? [] : await readCloses(db, book, { clientId: row.client_id, by: run.on_date, today }),
+    found: isOver ? [] : await readFound(db, { clientId: row.client_id, today, currency: row.currency }),
   };
 }
 

@@ -114,11 +114,16 @@ describe('a billing run', () => {
     const row = await of(second, clientId);
     // December of three seats, half of November for the third, and an hour of work.
     expect(row).toMatchObject({ charges: 3, last: { number: issued.number, net: { minor: 6000 } } });
-    const { lines, undecided, gross } = await ngozi.do('getRunInvoice', { params: { runId: second, runInvoiceId: row.id } });
+    const { lines, undecided, gross, found } = await ngozi.do('getRunInvoice', { params: { runId: second, runInvoiceId: row.id } });
     const work = lines.find((l) => l.chargeId === chargeId)!.net.minor;
     expect(words(row.reasons)).toEqual([`work ${work}`, 'count 3000', 'true-up 1500']);
     expect(row.differs.minor).toBe(work + 4500);
     expect(undecided).toMatchObject({ charges: 1 });
+    // The client's own contact is on no line; nobody of the others has a device or asked for anything.
+    expect(found.map((f) => [f.state, f.count, f.monthly.minor])).toEqual([
+      ['on no line', 1, 0],
+      ['billed for nothing', 3, 9000],
+    ]);
     expect((await run(second)).undecided.charges).toBe(1);
     expect(lines.map((l) => [l.kind, l.held])).toEqual([
       ['recurring', false],
@@ -202,6 +207,17 @@ describe('a billing run', () => {
     expect(words((await of(runId, clientId)).reasons)).toEqual(['count 3000', 'true-up 1500']);
   });
 
+  it('leaves what was proposed by hand for later, and bills it as well', async () => {
+    const { clientId, contractId } = await seated(1, '2026-11-01');
+    const byHand = await hanna.do('proposeRecurring', { params: { contractId }, body: { on: '2026-12-01' } });
+    expect(byHand).toMatchObject({ proposed: 2 });
+    const runId = await prepare('2026-11-01');
+    expect(await of(runId, clientId)).toMatchObject({ charges: 2, net: { minor: 6000 } });
+    const again = await hanna.do('proposeRecurring', { params: { contractId }, body: { on: '2027-01-01' } });
+    expect(again).toMatchObject({ proposed: 3 });
+    expect(await of(runId, clientId)).toMatchObject({ charges: 3 });
+  });
+
   it('shows again what comes to something else by the time it is issued', async () => {
     const { clientId, contractId } = await seated(1, '2026-11-01');
     const runId = await prepare('2026-11-01');
@@ -245,6 +261,11 @@ describe('a billing run', () => {
       deepa.do('addEntry', { body: timeForm({ workId: ticketId, activityId: remote }, `${on}T10:00:00Z`, minutes) });
     await work('2026-09-07', '60');
     await work('2026-10-05', '360');
+    const before = await prepare('2026-11-01');
+    const detail = await ngozi.do('getRunInvoice', { params: { runId: before, runInvoiceId: (await of(before, clientId)).id } });
+    expect(detail.closes).toMatchObject([{ contractId, name: 'Hours', lastDay: '2026-09-30', entries: 1, waiting: 1 }]);
+    expect(detail.found).toEqual([]);
+    await ngozi.do('putRunAway', { params: { runId: before } });
     const closedTo = async () => (await world.knex('contract_closing').where({ contract_id: contractId }).max('to_on as to').first())!.to;
     const runId = await prepare('2026-11-01');
     await issue(runId);

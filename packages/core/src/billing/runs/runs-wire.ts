@@ -1,4 +1,4 @@
-import { string } from 'yup';
+import { boolean, string } from 'yup';
 import {
   amount,
   count,
@@ -129,9 +129,9 @@ export const runRoutes = defineRoutes({
   listRuns: {
     method: 'GET',
     path: '/billing-runs',
-    summary: 'Billing runs, the newest first, in pages',
+    summary: 'Billing runs, or the one that is open, the newest first, in pages',
     permission: 'invoices.read',
-    query: pageQuery(['-on'], {}),
+    query: pageQuery(['-on'], { open: boolean() }),
     answer: pageOf(runRowSchema),
   },
   prepareRun: {

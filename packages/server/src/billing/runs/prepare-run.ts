@@ -2,6 +2,7 @@ import { type Id, isRefusal, type LocalDate, type Outcome, refuse } from '@core/
 import { byJob, whoColumns } from '../../app/actor';
 import type { App } from '../../app/app';
 import { at, type Db } from '../../app/database';
+import { databaseIsAway } from '../../app/database-away';
 import type { Row } from '../../app/rows';
 import { makeWork, transact, type Work } from '../../app/work';
 import { TO_BILL } from '../charges/charges-read-model';
@@ -41,19 +42,34 @@ export async function prepareInvoices(app: App, { runId }: { readonly runId: Id<
   const left = clients.filter((id) => run.after_client === null || id > run.after_client);
   await put(app, { runId }, { clients: clients.length, looked_at: clients.length - left.length, trouble: null });
   for (const [n, clientId] of left.entries()) {
-    const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
-      const mine = await work.tx('billing_run').where({ id: runId, state: 'preparing' }).update({ after_client: clientId });
-      // Put away meanwhile.
-      if (!mine) return { stop: true };
-      await proposeDueOfClient(work, run, clientId);
-      await fitRunInvoice(work, run, clientId);
-      return { stop: false };
-    });
-    if (isRefusal(done)) throw new Error(done.detail);
-    if (done.stop) return;
+    try {
+      if (!(await lookAt(app, run, clientId))) return;
+    } catch (fault) {
+      // The queue tries again; whoever waits for the run sees where it stands.
+      if (!databaseIsAway(fault)) await put(app, { runId }, { trouble: await sayStopped(app.knex, clientId) });
+      throw fault;
+    }
     if (n % TELL_EVERY === TELL_EVERY - 1) await put(app, { runId }, { looked_at: clients.length - left.length + n + 1 });
   }
   await put(app, { runId, whileIt: 'preparing' }, { looked_at: clients.length, state: 'ready' });
+}
+
+async function sayStopped(db: Db, clientId: Id<'client'>): Promise<string> {
+  const client = await db('client').where({ id: clientId }).first('name');
+  return `It stopped at ${client?.name} and is tried again by itself. What went wrong is in the log; nothing half done was stored.`;
+}
+
+/** Works out what is due of a client. @returns whether the run goes on: somebody may have ended it meanwhile */
+async function lookAt(app: App, run: Row<'billing_run'>, clientId: Id<'client'>): Promise<boolean> {
+  const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
+    const goesOn = await work.tx('billing_run').where({ id: run.id, state: 'preparing' }).update({ after_client: clientId });
+    if (!goesOn) return { goesOn: false };
+    await proposeDueOfClient(work, run, clientId);
+    await fitRunInvoice(work, run, clientId);
+    return { goesOn: true };
+  });
+  if (isRefusal(done)) throw new Error(done.detail);
+  return done.goesOn;
 }
 
 /** What recurs and is due of a client's contracts by the day of a run waits in charge review. */

@@ -40,11 +40,20 @@ const SUMS = `(select count(*) from billing_run_invoice i where i.run_id = r.id)
   (select count(*) from billing_run_invoice i where i.run_id = r.id and i.state = 'issued') as issued,
   (select coalesce(sum(i.net_minor), 0)::bigint from billing_run_invoice i where i.run_id = r.id) as net`;
 
-export async function listRuns(db: Db, book: HouseBook, query: PageQuery): Promise<Outcome<Page<RunRowWire>>> {
+export async function listRuns(
+  db: Db,
+  book: HouseBook,
+  query: PageQuery & { readonly open?: boolean | undefined },
+): Promise<Outcome<Page<RunRowWire>>> {
   const sorts: Readonly<Record<string, Sort>> = { on: { by: 'r.on_date', type: 'date' } };
   const page = await keysetPage<SummedRun>(
     db,
-    { matching: () => db('billing_run as r'), id: 'r.id', sorts, select: (q) => q.select('r.*', db.raw(SUMS)) },
+    {
+      matching: () => db('billing_run as r').modify((q) => query.open && void q.whereNot('r.state', 'done')),
+      id: 'r.id',
+      sorts,
+      select: (q) => q.select('r.*', db.raw(SUMS)),
+    },
     query,
   );
   return isRefusal(page) ? page : { ...page, rows: page.rows.map((r) => runRow(r, book.house.currency)) };

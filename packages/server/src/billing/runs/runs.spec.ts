@@ -21,7 +21,7 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 afterEach(async () => {
-  const [open] = (await ngozi.do('listRuns')).rows.filter((r) => r.state !== 'done');
+  const [open] = (await ngozi.do('listRuns', { query: { open: 'true' } })).rows;
   if (!open) return;
   await until(open.id, 'ready');
   await ngozi.do('putRunAway', { params: { runId: open.id } });
@@ -149,6 +149,23 @@ describe('a billing run', () => {
     expect([other.status, detailOf(other)]).toEqual([409, expect.stringContaining('The run for 2026-12-01 is open')]);
     expect((await deepa.ask('prepareRun', { body: { on: '2026-12-01' } })).status).toBe(403);
     expect((await ngozi.ask('prepareRun', { body: { on: 'soon' } })).status).toBe(422);
+  });
+
+  it('says where it stopped while it was prepared, and can be ended there', async () => {
+    const { contractId } = await seated(1, '2026-11-01');
+    await world.knex.raw(
+      `create function no_run() returns trigger language plpgsql as $$ begin raise exception 'not today'; end $$;
+       create trigger no_run before insert on billing_run_invoice for each row execute function no_run();`,
+    );
+    const { id: runId } = await ngozi.do('prepareRun', { body: { on: '2026-11-01' } });
+    await expect(prepareInvoices(world.running.app, { runId })).rejects.toThrow('not today');
+    expect(await run(runId)).toMatchObject({ state: 'preparing', trouble: expect.stringContaining('It stopped at Brackwater Pilots') });
+    await world.knex.raw('drop trigger no_run on billing_run_invoice');
+    await ngozi.do('putRunAway', { params: { runId } });
+    expect((await run(runId)).state).toBe('done');
+    await prepareInvoices(world.running.app, { runId });
+    expect(await invoices(runId)).toEqual([]);
+    await world.knex('contract').where({ id: contractId }).update({ agreed_at: null });
   });
 
   it('leaves a line, and a whole invoice, for the next run', async () => {

@@ -12,8 +12,8 @@ export function openRun$(): Observable<{ readonly run: RunRowWire | undefined } 
     .pipe(
       startWith(undefined),
       switchMap(() =>
-        api.call(runRoutes.listRuns, { query: { most: 5 } }).pipe(
-          map(({ rows }) => ({ run: rows.find((r) => r.state !== 'done') })),
+        api.call(runRoutes.listRuns, { query: { open: true, most: 1 } }).pipe(
+          map(({ rows }) => ({ run: rows[0] })),
           catchError(() => of(undefined)),
         ),
       ),

@@ -7,7 +7,7 @@ import { createToken } from '../../house/access/tokens';
 import { checkBooks } from '../books/check-books';
 
 const CLIENTS = 40;
-/** How often the server is killed in the middle; KILLS=50 is what a night takes. */
+/** How often the server is killed in the middle; a job has 25 tries, so KILLS goes up to 20. */
 const KILLS = Number(process.env['KILLS'] ?? 6);
 const SECONDS = 40_000;
 

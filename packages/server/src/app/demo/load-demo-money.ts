@@ -14,7 +14,6 @@ import {
 } from '@core/ground';
 import { decideCharge } from '../../billing/charges/decide-charge';
 import type { HouseBook } from '../../house/house/house-book';
-import { proposeRecurring } from '../../billing/recurring-charges/propose-recurring';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
 import { proposeDueOfClient } from '../../billing/runs/prepare-run';
 import { takePayment } from '../../billing/payments/take-payment';
@@ -41,10 +40,7 @@ export async function billDemoMonths(
       emit: async () => undefined,
       enqueue: async () => undefined,
     };
-    for (const contractId of await tx('contract').whereNotNull('agreed_at').orderBy('number').pluck('id')) {
-      const proposed = await proposeRecurring(quiet, { contractId, on: nextMonth(first) });
-      if (isRefusal(proposed)) throw new Error(proposed.detail);
-    }
+    await proposeDueOfAll(quiet, nextMonth(first));
     await approveUntil(quiet, nextMonth(first));
     // What is paid in advance is billed as it is due.
     await approve(quiet, (q) => q.where({ cause: 'recurring' }).where('on_date', '<=', nextMonth(first)));
@@ -58,9 +54,12 @@ export async function billDemoMonths(
   const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
   await approveUntil(quiet, plusDays(today, -8));
   // The run of the day after the story's is looked at already.
-  for (const clientId of await tx('client').orderBy('number').pluck('id'))
-    await proposeDueOfClient(quiet, { on_date: plusDays(today, 1) }, clientId);
+  await proposeDueOfAll(quiet, plusDays(today, 1));
   await prepareDemoRun(quiet, plusDays(today, 1));
+}
+
+async function proposeDueOfAll(work: Work, on: LocalDate): Promise<void> {
+  for (const clientId of await work.tx('client').orderBy('number').pluck('id')) await proposeDueOfClient(work, { on_date: on }, clientId);
 }
 
 /** What is billed is closed with it. */

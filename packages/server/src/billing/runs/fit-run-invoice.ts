@@ -35,29 +35,34 @@ async function figuresOf(work: Work, run: RunOf, clientId: Id<'client'>): Promis
  * left as it is.
  */
 export async function fitRunInvoice(work: Work, run: RunOf, clientId: Id<'client'>): Promise<void> {
-  const stands: Row<'billing_run_invoice'> | undefined = await work
+  const mine = { run_id: run.id, client_id: clientId };
+  // It is there before it is worked out: who brings the same client to the facts at the same time waits, and sees them all.
+  await work
     .tx('billing_run_invoice')
-    .where({ run_id: run.id, client_id: clientId })
-    .forUpdate()
-    .first();
-  if (stands && (stands.state === 'issued' || stands.state === 'asked')) return;
-  const figures = await figuresOf(work, run, clientId);
-  if (!figures) {
-    if (stands) await work.tx('billing_run_invoice').where({ id: stands.id }).delete();
-    return;
-  }
-  const set = { ...figures, reasons: JSON.stringify(figures.reasons) };
-  if (stands) await work.tx('billing_run_invoice').where({ id: stands.id }).update(set);
-  else await work.tx('billing_run_invoice').insert({ run_id: run.id, client_id: clientId, currency: work.book.house.currency, ...set });
+    .insert({ ...mine, currency: work.book.house.currency, charges: 0, net_minor: 0, reasons: '[]' })
+    .onConflict(['run_id', 'client_id'])
+    .ignore();
+  const stands = (await work.tx('billing_run_invoice').where(mine).forUpdate().first())!;
+  if (stands.state === 'issued' || stands.state === 'asked') return;
+  await keep(work, stands.id, await figuresOf(work, run, clientId));
+}
+
+/** Keeps what was worked out; an invoice of nothing goes. */
+async function keep(
+  work: Work,
+  id: Id<'billing_run_invoice'>,
+  figures: (Figures & { readonly state?: 'changed' }) | undefined,
+): Promise<void> {
+  const invoice = work.tx('billing_run_invoice').where({ id });
+  if (!figures) await invoice.delete();
+  else await invoice.update({ ...figures, reasons: JSON.stringify(figures.reasons) });
 }
 
 /** What is due of an invoice that is to be issued now, if it is not what was seen: that is kept, and has to be seen. */
 export async function keepChange(work: Work, run: RunOf, seen: Row<'billing_run_invoice'>): Promise<boolean> {
   const figures = await figuresOf(work, run, seen.client_id);
   if (figures && figures.net_minor === seen.net_minor && figures.charges === seen.charges) return false;
-  const invoice = work.tx('billing_run_invoice').where({ id: seen.id });
-  if (!figures) await invoice.delete();
-  else await invoice.update({ ...figures, reasons: JSON.stringify(figures.reasons), state: 'changed' });
+  await keep(work, seen.id, figures && { ...figures, state: 'changed' });
   return true;
 }
 

@@ -8,6 +8,13 @@ interface OfRun {
   readonly runInvoiceId: Id<'billing_run_invoice'>;
 }
 
+/** The run, if something of it can still be held or put back. */
+async function runToChange(work: Work, runId: Id<'billing_run'>): Promise<Outcome<Row<'billing_run'>>> {
+  const run = await work.tx('billing_run').where({ id: runId }).forShare().first();
+  if (!run) return refuse('not-found', 'There is no such run.');
+  return run.state === 'done' ? refuse('not-possible-now', 'This run is done: what was held comes up in the next.') : run;
+}
+
 /** Locks an invoice of a run on which something can still change. */
 async function lockInvoice(work: Work, { runId, runInvoiceId }: OfRun): Promise<Outcome<Row<'billing_run_invoice'>>> {
   const found = await work.tx('billing_run_invoice').where({ id: runInvoiceId, run_id: runId }).forUpdate().first();
@@ -23,6 +30,8 @@ export async function holdLine(
   of: OfRun & { readonly chargeId: Id<'charge'> },
   held: boolean,
 ): Promise<Outcome<Record<never, never>>> {
+  const run = await runToChange(work, of.runId);
+  if (isRefusal(run)) return run;
   const invoice = await lockInvoice(work, of);
   if (isRefusal(invoice)) return invoice;
   const charge = await work
@@ -35,7 +44,7 @@ export async function holdLine(
     ? (await work.tx('billing_run_held').insert(key).onConflict().ignore().returning('charge_id')).length
     : await work.tx('billing_run_held').where(key).delete();
   if (!changed) return {};
-  await fitRunInvoice(work, await runOf(work, of.runId), invoice.client_id);
+  await fitRunInvoice(work, run, invoice.client_id);
   const client = (await work.tx('client').where({ id: invoice.client_id }).first('name'))!;
   const line = `${charge.description}, ${formatMoney(money(charge.net_minor, charge.currency))}`;
   await work.tell(held ? 'run.line-held' : 'run.line-released', of.runId, { line, client: client.name });
@@ -48,6 +57,8 @@ export async function holdInvoices(
   { runId, ids }: { readonly runId: Id<'billing_run'>; readonly ids: readonly Id<'billing_run_invoice'>[] },
   held: boolean,
 ): Promise<Outcome<{ changed: number }>> {
+  const run = await runToChange(work, runId);
+  if (isRefusal(run)) return run;
   const from = held ? ['proposed', 'changed', 'failed'] : ['held'];
   const changed = await work
     .tx('billing_run_invoice')
@@ -67,8 +78,4 @@ export async function holdInvoices(
     .pluck('name');
   await work.tell(held ? 'run.held' : 'run.released', runId, { clients: names });
   return { changed: changed.length };
-}
-
-async function runOf(work: Work, runId: Id<'billing_run'>): Promise<Row<'billing_run'>> {
-  return (await work.tx('billing_run').where({ id: runId }).first())!;
 }

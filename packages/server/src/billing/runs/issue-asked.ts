@@ -21,7 +21,6 @@ export async function issueAsked(app: App, { runId }: { readonly runId: Id<'bill
   if (run?.state !== 'issuing') return;
   const person = run.asked_by && (await app.knex('person').where({ id: run.asked_by }).first('id', 'name'));
   const actor = byPerson({ id: person!.id, name: person!.name, role: null }, 'job');
-  const now = () => ({ now: app.clock.now(), actor });
   for (let next = await nextAsked(app, runId); next; next = await nextAsked(app, runId))
     try {
       await issueOne(app, actor, { run, id: next });
@@ -30,12 +29,22 @@ export async function issueAsked(app: App, { runId }: { readonly runId: Id<'bill
       app.log.error({ fault, runId, id: next }, 'an invoice of a run could not be issued');
       await keepTrouble(app, actor, { run, id: next, trouble: 'Something went wrong here; it is in the log. Nothing of it was stored.' });
     }
+  if (!(await isLeft(app.knex, runId))) await closeOthers(app, actor, run);
+  await transact(app, { now: app.clock.now(), actor }, (work) => settle(work, runId));
+}
 
-  // What is covered is billed nothing, and is closed all the same.
-  if (!(await isLeft(app.knex, runId)))
-    for (const contractId of await app.knex('contract').whereNotNull('agreed_at').orderBy('id').pluck('id'))
-      await transact(app, now(), (work) => closeDecided(work, { contractId, by: run.on_date }));
-  await transact(app, now(), (work) => settle(work, runId));
+/** What is covered is billed nothing, and is closed all the same. One that cannot be closed is said in the log; the next run closes it. */
+async function closeOthers(app: App, actor: Actor, run: Row<'billing_run'>): Promise<void> {
+  const contracts: Id<'contract'>[] = await app.knex('contract').whereNotNull('agreed_at').orderBy('id').pluck('id');
+  for (const contractId of contracts) {
+    const close = (work: Work) => closeDecided(work, { contractId, by: run.on_date });
+    const closed = await transact(app, { now: app.clock.now(), actor }, close).catch((fault: unknown) => {
+      if (databaseIsAway(fault)) throw fault;
+      return fault;
+    });
+    if (closed instanceof Error || isRefusal(closed as Outcome<unknown>))
+      app.log.error({ closed, contractId, runId: run.id }, 'a contract could not be closed by a run');
+  }
 }
 
 async function nextAsked(app: App, runId: Id<'billing_run'>): Promise<Id<'billing_run_invoice'> | undefined> {
@@ -109,9 +118,6 @@ async function issueSeen(work: Work, run: Row<'billing_run'>, seen: Row<'billing
 /** What is left decides whether a run is over. */
 async function settle(work: Work, runId: Id<'billing_run'>): Promise<Outcome<unknown>> {
   await work.tx('billing_run').where({ id: runId }).forUpdate().first('id');
-  const asked = await work.tx('billing_run_invoice').where({ run_id: runId, state: 'asked' }).first('id');
-  // Somebody asked for more meanwhile: their job goes on.
-  if (asked) return {};
   await work
     .tx('billing_run')
     .where({ id: runId, state: 'issuing' })

@@ -4,6 +4,13 @@ import { countOf } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 
+/** Why nothing can be issued where a run stands. */
+const NOT_NOW = {
+  preparing: 'It is still being prepared.',
+  issuing: 'Invoices of it are being issued already: wait until that is over.',
+  done: 'This run is done.',
+} as const;
+
 /** Asks for invoices of a run to be issued: those named, or all that can be; none where they are not what was seen. */
 export async function askToIssue(
   work: Work,
@@ -11,8 +18,7 @@ export async function askToIssue(
 ): Promise<Outcome<{ invoices: number }>> {
   const run = await work.tx('billing_run').where({ id: runId }).forUpdate().first();
   if (!run) return refuse('not-found', 'There is no such run.');
-  if (run.state === 'preparing' || run.state === 'done')
-    return refuse('not-possible-now', run.state === 'done' ? 'This run is done.' : 'It is still being prepared.');
+  if (run.state !== 'ready') return refuse('not-possible-now', NOT_NOW[run.state]);
   const rows: Row<'billing_run_invoice'>[] = await work
     .tx('billing_run_invoice')
     .where({ run_id: runId })

@@ -191,7 +191,10 @@ describe('a billing run', () => {
     await issue(runId);
     await until(runId, 'done');
     expect(await of(runId, two.clientId)).toMatchObject({ state: 'held', invoiceId: null });
-    expect((await ngozi.ask('holdRunLine', { params: line })).status).toBe(409);
+    expect(detailOf(await ngozi.ask('releaseRunLine', { params: line }))).toContain('This run is done');
+    const ended = { params: { runId }, body: { ids: [whole.id] } };
+    expect(detailOf(await ngozi.ask('releaseRunInvoices', ended))).toContain('This run is done');
+    expect(detailOf(await issue(runId))).toContain('This run is done');
     const next = await prepare('2026-11-01');
     expect([(await of(next, one.clientId)).charges, (await of(next, two.clientId)).charges]).toEqual([1, 3]);
     const held = await of(next, two.clientId);
@@ -222,6 +225,17 @@ describe('a billing run', () => {
     expect((await of(runId, clientId)).reasons).toEqual([]);
     await newcomer('2026-11-16');
     expect(words((await of(runId, clientId)).reasons)).toEqual(['count 3000', 'true-up 1500']);
+  });
+
+  it('takes in what two decide on at the same time of a client that was not in it', async () => {
+    const { clientId, contractId, worked } = await seated(0, '2026-11-01');
+    await world.knex('contract').where({ id: contractId }).update({ agreed_at: null });
+    const runId = await prepare('2026-12-01');
+    expect(await of(runId, clientId)).toBeUndefined();
+    const charges = [];
+    for (const day of ['16', '17', '18', '19']) charges.push(await worked(`2026-11-${day}`, '60'));
+    await Promise.all(charges.map(({ chargeId, version }) => decide(chargeId, version, 'approve')));
+    expect(await of(runId, clientId)).toMatchObject({ charges: 4 });
   });
 
   it('leaves what was proposed by hand for later, and bills it as well', async () => {

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { OnTheWay } from '../shell/on-the-way';
 import { Together } from './together';
@@ -6,9 +6,11 @@ import { Together } from './together';
 @Component({
   imports: [Together],
   changeDetection: ChangeDetectionStrategy.OnPush,
-  template: '<div dlTogether><button type="button">Press me</button></div>',
+  template: '<div [dlTogether]="of()"><button type="button">Press me</button></div>',
 })
-class Page {}
+class Page {
+  readonly of = signal('one');
+}
 
 const later = () => new Promise((done) => setTimeout(done, 80));
 const until = async (holds: () => boolean) => {
@@ -18,8 +20,12 @@ const until = async (holds: () => boolean) => {
 function drawn() {
   const page = TestBed.createComponent(Page);
   page.detectChanges();
-  const place = (page.nativeElement as HTMLElement).querySelector<HTMLElement>('[dlTogether]')!;
-  return { isShown: () => (page.detectChanges(), place.style.visibility !== 'hidden'), waits: () => place.getAttribute('aria-busy') };
+  const place = (page.nativeElement as HTMLElement).querySelector<HTMLElement>('div')!;
+  return {
+    show: (of: string) => page.componentInstance.of.set(of),
+    isShown: () => (page.detectChanges(), place.style.visibility !== 'hidden'),
+    waits: () => place.getAttribute('aria-busy'),
+  };
 }
 
 describe('what reads its parts by itself', () => {
@@ -53,5 +59,14 @@ describe('what reads its parts by itself', () => {
     void TestBed.inject(OnTheWay).add(new Promise(() => undefined));
     await later();
     expect(part.isShown()).toBe(true);
+  });
+
+  it('waits anew where another record is shown', async () => {
+    const part = drawn();
+    await until(part.isShown);
+    void TestBed.inject(OnTheWay).add(new Promise(() => undefined));
+    part.show('another');
+    await later();
+    expect(part.isShown()).toBe(false);
   });
 });

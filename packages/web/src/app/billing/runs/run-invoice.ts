@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input, output, signal } fro
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
 import { chargeRoutes, decideSchema, runRoutes, type RunInvoiceWire, type RunLineWire } from '@core/billing';
-import type { Id } from '@core/ground';
+import { type Id, money, type Money } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Toasts } from '../../shell/toasts';
@@ -44,6 +44,11 @@ export class RunInvoicePanel {
     clientId: (i) => i.clientId,
     beside: () => this.runId(),
   });
+
+  /** A credit note gives what it comes to. */
+  protected net({ kind, net }: RunInvoiceWire): Money {
+    return kind === 'credit note' ? money(-net.minor, net.currency) : net;
+  }
 
   protected amount(l: RunLineWire): string {
     return howMuch(l, l.net.currency);

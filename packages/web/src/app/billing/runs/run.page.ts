@@ -100,11 +100,11 @@ export class RunPage {
 
   private hold(ids: Id<'billing_run_invoice'>[]): void {
     const asked = { params: { runId: this.runId() }, body: { ids } };
-    this.run$(this.api.call(runRoutes.holdRunInvoices, asked), ({ changed }) => {
+    this.send(this.api.call(runRoutes.holdRunInvoices, asked), ({ changed }) => {
       this.list.chooseAll(false);
       if (!changed) return this.toasts.trouble('What is issued or held already cannot be held.');
       this.toasts.done(`${plural(changed, 'invoice')} held for the next run`, () =>
-        this.run$(this.api.call(runRoutes.releaseRunInvoices, asked), () => undefined),
+        this.send(this.api.call(runRoutes.releaseRunInvoices, asked), () => undefined),
       );
     });
   }
@@ -136,7 +136,7 @@ export class RunPage {
     )
       return;
     const asked = { params: { runId: this.runId() }, body: { ids, invoices, netMinor: net.minor } };
-    this.run$(this.api.call(runRoutes.issueRun, asked), () => {
+    this.send(this.api.call(runRoutes.issueRun, asked), () => {
       this.list.chooseAll(false);
       this.toasts.done(`${what} on ${invoices === 1 ? 'its' : 'their'} way`);
     });
@@ -147,10 +147,10 @@ export class RunPage {
       ? ` ${plural(r.toIssue.invoices, 'invoice')} of it will not be issued; what is due comes up in the next run.`
       : '';
     if (!confirm(`End the run for ${r.on}?${left}`)) return;
-    this.run$(this.api.call(runRoutes.putRunAway, { params: { runId: this.runId() } }), () => this.toasts.done('The run is ended'));
+    this.send(this.api.call(runRoutes.putRunAway, { params: { runId: this.runId() } }), () => this.toasts.done('The run is ended'));
   }
 
-  private run$<T>(command: Observable<T>, then: (answer: T) => void): void {
+  private send<T>(command: Observable<T>, then: (answer: T) => void): void {
     this.busy.set(true);
     command.subscribe({
       next: (answer) => {

@@ -71,7 +71,7 @@ import { SITE_LINES, siteForms } from './site-form';
               (closed)="editing = undefined; retry()"
             />
           }
-          <div class="columns" dlTogether>
+          <div class="columns" [dlTogether]="c.id">
             <section>
               <dl class="facts">
                 <dt>Address</dt>

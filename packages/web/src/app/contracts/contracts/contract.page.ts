@@ -76,7 +76,7 @@ import { ContractSection } from './contract-sections';
           @if (c.state === 'draft') {
             <p class="wash note">A draft: it covers no work and bills nothing before it is agreed.</p>
           }
-          <div class="columns" dlTogether>
+          <div class="columns" [dlTogether]="c.id">
             <div>
               <dl-contract-section at="what was drawn" [contract]="c" />
               @if (session.may('charges.read')) {

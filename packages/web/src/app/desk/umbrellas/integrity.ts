@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { umbrellaRoutes, type IntegrityWire } from '@core/desk';
+import { umbrellaRoutes } from '@core/desk';
 import { Api } from '../../shell/api';
-import { Toasts } from '../../shell/toasts';
+import { askedFor } from '../../ui/asked';
 
 /** Proves that no member of an umbrella runs and no reply is hidden, or names the tickets where it is not so. */
 @Component({
@@ -14,8 +14,8 @@ import { Toasts } from '../../shell/toasts';
       Replays the clocks of every umbrella and member and compares them with what is stored. The same as the command
       <code class="mono">npm run integrity</code>.
     </p>
-    <button type="button" class="btn-plain" [disabled]="busy()" (click)="check()">Check now</button>
-    @if (found(); as f) {
+    <button type="button" class="btn-plain" [disabled]="checked.busy()" (click)="checked.ask()">Check now</button>
+    @if (checked.found(); as f) {
       <p role="status" [class.met]="!f.findings.length">
         {{ f.umbrellas }} umbrellas, {{ f.members }} members now:
         {{ f.findings.length ? f.findings.length + ' things are wrong.' : 'no member runs, and no reply is hidden.' }}
@@ -30,21 +30,5 @@ import { Toasts } from '../../shell/toasts';
 })
 export class Integrity {
   private readonly api = inject(Api);
-  private readonly toasts = inject(Toasts);
-  protected readonly busy = signal(false);
-  protected readonly found = signal<IntegrityWire | undefined>(undefined);
-
-  protected check(): void {
-    this.busy.set(true);
-    this.api.call(umbrellaRoutes.checkUmbrellas, {}).subscribe({
-      next: (found) => {
-        this.found.set(found);
-        this.busy.set(false);
-      },
-      error: (fault: unknown) => {
-        this.busy.set(false);
-        this.toasts.trouble(fault);
-      },
-    });
-  }
+  protected readonly checked = askedFor(() => this.api.call(umbrellaRoutes.checkUmbrellas, {}));
 }

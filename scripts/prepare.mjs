@@ -106,6 +106,7 @@ export function buildServer() {
       'packages/server/src/scheduling/planning/plan-worker.ts',
       'packages/server/src/billing/would-cost/would-cost-worker.ts',
       'packages/server/src/scheduling/outside-calendars/calendar-worker.ts',
+      'packages/server/src/billing/bank/bank-file-worker.ts',
       'packages/server/src/desk/messages/mail-worker.ts',
       'packages/standins/src/mail/main.ts',
       'packages/standins/src/ledger/main.ts',

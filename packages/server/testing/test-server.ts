@@ -69,6 +69,7 @@ export function testConfig(url: string, folder: string, more: Partial<Config> = 
     WEB_DIR: 'dist/web/browser',
     DOCUMENT_WORKER: 'dist/server/server/src/app/documents/document-worker.js',
     CALENDAR_WORKER: 'dist/server/server/src/scheduling/outside-calendars/calendar-worker.js',
+    BANK_WORKER: 'dist/server/server/src/billing/bank/bank-file-worker.js',
     MAIL_WORKER: 'dist/server/server/src/desk/messages/mail-worker.js',
     MAIL_READY: false,
     OUTSIDE_ALLOWED: '127.0.0.1',

@@ -14,7 +14,7 @@ import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { bookRoutes, chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
+import { bankRoutes, bookRoutes, chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -95,6 +95,7 @@ export const apiRoutes = {
   ...timeContractRoutes,
   ...closingRoutes,
   ...recurringChargeRoutes,
+  ...bankRoutes,
   ...runRoutes,
   ...bookRoutes,
   ...searchRoutes,

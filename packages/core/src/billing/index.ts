@@ -1,3 +1,4 @@
+export * from './bank';
 export * from './books';
 export * from './charges';
 export * from './events';

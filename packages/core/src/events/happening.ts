@@ -80,6 +80,7 @@ const RECORDS = [
   'invoice',
   'payment',
   'run',
+  'statement',
   'booking',
   'timer',
   'entry',

@@ -4,6 +4,7 @@ import type { LedgerClient } from '../adapters/ledger/ledger-client';
 import type { MailSender } from '../adapters/mail/mail-sender';
 import type { HouseBook } from '../house/house/house-book';
 import type { PlanWorkers } from '../scheduling/planning/plan-workers';
+import type { BankWorkers } from '../billing/bank/bank-workers';
 import type { CalendarWorkers } from '../scheduling/outside-calendars/calendar-workers';
 import type { MailWorkers } from '../desk/messages/mail-workers';
 import type { TrialWorkers } from '../billing/would-cost/trial-workers';
@@ -29,6 +30,7 @@ export interface App {
   readonly plans: PlanWorkers;
   readonly trials: TrialWorkers;
   readonly calendars: CalendarWorkers;
+  readonly banks: BankWorkers;
   readonly mails: MailWorkers;
   /** Hosts of our own network that may be asked for what somebody typed: stand-ins. */
   readonly outsideAllowed: readonly string[];

@@ -11,6 +11,7 @@ import { bindCanned } from '../desk/canned/canned-routes';
 import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
 import { bindBooks } from '../billing/books/books-routes';
+import { bindBank } from '../billing/bank/bank-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
@@ -95,6 +96,7 @@ export const BOUND = [
   bindReadings,
   bindSeats,
   bindRecurringCharges,
+  bindBank,
   bindRuns,
   bindBooks,
   bindWouldCost,

@@ -16,6 +16,7 @@ const schema = object({
   WEB_DIR: string().default('dist/web/browser'),
   DOCUMENT_WORKER: string().default('dist/server/server/src/app/documents/document-worker.js'),
   CALENDAR_WORKER: string().default('dist/server/server/src/scheduling/outside-calendars/calendar-worker.js'),
+  BANK_WORKER: string().default('dist/server/server/src/billing/bank/bank-file-worker.js'),
   MAIL_WORKER: string().default('dist/server/server/src/desk/messages/mail-worker.js'),
   /** Whether the threads that read mail are kept ready: they take a second and some memory. */
   MAIL_READY: boolean().default(true),

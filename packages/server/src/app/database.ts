@@ -39,6 +39,7 @@ import * as contracts from '../../migrations/20261130T0500-contracts';
 import * as contractReach from '../../migrations/20261201T0100-contract-reach';
 import * as contractDepth from '../../migrations/20261201T0300-contract-depth';
 import * as billingRuns from '../../migrations/20261201T0400-billing-runs';
+import * as bank from '../../migrations/20261201T0500-bank';
 import * as costTrials from '../../migrations/20261201T0200-cost-trials';
 import { preparingClient } from './prepared-statements';
 import * as openings from '../../migrations/20261124T0100-openings';
@@ -97,6 +98,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261201T0200-cost-trials': costTrials,
   '20261201T0300-contract-depth': contractDepth,
   '20261201T0400-billing-runs': billingRuns,
+  '20261201T0500-bank': bank,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -1,5 +1,5 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
-import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, RunReason, Seller } from '@core/billing';
+import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, RunReason, RunState, Seller } from '@core/billing';
 import type { CappedOnDay, DrawOnDay, Reach, Tier } from '@core/contracts';
 import type {
   CallOutcome,
@@ -124,6 +124,41 @@ export interface Rows {
     at: Instant;
     back: boolean;
   };
+  bank_line: {
+    id: Id<'bank_line'>;
+    statement_id: Id<'bank_statement'>;
+    position: number;
+    key: string;
+    place: string;
+    bank_id: string | null;
+    booked_on: LocalDate;
+    amount_minor: number;
+    currency: Currency;
+    payer: string;
+    payer_account: string;
+    text: string;
+    state: 'open' | 'matched' | 'left out' | 'went out';
+    payment_id: Id<'payment'> | null;
+    reason: string | null;
+  };
+  bank_statement: {
+    id: Id<'bank_statement'>;
+    name: string;
+    account: string;
+    currency: Currency;
+    opening_minor: number | null;
+    closing_minor: number | null;
+    file_name: string;
+    blob: string | null;
+    bytes: number;
+    lines: number;
+    known: number;
+    announced: number;
+    read_at: Instant;
+    who: string;
+    who_id: string | null;
+    who_name: string;
+  };
   billing_link: {
     id: number;
     invoice_id: Id<'invoice'>;
@@ -137,7 +172,7 @@ export interface Rows {
   billing_run: {
     id: Id<'billing_run'>;
     on_date: LocalDate;
-    state: 'preparing' | 'ready' | 'issuing' | 'done';
+    state: RunState;
     prepared_at: Instant;
     who: string;
     who_id: string | null;
@@ -1032,9 +1067,16 @@ export interface Rows {
     received_on: LocalDate;
     amount_minor: number;
     currency: Currency;
-    source: 'ledger' | 'by hand';
+    source: 'ledger' | 'by hand' | 'bank';
     external_id: string | null;
     reference: string;
+  };
+  payment_return: {
+    id: Id<'payment_return'>;
+    payment_id: Id<'payment'>;
+    amount_minor: number;
+    at: Instant;
+    reason: string;
   };
   person: {
     id: Id<'person'>;

@@ -7,6 +7,7 @@ import { MailSender } from '../adapters/mail/mail-sender';
 import { HouseBook } from '../house/house/house-book';
 import { TrialWorkers } from '../billing/would-cost/trial-workers';
 import { PlanWorkers } from '../scheduling/planning/plan-workers';
+import { BankWorkers } from '../billing/bank/bank-workers';
 import { CalendarWorkers } from '../scheduling/outside-calendars/calendar-workers';
 import { MailWorkers } from '../desk/messages/mail-workers';
 import { DocumentWorkers } from './documents/document-workers';
@@ -57,6 +58,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
     plans: new PlanWorkers(config.PLAN_WORKER),
     trials: new TrialWorkers(config.TRIAL_WORKER),
     calendars: new CalendarWorkers(config.CALENDAR_WORKER),
+    banks: new BankWorkers(config.BANK_WORKER),
     mails: new MailWorkers(config.MAIL_WORKER, config.MAIL_READY),
     outsideAllowed: config.OUTSIDE_ALLOWED.split(',').filter(Boolean),
     metrics: new Metrics(),
@@ -86,7 +88,7 @@ export async function startServer(config: Config, clock?: Clock): Promise<Runnin
         await drain(server);
         await jobs.stop();
         await app.documents.stop();
-        await Promise.all([app.plans.stop(), app.trials.stop(), app.calendars.stop(), app.mails.stop()]);
+        await Promise.all([app.plans.stop(), app.trials.stop(), app.calendars.stop(), app.banks.stop(), app.mails.stop()]);
         // A connection that is dead already is no reason not to stop.
         for (const close of [http.close, () => knex.destroy()])
           await close().catch((fault: unknown) => log.warn({ fault }, 'closing a connection'));

@@ -41,9 +41,17 @@ export interface BillingEvents {
     readonly undoes: boolean;
     readonly reason: string;
   };
-  'payment.received': { readonly amount: Money; readonly source: 'ledger' | 'by hand'; readonly reference: string };
+  'payment.received': { readonly amount: Money; readonly source: 'ledger' | 'by hand' | 'bank'; readonly reference: string };
   /** It became known whose it is. */
   'payment.client-set': { readonly client: string };
+  /** It was no payment of this client after all. */
+  'payment.taken-back': { readonly amount: Money; readonly reason: string };
+  /** A bank statement was read from a file: lines that are new, and that another had already. */
+  'statement.read': { readonly file: string; readonly lines: number; readonly known: number };
+  'statement.line-matched': { readonly line: string; readonly client: string; readonly paymentId: Id<'payment'> };
+  'statement.match-taken-back': { readonly line: string; readonly client: string };
+  'statement.line-left-out': { readonly line: string; readonly reason: string };
+  'statement.line-put-back': { readonly line: string };
 }
 
 const own = (seen: 'own' | 'ticket', what: string, reason: string | null) => (seen === 'own' ? { what, detail: reason } : null);
@@ -82,5 +90,11 @@ export const billingWords: WordsOf<BillingEvents> = {
     detail: reason,
   }),
   'payment.received': ({ amount, source, reference }) => ({ what: `${formatMoney(amount)} received, ${source}`, detail: reference }),
+  'payment.taken-back': ({ amount, reason }) => ({ what: `took ${formatMoney(amount)} back`, detail: reason }),
+  'statement.read': ({ file, lines, known }) => ({ what: `read ${plural(lines, 'new line')}, ${known} known already`, detail: file }),
+  'statement.line-matched': ({ line, client }) => ({ what: `matched a line with ${client}`, detail: line }),
+  'statement.match-taken-back': ({ line, client }) => ({ what: `took the match with ${client} back`, detail: line }),
+  'statement.line-left-out': ({ line, reason }) => ({ what: `left a line out: ${reason}`, detail: line }),
+  'statement.line-put-back': ({ line }) => ({ what: 'put a line back', detail: line }),
   'payment.client-set': ({ client }) => `is from ${client}`,
 };

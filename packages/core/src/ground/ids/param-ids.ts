@@ -6,6 +6,7 @@ export interface ParamIds {
   readonly asideId: 'mail_source';
   readonly assetId: 'asset';
   readonly attachmentId: 'attachment';
+  readonly bankLineId: 'bank_line';
   readonly bookingId: 'booking';
   readonly calendarId: 'calendar';
   readonly categoryId: 'category';

@@ -22,6 +22,7 @@ import { closePeriods, readClosable } from '../../time/closings/close-periods';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
 import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
+import { loadDemoBank } from './load-demo-bank';
 import { DEMO_CLIENTS } from './demo-clients';
 
 /** Reviews and bills the months before this one, as billing would have on the first of the next. */
@@ -52,6 +53,7 @@ export async function billDemoMonths(
   }
   const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
   const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
+  await loadDemoBank(quiet, today);
   await approveUntil(quiet, plusDays(today, -8));
   // The run of the day after the story's is looked at already.
   await proposeDueOfAll(quiet, plusDays(today, 1));

@@ -64,8 +64,18 @@ const RULES: readonly { readonly rule: string; readonly broken: string }[] = [
   },
   {
     rule: 'no payment settles more than was received; the rest is credit',
-    broken: `select p.reference as at, coalesce(sum(a.amount_minor), 0)::text as is, 'at most ' || p.amount_minor as should_be
-      from payment p join allocation a on a.payment_id = p.id group by p.id having sum(a.amount_minor) > p.amount_minor or sum(a.amount_minor) < 0`,
+    broken: `select p.reference as at, coalesce(a.used, 0)::text as is, 'at most ' || (p.amount_minor - coalesce(r.back, 0)) as should_be
+      from payment p
+        left join (select payment_id, sum(amount_minor) as used from allocation group by payment_id) a on a.payment_id = p.id
+        left join (select payment_id, sum(amount_minor) as back from payment_return group by payment_id) r on r.payment_id = p.id
+      where coalesce(a.used, 0) < 0 or coalesce(a.used, 0) + coalesce(r.back, 0) > p.amount_minor`,
+  },
+  {
+    rule: 'a matched line of the bank is a payment of what came, and not one that was taken back',
+    broken: `select l.place || ' of ' || s.name as at, coalesce(p.amount_minor - coalesce(r.back, 0), 0)::text as is, l.amount_minor::text as should_be
+      from bank_line l join bank_statement s on s.id = l.statement_id left join payment p on p.id = l.payment_id
+        left join (select payment_id, sum(amount_minor) as back from payment_return group by payment_id) r on r.payment_id = p.id
+      where l.state = 'matched' and (p.amount_minor - coalesce(r.back, 0) <> l.amount_minor or p.currency <> l.currency)`,
   },
   {
     rule: 'a run issues to its client what it says',

@@ -24,12 +24,13 @@ async function readPayment(tx: Knex.Transaction, id: string): Promise<Source | u
   const row: Row<'payment'> | undefined = await tx('payment').where({ id }).forUpdate().first();
   if (!row) return undefined;
   const used = await sumOf(tx('allocation').where({ payment_id: id }), 'amount_minor');
+  const returned = await sumOf(tx('payment_return').where({ payment_id: id }), 'amount_minor');
   return {
     kind: 'payment',
     id,
     name: row.reference,
     clientId: row.client_id,
-    left: money(row.amount_minor - used, row.currency),
+    left: money(row.amount_minor - used - returned, row.currency),
   };
 }
 

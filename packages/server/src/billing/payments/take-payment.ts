@@ -9,7 +9,7 @@ export interface ReceivedMoney {
   readonly clientId: Id<'client'> | null;
   readonly amount: Money;
   readonly receivedOn: LocalDate;
-  readonly source: 'ledger' | 'by hand';
+  readonly source: 'ledger' | 'by hand' | 'bank';
   /** How whoever told of it calls it for ever; null by hand. */
   readonly externalId: string | null;
   readonly reference: string;

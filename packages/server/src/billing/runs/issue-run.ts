@@ -16,7 +16,7 @@ export async function askToIssue(
   work: Work,
   { runId, form }: { readonly runId: Id<'billing_run'>; readonly form: IssueRunForm },
 ): Promise<Outcome<{ invoices: number }>> {
-  const run = await work.tx('billing_run').where({ id: runId }).forUpdate().first();
+  const run: Row<'billing_run'> | undefined = await work.tx('billing_run').where({ id: runId }).forUpdate().first();
   if (!run) return refuse('not-found', 'There is no such run.');
   if (run.state !== 'ready') return refuse('not-possible-now', NOT_NOW[run.state]);
   const rows: Row<'billing_run_invoice'>[] = await work

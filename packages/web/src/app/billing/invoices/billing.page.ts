@@ -12,6 +12,7 @@ import { Cell, List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
+import { BankLines } from '../bank/bank-lines';
 import { CreditList } from '../payments/credit-list';
 import { RunList } from '../runs/run-list';
 import { RunStart } from '../runs/run-start';
@@ -24,6 +25,7 @@ const SHOWS = [
   { show: 'waiting', words: 'Waiting for an invoice' },
   { show: 'runs', words: 'Runs' },
   { show: 'issued', words: 'Issued' },
+  { show: 'bank', words: 'Bank' },
   { show: 'payments', words: 'Payments and credit' },
 ];
 
@@ -77,6 +79,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
   imports: [
     AsyncPipe,
     NgTemplateOutlet,
+    BankLines,
     CreditList,
     Drafts,
     Cell,
@@ -114,11 +117,13 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
           <h1>Billing</h1>
           <ng-container [ngTemplateOutlet]="tabs" />
           <span class="grow"></span>
-          @if (show !== 'payments') {
+          @if (show !== 'payments' && show !== 'bank') {
             <dl-run-start />
           }
         </header>
-        @if (show === 'payments') {
+        @if (show === 'bank') {
+          <dl-bank-lines />
+        } @else if (show === 'payments') {
           <dl-credit-list />
         } @else if (show === 'runs') {
           <dl-run-list />

@@ -14,7 +14,18 @@ import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
 import { catalogueRoutes } from '../goods';
-import { bankRoutes, bookRoutes, chargeRoutes, invoiceRoutes, paymentRoutes, recurringChargeRoutes, runRoutes, wouldCostRoutes } from '../billing';
+import {
+  ageingRoutes,
+  bankRoutes,
+  bookRoutes,
+  chargeRoutes,
+  invoiceRoutes,
+  paymentRoutes,
+  reminderRoutes,
+  recurringChargeRoutes,
+  runRoutes,
+  wouldCostRoutes,
+} from '../billing';
 import {
   actionTimeRoutes,
   cannedRoutes,
@@ -95,7 +106,9 @@ export const apiRoutes = {
   ...timeContractRoutes,
   ...closingRoutes,
   ...recurringChargeRoutes,
+  ...ageingRoutes,
   ...bankRoutes,
+  ...reminderRoutes,
   ...runRoutes,
   ...bookRoutes,
   ...searchRoutes,

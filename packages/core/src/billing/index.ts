@@ -1,3 +1,4 @@
+export * from './ageing';
 export * from './bank';
 export * from './books';
 export * from './charges';
@@ -5,5 +6,6 @@ export * from './events';
 export * from './invoices';
 export * from './payments';
 export * from './recurring-charges';
+export * from './reminders';
 export * from './runs';
 export * from './would-cost';

@@ -11,7 +11,9 @@ import { bindCanned } from '../desk/canned/canned-routes';
 import { bindWouldCost } from '../billing/would-cost/would-cost-routes';
 import { bindRecurringCharges } from '../billing/recurring-charges/recurring-charges-routes';
 import { bindBooks } from '../billing/books/books-routes';
+import { bindAgeing } from '../billing/ageing/ageing-routes';
 import { bindBank } from '../billing/bank/bank-routes';
+import { bindReminders } from '../billing/reminders/reminders-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
 import { bindContracts } from '../contracts/contracts/contracts-routes';
@@ -96,7 +98,9 @@ export const BOUND = [
   bindReadings,
   bindSeats,
   bindRecurringCharges,
+  bindAgeing,
   bindBank,
+  bindReminders,
   bindRuns,
   bindBooks,
   bindWouldCost,

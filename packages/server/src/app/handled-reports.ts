@@ -1,5 +1,6 @@
 import type { Delivery } from '@core/desk';
 import { takeInvoiceReport } from '../billing/invoices/take-invoice-report';
+import { takeReminderReport } from '../billing/reminders/take-reminder-report';
 import type { Work } from './work';
 
 /** A delivery report about a mail that is no message of a ticket. */
@@ -14,7 +15,7 @@ export interface MailReport {
 type Taker = (work: Work, report: MailReport) => Promise<{ readonly sentTo: string } | undefined>;
 
 /** Who else sends mail, each asked in turn whether a report is about it: the first that knows the mail takes it. */
-const TAKERS: readonly Taker[] = [takeInvoiceReport];
+const TAKERS: readonly Taker[] = [takeInvoiceReport, takeReminderReport];
 
 export async function handleReport(work: Work, report: MailReport): Promise<{ readonly sentTo: string } | undefined> {
   for (const take of TAKERS) {

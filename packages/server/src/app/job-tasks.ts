@@ -17,6 +17,7 @@ import { releaseOpenings } from '../scheduling/openings/release-openings';
 import { renewContracts } from '../contracts/contracts/renew-contracts';
 import { issueAsked } from '../billing/runs/issue-asked';
 import { prepareInvoices } from '../billing/runs/prepare-run';
+import { mailReminder, remindByThemselves } from '../billing/reminders/send-reminders';
 import { tryCost } from '../billing/would-cost/try-cost';
 import { makePlan } from '../scheduling/planning/make-plan';
 import { sweepTickets } from '../desk/tickets/sweep';
@@ -45,6 +46,8 @@ const PROMPT: Readonly<Record<string, Job>> = {
 /** Documents, pushes, readings and what is learned: a minute later is as good. */
 const PATIENT: Readonly<Record<string, Job>> = {
   'deliver-invoice': deliverInvoice,
+  'mail-reminder': mailReminder,
+  remind: remindByThemselves,
   'push-invoice': pushInvoice,
   'pull-payments': pullPayments,
   learn,

@@ -1154,6 +1154,50 @@ export interface Rows {
     valid_to: LocalDate | null;
     contract_id: Id<'contract'> | null;
   };
+  reminder: {
+    id: Id<'reminder'>;
+    client_id: Id<'client'>;
+    step: number;
+    mail_to: string;
+    subject: string;
+    text: string;
+    at: Instant;
+    who: string;
+    who_id: string | null;
+    who_name: string;
+    mailed_at: Instant | null;
+    undelivered_at: Instant | null;
+  };
+  reminder_invoice: {
+    reminder_id: Id<'reminder'>;
+    invoice_id: Id<'invoice'>;
+    step: number;
+    on_date: LocalDate;
+    left_minor: number;
+  };
+  reminder_pause: {
+    id: Id<'reminder_pause'>;
+    client_id: Id<'client'>;
+    invoice_id: Id<'invoice'> | null;
+    until: LocalDate | null;
+    reason: string;
+    at: Instant;
+    who: string;
+    who_id: string | null;
+    who_name: string;
+    ended_at: Instant | null;
+  };
+  reminder_settings: {
+    id: number;
+    by_themselves: boolean;
+    version: number;
+  };
+  reminder_step: {
+    position: number;
+    after_days: number;
+    subject: string;
+    text: string;
+  };
   request_form: {
     id: Id<'request_form'>;
     name: string;

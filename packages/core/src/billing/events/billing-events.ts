@@ -27,6 +27,13 @@ export interface BillingEvents {
   'invoice.delayed': { readonly address: string; readonly why: string };
   'invoice.not-delivered': { readonly address: string; readonly why: string };
   'invoice.booked-in-ledger': { readonly ledgerId: string };
+  'invoice.reminded': { readonly step: number; readonly to: string };
+  'invoice.reminder-not-delivered': { readonly address: string; readonly why: string };
+  /** Until a day, or until somebody ends it. */
+  'invoice.reminders-paused': { readonly until: LocalDate | null; readonly reason: string };
+  'invoice.reminders-resumed': Record<never, never>;
+  'client.reminders-paused': { readonly until: LocalDate | null; readonly reason: string };
+  'client.reminders-resumed': Record<never, never>;
   /** A payment settled some of an invoice. */
   'invoice.paid': { readonly amount: Money; readonly paymentId: Id<'payment'>; readonly reference: string };
   /** A credit note settled some of an invoice. */
@@ -56,6 +63,11 @@ export interface BillingEvents {
 
 const own = (seen: 'own' | 'ticket', what: string, reason: string | null) => (seen === 'own' ? { what, detail: reason } : null);
 
+const sayPause = ({ until, reason }: { readonly until: LocalDate | null; readonly reason: string }) => ({
+  what: until ? `paused reminders until ${until}` : 'paused reminders',
+  detail: reason,
+});
+
 export const billingWords: WordsOf<BillingEvents> = {
   'charge.added': ({ quantity, item }, seen) => `${seen === 'own' ? 'added' : 'charged'} ${quantity} × ${item}`,
   'charge.approved': ({ reason }, seen) => own(seen, 'approved', reason),
@@ -79,6 +91,12 @@ export const billingWords: WordsOf<BillingEvents> = {
   'invoice.delayed': ({ address, why }) => `delayed: ${address}: ${why}`,
   'invoice.not-delivered': ({ address, why }) => `not delivered: ${address}: ${why}`,
   'invoice.booked-in-ledger': ({ ledgerId }) => ({ what: 'booked in the ledger', detail: ledgerId }),
+  'invoice.reminded': ({ step, to }) => `sent reminder ${step} to ${to}`,
+  'invoice.reminder-not-delivered': ({ address, why }) => `reminder not delivered: ${address}: ${why}`,
+  'invoice.reminders-paused': sayPause,
+  'invoice.reminders-resumed': () => 'let reminders go on',
+  'client.reminders-paused': sayPause,
+  'client.reminders-resumed': () => 'let reminders go on',
   'invoice.paid': ({ amount, reference }) => ({ what: `${formatMoney(amount)} paid`, detail: reference }),
   'invoice.credit-used': ({ amount, number }) => `${formatMoney(amount)} settled by credit note ${number}`,
   'invoice.settlement-taken-back': ({ amount, from, reason }) => ({

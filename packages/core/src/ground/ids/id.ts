@@ -63,6 +63,8 @@ export type Identified =
   | 'promise'
   | 'promise_version'
   | 'rate_rule'
+  | 'reminder'
+  | 'reminder_pause'
   | 'request_form'
   | 'routine'
   | 'saved_view'

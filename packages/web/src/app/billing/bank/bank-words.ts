@@ -9,9 +9,9 @@ export const BANK_VIEWS: readonly { readonly state: BankLineState; readonly word
 ];
 
 const BECAUSE: Readonly<Record<MatchReason, string>> = {
-  number: 'it names the invoice',
+  number: 'names the invoice',
   recorded: 'a payment of this amount is recorded',
-  account: 'their account',
+  account: 'from their account',
   payer: 'their name',
   amount: 'to the cent',
   several: 'the only invoices that come to it',
@@ -19,7 +19,9 @@ const BECAUSE: Readonly<Record<MatchReason, string>> = {
 };
 
 export function sayBecause({ because }: MatchWire): string {
-  return because.map((reason) => BECAUSE[reason]).join(', ');
+  // An account says more than a name.
+  const said = because.filter((reason) => reason !== 'payer' || !because.includes('account'));
+  return said.map((reason) => BECAUSE[reason]).join(', ');
 }
 
 /** What a match does beside settling: what stays credit, what stays owed. */

@@ -154,7 +154,7 @@ export class ReadBankFile {
         this.busy.set(false);
         const problem = problemOf(fault);
         const [lacks, days] = [!!problem.fields?.['columns'], !!problem.fields?.['dayFirst']];
-        if (!lacks && !days) return this.toasts.trouble(fault);
+        if (!lacks && !days) return this.toasts.trouble(problem.fields ? `Nothing of ${file.name} was read. ${problem.detail}` : fault);
         const options = heads.map((label, n) => ({ value: String(n), label: label || `column ${n + 1}` }));
         this.asking.set({ file, why: problem.detail ?? '', columns: lacks || says, days, options, heads: key });
       },

@@ -1,0 +1,3 @@
+export * from './age-of';
+export * from './expected-cash';
+export * from './ageing-wire';

@@ -1,0 +1,3 @@
+export * from './next-reminder';
+export * from './fill-reminder';
+export * from './reminders-wire';

@@ -4,19 +4,20 @@ import { matchLine } from '../../billing/bank/match-line';
 import { keepStatement } from '../../billing/bank/read-bank-file';
 import type { Row } from '../rows';
 import type { Work } from '../work';
+import { workOn } from './work-on';
 
 const ACCOUNT = 'ZZ41 PELL 0000 0071 2204';
 const FILE = { blob: null, bytes: 0 };
 
 /** An invoice of the demo with what is left of it and whose it is. */
-type Billed = Row<'invoice', 'id' | 'number' | 'client_id' | 'gross_minor' | 'currency'> & {
+type Billed = Row<'invoice', 'id' | 'number' | 'client_id' | 'gross_minor' | 'currency' | 'due_on'> & {
   readonly client: string;
   readonly client_number: number;
   readonly settled_minor: number;
 };
 
 /**
- * Two bank statements: an older one whose lines are the payments that the ledger told of, so that payers are known by
+ * Bank statements: an older one whose lines are the payments that the ledger told of, so that payers are known by
  * their accounts, and yesterday's, whose lines wait to be matched.
  */
 export async function loadDemoBank(work: Work, today: LocalDate): Promise<void> {
@@ -30,7 +31,21 @@ export async function loadDemoBank(work: Work, today: LocalDate): Promise<void> 
     const done = await matchLine(work, { lineId: line.id, clientId: payment.client_id, settles: [], paymentId: payment.id });
     if (isRefusal(done)) throw new Error(done.detail);
   }
-  await keep(work, { name: '231', lines: toMatch(await openInvoices(work), today) });
+  await payPart(workOn(work, plusDays(today, -13)), today);
+  await keep(work, { name: '231', lines: toMatch(await lately(work, today), today) });
+}
+
+/** Somebody who is late has paid some of it. */
+async function payPart(work: Work, today: LocalDate): Promise<void> {
+  const [late] = (await openInvoices(work)).filter((i) => i.due_on < plusDays(today, -30));
+  if (!late) return;
+  const amount = money(Math.floor((late.gross_minor - late.settled_minor) / 300) * 100, late.currency);
+  const line = lineOf(late, { amount, text: `part of ${late.number}, the rest follows`, on: plusDays(today, -14) });
+  const statementId = await keep(work, { name: '222', lines: [line] });
+  const kept = (await work.tx('bank_line').where({ statement_id: statementId }).first('id'))!;
+  const settles = [{ invoiceId: late.id, minor: amount.minor }];
+  const done = await matchLine(work, { lineId: kept.id, clientId: late.client_id, settles, paymentId: null });
+  if (isRefusal(done)) throw new Error(done.detail);
 }
 
 /** What came lately: exact, without a number, too much, too little, of nobody known, and money that went out. */
@@ -106,6 +121,11 @@ async function paidByLedger({ tx }: Work): Promise<Paid[]> {
     .select('p.*', 'c.name as client', 'c.number as client_number', tx.raw(`replace(p.reference, 'transfer for ', '') as number`));
 }
 
+/** What is open and not late for long: of the others nothing came. */
+async function lately(work: Work, today: LocalDate): Promise<Billed[]> {
+  return (await openInvoices(work)).filter((i) => i.due_on >= plusDays(today, -30));
+}
+
 async function openInvoices({ tx }: Work): Promise<Billed[]> {
   return tx('invoice as i')
     .join('invoice_standing as s', 's.invoice_id', 'i.id')
@@ -119,6 +139,7 @@ async function openInvoices({ tx }: Work): Promise<Billed[]> {
       'i.client_id',
       'i.gross_minor',
       'i.currency',
+      'i.due_on',
       's.settled_minor',
       'c.name as client',
       'c.number as client_number',

@@ -23,7 +23,11 @@ import { at } from '../database';
 import { type Work, makeWork } from '../work';
 import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
 import { loadDemoBank } from './load-demo-bank';
+import { loadDemoReminders } from './load-demo-reminders';
 import { DEMO_CLIENTS } from './demo-clients';
+
+/** After so many days a client that is slow pays. */
+const SLOW_DAYS = 75;
 
 /** Reviews and bills the months before this one, as billing would have on the first of the next. */
 export async function billDemoMonths(
@@ -54,6 +58,7 @@ export async function billDemoMonths(
   const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
   const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
   await loadDemoBank(quiet, today);
+  await loadDemoReminders(quiet, today);
   await approveUntil(quiet, plusDays(today, -8));
   // The run of the day after the story's is looked at already.
   await proposeDueOfAll(quiet, plusDays(today, 1));
@@ -113,7 +118,7 @@ async function billClient(
   const invoice = (await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency'))!;
   const mailed = plusSeconds(work.now, 40);
   const demo = DEMO_CLIENTS.find((c) => c.name === client.name)!;
-  const paidAt = plusSeconds(work.now, (demo.slowToPay ? 52 : client.payment_days - 6) * 86_400);
+  const paidAt = plusSeconds(work.now, (demo.slowToPay ? SLOW_DAYS : client.payment_days - 6) * 86_400);
   const paid = paidAt < story;
   await tx('invoice_standing')
     .where({ invoice_id: issued.id })

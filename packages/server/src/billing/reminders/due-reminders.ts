@@ -1,5 +1,5 @@
 import { type DueReminderWire, fillReminder, nextReminder, type NextReminder, type ReminderStepWire, shownName } from '@core/billing';
-import { formatMoney, type Id, type LocalDate, money, type Money } from '@core/ground';
+import { formatMoney, type Id, type LocalDate, money, type Money, sayDay } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { HouseBook } from '../../house';
@@ -71,7 +71,7 @@ export async function readDue(db: Db, book: HouseBook, today: LocalDate): Promis
     const step = Math.max(...invoices.map((i) => i.step));
     const us = shownName(book.house.seller);
     const numbers = { client, us, total: formatMoney(total), invoices: invoices.map((i) => i.number).join(', ') };
-    const lines = { ...numbers, invoices: invoices.map((i) => `${i.number}, due ${i.dueOn}: ${formatMoney(i.left)}`).join('\n') };
+    const lines = { ...numbers, invoices: invoices.map((i) => `${i.number}, due ${sayDay(i.dueOn)}: ${formatMoney(i.left)}`).join('\n') };
     return {
       ...{ clientId, client, to, total, step: step + 1 },
       invoices: invoices.map((i) => ({ id: i.id, number: i.number, dueOn: i.dueOn, left: i.left, step: i.step + 1 })),

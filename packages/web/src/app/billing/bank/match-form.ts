@@ -25,7 +25,7 @@ import { everyClient } from '../payments/every-client';
         [options]="clients()"
         [value]="clientId()"
         [error]="errors()['clientId']"
-        (said)="clientId.set($any($event))"
+        (said)="clientId.set($event)"
       />
       @if (clientId()) {
         @if (invoices().length) {

@@ -1,5 +1,6 @@
 import { AsyncPipe, NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { toSignal } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { INVOICE_SORTS, INVOICE_STATES, invoiceRoutes, type InvoiceFilter, type InvoiceRowWire } from '@core/billing';
 import { formatMoney, money, type Money, plainMoney } from '@core/ground';
@@ -12,8 +13,11 @@ import { Cell, List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
+import { Ageing } from '../ageing/ageing';
 import { BankLines } from '../bank/bank-lines';
 import { CreditList } from '../payments/credit-list';
+import { everyClient } from '../payments/every-client';
+import { Reminders } from '../reminders/reminders';
 import { RunList } from '../runs/run-list';
 import { RunStart } from '../runs/run-start';
 import { Drafts } from './drafts';
@@ -27,6 +31,8 @@ const SHOWS = [
   { show: 'issued', words: 'Issued' },
   { show: 'bank', words: 'Bank' },
   { show: 'payments', words: 'Payments and credit' },
+  { show: 'ageing', words: 'Ageing' },
+  { show: 'reminders', words: 'Reminders' },
 ];
 
 const COLUMNS: readonly Column<InvoiceRowWire>[] = [
@@ -79,6 +85,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
   imports: [
     AsyncPipe,
     NgTemplateOutlet,
+    Ageing,
     BankLines,
     CreditList,
     Drafts,
@@ -88,6 +95,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     FilterWords,
     List,
     ListHead,
+    Reminders,
     RunList,
     RunStart,
     ViewMenu,
@@ -101,6 +109,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
         <dl-list-head [list]="list" title="Billing" noun="issued">
           <ng-container ngProjectAs="[filter]">
             <ng-container [ngTemplateOutlet]="tabs" />
+            <dl-filter-choice [list]="list" name="clientId" label="Client" any="any client" [options]="clients()" />
             <dl-filter-choice [list]="list" name="state" label="State" any="any state" [options]="states" />
             <dl-filter-words [list]="list" label="Number" />
           </ng-container>
@@ -117,12 +126,16 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
           <h1>Billing</h1>
           <ng-container [ngTemplateOutlet]="tabs" />
           <span class="grow"></span>
-          @if (show !== 'payments' && show !== 'bank') {
+          @if (show === 'waiting' || show === 'runs') {
             <dl-run-start />
           }
         </header>
         @if (show === 'bank') {
           <dl-bank-lines />
+        } @else if (show === 'ageing') {
+          <dl-ageing />
+        } @else if (show === 'reminders') {
+          <dl-reminders />
         } @else if (show === 'payments') {
           <dl-credit-list />
         } @else if (show === 'runs') {
@@ -146,6 +159,7 @@ export class BillingPage {
   private readonly router = inject(Router);
   protected readonly shows = SHOWS;
   protected readonly columns = COLUMNS;
+  protected readonly clients = toSignal(everyClient(this.api), { initialValue: [] });
   protected readonly states = INVOICE_STATES.map((s) => ({ value: s, label: s }));
   protected readonly list = new ListState<InvoiceRowWire>({
     name: 'invoices',

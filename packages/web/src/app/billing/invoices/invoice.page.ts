@@ -13,12 +13,13 @@ import { StateNote } from '../../ui/state-note';
 import { Story } from '../../ui/story';
 import { Why } from '../../ui/why';
 import { RecordPayment } from '../payments/record-payment';
+import { InvoiceReminders } from '../reminders/invoice-reminders';
 import { CreditForm } from './credit-form';
 
 /** The document as the client gets it, with each line's trail, and what became of it. */
 @Component({
   selector: 'dl-invoice-page',
-  imports: [AsyncPipe, RouterLink, CreditForm, DatePipe, MoneyPipe, RecordPayment, StateNote, Story, UnitPricePipe, Why],
+  imports: [AsyncPipe, RouterLink, CreditForm, DatePipe, InvoiceReminders, MoneyPipe, RecordPayment, StateNote, Story, UnitPricePipe, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './invoice.page.html',
   styleUrl: './invoice.page.css',

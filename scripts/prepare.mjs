@@ -42,6 +42,11 @@ export const CHROMIUM = { name: 'chromium', there: () => existsSync('/usr/bin/ch
 /** Readers of calendars that nobody here wrote; for tests alone. */
 export const KHAL = { name: 'khal', there: () => existsSync('/usr/bin/khal') };
 export const VOBJECT = { name: 'python3-vobject', there: () => existsSync('/usr/lib/python3/dist-packages/vobject') };
+/** Readers of journals in plain text that nobody here wrote; for tests alone. */
+export const JOURNAL_READERS = ['hledger', 'ledger', 'beancount'].map((name) => ({
+  name,
+  there: () => existsSync(`/usr/bin/${name === 'beancount' ? 'bean-check' : name}`),
+}));
 export const PDFTOTEXT = { name: 'poppler-utils', there: () => existsSync('/usr/bin/pdftotext') };
 
 /** npm ci where the lock file is not what was installed last. */

@@ -3,7 +3,19 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, relative } from 'node:path';
-import { CHROMIUM, CHROMIUM_SHELL, KHAL, needDebian, needPackages, PDFTOTEXT, POSTGRES, top, VOBJECT, wishDebian } from './prepare.mjs';
+import {
+  CHROMIUM,
+  CHROMIUM_SHELL,
+  JOURNAL_READERS,
+  KHAL,
+  needDebian,
+  needPackages,
+  PDFTOTEXT,
+  POSTGRES,
+  top,
+  VOBJECT,
+  wishDebian,
+} from './prepare.mjs';
 import { startCluster } from './postgres.mjs';
 
 process.chdir(top);
@@ -20,7 +32,7 @@ const SLOWEST = 20;
 const failures = [];
 const FAILURE_LINES = 25;
 
-needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT]);
+needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT, ...JOURNAL_READERS]);
 wishDebian([CHROMIUM_SHELL]);
 needPackages();
 

@@ -98,7 +98,7 @@ describe('money from the bank', () => {
     await ngozi.press('dl-toast-list button', 'Undo');
     await ngozi.sees('[data-line]', CLIENTS[0]!);
     expect(await stateOf(0)).toBeGreaterThan(0);
-    await ngozi.focus(`[data-line]`);
+    await ngozi.focus('[data-line]:has(.sure)');
     await ngozi.keys('m');
     await ngozi.sees('dl-toast-list', 'matched');
     await ngozi.press('dl-bank-lines button', 'Match the one that is sure');

@@ -97,7 +97,7 @@ describe('a billing run', () => {
 
   it('leaves books that agree', async () => {
     const aoife = await stage.person();
-    await aoife.enter('Aoife', '/setup');
+    await aoife.enter('Aoife', '/billing?show=books');
     await aoife.press('dl-check-books button', 'Check the books now');
     await aoife.sees('dl-check-books [role=status]', 'the books agree');
     expect(aoife.troubles).toEqual([]);

@@ -4,6 +4,7 @@ export * from './books';
 export * from './charges';
 export * from './events';
 export * from './invoices';
+export * from './journal';
 export * from './payments';
 export * from './recurring-charges';
 export * from './reminders';

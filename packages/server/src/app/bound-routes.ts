@@ -13,6 +13,7 @@ import { bindRecurringCharges } from '../billing/recurring-charges/recurring-cha
 import { bindBooks } from '../billing/books/books-routes';
 import { bindAgeing } from '../billing/ageing/ageing-routes';
 import { bindBank } from '../billing/bank/bank-routes';
+import { bindJournal } from '../billing/journal/journal-routes';
 import { bindReminders } from '../billing/reminders/reminders-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
@@ -100,6 +101,7 @@ export const BOUND = [
   bindRecurringCharges,
   bindAgeing,
   bindBank,
+  bindJournal,
   bindReminders,
   bindRuns,
   bindBooks,

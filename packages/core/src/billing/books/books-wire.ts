@@ -21,7 +21,7 @@ export const bookRoutes = defineRoutes({
     method: 'GET',
     path: '/billing/books/check',
     summary: 'Proves that the books agree: numbers, sums, what is billed of charges, and what is settled',
-    permission: 'setup.read',
+    permission: 'invoices.read',
     answer: booksSchema,
   },
 });

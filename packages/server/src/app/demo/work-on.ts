@@ -1,5 +1,5 @@
 import { instantAt, type LocalDate } from '@core/ground';
-import { makeWork, type Work } from '../work';
+import { type Work, makeWork } from '../work';
 
 /** As the work, on a morning of the past, without telling screens or queueing jobs. */
 export function workOn({ tx, actor, book }: Work, day: LocalDate): Work {

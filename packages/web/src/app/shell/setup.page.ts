@@ -12,7 +12,6 @@ import { Field } from '../ui/field';
 import { FormState } from '../ui/form-state';
 import { loading } from '../ui/loading';
 import { AtPipe } from '../ui/pipes';
-import { CheckBooks } from '../billing/books/check-books';
 import { Integrity } from '../desk/umbrellas/integrity';
 import { StateNote } from '../ui/state-note';
 import { SETUP_PARTS } from '../house/house/setup-parts';
@@ -28,7 +27,7 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
 /** Work that waits, API tokens, and what holds for the provider: calendars, promises, rates. */
 @Component({
   selector: 'dl-setup-page',
-  imports: [AsyncPipe, CheckBooks, ClosingSettingsForm, Field, Integrity, AtPipe, RouterLink, StateNote],
+  imports: [AsyncPipe, ClosingSettingsForm, Field, Integrity, AtPipe, RouterLink, StateNote],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     @let tokens = tokens$ | async;
@@ -114,10 +113,6 @@ const JOB_WORDS: Readonly<Record<string, string>> = {
             <section aria-label="Umbrellas and their members">
               <h2>Umbrellas and their members</h2>
               <dl-integrity />
-            </section>
-            <section aria-label="The books">
-              <h2>The books</h2>
-              <dl-check-books />
             </section>
           }
           @for (part of parts; track part.link) {

@@ -12,7 +12,7 @@ export interface Toast {
 const UNDO_MS = 10_000;
 const TROUBLE_MS = 14_000;
 
-/** Quiet words at the foot of the screen; undo is offered for ten seconds. */
+/** Quiet words in the top bar; undo is offered for ten seconds. */
 @Injectable({ providedIn: 'root' })
 export class Toasts {
   private readonly list = new BehaviorSubject<readonly Toast[]>([]);
@@ -42,7 +42,8 @@ export class Toasts {
   }
 
   private show(toast: Toast, forMs: number): void {
-    this.list.next([...this.list.value.slice(-2), toast]);
+    // What was only said makes room for the next; what can be taken back and what went wrong stays its time.
+    this.list.next([...this.list.value.filter((t) => t.undo || t.kind === 'trouble').slice(-2), toast]);
     setTimeout(() => this.dismiss(toast.id), forMs);
   }
 }

@@ -15,6 +15,8 @@ import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
 import { Ageing } from '../ageing/ageing';
 import { BankLines } from '../bank/bank-lines';
+import { CheckBooks } from '../books/check-books';
+import { Journal } from '../journal/journal';
 import { CreditList } from '../payments/credit-list';
 import { everyClient } from '../payments/every-client';
 import { Reminders } from '../reminders/reminders';
@@ -33,6 +35,7 @@ const SHOWS = [
   { show: 'payments', words: 'Payments and credit' },
   { show: 'ageing', words: 'Ageing' },
   { show: 'reminders', words: 'Reminders' },
+  { show: 'books', words: 'Books' },
 ];
 
 const COLUMNS: readonly Column<InvoiceRowWire>[] = [
@@ -87,12 +90,14 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     NgTemplateOutlet,
     Ageing,
     BankLines,
+    CheckBooks,
     CreditList,
     Drafts,
     Cell,
     EmptyNote,
     FilterChoice,
     FilterWords,
+    Journal,
     List,
     ListHead,
     Reminders,
@@ -136,6 +141,17 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
           <dl-ageing />
         } @else if (show === 'reminders') {
           <dl-reminders />
+        } @else if (show === 'books') {
+          <div class="page-body books">
+            <section>
+              <h2>Journal</h2>
+              <dl-journal />
+            </section>
+            <section>
+              <h2>Check</h2>
+              <dl-check-books />
+            </section>
+          </div>
         } @else if (show === 'payments') {
           <dl-credit-list />
         } @else if (show === 'runs') {
@@ -152,6 +168,12 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
         }
       </div>
     </ng-template>
+  `,
+  styles: `
+    .books section {
+      max-width: 640px;
+      margin-bottom: 26px;
+    }
   `,
 })
 export class BillingPage {

@@ -1,0 +1,3 @@
+export * from './journal-entry';
+export * from './write-journal';
+export * from './journal-wire';

@@ -4,16 +4,18 @@ import {
   type BankLine,
   type BankStatement,
   guessColumns,
+  indexFacts,
   lineKeys,
   type MatchFacts,
   names,
   plainName,
-  proposeMatches,
+  proposeMatches as propose,
   readBankRows,
   readCamt,
   readDecimal,
 } from '.';
 
+const proposeMatches = (line: BankLine, some: MatchFacts) => propose(line, indexFacts(some));
 const EUR = (minor: number) => money(minor, 'EUR');
 const day = (text: string) => text as LocalDate;
 const client = (n: number) => `c${n}` as Id<'client'>;

@@ -39,6 +39,53 @@ export interface MatchFacts {
 export const MATCH_REASONS = ['number', 'account', 'payer', 'amount', 'several', 'oldest', 'recorded'] as const;
 export type MatchReason = (typeof MATCH_REASONS)[number];
 
+/** The facts by what a line may say of them, so that thousands of lines are held against thousands of invoices. */
+export interface MatchIndex {
+  /** By when they are due, then by number; those of which nothing is left are left out. */
+  readonly byClient: ReadonlyMap<string, readonly OpenInvoice[]>;
+  readonly byDigits: ReadonlyMap<string, readonly OpenInvoice[]>;
+  readonly byAmount: ReadonlyMap<number, readonly OpenInvoice[]>;
+  readonly byAccount: ReadonlyMap<string, readonly Id<'client'>[]>;
+  readonly byName: ReadonlyMap<string, readonly Id<'client'>[]>;
+  readonly payments: ReadonlyMap<string, readonly KnownPayment[]>;
+}
+
+export function indexFacts({ invoices, payers, payments }: MatchFacts): MatchIndex {
+  const open = invoices.filter(({ left }) => left.minor > 0).toSorted((a, b) => compare(a.dueOn, b.dueOn) || compare(a.number, b.number));
+  const known = payers.toSorted((a, b) => compare(a.clientId, b.clientId));
+  const accounts = known.flatMap(({ clientId, accounts }) => accounts.filter(Boolean).map((account) => ({ clientId, key: account })));
+  const names = known.flatMap(({ clientId, names }) => names.map((name) => ({ clientId, key: plainName(name) })).filter(({ key }) => key));
+  return {
+    byClient: by(open, ({ clientId }) => clientId),
+    byDigits: by(open, ({ number }) => lastDigits(number)),
+    byAmount: by(open, ({ left }) => left.minor),
+    byAccount: clientsBy(accounts),
+    byName: clientsBy(names),
+    payments: by(payments, ({ clientId }) => clientId),
+  };
+}
+
+function by<T, K>(all: readonly T[], keyOf: (one: T) => K): ReadonlyMap<K, readonly T[]> {
+  const found = new Map<K, T[]>();
+  for (const one of all) {
+    const of = found.get(keyOf(one));
+    if (of) of.push(one);
+    else found.set(keyOf(one), [one]);
+  }
+  return found;
+}
+
+function clientsBy(
+  all: readonly { readonly clientId: Id<'client'>; readonly key: string }[],
+): ReadonlyMap<string, readonly Id<'client'>[]> {
+  return new Map([...by(all, ({ key }) => key)].map(([key, of]) => [key, [...new Set(of.map(({ clientId }) => clientId))]]));
+}
+
+/** The digits that a number ends with, without zeros before them. */
+function lastDigits(number: string): string {
+  return (/\d+$/.exec(number)?.[0] ?? '').replace(/^0+/, '');
+}
+
 export interface Match {
   readonly clientId: Id<'client'>;
   /** What it settles, in this order. */
@@ -64,28 +111,24 @@ const MOST_SUMMED = 14;
  * What a line may be for, the likeliest first: invoices whose numbers it names, else those of a payer that is known whose
  * sum it is, else the oldest; or invoices of exactly this amount. Source: docs/calculations.md, Money from the bank.
  */
-export function proposeMatches(line: BankLine, facts: MatchFacts): readonly Match[] {
+export function proposeMatches(line: BankLine, facts: MatchIndex): readonly Match[] {
   if (line.amount.minor <= 0) return [];
-  const invoices = facts.invoices
-    .filter(({ left }) => left.currency === line.amount.currency && left.minor > 0)
-    .toSorted((a, b) => compare(a.dueOn, b.dueOn) || compare(a.number, b.number));
-  const named = invoices.filter(({ number }) => names(line.text, number));
-  const known = facts.payers
-    .map((payer) => ({ clientId: payer.clientId, because: knownBy(line, payer) }))
-    .filter(({ because }) => because.length);
-  const clients = [...new Set([...named.map((i) => i.clientId), ...known.map((k) => k.clientId)])];
+  const ours = ({ left }: OpenInvoice) => left.currency === line.amount.currency;
+  const named = namedIn(line, facts).filter(ours);
+  const known = knownBy(line, facts);
+  const clients = [...new Set([...named.map((i) => i.clientId), ...known.keys()])];
   const proposals = clients.flatMap((clientId) => {
-    const theirs = invoices.filter((i) => i.clientId === clientId);
-    const namedHere = named.filter((i) => i.clientId === clientId);
-    const because = known.find((k) => k.clientId === clientId)?.because ?? [];
+    const theirs = (facts.byClient.get(clientId) ?? []).filter(ours);
+    const namedHere = theirs.filter((i) => named.includes(i));
+    const because = known.get(clientId) ?? [];
     // What is named and still open was not paid by money that has settled something else with all of it.
-    const written = facts.payments.filter((p) => p.clientId === clientId && isIt(line, p) && (!namedHere.length || p.left.minor > 0));
+    const written = (facts.payments.get(clientId) ?? []).filter((p) => isIt(line, p) && (!namedHere.length || p.left.minor > 0));
     const same = written.slice(0, 1).map((p) => recorded(line, p, [...because, 'recorded', 'amount']));
     if (namedHere.length) return [byNumber(line, namedHere, because), ...same];
     return same.length ? same : [byPayer(line, { clientId, theirs, because })];
   });
-  const alike = invoices
-    .filter((i) => !clients.includes(i.clientId) && i.left.minor === line.amount.minor)
+  const alike = (facts.byAmount.get(line.amount.minor) ?? [])
+    .filter((i) => ours(i) && !clients.includes(i.clientId))
     .map((i) => settle(line, { clientId: i.clientId, invoices: [i], because: ['amount'] }));
   const all = [...proposals, ...alike]
     .toSorted((a, b) => weight(b) - weight(a) || compare(a.clientId, b.clientId))
@@ -95,21 +138,27 @@ export function proposeMatches(line: BankLine, facts: MatchFacts): readonly Matc
   return all.map((match) => ({ ...match, sure: one && isSure(match) }));
 }
 
+function namedIn({ text }: BankLine, { byDigits }: MatchIndex): readonly OpenInvoice[] {
+  const digits = new Set([...text.matchAll(/\d+/g)].map(([run]) => run.replace(/^0+/, '')));
+  return [...digits].flatMap((run) => (byDigits.get(run) ?? []).filter(({ number }) => names(text, number)));
+}
+
 /** Numbers named by a payer: written with or without the marks between their parts, and not as a part of another number. */
 export function names(text: string, number: string): boolean {
   const parts = number.split(/[^A-Za-z0-9]+/).filter(Boolean);
-  // Quick to see of nearly all.
-  if (!text.includes((/\d+$/.exec(parts.at(-1) ?? '')?.[0] ?? '').replace(/^0+/, ''))) return false;
   const written = parts.map((part) => part.replace(/0*(\d+)$/, '0*$1')).join('[^A-Za-z0-9]*');
   return new RegExp(`(^|[^A-Za-z0-9])${written}(?![0-9])`, 'i').test(text);
 }
 
-function knownBy(line: BankLine, { names: known, accounts }: KnownPayer): MatchReason[] {
-  const because: MatchReason[] = [];
-  if (line.payerAccount && accounts.includes(line.payerAccount)) because.push('account');
-  const payer = plainName(line.payer);
-  if (payer && known.some((name) => plainName(name) === payer)) because.push('payer');
-  return because;
+/** Clients that the account or the name of a line is of, each with which. */
+function knownBy({ payer, payerAccount }: BankLine, { byAccount, byName }: MatchIndex): ReadonlyMap<Id<'client'>, MatchReason[]> {
+  const known = new Map<Id<'client'>, MatchReason[]>();
+  const add = (of: readonly Id<'client'>[] | undefined, reason: MatchReason) => {
+    for (const clientId of of ?? []) known.set(clientId, [...(known.get(clientId) ?? []), reason]);
+  };
+  if (payerAccount) add(byAccount.get(payerAccount), 'account');
+  add(byName.get(plainName(payer)), 'payer');
+  return known;
 }
 
 /** Words that companies have in common and banks leave away. */

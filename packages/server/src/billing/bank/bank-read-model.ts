@@ -1,4 +1,13 @@
-import { type BankFilter, type BankLineWire, type BankStatementWire, type MatchFacts, type MatchWire, proposeMatches } from '@core/billing';
+import {
+  type BankFilter,
+  type BankLineWire,
+  type BankStatementWire,
+  indexFacts,
+  type MatchFacts,
+  type MatchIndex,
+  type MatchWire,
+  proposeMatches,
+} from '@core/billing';
 import { formatInstant, type Id, isRefusal, money, type Money, type Outcome, type Page } from '@core/ground';
 import type { Db } from '../../app/database';
 import { containing, keysetPage, type PageQuery, type Sort } from '../../app/keyset-page';
@@ -33,10 +42,11 @@ export async function listBankLines(
   const names = new Map<string, string>((await db('client').select('id', 'name')).map((c) => [c.id, c.name]));
   const matched = await readMatched(db, page.rows);
   const sure = sureOf(open, facts);
+  const index = indexFacts(facts);
   const minor = sure.reduce((sum, { line }) => sum + line.amount_minor, 0);
   return {
     ...page,
-    rows: page.rows.map((row) => lineWire(row, { facts, names, matched: matched.get(row.payment_id ?? '') })),
+    rows: page.rows.map((row) => lineWire(row, { index, names, matched: matched.get(row.payment_id ?? '') })),
     sure: { lines: sure.length, amount: money(minor, book.house.currency) },
   };
 }
@@ -44,14 +54,14 @@ export async function listBankLines(
 const NOTHING: MatchFacts = { invoices: [], payers: [], payments: [] };
 
 interface Beside {
-  readonly facts: MatchFacts;
+  readonly index: MatchIndex;
   readonly names: ReadonlyMap<string, string>;
   readonly matched: BankLineWire['payment'] | undefined;
 }
 
-function lineWire(row: LineRow, { facts, names, matched }: Beside): BankLineWire {
+function lineWire(row: LineRow, { index, names, matched }: Beside): BankLineWire {
   const line = bankLineOf(row);
-  const matches = row.state === 'open' ? proposeMatches(line, facts) : [];
+  const matches = row.state === 'open' ? proposeMatches(line, index) : [];
   return {
     id: row.id,
     statement: row.statement,

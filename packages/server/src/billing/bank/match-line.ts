@@ -1,4 +1,4 @@
-import { type LineMatchForm, type Match, MOST_MATCHED, proposeMatches } from '@core/billing';
+import { indexFacts, type LineMatchForm, type Match, type MatchFacts, MOST_MATCHED, proposeMatches } from '@core/billing';
 import { dateOf, formatMoney, type Id, isRefusal, money, type Outcome, plainMoney, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
@@ -101,12 +101,12 @@ export const MOST_OPEN = 5000;
 /** The lines of which it is sure what they are; of two that would settle the same invoice, the first. */
 export function sureOf(
   lines: readonly Row<'bank_line'>[],
-  facts: Awaited<ReturnType<typeof readMatchFacts>>,
+  facts: MatchFacts,
 ): readonly { readonly line: Row<'bank_line'>; readonly match: Match }[] {
-  const taken = new Set<string>();
+  const [taken, index] = [new Set<string>(), indexFacts(facts)];
   const sure: { line: Row<'bank_line'>; match: Match }[] = [];
   for (const line of lines) {
-    const match = proposeMatches(bankLineOf(line), facts).find((m) => m.sure);
+    const match = proposeMatches(bankLineOf(line), index).find((m) => m.sure);
     if (!match || match.settles.some((s) => taken.has(s.invoiceId)) || sure.length === MOST_MATCHED) continue;
     for (const { invoiceId } of match.settles) taken.add(invoiceId);
     sure.push({ line, match });

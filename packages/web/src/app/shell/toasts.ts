@@ -43,7 +43,7 @@ export class Toasts {
 
   private show(toast: Toast, forMs: number): void {
     // What was only said makes room for the next; what can be taken back and what went wrong stays its time.
-    this.list.next([...this.list.value.filter((t) => t.undo || t.kind === 'trouble').slice(-2), toast]);
+    this.list.next([...this.list.value.slice(-2).filter((t) => t.undo || t.kind === 'trouble'), toast]);
     setTimeout(() => this.dismiss(toast.id), forMs);
   }
 }

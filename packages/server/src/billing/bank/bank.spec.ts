@@ -137,6 +137,17 @@ describe('bank statements', () => {
     expect(await read(...rows, ['22/11/2026', '1.00', 'twice', '', 'line 1 of twice'])).toMatchObject({ lines: 1, known: 3 });
   });
 
+  it('may say as much as a bank says, in any script', async () => {
+    const some = () => Array.from({ length: 1000 }, () => String.fromCodePoint(0x4e00 + Math.floor(Math.random() * 20_000))).join('');
+    const long = ['22/11/2026', '3.33', some().slice(0, 200), '', some()];
+    expect(await read(long)).toMatchObject({ lines: 1 });
+    expect(await read(long)).toMatchObject({ lines: 0, known: 1 });
+    const { ids } = { ids: (await lines()).rows.filter((l) => l.amount.minor === 333).map((l) => l.id) };
+    await stage.billing.do('leaveLineOut', { params: { bankLineId: ids[0]! }, body: { reason: 'made up' } });
+    // Unclosed tags are no reason to read for long.
+    expect(JSON.stringify((await asked('<a'.repeat(1_000_000))).body)).toContain('no XML');
+  });
+
   it('are left out with a reason, and put back', async () => {
     const line = await withText('gift');
     const params = { bankLineId: line.id };

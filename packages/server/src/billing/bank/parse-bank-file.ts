@@ -65,7 +65,7 @@ function parseCamt(text: string): Outcome<readonly BankStatement[]> {
 
 function isTooDeep(text: string): boolean {
   let depth = 0;
-  for (const [tag] of text.matchAll(/<\/?[A-Za-z][^>]*>/g)) {
+  for (const [tag] of text.matchAll(/<\/?[A-Za-z][^<>]*>/g)) {
     if (tag.startsWith('</')) depth--;
     else if (!tag.endsWith('/>')) depth++;
     if (depth > MOST_DEPTH) return true;

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { basename } from 'node:path';
 import { type BankFileForm, type BankStatement, lineKeys } from '@core/billing';
 import { type Id, isRefusal, type Money, type Outcome, refuse } from '@core/ground';
@@ -46,7 +47,8 @@ interface ToKeep {
 export async function keepStatement(work: Work, { statement, file }: ToKeep): Promise<Id<'bank_statement'>> {
   // Two who read the same at the same time: the second waits, and finds all of it known.
   await work.tx.raw(`select pg_advisory_xact_lock(hashtext('bank_line'), hashtext(?))`, [statement.account]);
-  const keys = lineKeys(statement);
+  // All that a line says may be longer than what an index takes.
+  const keys = lineKeys(statement).map((key) => createHash('sha256').update(key).digest('hex'));
   const known = new Set<string>();
   for (let from = 0; from < keys.length; from += AT_ONCE)
     for (const key of await work

@@ -42,4 +42,9 @@ async function creditLine(work: Work): Promise<void> {
   const lines = [{ position: line.position, net: (line.net_minor / 100).toFixed(2) }];
   const credited = await creditInvoice(work, line.invoice_id, { lines, undoes: false, reason: CREDITED.reason });
   if (isRefusal(credited)) throw new Error(credited.detail);
+  const gone = at(plusSeconds(work.now, 40) as Instant);
+  await work
+    .tx('invoice_standing')
+    .where({ invoice_id: credited.id })
+    .update({ mailed_at: gone, ledger_at: gone, ledger_id: `D-${credited.number}` });
 }

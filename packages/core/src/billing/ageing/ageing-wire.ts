@@ -13,7 +13,7 @@ export const agedClientSchema = record({
   credit: amount(),
   oldestDueOn: date(),
   /** On how many days after they are due this client pays, and how that is known. */
-  paysAfter: count().min(-10_000),
+  paysAfter: count(),
   why: why(),
   /** Reminders that were sent of what is overdue, and the day of the last. */
   reminders: count(),

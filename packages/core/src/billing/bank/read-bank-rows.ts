@@ -74,6 +74,20 @@ export function readBankRows(rows: readonly (readonly string[])[], how: ReadRows
   return { account: how.account, currency: how.currency, name: how.name, opening: null, closing: null, lines, announced: 0 };
 }
 
+/** Marks that part the fields of a row. */
+const MARKS = [',', ';', '\t', '|'] as const;
+
+/** The mark that parts the fields of a file: the one that its first row has most of. */
+export function markOf(text: string): string {
+  const first = firstRowOf(text);
+  return MARKS.toSorted((a, b) => first.split(b).length - first.split(a).length)[0]!;
+}
+
+/** The first row of a file, without its end. */
+export function firstRowOf(text: string): string {
+  return text.slice(0, text.search(/[\r\n]|$/));
+}
+
 /** Which column is what, as far as its heads say. */
 export function guessColumns(heads: readonly string[]): ChosenColumns {
   const plain = heads.map((head) => head.toLowerCase().replace(/[^a-z]/g, ''));

@@ -1,10 +1,6 @@
 import { type Currency, type Money, plainMoney } from '../../ground';
 import type { Account, JournalEntry } from './journal-entry';
 
-/** Forms in which the journal is given: the plain text that hledger and ledger read, that of beancount, and sums as CSV. */
-export const JOURNAL_FORMS = ['ledger', 'beancount', 'csv'] as const;
-export type JournalForm = (typeof JOURNAL_FORMS)[number];
-
 /** Plain text as hledger and ledger read it: every account is declared, so that a reader can be strict. */
 export function writeLedger(entries: readonly JournalEntry[]): string {
   const accounts = accountsOf(entries).map((account) => `account ${account}`);

@@ -12,6 +12,7 @@ import {
 import { type Currency, daysBetween, type Explanation, type Id, type LocalDate, money, plusDays, plural, step } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { HouseBook } from '../../house';
+import { CREDIT } from '../payments/list-credit';
 
 const WEEKS = 8;
 /** Invoices of so many days back say how a client pays. */
@@ -158,17 +159,13 @@ function readOpen(db: Db, currency: Currency): Promise<Open[]> {
 }
 
 async function readCredit(db: Db, currency: Currency): Promise<ReadonlyMap<Id<'client'>, number>> {
-  const { rows } = await db.raw<{ rows: { client_id: Id<'client'>; left: number }[] }>(
-    `select client_id, sum(left_minor)::bigint as left from (
-       select p.client_id, p.amount_minor - coalesce((select sum(amount_minor) from allocation a where a.payment_id = p.id), 0)
-         - coalesce((select sum(amount_minor) from payment_return r where r.payment_id = p.id), 0) as left_minor
-         from payment p where p.client_id is not null and p.currency = ?
-       union all
-       select i.client_id, i.gross_minor - s.settled_minor from invoice i join invoice_standing s on s.invoice_id = i.id
-         where i.kind = 'credit note' and i.currency = ?
-     ) x group by client_id having sum(left_minor) <> 0`,
-    [currency, currency],
-  );
+  const rows: { client_id: Id<'client'>; left: number }[] = await db
+    .from(db.raw(CREDIT) as never)
+    .where('x.currency', currency)
+    .whereNotNull('x.client_id')
+    .groupBy('x.client_id')
+    .havingRaw('sum(x.left_minor) <> 0')
+    .select('x.client_id', db.raw('sum(x.left_minor)::bigint as left'));
   return new Map(rows.map((r) => [r.client_id, Number(r.left)]));
 }
 

@@ -37,7 +37,10 @@ export async function listBankLines(
   const select = (q: ReturnType<Db['queryBuilder']>) => q.select('l.*', 's.name as statement', 's.account');
   const page = await keysetPage<LineRow>(db, { matching, id: 'l.id', sorts: LINE_SORTS, select }, filter);
   if (isRefusal(page)) return page;
-  const open: Row<'bank_line'>[] = await db('bank_line').where({ state: 'open' }).orderBy(['booked_on', 'id']).limit(MOST_OPEN);
+  const isOpen = !filter.state || filter.state === 'open';
+  const open: Row<'bank_line'>[] = isOpen
+    ? await db('bank_line').where({ state: 'open' }).orderBy(['booked_on', 'id']).limit(MOST_OPEN)
+    : [];
   const facts = open.length ? await readMatchFacts(db) : NOTHING;
   const names = new Map<string, string>((await db('client').select('id', 'name')).map((c) => [c.id, c.name]));
   const matched = await readMatched(db, page.rows);

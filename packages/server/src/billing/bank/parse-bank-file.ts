@@ -4,6 +4,7 @@ import {
   type BankColumn,
   type BankStatement,
   type ChosenColumns,
+  markOf,
   MOST_BANK_LINES,
   readBankRows,
   readCamt,
@@ -13,8 +14,6 @@ import { isRefusal, type Outcome, refuse } from '@core/ground';
 
 export type BankFileHow = Omit<ReadRows, 'columns'> & { readonly columns: string | null };
 
-/** Marks that part the fields of a row. */
-const MARKS = [',', ';', '\t', '|'];
 const MOST_ROW = 100_000;
 const MOST_DEPTH = 40;
 
@@ -74,12 +73,10 @@ function isTooDeep(text: string): boolean {
 }
 
 function parseCsv(text: string, { columns, ...how }: BankFileHow): Outcome<readonly BankStatement[]> {
-  const first = text.slice(0, text.search(/[\r\n]|$/));
-  const delimiter = MARKS.toSorted((a, b) => first.split(b).length - first.split(a).length)[0]!;
   let rows: string[][];
   try {
     rows = parse(text, {
-      delimiter,
+      delimiter: markOf(text),
       bom: true,
       relaxColumnCount: true,
       skipEmptyLines: true,

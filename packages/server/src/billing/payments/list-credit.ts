@@ -4,7 +4,7 @@ import type { Db } from '../../app/database';
 import { containing, keysetPage, type Sort } from '../../app/keyset-page';
 
 /** Payments and credit notes as one list of what clients have paid or been given, with what is left of each. */
-const CREDIT = `(
+export const CREDIT = `(
   select 'payment' as source, p.id, p.reference as name, p.client_id, p.received_on as on_day, p.amount_minor, p.currency,
          p.amount_minor - coalesce((select sum(a.amount_minor) from allocation a where a.payment_id = p.id), 0)::bigint
            - coalesce((select sum(r.amount_minor) from payment_return r where r.payment_id = p.id), 0)::bigint as left_minor

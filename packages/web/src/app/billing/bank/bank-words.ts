@@ -1,4 +1,12 @@
-import type { BankLineState, BankLineWire, BankStatementWire, MatchReason, MatchWire } from '@core/billing';
+import {
+  type BankLineState,
+  type BankLineWire,
+  type BankStatementWire,
+  firstRowOf,
+  markOf,
+  type MatchReason,
+  type MatchWire,
+} from '@core/billing';
 import { formatMoney, plural } from '@core/ground';
 
 export const BANK_VIEWS: readonly { readonly state: BankLineState; readonly words: string; readonly none: string }[] = [
@@ -45,7 +53,8 @@ export function nameLine({ payer, amount, text }: BankLineWire): string {
 
 /** The heads of a CSV file's columns, in order. */
 export function headsOf(text: string): readonly string[] {
-  const first = text.replace(/^\uFEFF/, '').slice(0, text.search(/[\r\n]|$/));
-  const mark = [',', ';', '\t', '|'].toSorted((a, b) => first.split(b).length - first.split(a).length)[0]!;
-  return first.split(mark).map((head) => head.trim().replace(/^"|"$/g, ''));
+  const bare = text.replace(/^\uFEFF/, '');
+  return firstRowOf(bare)
+    .split(markOf(bare))
+    .map((head) => head.trim().replace(/^"|"$/g, ''));
 }

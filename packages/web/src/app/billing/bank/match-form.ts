@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, of, switchMap } from 'rxjs';
-import { allocateMoney, type BankLineWire, bankRoutes, invoiceRoutes, type InvoiceRowWire } from '@core/billing';
+import { switchMap } from 'rxjs';
+import { allocateMoney, type BankLineWire, bankRoutes, type InvoiceRowWire } from '@core/billing';
 import { formatMoney, type Id, money, type Money, parseMoney, plainMoney } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
-import { everyPage } from '../../ui/every-page';
 import { Field } from '../../ui/field';
 import { DatePipe, MoneyPipe } from '../../ui/pipes';
 import { everyClient } from '../payments/every-client';
+import { openInvoices } from '../payments/open-invoices';
 
 /** Says by hand whose a line is and what it settles; what is over is their credit. */
 @Component({
@@ -89,19 +89,9 @@ export class MatchForm {
   private readonly toasts = inject(Toasts);
   protected readonly clients = toSignal(everyClient(this.api), { initialValue: [] });
   protected readonly clientId = signal<Id<'client'> | ''>('');
-  protected readonly invoices = toSignal(
-    toObservable(this.clientId).pipe(
-      switchMap((clientId) =>
-        clientId
-          ? everyPage((page) => this.api.call(invoiceRoutes.listInvoices, { query: { clientId, sort: 'due', ...page } })).pipe(
-              map(({ rows }) => rows.filter((i) => i.kind === 'invoice' && i.left.minor > 0)),
-              catchError(() => of<InvoiceRowWire[]>([])),
-            )
-          : of<InvoiceRowWire[]>([]),
-      ),
-    ),
-    { initialValue: [] },
-  );
+  protected readonly invoices = toSignal(toObservable(this.clientId).pipe(switchMap((clientId) => openInvoices(this.api, clientId))), {
+    initialValue: [],
+  });
   protected readonly typed = signal<Readonly<Record<string, string>>>({});
   protected readonly busy = signal(false);
   protected readonly errors = signal<Readonly<Record<string, string>>>({});

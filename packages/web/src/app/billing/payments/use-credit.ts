@@ -1,14 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, map, type Observable, of, switchMap } from 'rxjs';
-import { type CreditRowWire, invoiceRoutes, type InvoiceRowWire, paymentRoutes } from '@core/billing';
+import { type Observable, switchMap } from 'rxjs';
+import { type CreditRowWire, paymentRoutes } from '@core/billing';
 import { formatMoney, type Id, plainMoney } from '@core/ground';
 import { Api } from '../../shell/api';
 import { problemOf } from '../../shell/problem';
 import { Toasts } from '../../shell/toasts';
-import { everyPage } from '../../ui/every-page';
 import { Field, type Option } from '../../ui/field';
 import { everyClient } from './every-client';
+import { openInvoices } from './open-invoices';
 
 /** Settles an invoice of the client with a payment or a credit note; of a payment that nobody knows, says whose it is first. */
 @Component({
@@ -65,19 +65,9 @@ export class UseCredit {
   private readonly api = inject(Api);
   private readonly toasts = inject(Toasts);
   protected readonly clients = toSignal(everyClient(this.api), { initialValue: [] });
-  private readonly invoices = toSignal(
-    toObservable(this.credit).pipe(
-      switchMap(({ clientId }) =>
-        clientId
-          ? everyPage((page) => this.api.call(invoiceRoutes.listInvoices, { query: { clientId, sort: 'due', ...page } })).pipe(
-              map(({ rows }) => rows.filter((i) => i.kind === 'invoice' && i.left.minor > 0)),
-              catchError(() => of<InvoiceRowWire[]>([])),
-            )
-          : of<InvoiceRowWire[]>([]),
-      ),
-    ),
-    { initialValue: [] },
-  );
+  private readonly invoices = toSignal(toObservable(this.credit).pipe(switchMap(({ clientId }) => openInvoices(this.api, clientId))), {
+    initialValue: [],
+  });
   protected readonly options = computed(() =>
     this.invoices().map((i): Option => ({ value: i.id, label: `${i.number}, ${formatMoney(i.left)} left, ${i.state}` })),
   );

@@ -2,6 +2,8 @@ export * from './ageing';
 export * from './bank';
 export * from './books';
 export * from './charges';
+export * from './approval-rules';
+export * from './never-charged';
 export * from './events';
 export * from './invoices';
 export * from './journal';

@@ -14,6 +14,8 @@ import { bindBooks } from '../billing/books/books-routes';
 import { bindAgeing } from '../billing/ageing/ageing-routes';
 import { bindBank } from '../billing/bank/bank-routes';
 import { bindJournal } from '../billing/journal/journal-routes';
+import { bindApprovalRules } from '../billing/approval-rules/approval-rules-routes';
+import { bindNeverCharged } from '../billing/never-charged/never-charged-routes';
 import { bindReminders } from '../billing/reminders/reminders-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
@@ -102,6 +104,8 @@ export const BOUND = [
   bindAgeing,
   bindBank,
   bindJournal,
+  bindApprovalRules,
+  bindNeverCharged,
   bindReminders,
   bindRuns,
   bindBooks,

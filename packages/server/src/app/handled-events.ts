@@ -4,6 +4,7 @@ import { chargeExpense } from '../billing/charges/charge-expense';
 import { chargeFeeThatWasAgreed, chargeFeeThatWasSet, dropFeeThatWasRemoved } from '../billing/charges/charge-fee';
 import { chargeChangedContract, chargeContractAnew } from '../billing/charges/follow-contract';
 import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/charges/follow-time';
+import { lookAtTicketsCharges } from '../billing/charges/look-at-charges';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { dropLine, followLines } from '../billing/recurring-charges/propose-recurring';
 import { followApproval, followContract, followDecision, followDocument } from '../billing/runs/follow-decisions';
@@ -72,9 +73,10 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'ticket.kind-changed': [rateTimeAnew],
   'ticket.moved-to-client': [moveMoneyToClient],
   'ticket.members-client-set': [moveTimeToMembersClient],
-  'ticket.fee-set': [chargeFeeThatWasSet],
-  'ticket.fee-answered': [chargeFeeThatWasAgreed],
-  'ticket.fee-removed': [dropFeeThatWasRemoved],
+  'ticket.fee-set': [chargeFeeThatWasSet, lookAtTicketsCharges],
+  'ticket.fee-answered': [chargeFeeThatWasAgreed, lookAtTicketsCharges],
+  'ticket.fee-removed': [dropFeeThatWasRemoved, lookAtTicketsCharges],
+  'ticket.estimate-set': [lookAtTicketsCharges],
   'booking.became-sure': [endOpeningsOfBooked],
   'booking.begun': [startTimerOfBooking, endOpeningsOfBooked],
   'contract.recurring-proposed': [followContract],
@@ -82,6 +84,8 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'charge.waived': [followDecision],
   'charge.adjusted': [followDecision],
   'charge.reopened': [followDecision],
+  'charge.held': [followDecision],
+  'charge.given-back': [followDecision],
   'charges.approved': [followApproval],
   'charges.reopened': [followApproval],
   'invoice.issued': [followDocument],

@@ -8,6 +8,7 @@ import { ringAgain } from '../desk/escalation/ring-again';
 import { deliverInvoice } from '../billing/invoices/deliver-invoice';
 import { sendMessage } from '../desk/messages/send-message';
 import { pullPayments } from '../billing/payments/pull-payments';
+import { reviewCharges } from '../billing/approval-rules/approve-by-rule';
 import { pushInvoice } from '../billing/payments/push-invoice';
 import { openRoutines } from '../desk/routines/open-routines';
 import { watchBookings } from '../scheduling/fitting/overruns';
@@ -48,6 +49,7 @@ const PATIENT: Readonly<Record<string, Job>> = {
   'deliver-invoice': deliverInvoice,
   'mail-reminder': mailReminder,
   remind: remindByThemselves,
+  'review-charges': reviewCharges,
   'push-invoice': pushInvoice,
   'pull-payments': pullPayments,
   learn,

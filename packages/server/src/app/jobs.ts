@@ -24,6 +24,7 @@ const CRONTAB = [
   { when: '17 3 * * *', task: 'prune' },
   { when: '7 2 * * *', task: 'renew-contracts' },
   { when: '3 * * * *', task: 'remind' },
+  { when: '8 * * * *', task: 'review-charges' },
   { when: '37 * * * *', task: 'learn' },
   { when: '*/10 * * * *', task: 'read-calendars' },
 ] as const;

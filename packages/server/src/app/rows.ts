@@ -1,5 +1,17 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
-import type { ChargeStanding, ChargeUnit, ChargeWire, DocumentKind, Party, RunReason, RunState, Seller } from '@core/billing';
+import type {
+  ChargeKind,
+  ChargeMark,
+  ChargeStanding,
+  ChargeUnit,
+  ChargeWire,
+  DocumentKind,
+  Oddity,
+  Party,
+  RunReason,
+  RunState,
+  Seller,
+} from '@core/billing';
 import type { CappedOnDay, DrawOnDay, Reach, Tier } from '@core/contracts';
 import type {
   CallOutcome,
@@ -94,6 +106,14 @@ export interface Rows {
     created_at: Instant;
     last_used_at: Instant | null;
     revoked_at: Instant | null;
+  };
+  approval_rule: {
+    id: Id<'approval_rule'>;
+    version: number;
+    client_id: Id<'client'> | null;
+    kind: ChargeKind;
+    after_days: number | null;
+    archived_at: Instant | null;
   };
   asset: {
     id: Id<'asset'>;
@@ -305,7 +325,7 @@ export interface Rows {
     tax_category: TaxCategory;
     tax_percent: string;
     explanation: Explanation;
-    odd: ChargeWire['odd'];
+    odd: readonly ChargeMark[];
     version: number;
     cause: 'entry' | 'distance' | 'call-out' | 'share' | 'expense' | 'fee' | 'item' | 'recurring' | 'milestone' | 'by hand';
     part: number;
@@ -322,6 +342,9 @@ export interface Rows {
     contract_line_id: Id<'contract_line'> | null;
     details: string | null;
     settles_minor: number | null;
+    oddities: readonly Oddity[];
+    held_until: LocalDate | null;
+    held_why: string | null;
   };
   charge_decision: {
     id: number;
@@ -334,6 +357,12 @@ export interface Rows {
     reason: string | null;
     was: unknown;
     batch_id: string | null;
+  };
+  charge_review_settings: {
+    id: number;
+    version: number;
+    old_days: number;
+    rate_percent: number;
   };
   checklist_item: {
     id: Id<'checklist_item'>;

@@ -6,4 +6,5 @@ export { changePromise, promiseVersionOf } from './clocks/take-promise';
 export { readClocks, storeClocks } from './clocks/ticket-clock-store';
 export { sendInThread } from './messages/write-messages';
 export { fieldChanges, fieldsToSave, type OwnValues, shownFields, withoutAssets } from './own-fields/record-fields';
+export { readFeeHints } from './tickets/read-ticket-fee';
 export { narrow, siteOf, SORTS } from './tickets/ticket-list-read-model';

@@ -8,5 +8,6 @@ export { closePeriods } from './closings/close-periods';
 export { drawsOf } from './time-entries/cover-entries';
 export { wayOf } from './time-entries/distance-terms';
 export { frozenAmong, isFrozen } from './time-entries/is-frozen';
+export { type PreviewedRow, previewEffects } from './time-entries/preview-effects';
 export { readRateBooks } from './time-entries/rate-books';
 export { rateEntries } from './time-entries/stored-effects';

@@ -51,20 +51,25 @@ export type ChargeMark = (typeof CHARGE_MARKS)[number];
 
 /** Which decisions a charge takes where it stands. What is billed is corrected by a credit note alone. */
 export const CHARGE_DECISIONS = {
-  proposed: ['approve', 'waive', 'adjust'],
-  approved: ['reopen'],
+  proposed: ['approve', 'waive', 'adjust', 'hold'],
+  approved: ['reopen', 'hold'],
   waived: ['reopen'],
   'part billed': [],
   billed: [],
   withdrawn: [],
 } as const satisfies Record<ChargeStanding, readonly string[]>;
-export type ChargeDecision = 'approve' | 'waive' | 'adjust' | 'reopen';
+/** Held is what nobody decides on and no document bills until its day; it can be given back before. */
+export const HELD_TAKES = ['give back'] as const;
+export const DECISIONS = ['approve', 'waive', 'adjust', 'reopen', 'hold', 'give back'] as const;
+export type ChargeDecision = (typeof DECISIONS)[number];
 
-export function allowsDecision(standing: ChargeStanding, decision: ChargeDecision): boolean {
-  return (CHARGE_DECISIONS[standing] as readonly string[]).includes(decision);
+/** What a charge takes where it stands. */
+export function decisionsOf(standing: ChargeStanding, isHeld: boolean): readonly ChargeDecision[] {
+  return isHeld ? HELD_TAKES : CHARGE_DECISIONS[standing];
 }
 
-export const STATE_AFTER: Readonly<Record<ChargeDecision, ChargeState>> = {
+/** Holding and giving back leave what was decided as it is. */
+export const STATE_AFTER: Readonly<Record<Exclude<ChargeDecision, 'hold' | 'give back'>, ChargeState>> = {
   approve: 'approved',
   waive: 'waived',
   adjust: 'proposed',

@@ -11,6 +11,7 @@ import {
   id,
   list,
   oneOf,
+  optionalDate,
   optionalDecimal,
   optionalId,
   optionalText,
@@ -25,7 +26,15 @@ import {
   type Wire,
 } from '../../ground';
 import { LINK_DOES } from './billing-link';
-import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_STANDINGS, CHARGE_TEXT, CHARGE_UNITS } from './charge';
+import { CHARGE_KINDS, CHARGE_STANDINGS, CHARGE_TEXT, CHARGE_UNITS, DECISIONS } from './charge';
+import { ODDITY_NAMES } from './oddities';
+
+export const odditySchema = record({
+  is: oneOf(ODDITY_NAMES),
+  has: optionalDecimal(),
+  beside: optionalDecimal(),
+  of: optionalText(CHARGE_TEXT),
+});
 
 export const chargeSchema = record({
   id: id('charge'),
@@ -46,7 +55,14 @@ export const chargeSchema = record({
   /** What documents have not billed of it yet. */
   open: amount(),
   taxPercent: decimal(),
-  odd: list(oneOf(CHARGE_MARKS)),
+  odd: list(odditySchema),
+  /** Of the time that it charges. */
+  entryId: optionalId('time_entry'),
+  /** No document bills it before that day. */
+  heldUntil: optionalDate(),
+  heldWhy: optionalText(),
+  /** As it was before anybody adjusted it. */
+  original: record({ description: text(CHARGE_TEXT), quantity: decimal(), unitPrice: decimal(), net: amount() }).nullable(),
   decidedBy: optionalText(),
   reason: optionalText(),
   why: why(),
@@ -55,14 +71,16 @@ export const chargeSchema = record({
 });
 export type ChargeWire = Wire<typeof chargeSchema>;
 
-/** What charge review shows: what waits to be decided on, what waits for an invoice, what is billed, what is waived. */
-export const CHARGE_VIEWS = ['proposed', 'approved', 'billed', 'waived'] as const;
+/** What charge review shows: what waits to be decided on, what is held, what waits for an invoice, what is billed, what is waived. */
+export const CHARGE_VIEWS = ['proposed', 'held', 'approved', 'billed', 'waived'] as const;
 export type ChargeView = (typeof CHARGE_VIEWS)[number];
 const filters = {
   state: string().oneOf(CHARGE_VIEWS, `one of ${CHARGE_VIEWS.join(', ')}`),
   clientId: anyId(),
   /** Only what somebody should look at twice. */
   odd: boolean(),
+  /** Only what is odd for this. */
+  oddIs: string().oneOf(ODDITY_NAMES, `one of ${ODDITY_NAMES.join(', ')}`),
 };
 export const chargeFilterSchema = pageQuery(['client', 'on'], filters);
 export type ChargeFilter = Wire<typeof chargeFilterSchema>;
@@ -74,6 +92,8 @@ export const chargeClientSchema = record({
   charges: count(),
   odd: count(),
   net: amount(),
+  /** Of those that are not odd. */
+  notOddNet: amount(),
 });
 export type ChargeClientWire = Wire<typeof chargeClientSchema>;
 
@@ -88,10 +108,16 @@ export const approveAllSchema = record({
 });
 export type ApproveAllForm = Wire<typeof approveAllSchema>;
 export const decideSchema = record({
-  decision: oneOf(['approve', 'waive', 'adjust', 'reopen']),
-  reason: optionalText(300).when('decision', { is: (d: string) => d === 'waive' || d === 'adjust', then: (s) => s.required('say why') }),
+  decision: oneOf(DECISIONS),
+  reason: optionalText(300).when('decision', {
+    is: (d: string) => d === 'waive' || d === 'adjust' || d === 'hold',
+    then: (s) => s.required('say why'),
+  }),
   quantity: optionalDecimal(),
   unitPrice: optionalDecimal(),
+  description: optionalText(CHARGE_TEXT),
+  /** Held until that day. */
+  until: optionalDate().when('decision', { is: 'hold', then: (s) => s.required('say until when') }),
 });
 export const newChargeSchema = record({ ticketId: id('ticket'), itemId: id('catalogue_item'), quantity: positiveDecimal() });
 
@@ -125,6 +151,10 @@ export const chargeRoutes = defineRoutes({
       next: optionalText(600),
       charges: count(),
       net: amount(),
+      /** Of those that are not odd. */
+      notOdd: record({ charges: count(), net: amount() }),
+      /** What is odd, the most frequent first; a charge can be odd for several reasons. */
+      oddities: list(record({ is: oneOf(ODDITY_NAMES), charges: count() })),
     }),
   },
   approveAll: {
@@ -168,7 +198,7 @@ export const chargeRoutes = defineRoutes({
   decideCharge: {
     method: 'POST',
     path: '/charges/:chargeId/decision',
-    summary: 'Approve, waive, adjust or take a decision back',
+    summary: 'Approve, waive, adjust, hold for later or take a decision back',
     permission: 'charges.decide',
     versioned: true,
     body: decideSchema,

@@ -7,6 +7,13 @@ export interface BillingEvents {
   'charge.waived': { readonly reason: string | null };
   'charge.adjusted': { readonly reason: string | null };
   'charge.reopened': { readonly reason: string | null };
+  'charge.held': { readonly reason: string | null };
+  'charge.given-back': { readonly reason: string | null };
+  /** What is odd changes, and what is held comes back, by these. */
+  'setup.charge-review-set': { readonly oldDays: number; readonly ratePercent: number };
+  'setup.approval-rule-set': { readonly kind: string; readonly client: string | null; readonly afterDays: number | null };
+  'setup.approval-rule-taken-away': { readonly kind: string; readonly client: string | null };
+  'setup.approval-rule-given-back': { readonly kind: string; readonly client: string | null };
   /** All that waited for a decision was approved at once: of a client, or of all. */
   'charges.approved': { readonly charges: number; readonly net: Money; readonly clientId: Id<'client'> | null };
   'charges.reopened': { readonly charges: number };
@@ -74,6 +81,12 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charge.waived': ({ reason }, seen) => own(seen, 'waived', reason),
   'charge.adjusted': ({ reason }, seen) => own(seen, 'adjusted', reason),
   'charge.reopened': ({ reason }, seen) => own(seen, 'took the decision back', reason),
+  'charge.held': ({ reason }, seen) => own(seen, 'held', reason),
+  'charge.given-back': ({ reason }, seen) => own(seen, 'gave back', reason),
+  'setup.charge-review-set': ({ oldDays, ratePercent }) => `set charge review: old after ${oldDays} days, a rate odd from ${ratePercent} %`,
+  'setup.approval-rule-set': (rule) => `set that ${ruled(rule)} ${byItself(rule.afterDays)}`,
+  'setup.approval-rule-taken-away': (rule) => `took away the rule for ${ruled(rule)}`,
+  'setup.approval-rule-given-back': (rule) => `gave back the rule for ${ruled(rule)}`,
   'charges.approved': ({ charges, net }) => `approved ${plural(charges, 'charge')} over ${formatMoney(net)}`,
   'charges.reopened': ({ charges }) => `took the approval of ${plural(charges, 'charge')} back`,
   'ticket.time-rated-anew': ({ rated, kept }) => `${plural(rated, 'entry', 'entries')} rated anew, ${kept} kept as decided`,
@@ -116,3 +129,11 @@ export const billingWords: WordsOf<BillingEvents> = {
   'statement.line-put-back': ({ line }) => ({ what: 'put a line back', detail: line }),
   'payment.client-set': ({ client }) => `is from ${client}`,
 };
+
+const ruled = ({ kind, client }: { readonly kind: string; readonly client: string | null }) =>
+  `${kind} charges${client ? ` of ${client}` : ''}`;
+
+function byItself(afterDays: number | null): string {
+  if (afterDays === null) return 'wait for a person';
+  return `are approved by themselves ${afterDays === 0 ? 'at once' : `after ${plural(afterDays, 'day')}`}`;
+}

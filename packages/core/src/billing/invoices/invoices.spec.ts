@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { grossUnitPrice, invoicedGross, netUnitPrice, type Tax } from '../../goods';
-import { allowsDecision, CHARGE_STANDINGS, chargeAmount, taxOfCharge } from '../charges';
+import { CHARGE_STANDINGS, chargeAmount, decisionsOf, taxOfCharge } from '../charges';
 import { money } from '../../ground';
 import { invoiceNumber, invoiceTotals } from '.';
 
@@ -62,7 +62,8 @@ describe('invoices', () => {
     expect(chargeAmount({ quantity: '0.3333', unit: 'C62', unitPrice: '100.005', currency: 'EUR' }).net.minor).toBe(3333);
     expect(chargeAmount({ quantity: '40', unit: 'MIN', unitPrice: '180', currency: 'EUR' }).net.minor).toBe(12000);
     expect(taxOfCharge(taxes[0]!, true)).toEqual({ category: 'E', percent: '0' });
-    for (const standing of CHARGE_STANDINGS) expect(allowsDecision(standing, 'approve')).toBe(standing === 'proposed');
-    expect(CHARGE_STANDINGS.filter((standing) => allowsDecision(standing, 'reopen'))).toEqual(['approved', 'waived']);
+    for (const standing of CHARGE_STANDINGS) expect(decisionsOf(standing, false).includes('approve')).toBe(standing === 'proposed');
+    expect(CHARGE_STANDINGS.filter((standing) => decisionsOf(standing, false).includes('reopen'))).toEqual(['approved', 'waived']);
+    for (const standing of CHARGE_STANDINGS) expect(decisionsOf(standing, true)).toEqual(['give back']);
   });
 });

@@ -5,6 +5,7 @@ export type Identified =
   | 'activity'
   | 'allocation'
   | 'api_token'
+  | 'approval_rule'
   | 'asset'
   | 'attachment'
   | 'bank_line'

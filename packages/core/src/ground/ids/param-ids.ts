@@ -37,6 +37,7 @@ export interface ParamIds {
   readonly onCallId: 'on_call';
   readonly outsideCalendarId: 'outside_calendar';
   readonly ownKindId: 'own_kind';
+  readonly approvalRuleId: 'approval_rule';
   readonly pauseId: 'reminder_pause';
   readonly paymentId: 'payment';
   readonly personId: 'person';

@@ -79,3 +79,8 @@ export function weekdayOf(date: LocalDate): number {
 function zoned(instant: Instant, zone: Zone): Temporal.ZonedDateTime {
   return Temporal.Instant.fromEpochMilliseconds(instant * 1000).toZonedDateTimeISO(zone);
 }
+
+/** The first day of the month after the one that a date is in. */
+export function firstOfNextMonth(date: LocalDate): LocalDate {
+  return Temporal.PlainDate.from(date).with({ day: 1 }).add({ months: 1 }).toString() as LocalDate;
+}

@@ -98,8 +98,6 @@ async function approve(work: Work, which: (q: Knex.QueryBuilder) => Knex.QueryBu
       form: {
         decision: goodwill ? 'waive' : 'approve',
         reason: goodwill ? 'no rate agreed' : null,
-        quantity: null,
-        unitPrice: null,
       },
     });
   }

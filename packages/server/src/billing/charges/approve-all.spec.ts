@@ -11,9 +11,10 @@ beforeAll(async () => {
   const t = await stage.ticketOf('Brackwater Ferries');
   clientId = t.client_id;
   await world.knex.raw(
-    `insert into charge (division_id, client_id, ticket_id, cause, kind, on_date, description, quantity, unit, unit_price, net_minor, currency, tax_category, tax_percent, explanation, odd)
+    `insert into charge (division_id, client_id, ticket_id, cause, kind, on_date, description, quantity, unit, unit_price, net_minor, currency, tax_category, tax_percent, explanation, odd, oddities)
      select t.division_id, t.client_id, t.id, 'by hand', 'product', date '2026-11-01' + (n % 20), 'Thing ' || n, 1, 'C62', '1.01', 101, 'EUR', 'S', 23, '[]',
-            case when n % 100 = 0 then array['no note'] else '{}'::text[] end
+            case when n % 100 = 0 then array['no note'] else '{}'::text[] end,
+            case when n % 100 = 0 then '[{"is":"no note","has":null,"beside":null,"of":null}]'::jsonb else '[]' end
        from ticket t, generate_series(1, ?) n where t.id = ?`,
     [MANY, t.id],
   );

@@ -5,6 +5,7 @@ import { whoColumns } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
+import { IS_ODD } from './charges-read-model';
 import { whatItWas } from './decide-charge';
 import { tellCharges } from './tell-charges';
 
@@ -15,12 +16,14 @@ import { tellCharges } from './tell-charges';
 export async function approveAll(work: Work, form: ApproveAllForm): Promise<Outcome<{ id: string; charges: number; net: Money }>> {
   const { currency } = work.book.house;
   const charges: Row<'charge'>[] = await work
-    .tx('charge')
+    .tx('charge as ch')
     .where({ state: 'proposed' })
+    .whereNull('held_until')
     .modify((q) => form.clientId && void q.where({ client_id: form.clientId }))
-    .modify((q) => !form.odd && void q.whereRaw(`odd = '{}'`))
+    .modify((q) => !form.odd && void q.whereRaw(`not ${IS_ODD}`))
     .orderBy('id')
-    .forUpdate();
+    .forUpdate()
+    .select('ch.*');
   const net = money(
     charges.reduce((sum, c) => sum + c.net_minor, 0),
     currency,

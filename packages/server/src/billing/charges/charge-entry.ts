@@ -5,6 +5,7 @@ import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house';
 import { callOut, feeStands, frozenAmong, rateEntries, warnOfAllowances, wayOf, wayThere } from '../../time';
+import { lookAtCharges } from './look-at-charges';
 import { storeCharges } from './store-charges';
 
 /**
@@ -99,6 +100,9 @@ export async function chargeEntries(work: Work, book: HouseBook, ids: readonly s
   for (const [i, row] of free.entries()) await chargeRow(work, book, { row, does: { effect: effects[i]!, beginsVisit: fees.has(row.id) } });
   // What a contract does with one entry changes what it does with later ones.
   if (others.length) await chargeEntries(work, book, await inVisitsOf(work, others));
+  await lookAtCharges(work, { entryIds: free.map((row) => row.id) });
+  // What is recorded on a ticket says whether more was done than planned, on all of its charges.
+  await lookAtCharges(work, { ticketIds: [...new Set(rows.flatMap((row) => row.ticket_id ?? []))] });
   await warnOfAllowances(work, drawn);
 }
 
@@ -130,7 +134,7 @@ async function causeOf(
   book: HouseBook,
   { row, does: { effect, beginsVisit } }: { readonly row: EntryRow; readonly does: Does },
 ): Promise<ChargeCause> {
-  const said = { person: row.person, text: row.note ?? row.subject, effect };
+  const said = { person: row.person, text: row.note || row.subject, effect };
   if (row.corrects) return { is: 'correction', ...said };
   return {
     is: 'entry',

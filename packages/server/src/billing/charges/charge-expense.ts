@@ -3,11 +3,13 @@ import { type Id, money, type Outcome } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { isExpenseCharged, readExpenses } from '../../time';
+import { lookAtCharges } from './look-at-charges';
 import { type WantedCharge, storeCharges } from './store-charges';
 
 /** Makes the proposed charge of an expense anew: its net amount with its markup, taxed as the client's labour is. */
 export async function chargeExpense(work: Work, expenseId: Id<'expense'>): Promise<Outcome<unknown>> {
   await storeCharges(work, { expense_id: expenseId }, await wantedOf(work, expenseId));
+  await lookAtCharges(work, { expenseIds: [expenseId] });
   return {};
 }
 

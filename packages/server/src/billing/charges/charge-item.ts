@@ -4,6 +4,7 @@ import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
 import { itemForClient, netPriceOf } from '../../goods';
 import type { HouseBook } from '../../house';
+import { lookAtCharges } from './look-at-charges';
 import { type WantedCharge, chargeRow, storeCharges } from './store-charges';
 
 export interface ItemCharge {
@@ -45,6 +46,7 @@ export async function chargeItem(
   };
   const [draft] = draftCharges({ is, name: item['name'], quantity, price, net, why: [source, ...explanation] });
   const row = await (is === 'fee' ? storeFee : storeItem)(work, { draft: draft!, owner });
+  await lookAtCharges(work, { ticketIds: [ticketId] });
   await work.tell('charge.added', row.id, { itemId: item['id'], item: item['name'], quantity });
   return row;
 }

@@ -1,5 +1,5 @@
 import { chargeRoutes } from '@core/billing';
-import { refuse } from '@core/ground';
+import { parseLocalDate, refuse } from '@core/ground';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
 import { approveAll, undoApproval } from './approve-all';
@@ -26,6 +26,8 @@ export function bindCharges(app: App) {
           reason: body.reason,
           quantity: body.quantity ?? null,
           unitPrice: body.unitPrice ?? null,
+          description: body.description ?? null,
+          until: body.until ? parseLocalDate(body.until) : null,
         },
       }),
   });

@@ -1,61 +1,54 @@
-import {
-  allowsDecision,
-  CHARGE_DECISIONS,
-  chargeAmount,
-  STATE_AFTER,
-  type ChargeDecision,
-  type ChargeStanding,
-  type ChargeToStand,
-} from '@core/billing';
-import { type Id, isRefusal, money, type Outcome, refuse } from '@core/ground';
+import { chargeAmount, decisionsOf, STATE_AFTER, type ChargeDecision, type ChargeStanding, type ChargeToStand } from '@core/billing';
+import { dateOf, type Id, isRefusal, type LocalDate, money, type Outcome, refuse } from '@core/ground';
 import { whoColumns } from '../../app/actor';
 import { at } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { changeRow } from '../../app/change-row';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
+import { lookAtCharges } from './look-at-charges';
 
 type Done = Outcome<{ id: Id<'charge'>; version: number }>;
 
 export interface Decision {
   readonly decision: ChargeDecision;
   readonly reason: string | null;
-  readonly quantity: string | null;
-  readonly unitPrice: string | null;
+  /** What of it is adjusted; the rest stays as it is. */
+  readonly quantity?: string | null;
+  readonly unitPrice?: string | null;
+  readonly description?: string | null;
+  /** Of a charge that is held. */
+  readonly until?: LocalDate | null;
 }
 
-const TOLD = { approve: 'charge.approved', waive: 'charge.waived', adjust: 'charge.adjusted', reopen: 'charge.reopened' } as const;
+const TOLD = {
+  approve: 'charge.approved',
+  waive: 'charge.waived',
+  adjust: 'charge.adjusted',
+  reopen: 'charge.reopened',
+  hold: 'charge.held',
+  'give back': 'charge.given-back',
+} as const;
 
 /** Decides on a charge; who decided what and why is kept for ever. */
 export async function decideCharge(
   work: Work,
-  {
-    chargeId,
-    version,
-    form: { decision, reason, quantity, unitPrice },
-  }: { readonly chargeId: Id<'charge'>; readonly version: number; readonly form: Decision },
+  { chargeId, version, form }: { readonly chargeId: Id<'charge'>; readonly version: number; readonly form: Decision },
 ): Promise<Done> {
+  const { decision, reason } = form;
   const charge = await work.tx('charge').where({ id: chargeId }).forUpdate().first();
   if (!charge) return refuse('not-found', 'There is no such charge.');
   const standing: ChargeStanding = charge.standing;
-  if (!allowsDecision(standing, decision))
+  const takes = decisionsOf(standing, charge.held_until !== null);
+  if (!takes.includes(decision))
     return refuse(
       'not-possible-now',
-      `A charge that is ${standing} takes ${CHARGE_DECISIONS[standing].join(', ') || 'no decision: correct it by a credit note'}.`,
+      `A charge that is ${charge.held_until === null ? standing : 'held'} takes ${takes.join(', ') || 'no decision: correct it by a credit note'}.`,
     );
-  const set: Record<string, unknown> = { state: STATE_AFTER[decision] };
-  if (decision === 'adjust') {
-    const [q, price] = [quantity ?? plainDecimal(charge.quantity), unitPrice ?? plainDecimal(charge.unit_price)];
-    const { net, explanation } = chargeAmount({ quantity: q, unit: charge.unit, unitPrice: price, currency: charge.currency });
-    Object.assign(set, {
-      // A period that recurs is settled by what it was worth, whatever somebody made of it: no run bills the rest.
-      ...(charge.cause === 'recurring' ? { settles_minor: charge.settles_minor ?? charge.net_minor } : {}),
-      quantity: q,
-      unit_price: price,
-      net_minor: net.minor,
-      explanation: JSON.stringify([...charge.explanation, { rule: `adjusted by ${work.actor.name}: ${reason}` }, ...explanation]),
-    });
-  }
+  const today = dateOf(work.now, work.book.house.zone);
+  if (decision === 'hold' && form.until! <= today)
+    return refuse('invalid', 'It is held until a day to come.', { until: 'a day after today' });
+  const set = whatItBecomes(work, charge, form);
   const changed = await changeRow(work, { table: 'charge', id: chargeId, version, set });
   if (isRefusal(changed)) return changed;
   await work.tx('charge_decision').insert({
@@ -67,7 +60,32 @@ export async function decideCharge(
     was: whatItWas(charge),
   });
   await work.tell(TOLD[decision], chargeId, { reason });
-  return changed;
+  if (decision === 'adjust' || decision === 'reopen') await lookAtCharges(work, { chargeIds: [chargeId] });
+  return decision === 'adjust' || decision === 'reopen' ? { id: chargeId, version: await versionOf(work, chargeId) } : changed;
+}
+
+async function versionOf(work: Work, chargeId: Id<'charge'>): Promise<number> {
+  return (await work.tx('charge').where({ id: chargeId }).first('version'))!.version;
+}
+
+/** The columns that a decision sets. */
+function whatItBecomes(work: Work, charge: Row<'charge'>, { decision, reason, ...form }: Decision): Record<string, unknown> {
+  if (decision === 'hold') return { held_until: form.until, held_why: reason };
+  if (decision === 'give back') return { held_until: null, held_why: null };
+  const state = { state: STATE_AFTER[decision] };
+  if (decision !== 'adjust') return state;
+  const [quantity, price] = [form.quantity ?? plainDecimal(charge.quantity), form.unitPrice ?? plainDecimal(charge.unit_price)];
+  const { net, explanation } = chargeAmount({ quantity, unit: charge.unit, unitPrice: price, currency: charge.currency });
+  return {
+    ...state,
+    // A period that recurs is settled by what it was worth, whatever somebody made of it: no run bills the rest.
+    ...(charge.cause === 'recurring' ? { settles_minor: charge.settles_minor ?? charge.net_minor } : {}),
+    description: form.description ?? charge.description,
+    quantity,
+    unit_price: price,
+    net_minor: net.minor,
+    explanation: JSON.stringify([...charge.explanation, { rule: `adjusted by ${work.actor.name}: ${reason}` }, ...explanation]),
+  };
 }
 
 /** A stored charge as core asks where it stands. */
@@ -79,6 +97,14 @@ export function toStand(charge: Row<'charge', 'currency' | 'billed_minor' | 'sta
 
 /** What a decision keeps of how a charge was before. */
 export function whatItWas(charge: Row<'charge'>): string {
-  const { state, quantity, unit_price, net_minor } = charge;
-  return JSON.stringify({ state, quantity, unitPrice: unit_price, netMinor: net_minor });
+  const { state, quantity, unit_price, net_minor, description } = charge;
+  return JSON.stringify({ state, quantity, unitPrice: unit_price, netMinor: net_minor, description } satisfies KeptAsItWas);
+}
+export interface KeptAsItWas {
+  readonly state: Row<'charge'>['state'];
+  readonly quantity: string;
+  readonly unitPrice: string;
+  readonly netMinor: number;
+  /** Not kept of what was decided before texts could be adjusted. */
+  readonly description?: string;
 }

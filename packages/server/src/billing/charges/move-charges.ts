@@ -3,6 +3,7 @@ import type { Id } from '@core/ground';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Work } from '../../app/work';
+import { lookAtCharges } from './look-at-charges';
 import { itemForClient, type ItemOfClient, netPriceOf } from '../../goods';
 
 /** What is proposed beside time is charged to the new client, at the price and tax that they pay; a price set by hand stays. */
@@ -29,6 +30,7 @@ export async function moveCharges(
       .where({ id: charge.id })
       .update({ client_id: clientId, division_id, tax_category: tax.category, tax_percent: tax.percent, ...priced });
   }
+  await lookAtCharges(work, { ticketIds: [ticketId] });
 }
 
 function repriced(charge: Row<'charge', 'quantity' | 'unit'>, item: ItemOfClient): Record<string, unknown> {

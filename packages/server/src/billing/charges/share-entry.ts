@@ -5,6 +5,7 @@ import type { Joined, Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import type { HouseBook } from '../../house';
 import { isFrozen, readRateBooks } from '../../time';
+import { lookAtCharges } from './look-at-charges';
 import { type WantedCharge, storeCharges } from './store-charges';
 
 /**
@@ -81,5 +82,6 @@ export async function shareEntry(
   }
   await work.tell('ticket.time-shared-out', entry.ticket_id, { entryId, minutes: sum, person: entry.person, members: parts.length });
   await storeCharges(work, { shared_from: entryId }, wanted);
+  await lookAtCharges(work, { ticketIds: [...new Set(wanted.flatMap((w) => w.owner.ticketId ?? []))] });
   return { id: entryId, charges: wanted.length };
 }

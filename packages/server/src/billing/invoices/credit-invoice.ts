@@ -105,8 +105,6 @@ async function openCharges(work: Work, chargeIds: readonly Id<'charge'>[], numbe
       form: {
         decision: 'reopen',
         reason: `its billing was undone by ${number}`,
-        quantity: null,
-        unitPrice: null,
       },
     });
     if (isRefusal(decided)) return decided;

@@ -150,7 +150,7 @@ describe('credit notes', () => {
     const decide = await stage.billing.ask('decideCharge', {
       params: { chargeId: charge.id },
       version: charge.version,
-      body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null },
+      body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null, description: null, until: null },
     });
     expect(decide.body).toMatchObject({ status: 409, detail: expect.stringContaining('part billed') });
     const [draft] = (await stage.billing.do('listDrafts', { query: { clientId } })).rows;

@@ -55,7 +55,7 @@ const clear = async (clientId: string) => {
     await billing.do('decideCharge', {
       params: { chargeId: c.id },
       version: c.version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null },
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null },
     });
   const [draft] = (await billing.do('listDrafts', { query: { clientId } })).rows;
   return { ...draft!, lines: (await billing.do('listDraftLines', { params: { clientId } })).rows };
@@ -160,7 +160,7 @@ describe('from time to money', () => {
       billing.ask('decideCharge', {
         params: { chargeId: charge.id },
         version,
-        body: { decision, reason: null, quantity: null, unitPrice: null, ...more },
+        body: { decision, reason: null, quantity: null, unitPrice: null, description: null, until: null, ...more },
       });
     expect((await decide('waive', charge.version)).body).toMatchObject({ fields: { reason: 'say why' } });
     expect((await decide('adjust', charge.version, { reason: 'agreed', unitPrice: '60' })).status).toBe(200);
@@ -302,7 +302,7 @@ describe('from time to money', () => {
         await billing.ask('decideCharge', {
           params: { chargeId: charge.id },
           version: charge.version,
-          body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null },
+          body: { decision: 'reopen', reason: null, quantity: null, unitPrice: null, description: null, until: null },
         })
       ).body,
     ).toMatchObject({ detail: expect.stringContaining('credit note') });

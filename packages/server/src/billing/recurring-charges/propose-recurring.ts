@@ -3,6 +3,7 @@ import type { ContractEvents, DuePeriod } from '@core/contracts';
 import { type Id, type LocalDate, type Money, type Outcome, plusDays, refuse, sumMoney } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
+import { lookAtCharges } from '../charges/look-at-charges';
 import { dropCharges, storeCharges } from '../charges/store-charges';
 import { type DueLine, dueOfContract, periodEnd, periodStart } from './due-of-contract';
 
@@ -112,6 +113,7 @@ async function bring(work: Work, contract: Row<'contract'>, by: LocalDate | null
       if (found && isAdded.has(from)) nets.push(found.amount);
     }
   }
+  await lookAtCharges(work, { contractId: contract.id });
   return nets;
 }
 

@@ -3,15 +3,15 @@ import type { Id } from '@core/ground';
 import { type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
-import { PLACE, TO_BILL } from '../charges/charges-read-model';
+import { CLEARED, PLACE } from '../charges/charges-read-model';
 import { toStand } from '../charges/decide-charge';
 import { chargeToInvoice } from '../invoices/charges-to-bill';
 
 export type RunOf = Row<'billing_run', 'id' | 'on_date'>;
 export type ChargeOfRun = Row<'charge'> & { readonly line: string | null; readonly held: boolean };
 
-/** What recurs and nobody decided on yet is approved by issuing it. */
-const DUE = `(${TO_BILL} and (ch.cause = 'recurring' or ch.on_date <= ?) or ch.cause = 'recurring' and ch.standing = 'proposed')`;
+/** What recurs and nobody decided on yet is approved by issuing it. What is held until the run's day or before is due again. */
+const DUE = `(ch.held_until is null or ch.held_until <= :on) and (${CLEARED} and (ch.cause = 'recurring' or ch.on_date <= :on) or ch.cause = 'recurring' and ch.standing = 'proposed')`;
 
 /** What is due of a client in a run, in the order of its invoice; what is held is marked. */
 export function chargesOfRun(db: Db, run: RunOf, clientId: Id<'client'>): Promise<ChargeOfRun[]> {
@@ -19,7 +19,7 @@ export function chargesOfRun(db: Db, run: RunOf, clientId: Id<'client'>): Promis
     .leftJoin('contract_line as cl', 'cl.id', 'ch.contract_line_id')
     .leftJoin('billing_run_held as h', (on) => on.on('h.charge_id', 'ch.id').andOn('h.run_id', db.raw('?', [run.id])))
     .where('ch.client_id', clientId)
-    .whereRaw(DUE, [run.on_date])
+    .whereRaw(DUE, { on: run.on_date })
     .orderByRaw(`ch.on_date, ch.ticket_id, ${PLACE}, ch.id`)
     .select('ch.*', 'cl.name as line', db.raw('h.charge_id is not null as held')) as unknown as Promise<ChargeOfRun[]>;
 }

@@ -223,7 +223,7 @@ function lineWire(c: ChargeOfRun, ticketNumber: number | null): RunInvoiceWire['
     kind: c.kind,
     details: c.details,
     net: open,
-    odd: c.odd,
+    odd: [...c.odd],
     ticketId: c.ticket_id,
     ticketNumber,
     contractId: c.contract_id,

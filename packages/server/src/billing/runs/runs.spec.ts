@@ -92,7 +92,7 @@ const decide = (chargeId: string, version: number, decision: string, more: objec
   ngozi.do('decideCharge', {
     params: { chargeId },
     version,
-    body: { decision, reason: 'as agreed', quantity: null, unitPrice: null, ...more } as never,
+    body: { decision, reason: 'as agreed', quantity: null, unitPrice: null, description: null, until: null, ...more } as never,
   });
 
 describe('a billing run', () => {

@@ -148,7 +148,7 @@ describe('a contract', () => {
     await hanna.do('decideCharge', {
       params: { chargeId: decided.id },
       version: decided.version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null } as never,
     });
     await grantOf(contractId, '1');
     expect((await world.knex('charge').where({ id: decided.id }).first()).net_minor).toBe(decided.net_minor);
@@ -321,7 +321,7 @@ describe('lines', () => {
     await hanna.do('decideCharge', {
       params: { chargeId: charges[0].id },
       version: charges[0].version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null } as never,
     });
     expect((await add([people[3]!], '2026-11-16')).status).toBe(200);
     const due = (await next('2026-11-24')).due;
@@ -395,7 +395,7 @@ describe('lines', () => {
     await hanna.do('decideCharge', {
       params: { chargeId: left[1].id },
       version: left[1].version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null } as never,
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null } as never,
     });
     const billing = await world.as('Ngozi');
     const issued = await billing.ask('issueInvoice', {

@@ -84,7 +84,7 @@ describe('a flat-fee job', () => {
     await ngozi.do('decideCharge', {
       params: { chargeId: charge.id },
       version: charge.version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null },
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null },
     });
     expect(detailOf(await set(id, 'Prepare a till', 2))).toContain('Its fee is approved already.');
     const remove = (script: Script, reason: string) => script.ask('removeFee', { params: { ticketId: id }, body: { reason } });
@@ -95,7 +95,7 @@ describe('a flat-fee job', () => {
     await ngozi.do('decideCharge', {
       params: { chargeId: charge.id },
       version: now.version,
-      body: { decision: 'reopen', reason: 'wrong ticket', quantity: null, unitPrice: null },
+      body: { decision: 'reopen', reason: 'wrong ticket', quantity: null, unitPrice: null, description: null, until: null },
     });
     expect((await remove(ngozi, 'wrong ticket')).status).toBe(200);
     const t = await read(id);

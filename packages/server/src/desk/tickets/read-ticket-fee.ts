@@ -1,4 +1,5 @@
-import { type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core/desk';
+import type { Knex } from 'knex';
+import { type FeeHint, type KnownFee, looksLikeFee, ownWords, type TicketFeeWire } from '@core/desk';
 import type { Id } from '@core/ground';
 import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
@@ -30,31 +31,50 @@ export async function readTicketFee(db: Db, ticketId: Id<'ticket'>): Promise<Tic
 }
 
 async function readHint(db: Db, ticketId: Id<'ticket'>): Promise<TicketFeeWire['hint']> {
-  const t = await db('ticket as t')
+  return (await readFeeHints(db, (q) => void q.where('t.id', ticketId)))[0]?.hint ?? null;
+}
+
+type JobRow = Row<'ticket', 'id' | 'number' | 'subject' | 'client_id' | 'category_id' | 'received_at' | 'resolved_at'> & {
+  readonly client: string | null;
+  readonly new_person: boolean;
+  readonly new_asset: boolean;
+  readonly first_text: string | null;
+};
+
+/** Tickets that look like a job with a flat fee, where nobody said that they are none; which of all is said by who asks. */
+export async function readFeeHints(
+  db: Db,
+  narrow: (tickets: Knex.QueryBuilder) => void,
+): Promise<{ readonly ticket: JobRow; readonly hint: FeeHint }[]> {
+  const fees = (await db('flat_fee').whereNull('archived_at').orderBy('position')).map(knownFee);
+  if (!fees.length) return [];
+  const tickets: JobRow[] = await db('ticket as t')
+    .leftJoin('client as c', 'c.id', 't.client_id')
     .leftJoin('contact as k', 'k.id', 't.contact_id')
     .leftJoin('asset as a', 'a.id', 't.asset_id')
-    .where('t.id', ticketId)
-    .first(
-      't.subject',
-      't.kind',
-      't.category_id',
-      't.no_fee_at',
-      't.is_umbrella',
+    .joinRaw(
+      `left join lateral (select m.text from message m where m.ticket_id = t.id and m.direction = 'in' order by m.at limit 1) m on true`,
+    )
+    .modify(narrow)
+    .whereNull('t.no_fee_at')
+    .where('t.is_umbrella', false)
+    .whereNotIn('t.kind', ['internal', 'alert'])
+    .select(
+      ...['id', 'number', 'subject', 'client_id', 'category_id', 'received_at', 'resolved_at'].map((x) => `t.${x}`),
+      'c.name as client',
+      'm.text as first_text',
       db.raw('coalesce(k.since >= t.received_at, false) as new_person'),
       db.raw('coalesce(a.since >= t.received_at, false) as new_asset'),
     );
-  if (!t || t.no_fee_at !== null || t.is_umbrella || t.kind === 'internal' || t.kind === 'alert') return null;
-  const fees = await db('flat_fee').whereNull('archived_at').orderBy('position');
-  if (!fees.length) return null;
-  const first = await db('message').where({ ticket_id: ticketId, direction: 'in' }).orderBy('at').first('text');
-  return (
-    looksLikeFee(fees.map(knownFee), {
-      categoryId: t.category_id,
-      text: `${t.subject}\n${ownWords(first?.text ?? '')}`,
-      newPerson: t.new_person,
-      newAsset: t.new_asset,
-    }) ?? null
-  );
+  return tickets.flatMap((ticket) => {
+    const hint = looksLikeFee(fees, {
+      categoryId: ticket.category_id,
+      text: `${ticket.subject}\n${ownWords(ticket.first_text ?? '')}`,
+      newPerson: ticket.new_person,
+      newAsset: ticket.new_asset,
+    });
+    return hint ? [{ ticket, hint }] : [];
+  });
 }
 
 function knownFee(row: Row<'flat_fee', 'id' | 'name' | 'category_id' | 'words' | 'for_new_person' | 'for_new_asset'>): KnownFee {

@@ -399,7 +399,7 @@ describe('an umbrella', () => {
     await aoife.do('decideCharge', {
       params: { chargeId: charges[0]!.id },
       version: charges[0]!.version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null },
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null },
     });
     expect((await aoife.ask('shareEntry', { params: { entryId: entry.id }, body: { parts } })).status).toBe(409);
     expect((await deepa.ask('shareEntry', { params: { entryId: entry.id }, body: { parts } })).status).toBe(403);

@@ -220,7 +220,7 @@ describe('access', () => {
     const decide = {
       params: { chargeId: foreign.id },
       version: foreign.version,
-      body: { decision: 'waive', reason: 'no', quantity: null, unitPrice: null },
+      body: { decision: 'waive', reason: 'no', quantity: null, unitPrice: null, description: null, until: null },
     };
     expect((await callum!.ask('decideCharge', decide)).status).toBe(404);
     expect((await callum!.do('getTicket', { params: { ticketId: (await of('Hollin%').first('t.id')).id } })).client).toBe(

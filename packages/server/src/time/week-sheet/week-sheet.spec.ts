@@ -148,7 +148,7 @@ describe('the week as a grid', () => {
     await birte.do('decideCharge', {
       params: { chargeId },
       version,
-      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null },
+      body: { decision: 'approve', reason: null, quantity: null, unitPrice: null, description: null, until: null },
     });
     const less = await type(cell({ workId: id, day: '2026-11-23', typed: '30', was: 60 }));
     expect([less.status, detailOf(less)]).toEqual([409, expect.stringContaining('1 h of 2026-11-23 are decided on')]);

@@ -3,8 +3,16 @@ import { ChangeDetectionStrategy, Component, DestroyRef, inject, signal } from '
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { combineLatest, filter, map, type Observable, shareReplay, tap } from 'rxjs';
-import { chargeRoutes, decideSchema, type ChargeClientWire, type ChargeDecision, type ChargeView, type ChargeWire } from '@core/billing';
-import { plainMoney, type Money } from '@core/ground';
+import {
+  chargeRoutes,
+  ODDITY_NAMES,
+  type ChargeClientWire,
+  type ChargeDecision,
+  type ChargeView,
+  type ChargeWire,
+  type OddityName,
+} from '@core/billing';
+import { parseLocalDate, type Id, type Money } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
@@ -12,19 +20,24 @@ import { Toasts } from '../../shell/toasts';
 import { ArrowRows } from '../../ui/arrow-rows';
 import { downloadCsv } from '../../ui/csv';
 import { EmptyNote } from '../../ui/empty-note';
-import { Field } from '../../ui/field';
 import { everyPage } from '../../ui/every-page';
-import { FormState } from '../../ui/form-state';
+import { isoDay } from '../../ui/time-format';
 import { ListState, type Query } from '../../ui/list/list-state';
 import { loading, type Loading } from '../../ui/loading';
 import { DatePipe, MoneyPipe } from '../../ui/pipes';
+import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-form';
 import { StateNote } from '../../ui/state-note';
 import { Why } from '../../ui/why';
+import { ApprovalRules } from '../approval-rules/approval-rules';
+import { NeverCharged } from '../never-charged/never-charged';
+import { decideForm, DONE, linesOf, type Worded } from './decide-form';
+import { CSV_HEAD, csvRow, decidedWords, originalWords, sayOdd } from './charge-words';
 import { howMuch } from './how-much';
 
 const TOPICS = ['charge', 'invoice'];
 const VIEWS: readonly { readonly state: ChargeView; readonly words: string; readonly none: string }[] = [
   { state: 'proposed', words: 'To review', none: 'Nothing to review' },
+  { state: 'held', words: 'Held', none: 'Nothing is held' },
   { state: 'approved', words: 'To bill', none: 'Nothing waits for an invoice' },
   { state: 'billed', words: 'Billed', none: 'Nothing is billed' },
   { state: 'waived', words: 'Waived', none: 'Nothing is waived' },
@@ -33,15 +46,19 @@ const VIEWS: readonly { readonly state: ChargeView; readonly words: string; read
 interface Filter {
   readonly state: ChargeView;
   readonly odd?: true;
+  readonly oddIs?: OddityName;
 }
-const filterOf = (query: Query): Filter => ({
-  state: VIEWS.find((v) => v.state === query['state'])?.state ?? 'proposed',
-  ...(query['odd'] === 'true' ? { odd: true } : {}),
-});
+function filterOf(query: Query): Filter {
+  const state = VIEWS.find((v) => v.state === query['state'])?.state ?? 'proposed';
+  const oddIs = ODDITY_NAMES.find((name) => name === query['odd']);
+  return { state, ...(oddIs ? { oddIs } : query['odd'] === 'true' ? { odd: true } : {}) };
+}
 
 interface Sums {
   readonly charges: number;
   readonly net: Money;
+  readonly notOdd: { readonly charges: number; readonly net: Money };
+  readonly oddities: readonly { readonly is: OddityName; readonly charges: number }[];
   readonly clients: readonly ChargeClientWire[];
 }
 
@@ -69,10 +86,10 @@ function pageOf(list: Loading<unknown>, rows: readonly ChargeWire[], sums: Loadi
   return { is: 'there', value: { rows, groups, sums: sums.value } };
 }
 
-/** Charge review, client by client: approve, waive, adjust, with what is odd about each. */
+/** Charge review, client by client: approve, waive, adjust, hold for later, with what is odd about each. */
 @Component({
   selector: 'dl-charges-page',
-  imports: [AsyncPipe, RouterLink, ArrowRows, EmptyNote, Field, DatePipe, MoneyPipe, StateNote, Why],
+  imports: [ApprovalRules, AsyncPipe, RouterLink, ArrowRows, EmptyNote, DatePipe, MoneyPipe, NeverCharged, RecordFormPanel, StateNote, Why],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './charges.page.html',
   styleUrl: './charges.page.css',
@@ -82,16 +99,22 @@ export class ChargesPage {
   private readonly toasts = inject(Toasts);
   protected readonly session = inject(Session);
   private shown: readonly ChargeWire[] = [];
-  protected readonly deciding = signal<{ charge: ChargeWire; decision: 'waive' | 'adjust' } | undefined>(undefined);
+  private sumsNow: Sums | undefined;
+  private state: ChargeView = 'proposed';
+  protected readonly deciding = signal<
+    { readonly charge: ChargeWire; readonly decision: Worded; readonly form: RecordForm; readonly lines: readonly Line[] } | undefined
+  >(undefined);
   protected readonly approving = signal(false);
-  protected form = new FormState(decideSchema, {});
   protected readonly views = VIEWS;
   protected readonly list = new ListState<ChargeWire>({
     name: 'charges',
     topics: TOPICS,
     load: (query, page) => this.api.call(chargeRoutes.listCharges, { query: { ...filterOf(query), ...page } }),
   });
-  protected readonly state$ = this.list.query$.pipe(map((q) => filterOf(q).state));
+  protected readonly state$ = this.list.query$.pipe(
+    map((q) => filterOf(q).state),
+    tap((state) => (this.state = state)),
+  );
   /** What the charges of each client come to, over all of them and not only those on the screen. */
   private readonly sums$ = loading(
     combineLatest([this.list.query$.pipe(map(filterOf)), this.list.list$.pipe(filter((list) => list.is === 'there'))]),
@@ -99,7 +122,7 @@ export class ChargesPage {
   );
   protected readonly page$ = combineLatest([this.list.list$, this.list.rows$, this.sums$]).pipe(
     map(([list, rows, sums]) => pageOf(list, rows, sums)),
-    tap((page) => page.is === 'there' && (this.shown = page.value.rows)),
+    tap((page) => page.is === 'there' && ((this.shown = page.value.rows), (this.sumsNow = page.value.sums))),
     shareReplay({ bufferSize: 1, refCount: true }),
   );
 
@@ -110,17 +133,20 @@ export class ChargesPage {
       { keys: 'a', what: 'approve' },
       { keys: 'w', what: 'waive' },
       { keys: 'e', what: 'adjust' },
+      { keys: 'h', what: 'hold for later' },
+      { keys: 'Shift A', what: 'approve all that is not odd' },
     ]);
     destroyed.onDestroy(() => keys.forget(this));
     keys.keys$.pipe(takeUntilDestroyed(destroyed)).subscribe((event) => {
       const id = (document.activeElement as HTMLElement | null)?.closest('[data-charge]')?.getAttribute('data-charge');
       const charge = this.shown.find((c) => c.id === id);
       if (event.key === 'Escape') this.deciding.set(undefined);
-      if (!charge || charge.state !== 'proposed' || !this.session.may('charges.decide')) return;
+      if (event.key === 'A' && this.sumsNow && this.state === 'proposed') return (event.preventDefault(), this.approveNotOdd(this.sumsNow));
+      if (!charge || charge.state !== 'proposed' || charge.heldUntil || !this.session.may('charges.decide')) return;
       if (event.key === 'a') {
         this.focusNext(event);
         this.decide(charge, 'approve');
-      } else if (event.key === 'w' || event.key === 'e') this.ask(charge, event.key === 'w' ? 'waive' : 'adjust');
+      } else if (KEYED[event.key]) this.ask(charge, KEYED[event.key]!);
       else return;
       event.preventDefault();
     });
@@ -136,12 +162,9 @@ export class ChargesPage {
     return VIEWS.find((v) => v.state === state)?.none ?? '';
   }
 
-  /** Who decided what last, and why; of one that is to review again, why alone. */
-  protected decidedWords({ state, decidedBy, reason }: ChargeWire): string {
-    if (!decidedBy || (state === 'proposed' && !reason)) return '';
-    const what = state === 'proposed' ? decidedBy : `${state === 'waived' ? 'waived' : 'approved'} by ${decidedBy}`;
-    return reason ? `${what}: ${reason}` : what;
-  }
+  protected readonly decidedWords = decidedWords;
+  protected readonly originalWords = originalWords;
+  protected readonly say = sayOdd;
 
   protected amount(c: ChargeWire): string {
     return howMuch(c, c.net.currency);
@@ -149,38 +172,37 @@ export class ChargesPage {
 
   private sums(wanted: Filter): Observable<Sums> {
     return everyPage((page) => this.api.call(chargeRoutes.listChargeClients, { query: { ...wanted, ...page } })).pipe(
-      map(({ charges, net, rows }) => ({ charges, net, clients: rows })),
+      map(({ rows, ...sums }) => ({ ...sums, clients: rows })),
     );
   }
 
-  protected ask(charge: ChargeWire, decision: 'waive' | 'adjust'): void {
-    this.form = new FormState(decideSchema, {
-      decision,
-      reason: null,
-      quantity: decision === 'adjust' ? charge.quantity : null,
-      unitPrice: decision === 'adjust' ? charge.unitPrice : null,
-    });
-    this.deciding.set({ charge, decision });
+  /** Opens what stands above the charges, or closes it. */
+  protected also(what: 'rules' | 'never', query: Query | null): void {
+    this.list.set({ also: query?.['also'] === what ? undefined : what });
   }
 
-  protected confirm(event: Event): void {
-    event.preventDefault();
-    const asked = this.deciding();
-    if (!asked) return;
-    // What was left as it is keeps its exact value, which may have more places than a person types.
-    for (const name of ['quantity', 'unitPrice'] as const) if (this.form.values[name] === asked.charge[name]) this.form.set(name, null);
-    const body = this.form.check();
-    if (!body) return;
-    this.api.call(chargeRoutes.decideCharge, { params: { chargeId: asked.charge.id }, version: asked.charge.version, body }).subscribe({
-      next: (done) => {
-        this.deciding.set(undefined);
-        this.toasts.done(
-          asked.decision === 'waive' ? 'Waived' : 'Adjusted',
-          asked.decision === 'waive' ? () => this.reopen(asked.charge, done.version) : undefined,
-        );
-        this.list.retry();
-      },
-      error: (fault: unknown) => (this.form.refused(fault), this.toasts.trouble(fault)),
+  protected ask(charge: ChargeWire, decision: Worded): void {
+    const form = decideForm(this.api, { charge, decision, today: parseLocalDate(isoDay(this.session.now(), this.session.zone)) });
+    this.deciding.set({ charge, decision, form, lines: linesOf(decision, charge) });
+  }
+
+  protected decided({ charge, decision }: { readonly charge: ChargeWire; readonly decision: Worded }): void {
+    this.deciding.set(undefined);
+    this.toasts.done(DONE[decision], decision === 'adjust' ? undefined : () => this.takeBack(charge, decision));
+    this.list.retry();
+  }
+
+  private takeBack(charge: ChargeWire, decision: Worded): void {
+    this.api.call(chargeRoutes.getCharge, { params: { chargeId: charge.id } }).subscribe({
+      next: ({ version }) => (decision === 'hold' ? this.giveBack({ ...charge, version }) : this.reopen(charge, version)),
+      error: (fault: unknown) => this.toasts.trouble(fault),
+    });
+  }
+
+  protected giveBack(charge: ChargeWire): void {
+    this.send(charge, charge.version, 'give back').subscribe({
+      next: () => (this.toasts.done('Waits again'), this.list.retry()),
+      error: (fault: unknown) => this.toasts.trouble(fault),
     });
   }
 
@@ -196,7 +218,22 @@ export class ChargesPage {
   }
 
   /** All of a client that wait, whether they are on the screen or not; where others came meanwhile, none. */
-  protected approveAll({ clientId, charges, net }: ChargeClientWire, odd: boolean): void {
+  protected approveAll({ clientId, charges, net }: ChargeClientWire): void {
+    this.approve({ clientId, odd: true, charges, net });
+  }
+
+  /** Over all clients; what is odd waits for a person. */
+  protected approveNotOdd({ notOdd }: Sums): void {
+    if (notOdd.charges) this.approve({ clientId: null, odd: false, ...notOdd });
+  }
+
+  private approve(of: {
+    readonly clientId: Id<'client'> | null;
+    readonly odd: boolean;
+    readonly charges: number;
+    readonly net: Money;
+  }): void {
+    const { clientId, odd, charges, net } = of;
     this.approving.set(true);
     this.api.call(chargeRoutes.approveAll, { body: { clientId, odd, charges, netMinor: net.minor } }).subscribe({
       next: (done) => {
@@ -223,8 +260,8 @@ export class ChargesPage {
     this.send(charge, version, 'reopen').subscribe({ error: (fault: unknown) => this.toasts.trouble(fault) });
   }
 
-  private send(charge: ChargeWire, version: number, decision: Extract<ChargeDecision, 'approve' | 'reopen'>) {
-    const body = { decision, reason: null, quantity: null, unitPrice: null };
+  private send(charge: ChargeWire, version: number, decision: Exclude<ChargeDecision, Worded>) {
+    const body = { decision, reason: null, quantity: null, unitPrice: null, description: null, until: null };
     return this.api.call(chargeRoutes.decideCharge, { params: { chargeId: charge.id }, version, body });
   }
 
@@ -237,9 +274,4 @@ export class ChargesPage {
   }
 }
 
-const CSV_HEAD = ['date', 'client', 'ticket', 'person', 'description', 'quantity', 'unit', 'unit price', 'net', 'state'];
-
-function csvRow(c: ChargeWire): string[] {
-  const ticket = String(c.ticketNumber ?? '');
-  return [c.on, c.client, ticket, c.person ?? '', c.description, c.quantity, c.unit, c.unitPrice, plainMoney(c.net), c.state];
-}
+const KEYED: Readonly<Record<string, Worded>> = { w: 'waive', e: 'adjust', h: 'hold' };

@@ -69,7 +69,7 @@ export class RunInvoicePanel {
       chargeId: l.chargeId,
       form: {
         schema: decideSchema,
-        initial: { decision: 'waive', reason: null, quantity: null, unitPrice: null },
+        initial: { decision: 'waive', reason: null, quantity: null, unitPrice: null, description: null, until: null },
         draft: `waive.${l.chargeId}`,
         does: 'Waive it',
         version: l.version,

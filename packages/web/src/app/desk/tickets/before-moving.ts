@@ -205,7 +205,11 @@ export class BeforeMoving {
         .call(chargeRoutes.getCharge, { params })
         .pipe(
           switchMap(({ version }) =>
-            this.api.call(chargeRoutes.decideCharge, { params, version, body: { decision, reason, quantity: null, unitPrice: null } }),
+            this.api.call(chargeRoutes.decideCharge, {
+              params,
+              version,
+              body: { decision, reason, quantity: null, unitPrice: null, description: null, until: null },
+            }),
           ),
         ),
     );

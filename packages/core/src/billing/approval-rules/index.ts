@@ -1,0 +1,2 @@
+export * from './approval-rule';
+export * from './approval-rules-wire';

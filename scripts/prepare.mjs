@@ -47,6 +47,8 @@ export const JOURNAL_READERS = ['hledger', 'ledger', 'beancount'].map((name) => 
   name,
   there: () => existsSync(`/usr/bin/${name === 'beancount' ? 'bean-check' : name}`),
 }));
+/** Holds XML against a schema; for tests alone. */
+export const XMLLINT = { name: 'libxml2-utils', there: () => existsSync('/usr/bin/xmllint') };
 export const PDFTOTEXT = { name: 'poppler-utils', there: () => existsSync('/usr/bin/pdftotext') };
 
 /** npm ci where the lock file is not what was installed last. */

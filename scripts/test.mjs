@@ -11,6 +11,7 @@ import {
   needDebian,
   needPackages,
   PDFTOTEXT,
+  XMLLINT,
   POSTGRES,
   top,
   VOBJECT,
@@ -32,7 +33,7 @@ const SLOWEST = 20;
 const failures = [];
 const FAILURE_LINES = 25;
 
-needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, KHAL, VOBJECT, ...JOURNAL_READERS]);
+needDebian([POSTGRES, CHROMIUM, PDFTOTEXT, XMLLINT, KHAL, VOBJECT, ...JOURNAL_READERS]);
 wishDebian([CHROMIUM_SHELL]);
 needPackages();
 

@@ -1,66 +1,10 @@
 import { Big } from 'big.js';
 import fc from 'fast-check';
-import { chargeAmount, type ChargeUnit } from '../charges';
+import { BUYER, EXEMPT, invoiceOf, STANDARD } from '../../../testing/issued-invoice';
+import type { ChargeUnit } from '../charges';
 import { parseLocalDate } from '../../ground';
-import type { Tax } from '../../goods';
-import { invoiceLines, invoiceTotals, invoiceUbl, type IssuedInvoice, type Party, type Seller } from '.';
+import { invoiceUbl, type IssuedInvoice, type Party } from '.';
 
-const SELLER: Seller = {
-  name: 'Pellworth',
-  street: '4 Quay Row',
-  city: 'Dublin',
-  postcode: 'D04 XY12',
-  country: 'IE',
-  taxNumber: 'IE1234567A',
-  email: 'billing@pellworth.example',
-  phone: '+353 1 555 0100',
-  account: 'IE00EXMP12345678901234',
-};
-const BUYER: Party = {
-  name: 'Hollin Veterinary Group',
-  street: '1 Mill Lane',
-  city: 'Galway',
-  postcode: 'H91 AB12',
-  country: 'IE',
-  taxNumber: 'IE7654321B',
-  email: 'books@hollin.example',
-  phone: '+353 91 555 0101',
-};
-const STANDARD: Tax = { category: 'S', percent: '23' };
-const EXEMPT: Tax = { category: 'E', percent: '0' };
-
-type Asked = readonly [quantity: string, unit: ChargeUnit, unitPrice: string, tax: Tax];
-function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): IssuedInvoice {
-  const lines = invoiceLines(
-    asked.map(([quantity, unit, unitPrice, tax], n) => {
-      const { net } = chargeAmount({ quantity, unit, unitPrice, currency: 'EUR' });
-      return {
-        id: `c${n}`,
-        description: `Work ${n}`,
-        details: n % 2 ? `Ada, Bram <& ${n}>` : null,
-        quantity,
-        unit,
-        unitPrice,
-        net,
-        open: net,
-        tax,
-      };
-    }),
-    'invoice',
-  );
-  return {
-    kind: 'invoice',
-    corrects: null,
-    number: 'PH-00042',
-    issuedOn: parseLocalDate('2026-11-24'),
-    dueOn: parseLocalDate('2026-12-08'),
-    currency: 'EUR',
-    seller: SELLER,
-    buyer,
-    lines,
-    totals: invoiceTotals(lines, 'EUR'),
-  };
-}
 const written = (invoice: IssuedInvoice) => JSON.parse(JSON.stringify(invoiceUbl(invoice)['ubl:Invoice']));
 const prices = (invoice: IssuedInvoice) =>
   written(invoice)['cac:InvoiceLine'].map((line: Record<string, Record<string, string>>) => {
@@ -149,6 +93,15 @@ describe('an invoice as UBL', () => {
     const parties = (buyer: Party) => written(invoiceOf([['1', 'C62', '1', STANDARD]], buyer))['cac:AccountingCustomerParty']['cac:Party'];
     expect(parties(BUYER)['cac:PartyTaxScheme']['cbc:CompanyID']).toBe('IE7654321B');
     expect(parties({ ...BUYER, taxNumber: null })['cac:PartyTaxScheme']).toBeUndefined();
+  });
+
+  it('says of a line whom it is for as one note, which the schema takes once', () => {
+    const two = invoiceOf([
+      ['1', 'C62', '10', STANDARD],
+      ['1', 'C62', '20', STANDARD],
+    ]);
+    const notes = written(two)['cac:InvoiceLine'].map((line: Record<string, unknown>) => line['cbc:Note']);
+    expect(notes).toEqual([undefined, 'Ada, Bram <& 1>']);
   });
 
   it('names what a credit note corrects, and asks for no money', () => {

@@ -118,7 +118,7 @@ function subtotal(group: TaxGroup, amount: Amount): UblNode {
 function lineNode(line: InvoiceLine, amount: Amount): UblNode {
   return {
     'cbc:ID': String(line.position),
-    ...(line.details === null ? {} : { 'cbc:Note': [line.details] }),
+    ...(line.details === null ? {} : { 'cbc:Note': line.details }),
     'cbc:InvoicedQuantity': line.quantity,
     'cbc:InvoicedQuantity@unitCode': line.unit,
     ...amount('cbc:LineExtensionAmount', line.net),

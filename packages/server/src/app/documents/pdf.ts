@@ -1,10 +1,15 @@
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { TDocumentDefinitions } from 'pdfmake/interfaces';
 
 const require = createRequire(import.meta.url);
 
+interface FontPacking {
+  toSfnt(woff: Buffer): Uint8Array;
+}
 interface PdfMaker {
+  virtualfs: { writeFileSync(name: string, bytes: Buffer): void };
   setUrlAccessPolicy(may: (url: string) => boolean): void;
   setLocalAccessPolicy(may: (path: string) => boolean): void;
   setFonts(fonts: Record<string, Record<string, string>>): void;
@@ -19,9 +24,19 @@ function pdfMaker(): PdfMaker {
   if (maker) return maker;
   maker = require('pdfmake') as PdfMaker;
   const folder = join(dirname(require.resolve('@fontsource/atkinson-hyperlegible-next/package.json')), 'files');
-  const file = (weight: number, style: string) => join(folder, `atkinson-hyperlegible-next-latin-${weight}-${style}.woff`);
+  const { toSfnt } = require('woff2sfnt-sfnt2woff') as FontPacking;
+  const { virtualfs } = maker;
+  // Unpacked once: a packed one is unpacked anew for each document, which takes longer than all the rest.
+  const file = (weight: number, style: string) => {
+    const name = `${weight}-${style}.ttf`;
+    virtualfs.writeFileSync(
+      name,
+      Buffer.from(toSfnt(readFileSync(join(folder, `atkinson-hyperlegible-next-latin-${weight}-${style}.woff`)))),
+    );
+    return name;
+  };
   maker.setUrlAccessPolicy(() => false);
-  maker.setLocalAccessPolicy((path) => path.startsWith(folder));
+  maker.setLocalAccessPolicy(() => false);
   maker.setFonts({
     [FONT]: { normal: file(400, 'normal'), bold: file(700, 'normal'), italics: file(400, 'italic'), bolditalics: file(700, 'italic') },
   });
@@ -45,5 +60,7 @@ export const RULED = {
 
 /** Writes a document as PDF. */
 export async function pdfOf(document: TDocumentDefinitions): Promise<Buffer> {
-  return pdfMaker().createPdf(document).getBuffer();
+  return pdfMaker()
+    .createPdf({ version: '1.7', ...document })
+    .getBuffer();
 }

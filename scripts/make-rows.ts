@@ -62,7 +62,6 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'charge.unit': ['ChargeUnit', '@core/billing'],
   'charge.tax_category': ['TaxCategory', '@core/goods'],
   'charge.explanation': ['Explanation', '@core/ground'],
-  'client_price.currency': CURRENCY,
   'division.labour_tax': ['Tax', '@core/goods'],
   'entry_effect.effect': ['EntryEffect', '@core/time'],
   'expense.currency': CURRENCY,

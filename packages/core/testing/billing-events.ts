@@ -8,6 +8,51 @@ export const PLAIN_BILLING_EVENTS: readonly EventCase[] = [
   ['charge.approved', { reason: null }, 'approved', null],
   ['charge.adjusted', { reason: 'half' }, 'adjusted | half', null],
   ['charge.reopened', { reason: null }, 'took the decision back', null],
+  [
+    'contract.price-rule-added',
+    { what: 'Cable', sets: { is: 'price', price: '9.5', basis: 'net' }, currency: 'EUR' },
+    'set a price rule: Cable €9.50 without tax',
+  ],
+  [
+    'contract.price-rule-taken-away',
+    { what: null, sets: { is: 'percent off', percent: '10' }, currency: 'EUR' },
+    'took a price rule away: everything 10 % off',
+  ],
+  [
+    'contract.price-rule-given-back',
+    { what: 'parts', sets: { is: 'never billed' }, currency: 'EUR' },
+    'gave a price rule back: parts never billed',
+  ],
+  [
+    'client.price-rule-added',
+    { what: 'Cable', sets: { is: 'price', price: '9.5', basis: 'net' }, currency: 'EUR' },
+    'set a price rule: Cable €9.50 without tax',
+  ],
+  [
+    'client.price-rule-taken-away',
+    { what: null, sets: { is: 'percent off', percent: '10' }, currency: 'EUR' },
+    'took a price rule away: everything 10 % off',
+  ],
+  [
+    'client.price-rule-given-back',
+    { what: 'parts', sets: { is: 'never billed' }, currency: 'EUR' },
+    'gave a price rule back: parts never billed',
+  ],
+  [
+    'setup.price-rule-added',
+    { what: 'Cable', sets: { is: 'price', price: '9.5', basis: 'net' }, currency: 'EUR' },
+    'set a price rule: Cable €9.50 without tax',
+  ],
+  [
+    'setup.price-rule-taken-away',
+    { what: null, sets: { is: 'percent off', percent: '10' }, currency: 'EUR' },
+    'took a price rule away: everything 10 % off',
+  ],
+  [
+    'setup.price-rule-given-back',
+    { what: 'parts', sets: { is: 'never billed' }, currency: 'EUR' },
+    'gave a price rule back: parts never billed',
+  ],
   ['charge.held', { reason: 'next month' }, 'held | next month', null],
   ['charge.given-back', { reason: null }, 'gave back', null],
   ['setup.charge-review-set', { oldDays: 45, ratePercent: 25 }, 'set charge review: old after 45 days, a rate odd from 25 %'],

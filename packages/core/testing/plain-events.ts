@@ -123,7 +123,6 @@ export const PLAIN_EVENTS: readonly EventCase[] = [
   ],
   ['contract.seats-taken-off', { names: ['Ada', 'Bo', 'Cy', 'Di'] }, 'took Ada, Bo, Cy and 1 more off, as if never on it'],
   ['contract.seat-ended', { line: 'Support', name: 'Ada', to: '2026-12-01' as LocalDate }, 'Ada is on Support until 2026-11-30'],
-  ['client.price-removed', { itemId: ID }, 'took a price of their own away'],
   ['asset.added', { number: 'HV-PRN-003' }, 'added HV-PRN-003'],
   ['asset.changed', { changes: { name: ['Printer', 'Old printer'] }, fields: {} }, 'changed name from Printer to Old printer'],
   ['asset.changed', { changes: {}, fields: {} }, 'changed nothing'],

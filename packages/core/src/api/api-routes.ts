@@ -13,7 +13,7 @@ import { assetRoutes, clientRoutes } from '../clients';
 import { usageRoutes } from '../insight';
 import { calendarRoutes, eventRoutes, uploadRoutes } from '../ground';
 import { contractChoiceRoutes, contractPriceRoutes, contractRoutes, ownRatesRoutes, readingRoutes, seatRoutes } from '../contracts';
-import { catalogueRoutes } from '../goods';
+import { catalogueRoutes, priceRuleRoutes } from '../goods';
 import {
   ageingRoutes,
   bankRoutes,
@@ -97,6 +97,7 @@ export const apiRoutes = {
   ...clientRoutes,
   ...assetRoutes,
   ...catalogueRoutes,
+  ...priceRuleRoutes,
   ...contractChoiceRoutes,
   ...contractRoutes,
   ...ownRatesRoutes,

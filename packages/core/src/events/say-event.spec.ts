@@ -179,9 +179,6 @@ const CASES: Cases = {
       ['set the promise to that of the house on Round the clock from now on'],
     ],
   ],
-  'client.price-set': [
-    [{ itemId: ID, item: 'Cable', price: [null, { price: '9.5', basis: 'each' }] }, ['set their price of Cable to 9.5 each']],
-  ],
   'desk.inside-reach-set': [
     [{ name: 'Support', reach: 'team' }, ["opened what is inside of Support's tickets to its team"]],
     [{ name: 'Support', reach: 'house' }, ["opened what is inside of Support's tickets to the house"]],

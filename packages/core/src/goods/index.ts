@@ -1,2 +1,3 @@
 export * from './catalogue';
+export * from './price-rules';
 export * from './events';

@@ -16,6 +16,7 @@ import { bindBank } from '../billing/bank/bank-routes';
 import { bindJournal } from '../billing/journal/journal-routes';
 import { bindApprovalRules } from '../billing/approval-rules/approval-rules-routes';
 import { bindNeverCharged } from '../billing/never-charged/never-charged-routes';
+import { bindPriceRules } from '../goods/price-rules/price-rules-routes';
 import { bindReminders } from '../billing/reminders/reminders-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
@@ -106,6 +107,7 @@ export const BOUND = [
   bindJournal,
   bindApprovalRules,
   bindNeverCharged,
+  bindPriceRules,
   bindReminders,
   bindRuns,
   bindBooks,

@@ -41,6 +41,7 @@ import * as contractDepth from '../../migrations/20261201T0300-contract-depth';
 import * as billingRuns from '../../migrations/20261201T0400-billing-runs';
 import * as bank from '../../migrations/20261201T0500-bank';
 import * as reminders from '../../migrations/20261201T0600-reminders';
+import * as priceRules from '../../migrations/20261202T0200-price-rules';
 import * as chargeReview from '../../migrations/20261202T0100-charge-review';
 import * as costTrials from '../../migrations/20261201T0200-cost-trials';
 import { preparingClient } from './prepared-statements';
@@ -103,6 +104,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261201T0500-bank': bank,
   '20261201T0600-reminders': reminders,
   '20261202T0100-charge-review': chargeReview,
+  '20261202T0200-price-rules': priceRules,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

@@ -406,12 +406,6 @@ export interface Rows {
     version: number;
     fields: Readonly<Record<string, FactValue>>;
   };
-  client_price: {
-    client_id: Id<'client'>;
-    item_id: Id<'catalogue_item'>;
-    price: string;
-    basis: 'net' | 'gross';
-  };
   clock_warning: {
     ticket_id: Id<'ticket'>;
     clock: string;
@@ -1143,6 +1137,22 @@ export interface Rows {
     person_id: Id<'person'>;
     seen_at: Instant;
     writing: boolean;
+  };
+  price_rule: {
+    id: Id<'price_rule'>;
+    version: number;
+    contract_id: Id<'contract'> | null;
+    client_id: Id<'client'> | null;
+    item_id: Id<'catalogue_item'> | null;
+    category: string | null;
+    from_quantity: string;
+    from_on: LocalDate;
+    to_on: LocalDate | null;
+    sets: 'price' | 'percent off' | 'never billed';
+    price: string | null;
+    basis: 'net' | 'gross';
+    percent: string | null;
+    archived_at: Instant | null;
   };
   promise: {
     id: Id<'promise'>;

@@ -1,3 +1,3 @@
 /** What other domains use of this one. */
-export { itemForClient, type ItemOfClient } from './catalogue/item-for-client';
+export { itemForClient, type ItemOfClient } from './price-rules/item-for-client';
 export { netPriceOf } from './catalogue/net-price-of';

@@ -46,7 +46,7 @@ export const CHARGE_TEXT = 500;
 export const DETAILS_TEXT = 60_000;
 
 /** What makes somebody look twice at a charge. */
-export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction', 'true-up'] as const;
+export const CHARGE_MARKS = ['no note', 'long', 'no rate', 'no receipt', 'correction', 'true-up', 'never billed'] as const;
 export type ChargeMark = (typeof CHARGE_MARKS)[number];
 
 /** Which decisions a charge takes where it stands. What is billed is corrected by a credit note alone. */

@@ -126,11 +126,12 @@ describe('charges of what happened', () => {
     const expense = { is: 'expense', category: 'Parking', note: null, hasReceipt: false, net: EUR(1100), why: WHY } as const;
     expect(draftCharges(expense)).toMatchObject([{ cause: 'expense', description: 'Parking', unitPrice: '11', marks: ['no receipt'] }]);
     expect(draftCharges({ ...expense, note: 'quay', hasReceipt: true })).toMatchObject([{ description: 'Parking: quay', marks: [] }]);
-    const item = { name: 'Cable', quantity: '3', price: '8.122', net: EUR(2437), why: WHY };
+    const item = { name: 'Cable', quantity: '3', price: '8.122', net: EUR(2437), isNeverBilled: false, why: WHY };
     expect(draftCharges({ is: 'item', ...item })).toMatchObject([
       { cause: 'item', kind: 'product', quantity: '3', unitPrice: '8.122', net: EUR(2437) },
     ]);
-    expect(draftCharges({ is: 'fee', ...item })).toMatchObject([{ cause: 'fee', kind: 'fee' }]);
+    expect(draftCharges({ is: 'fee', ...item })).toMatchObject([{ cause: 'fee', kind: 'fee', marks: [] }]);
+    expect(draftCharges({ is: 'item', ...item, isNeverBilled: true })).toMatchObject([{ net: EUR(2437), marks: ['never billed'] }]);
   });
 
   it('say no more than an invoice line holds', () => {

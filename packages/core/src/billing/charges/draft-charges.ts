@@ -97,6 +97,8 @@ export interface ItemCause {
   readonly quantity: DecimalText;
   readonly price: DecimalText;
   readonly net: Money;
+  /** Whether a price rule says that it is never billed: a person decides. */
+  readonly isNeverBilled: boolean;
   readonly why: Explanation;
 }
 
@@ -214,9 +216,13 @@ function share({ person, activity, minutes, of, sharedBy, effect, nth }: ShareCa
   }));
 }
 
-function item({ is, name, quantity, price, net, why }: ItemCause): ChargeDraft {
+function item({ is, name, quantity, price, net, isNeverBilled, why }: ItemCause): ChargeDraft {
   const kind = is === 'fee' ? 'fee' : 'product';
-  return { ...piece({ net, why }, { cause: is, kind, description: name, marks: [] }), quantity, unitPrice: price };
+  return {
+    ...piece({ net, why }, { cause: is, kind, description: name, marks: isNeverBilled ? ['never billed'] : [] }),
+    quantity,
+    unitPrice: price,
+  };
 }
 
 /** One piece. A price is never below nothing; what is given back has a quantity below nothing. Source: EN 16931, BR-27. */

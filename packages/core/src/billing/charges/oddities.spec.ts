@@ -18,7 +18,6 @@ const plain: ChargeBesides = {
   fee: null,
   unitCost: null,
   usual: null,
-  neverBilled: null,
 };
 const look = (over: Partial<ChargeBesides>) => odditiesOf({ ...plain, ...over }, { today, limits });
 const names = (over: Partial<ChargeBesides>) => look(over).map((o) => o.is);
@@ -38,7 +37,7 @@ describe('what is odd about a charge', () => {
     [{ marks: ['long'], minutes: 410 }, 'long: 6 h 50, limit 5 h'],
     [{ contract: 'Managed care' }, 'not covered: Managed care'],
     [{ fee: 'New starter' }, 'beside a flat fee: New starter'],
-    [{ neverBilled: 'cables' }, 'never billed: cables'],
+    [{ marks: ['never billed'], kind: 'product' }, 'never billed'],
     [{ tax: { category: 'S', percent: '0' } }, 'no tax'],
     [{ marks: ['no note'] }, 'no note'],
     [{ marks: ['true-up'], kind: 'recurring' }, 'true-up'],

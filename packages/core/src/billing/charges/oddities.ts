@@ -28,7 +28,7 @@ export interface Oddity {
   readonly is: OddityName;
   readonly has: DecimalText | null;
   readonly beside: DecimalText | null;
-  /** The contract that would cover it, the fee that it stands beside, the rule that says never. */
+  /** The contract that would cover it, or the fee that it stands beside. */
   readonly of: string | null;
 }
 
@@ -56,8 +56,6 @@ export interface ChargeBesides {
   readonly unitCost: DecimalText | null;
   /** The middle of what this client paid for the like, and in how many charges; null where there is nothing like it. */
   readonly usual: { readonly price: DecimalText; readonly cases: number } | null;
-  /** The rule that says it is never billed. */
-  readonly neverBilled: string | null;
 }
 
 /** From where on something is odd: it is the provider's to say. */
@@ -106,7 +104,7 @@ const LOOK: Readonly<Record<OddityName, (charge: ChargeBesides, limits: OddityLi
       : null,
   'under cost': ({ unitPrice, unitCost }) =>
     unitCost !== null && new Big(unitPrice).lt(unitCost) ? { has: unitPrice, beside: unitCost } : null,
-  'never billed': ({ neverBilled }) => (neverBilled === null ? null : { of: neverBilled }),
+  'never billed': marked('never billed'),
   old: ({ on }, { old }, today) => {
     const days = daysBetween(on, today);
     return days > old ? { has: String(days), beside: String(old) } : null;

@@ -58,43 +58,7 @@ export const itemFilterSchema = pageQuery(ITEM_SORTS, {
 });
 export type ItemFilter = Wire<typeof itemFilterSchema>;
 
-/** What a client pays for an item where that is not the catalogue's price. */
-export const clientPriceFormSchema = record({ itemId: id('catalogue_item'), price: decimal(), basis: oneOf(['net', 'gross']) });
-export const clientPriceSchema = record({
-  itemId: id('catalogue_item'),
-  number: text(40),
-  name: text(160),
-  price: decimal(),
-  basis: oneOf(['net', 'gross']),
-  currency: currency(),
-  catalogueNet: decimal(),
-  net: decimal(),
-});
-export type ClientPriceWire = Wire<typeof clientPriceSchema>;
-
 export const catalogueRoutes = defineRoutes({
-  listClientPrices: {
-    method: 'GET',
-    path: '/clients/:clientId/prices',
-    summary: 'What a client pays for items where that is not the catalogue price',
-    permission: 'catalogue.read',
-    answer: record({ prices: list(clientPriceSchema) }),
-  },
-  setClientPrice: {
-    method: 'POST',
-    path: '/clients/:clientId/prices',
-    summary: 'Give a client a price of their own for an item; charges that are made from now on have it',
-    permission: 'catalogue.edit',
-    body: clientPriceFormSchema,
-    answer: record({ id: id() }),
-  },
-  removeClientPrice: {
-    method: 'DELETE',
-    path: '/clients/:clientId/prices/:itemId',
-    summary: "Let a client pay the catalogue's price again",
-    permission: 'catalogue.edit',
-    answer: record({ removed: count() }),
-  },
   listItems: {
     method: 'GET',
     path: '/catalogue',

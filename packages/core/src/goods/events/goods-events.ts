@@ -1,9 +1,12 @@
-import { type Changes, type Id, sayChanges, type Was, type WordsOf } from '../../ground';
+import { type Changes, type Currency, sayChanges, type WordsOf } from '../../ground';
+import { type PriceSet, sayPriceSet } from '../price-rules';
 
-interface Price {
-  /** A plain decimal. */
-  readonly price: string;
-  readonly basis: string;
+/** A price rule of whose story it is. */
+interface RuleTold {
+  /** The item or category; null is everything. */
+  readonly what: string | null;
+  readonly sets: PriceSet;
+  readonly currency: Currency;
 }
 
 export interface GoodsEvents {
@@ -12,12 +15,24 @@ export interface GoodsEvents {
   'item.changed': { readonly changes: Changes; readonly costChanged: boolean };
   'item.put-away': Record<never, never>;
   'item.brought-back': Record<never, never>;
-  'client.price-set': { readonly itemId: Id<'catalogue_item'>; readonly item: string; readonly price: Was<Price | null> };
-  'client.price-removed': { readonly itemId: Id<'catalogue_item'> };
+  'contract.price-rule-added': RuleTold;
+  'contract.price-rule-taken-away': RuleTold;
+  'contract.price-rule-given-back': RuleTold;
+  'client.price-rule-added': RuleTold;
+  'client.price-rule-taken-away': RuleTold;
+  'client.price-rule-given-back': RuleTold;
+  'setup.price-rule-added': RuleTold;
+  'setup.price-rule-taken-away': RuleTold;
+  'setup.price-rule-given-back': RuleTold;
 }
 
 /** What the form calls these columns. */
 const LABELS = { basis: 'what that price is', tax_category: 'kind of tax', tax_percent: 'tax in percent' };
+
+const ruled = ({ what, sets, currency }: RuleTold) => `${what ?? 'everything'} ${sayPriceSet(sets, currency)}`;
+const ruleAdded = (told: RuleTold) => `set a price rule: ${ruled(told)}`;
+const ruleTakenAway = (told: RuleTold) => `took a price rule away: ${ruled(told)}`;
+const ruleGivenBack = (told: RuleTold) => `gave a price rule back: ${ruled(told)}`;
 
 export const goodsWords: WordsOf<GoodsEvents> = {
   'item.added': ({ name }) => `added ${name}`,
@@ -25,6 +40,13 @@ export const goodsWords: WordsOf<GoodsEvents> = {
     `changed ${[sayChanges(changes, LABELS), costChanged && 'cost'].filter(Boolean).join(', ') || 'nothing'}`,
   'item.put-away': () => 'put away',
   'item.brought-back': () => 'brought back',
-  'client.price-set': ({ item, price: [, is] }) => `set their price of ${item} to ${is?.price ?? 'none'} ${is?.basis ?? ''}`.trimEnd(),
-  'client.price-removed': () => 'took a price of their own away',
+  'contract.price-rule-added': ruleAdded,
+  'contract.price-rule-taken-away': ruleTakenAway,
+  'contract.price-rule-given-back': ruleGivenBack,
+  'client.price-rule-added': ruleAdded,
+  'client.price-rule-taken-away': ruleTakenAway,
+  'client.price-rule-given-back': ruleGivenBack,
+  'setup.price-rule-added': ruleAdded,
+  'setup.price-rule-taken-away': ruleTakenAway,
+  'setup.price-rule-given-back': ruleGivenBack,
 };

@@ -61,6 +61,7 @@ export type Identified =
   | 'payment'
   | 'payment_return'
   | 'person'
+  | 'price_rule'
   | 'promise'
   | 'promise_version'
   | 'rate_rule'

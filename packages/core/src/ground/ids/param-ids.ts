@@ -38,6 +38,7 @@ export interface ParamIds {
   readonly outsideCalendarId: 'outside_calendar';
   readonly ownKindId: 'own_kind';
   readonly approvalRuleId: 'approval_rule';
+  readonly priceRuleId: 'price_rule';
   readonly pauseId: 'reminder_pause';
   readonly paymentId: 'payment';
   readonly personId: 'person';

@@ -27,27 +27,34 @@ export async function chargeItem(
     .where('t.id', ticketId)
     .first('t.division_id', 't.client_id', 'c.tax_exempt');
   if (!ticket?.client_id) return refuse('not-possible-now', 'Say whose ticket this is first: a charge needs a client.');
-  const item = await itemForClient(work.tx, itemId, ticket.client_id);
+  const on = dateOf(work.now, book.house.zone);
+  const item = await itemForClient(work.tx, { itemId, clientId: ticket.client_id, quantity, on });
   if (!item) return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
   const { price, tax: itemTax } = netPriceOf(item);
-  const { net, explanation } = chargeAmount({ quantity, unit: 'C62', unitPrice: price, currency: item['currency'] });
-  const source = step(
-    `${item['own_price'] ? "the client's own price" : 'catalogue price'} of ${item['number']}, ${item['basis']}`,
-    plainDecimal(item['price']),
-  );
+  const { net, explanation } = chargeAmount({ quantity, unit: 'C62', unitPrice: price, currency: item.currency });
+  const source = step(item.priced_by ?? `catalogue price of ${item.number}, ${item.basis}`, plainDecimal(item.price));
+  const never = item.never_billed === null ? [] : [step(item.never_billed)];
   const owner = {
     divisionId: ticket.division_id,
     clientId: ticket.client_id,
     ticketId,
     personId: null,
     itemId,
-    on: dateOf(work.now, book.house.zone),
+    on,
     tax: taxOfCharge(itemTax, ticket.tax_exempt),
   };
-  const [draft] = draftCharges({ is, name: item['name'], quantity, price, net, why: [source, ...explanation] });
+  const [draft] = draftCharges({
+    is,
+    name: item.name,
+    quantity,
+    price,
+    net,
+    isNeverBilled: never.length > 0,
+    why: [source, ...never, ...explanation],
+  });
   const row = await (is === 'fee' ? storeFee : storeItem)(work, { draft: draft!, owner });
   await lookAtCharges(work, { ticketIds: [ticketId] });
-  await work.tell('charge.added', row.id, { itemId: item['id'], item: item['name'], quantity });
+  await work.tell('charge.added', row.id, { itemId: item.id, item: item.name, quantity });
   return row;
 }
 

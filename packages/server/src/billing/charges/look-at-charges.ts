@@ -84,7 +84,6 @@ type Facts = Row<
   readonly unit_cost: string | null;
   readonly usual_price: string | null;
   readonly usual_cases: number;
-  readonly never_billed: string | null;
 };
 
 function besides(row: Facts): ChargeBesides {
@@ -102,7 +101,6 @@ function besides(row: Facts): ChargeBesides {
     fee: row.fee,
     unitCost: row.unit_cost === null ? null : plainDecimal(row.unit_cost),
     usual: row.usual_price === null ? null : { price: plainDecimal(row.usual_price), cases: row.usual_cases },
-    neverBilled: row.never_billed,
   };
 }
 
@@ -162,6 +160,5 @@ async function factsOf(
       work.tx.raw('case when i.cost > 0 then i.cost end as unit_cost'),
       'u.price as usual_price',
       work.tx.raw('coalesce(u.cases, 0) as usual_cases'),
-      work.tx.raw('null::text as never_billed'),
     ) as unknown as Promise<Facts[]>;
 }

@@ -13,15 +13,15 @@ export async function moveCharges(
   { was, is: clientId }: { readonly was: string | null; readonly is: string },
 ): Promise<void> {
   const { tax_exempt, division_id } = (await work.tx('client').where({ id: clientId }).first('tax_exempt', 'division_id'))!;
-  const charges: Row<'charge', 'id' | 'item_id' | 'quantity' | 'unit' | 'unit_price'>[] = await work
+  const charges: Row<'charge', 'id' | 'item_id' | 'quantity' | 'unit' | 'unit_price' | 'on_date'>[] = await work
     .tx('charge')
     .where({ ticket_id: ticketId, state: 'proposed' })
     .whereNull('time_entry_id')
-    .select('id', 'item_id', 'quantity', 'unit', 'unit_price');
+    .select('id', 'item_id', 'quantity', 'unit', 'unit_price', 'on_date');
+  const at = ({ item_id, quantity, on_date }: (typeof charges)[number], of: string | null) =>
+    itemForClient(work.tx, { itemId: item_id!, clientId: of, quantity: plainDecimal(quantity), on: on_date });
   for (const charge of charges) {
-    const [before, now] = charge.item_id
-      ? [await itemForClient(work.tx, charge.item_id, was), await itemForClient(work.tx, charge.item_id, clientId)]
-      : [undefined, undefined];
+    const [before, now] = charge.item_id ? [await at(charge, was), await at(charge, clientId)] : [undefined, undefined];
     const tax = taxOfCharge(now ? netPriceOf(now).tax : work.book.division(division_id).labourTax, tax_exempt);
     const asListed = before && plainDecimal(charge.unit_price) === plainDecimal(netPriceOf(before).price);
     const priced = now && asListed ? repriced(charge, now) : {};

@@ -33,7 +33,7 @@ export async function readNeverCharged(
   { today, reason }: { readonly today: LocalDate; readonly reason: string | null },
 ): Promise<NeverCharged> {
   const span = { from: plusDays(today, -NEVER_CHARGED_DAYS), to: today };
-  const feeOf = feePrices(db);
+  const feeOf = feePrices(db, today);
   const found = [
     ...(await notBillable(db, book, span)),
     ...(await withoutFee(db, book, { span, feeOf })),
@@ -120,11 +120,11 @@ async function notBillable(db: Db, book: HouseBook, { from, to }: Span): Promise
 type FeeOf = (feeId: Id<'flat_fee'>, clientId: Id<'client'>) => Promise<Money>;
 
 /** What one of a fee comes to for a client, read once each. */
-function feePrices(db: Db): FeeOf {
+function feePrices(db: Db, on: LocalDate): FeeOf {
   const known = new Map<string, Promise<Money>>();
   const read: FeeOf = async (feeId, clientId) => {
     const fee = (await db('flat_fee').where({ id: feeId }).first('item_id'))!;
-    return netPriceOf((await itemForClient(db, fee.item_id, clientId))!).one;
+    return netPriceOf((await itemForClient(db, { itemId: fee.item_id, clientId, quantity: '1', on }))!).one;
   };
   return (feeId, clientId) => {
     const key = `${feeId} ${clientId}`;

@@ -12,9 +12,19 @@ export async function readTicketFee(db: Db, ticketId: Id<'ticket'>): Promise<Tic
     .join('ticket as t', 't.id', 'x.ticket_id')
     .leftJoin('charge as c', 'c.id', 'x.charge_id')
     .where('x.ticket_id', ticketId)
-    .first('x.*', 'f.name', 'f.item_id', 't.client_id', 'c.standing as charge_state', 'c.net_minor');
+    .first(
+      'x.*',
+      'f.name',
+      'f.item_id',
+      't.client_id',
+      'c.standing as charge_state',
+      'c.net_minor',
+      db.raw('(x.set_at at time zone (select zone from provider))::date as set_on'),
+    );
   if (!row) return { fee: null, hint: (await readHint(db, ticketId)) ?? null };
-  const { one } = netPriceOf((await itemForClient(db, row.item_id, row.client_id))!);
+  const { one } = netPriceOf(
+    (await itemForClient(db, { itemId: row.item_id, clientId: row.client_id, quantity: String(row.quantity), on: row.set_on }))!,
+  );
   return {
     fee: {
       feeId: row.fee_id,

@@ -1,4 +1,3 @@
-import { bindClientPrices } from './client-prices';
 import { catalogueRoutes, type ItemForm } from '@core/goods';
 import { changesOf, type Id, isRefusal, type Refusal, refuse } from '@core/ground';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -12,7 +11,6 @@ import { listItems, readItem } from './catalogue-read-model';
 
 export function bindCatalogue(app: App) {
   return bindRoutes(app, catalogueRoutes, {
-    ...bindClientPrices(),
     listItems: ({ db, query }) => listItems(db, query),
     listItemCategories: async ({ db }) => ({
       categories: await db('catalogue_item').whereNull('archived_at').distinct('category').orderBy('category').pluck('category'),

@@ -1,2 +1,2 @@
 /** What other domains use of this one. */
-export { ClientPrices } from './catalogue/client-prices';
+export { PriceRules } from './price-rules/price-rules';

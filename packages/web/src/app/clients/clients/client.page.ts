@@ -7,7 +7,7 @@ import { invoiceRoutes } from '@core/billing';
 import { ticketRoutes } from '@core/desk';
 import type { Id } from '@core/ground';
 import { OwnValuePipe } from '../../desk';
-import { ClientPrices } from '../../goods';
+import { PriceRules } from '../../goods';
 import { Api } from '../../shell/api';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
@@ -29,7 +29,7 @@ import { SITE_LINES, siteForms } from './site-form';
   imports: [
     AsyncPipe,
     ClientContacts,
-    ClientPrices,
+    PriceRules,
     ClientPromise,
     RouterLink,
     ArrowRows,
@@ -114,7 +114,7 @@ import { SITE_LINES, siteForms } from './site-form';
                 }
               }
               @if (session.may('catalogue.read')) {
-                <dl-client-prices [clientId]="c.id" />
+                <dl-price-rules [clientId]="c.id" />
               }
               <h2>Invoices</h2>
               @for (i of invoices$ | async; track i.id) {

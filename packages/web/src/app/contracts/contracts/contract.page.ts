@@ -3,6 +3,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { RouterLink } from '@angular/router';
 import { contractFormSchema, contractRoutes, type ContractWire, noticeBy } from '@core/contracts';
 import { type Id, parseLocalDate, plusDays } from '@core/ground';
+import { PriceRules } from '../../goods';
 import { Api } from '../../shell/api';
 import { PageAddress } from '../../shell/page-address';
 import { Session } from '../../shell/session';
@@ -24,6 +25,7 @@ import { ContractSection } from './contract-sections';
 @Component({
   selector: 'dl-contract-page',
   imports: [
+    PriceRules,
     AsyncPipe,
     ContractCover,
     ContractLines,
@@ -87,6 +89,7 @@ import { ContractSection } from './contract-sections';
               <dl-contract-cover [contract]="c" (changed)="contract.again()" />
               <dl-contract-lines [contract]="c" (changed)="contract.again()" />
               <dl-contract-rates [contract]="c" (changed)="contract.again()" />
+              <dl-price-rules [contractId]="c.id" />
               <h2>Terms</h2>
               <dl class="facts">
                 <dt>Division</dt>

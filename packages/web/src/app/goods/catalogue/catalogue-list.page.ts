@@ -1,5 +1,5 @@
 import { AsyncPipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
 import { catchError, map, of, shareReplay } from 'rxjs';
 import { catalogueRoutes, type ItemFilter, type ItemRowWire } from '@core/goods';
@@ -15,6 +15,7 @@ import { FilterChoice, FilterWords } from '../../ui/list/filters';
 import { List } from '../../ui/list/list';
 import { ListHead } from '../../ui/list/list-head';
 import { ListState } from '../../ui/list/list-state';
+import { PriceRules } from '../price-rules/price-rules';
 import { CatalogueForm } from './catalogue-form';
 
 const COLUMNS: readonly Column<ItemRowWire>[] = [
@@ -52,7 +53,7 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
 
 @Component({
   selector: 'dl-catalogue-list-page',
-  imports: [AsyncPipe, ArchiveBar, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu, CatalogueForm],
+  imports: [AsyncPipe, ArchiveBar, EmptyNote, FilterChoice, FilterWords, List, ListHead, ViewMenu, CatalogueForm, PriceRules],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <div class="page">
@@ -67,6 +68,7 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
           [options]="(categories$ | async) ?? []"
         />
         <dl-filter-choice filter [list]="list" name="archived" label="Put away" any="sold now" [options]="away" />
+        <button type="button" class="btn-link small" [attr.aria-expanded]="rules()" (click)="rules.set(!rules())">Price rules</button>
         <dl-view-menu name="catalogue" [list]="list" [columns]="columns" />
         @if (session.may('catalogue.edit')) {
           <button type="button" class="btn-main" (click)="adding = !adding">Add an item</button>
@@ -74,6 +76,9 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
       </dl-list-head>
       @if (adding) {
         <dl-catalogue-form (saved)="opened($event)" (closed)="adding = false; list.retry()" />
+      }
+      @if (rules()) {
+        <section class="panel rules" aria-label="Price rules of the house"><dl-price-rules /></section>
       }
       <dl-archive-bar [list]="list" [archive]="archive" />
       <dl-list
@@ -88,6 +93,12 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
       </dl-list>
     </div>
   `,
+  styles: `
+    .rules {
+      margin: 12px 20px 0;
+      padding: 0 14px 10px;
+    }
+  `,
 })
 export class CatalogueListPage {
   private readonly api = inject(Api);
@@ -99,6 +110,7 @@ export class CatalogueListPage {
   protected readonly archive = (itemId: Id<'catalogue_item'>, version: number, archived: boolean) =>
     this.api.call(catalogueRoutes.archiveItem, { params: { itemId }, version, body: { archived } });
   protected adding = false;
+  protected readonly rules = signal(false);
   protected readonly list = new ListState<ItemRowWire>({
     name: 'catalogue',
     topics: ['item'],

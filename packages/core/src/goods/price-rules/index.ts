@@ -1,0 +1,3 @@
+export * from './price-rule';
+export * from './price-rules-wire';
+export * from './say-price-rule';

@@ -89,3 +89,30 @@ describe('charge review', () => {
     await ngozi.sees('dl-ticket-page, main', 'Time');
   });
 });
+
+describe('what a client asks', () => {
+  it('is noted at the charge, makes it odd until it is answered, and stays in sight', async () => {
+    await ngozi.go('/charges');
+    await ngozi.press('.charge button', 'Ask');
+    await ngozi.fill('Who of the client asks?', 'Wren Okafor');
+    await ngozi.fill('What do they ask?', 'Was it not under guarantee?');
+    await ngozi.press('dl-record-form button', 'Note the question');
+    await ngozi.sees('.charge .odd', 'asked about: Wren Okafor');
+    await ngozi.press('dl-charge-questions button', 'answer');
+    await ngozi.fill('What were they answered?', 'No, since October.');
+    await ngozi.press('dl-record-form button', 'Note the answer');
+    await ngozi.sees('dl-charge-questions', 'No, since October.');
+    await ngozi.gone('.charge .odd', 'asked about');
+  });
+
+  it('is less to ask where the next invoice so far is in sight, and tells from a level on', async () => {
+    await ngozi.go('/billing?show=open');
+    await ngozi.sees('dl-open-tabs', 'Larkspur Seed Co-op');
+    expect(await ngozi.accessibility()).toEqual([]);
+    await ngozi.press('dl-open-tabs [data-client] button', 'set');
+    await ngozi.fill('Tell me from this sum on, before tax', '1.00');
+    await ngozi.press('dl-record-form button', 'Save');
+    await ngozi.sees('dl-open-tabs', 'tells Ngozi');
+    await ngozi.sees('dl-notices, dl-top-bar', 'What is new 1');
+  });
+});

@@ -4,6 +4,7 @@ export * from './books';
 export * from './charges';
 export * from './approval-rules';
 export * from './never-charged';
+export * from './open-tab';
 export * from './events';
 export * from './invoices';
 export * from './journal';

@@ -17,6 +17,8 @@ import { bindJournal } from '../billing/journal/journal-routes';
 import { bindApprovalRules } from '../billing/approval-rules/approval-rules-routes';
 import { bindNeverCharged } from '../billing/never-charged/never-charged-routes';
 import { bindPriceRules } from '../goods/price-rules/price-rules-routes';
+import { bindOpenTab } from '../billing/open-tab/open-tab-routes';
+import { bindChargeQuestions } from '../billing/charges/charge-questions-routes';
 import { bindReminders } from '../billing/reminders/reminders-routes';
 import { bindRuns } from '../billing/runs/runs-routes';
 import { bindContractChoice } from '../contracts/choice/choice-routes';
@@ -107,6 +109,8 @@ export const BOUND = [
   bindJournal,
   bindApprovalRules,
   bindNeverCharged,
+  bindChargeQuestions,
+  bindOpenTab,
   bindPriceRules,
   bindReminders,
   bindRuns,

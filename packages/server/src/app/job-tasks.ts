@@ -9,6 +9,7 @@ import { deliverInvoice } from '../billing/invoices/deliver-invoice';
 import { sendMessage } from '../desk/messages/send-message';
 import { pullPayments } from '../billing/payments/pull-payments';
 import { reviewCharges } from '../billing/approval-rules/approve-by-rule';
+import { watchTab } from '../billing/open-tab/watch-tabs';
 import { pushInvoice } from '../billing/payments/push-invoice';
 import { openRoutines } from '../desk/routines/open-routines';
 import { watchBookings } from '../scheduling/fitting/overruns';
@@ -41,6 +42,7 @@ const PROMPT: Readonly<Record<string, Job>> = {
   'apply-promise': applyPromise,
   'release-openings': releaseOpenings,
   'watch-bookings': watchBookings,
+  'watch-tab': watchTab,
   'open-routines': openRoutines,
 };
 

@@ -358,6 +358,19 @@ export interface Rows {
     was: unknown;
     batch_id: string | null;
   };
+  charge_question: {
+    id: Id<'charge_question'>;
+    charge_id: Id<'charge'>;
+    at: Instant;
+    who: string;
+    who_id: string | null;
+    who_name: string;
+    asked_by: string;
+    question: string;
+    answer: string | null;
+    answered_at: Instant | null;
+    answered_by: string | null;
+  };
   charge_review_settings: {
     id: number;
     version: number;
@@ -1331,6 +1344,12 @@ export interface Rows {
     made_at: Instant;
     nonce: string;
     token_hash: Buffer;
+  };
+  tab_level: {
+    client_id: Id<'client'>;
+    level_minor: number;
+    person_id: Id<'person'>;
+    told_at: Instant | null;
   };
   team: {
     id: Id<'team'>;

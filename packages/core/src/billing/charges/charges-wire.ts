@@ -63,6 +63,10 @@ export const chargeSchema = record({
   heldWhy: optionalText(),
   /** As it was before anybody adjusted it. */
   original: record({ description: text(CHARGE_TEXT), quantity: decimal(), unitPrice: decimal(), net: amount() }).nullable(),
+  /** What the client asked about it, with what they were answered. */
+  questions: list(
+    record({ id: id('charge_question'), askedBy: text(), question: text(), answer: optionalText(), answeredBy: optionalText() }),
+  ),
   decidedBy: optionalText(),
   reason: optionalText(),
   why: why(),

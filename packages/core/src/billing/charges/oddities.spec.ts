@@ -18,6 +18,7 @@ const plain: ChargeBesides = {
   fee: null,
   unitCost: null,
   usual: null,
+  askedBy: null,
 };
 const look = (over: Partial<ChargeBesides>) => odditiesOf({ ...plain, ...over }, { today, limits });
 const names = (over: Partial<ChargeBesides>) => look(over).map((o) => o.is);
@@ -39,6 +40,7 @@ describe('what is odd about a charge', () => {
     [{ fee: 'New starter' }, 'beside a flat fee: New starter'],
     [{ marks: ['never billed'], kind: 'product' }, 'never billed'],
     [{ tax: { category: 'S', percent: '0' } }, 'no tax'],
+    [{ askedBy: 'Wren' }, 'asked about: Wren'],
     [{ marks: ['no note'] }, 'no note'],
     [{ marks: ['true-up'], kind: 'recurring' }, 'true-up'],
   ])('%j is said with its figures', (over, words) => expect(said(over)).toEqual([words]));

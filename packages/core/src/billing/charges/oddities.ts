@@ -19,6 +19,7 @@ export const ODDITIES = {
   old: 'days',
   'beside a flat fee': null,
   'no tax': null,
+  'asked about': null,
 } as const;
 export type OddityName = keyof typeof ODDITIES;
 export const ODDITY_NAMES = Object.keys(ODDITIES) as OddityName[];
@@ -28,7 +29,7 @@ export interface Oddity {
   readonly is: OddityName;
   readonly has: DecimalText | null;
   readonly beside: DecimalText | null;
-  /** The contract that would cover it, or the fee that it stands beside. */
+  /** The contract that would cover it, the fee that it stands beside, who asked. */
   readonly of: string | null;
 }
 
@@ -56,6 +57,8 @@ export interface ChargeBesides {
   readonly unitCost: DecimalText | null;
   /** The middle of what this client paid for the like, and in how many charges; null where there is nothing like it. */
   readonly usual: { readonly price: DecimalText; readonly cases: number } | null;
+  /** Who of the client asked about it and waits for an answer. */
+  readonly askedBy: string | null;
 }
 
 /** From where on something is odd: it is the provider's to say. */
@@ -111,6 +114,7 @@ const LOOK: Readonly<Record<OddityName, (charge: ChargeBesides, limits: OddityLi
   },
   'beside a flat fee': ({ kind, fee }) => (kind === 'labour' && fee !== null ? { of: fee } : null),
   'no tax': ({ tax, isExempt }) => (!isExempt && tax.category === 'S' && new Big(tax.percent).eq(0) ? FOUND : null),
+  'asked about': ({ askedBy }) => (askedBy === null ? null : { of: askedBy }),
 };
 
 function differs(price: DecimalText, usual: DecimalText, percent: number): boolean {

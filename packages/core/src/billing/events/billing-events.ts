@@ -9,6 +9,12 @@ export interface BillingEvents {
   'charge.reopened': { readonly reason: string | null };
   'charge.held': { readonly reason: string | null };
   'charge.given-back': { readonly reason: string | null };
+  /** By somebody of the client, noted by one of us. */
+  'charge.asked-about': { readonly by: string; readonly question: string };
+  'charge.question-answered': { readonly question: string; readonly answer: string };
+  /** From where on somebody is told of a client's open tab; null is never. */
+  'client.tab-level-set': { readonly level: Money | null };
+  'client.tab-level-reached': { readonly sum: Money; readonly level: Money };
   /** What is odd changes, and what is held comes back, by these. */
   'setup.charge-review-set': { readonly oldDays: number; readonly ratePercent: number };
   'setup.approval-rule-set': { readonly kind: string; readonly client: string | null; readonly afterDays: number | null };
@@ -83,6 +89,11 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charge.reopened': ({ reason }, seen) => own(seen, 'took the decision back', reason),
   'charge.held': ({ reason }, seen) => own(seen, 'held', reason),
   'charge.given-back': ({ reason }, seen) => own(seen, 'gave back', reason),
+  'charge.asked-about': ({ by, question }) => ({ what: `${by} asked about it`, detail: question }),
+  'charge.question-answered': ({ question, answer }) => ({ what: `answered ${question}`, detail: answer }),
+  'client.tab-level-set': ({ level }) =>
+    level ? `is told of their open tab from ${formatMoney(level)} on` : 'is told of their open tab no more',
+  'client.tab-level-reached': ({ sum, level }) => `their open tab reached ${formatMoney(level)}: ${formatMoney(sum)}`,
   'setup.charge-review-set': ({ oldDays, ratePercent }) => `set charge review: old after ${oldDays} days, a rate odd from ${ratePercent} %`,
   'setup.approval-rule-set': (rule) => `set that ${ruled(rule)} ${byItself(rule.afterDays)}`,
   'setup.approval-rule-taken-away': (rule) => `took away the rule for ${ruled(rule)}`,

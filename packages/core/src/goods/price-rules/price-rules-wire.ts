@@ -22,8 +22,8 @@ import {
 } from '../../ground';
 import { PRICE_SETS, type PriceSet } from './price-rule';
 
-const zeroTo100 = optionalDecimal().test('percent', 'a percentage from 0 to 100', (v) => !v || (Number(v) >= 0 && Number(v) <= 100));
-const notBelowZero = optionalDecimal().test('price', 'zero or more', (v) => !v || Number(v) >= 0);
+const zeroTo100 = optionalDecimal().test('percent', 'a percentage from 0 to 100', (v) => !v || !(Number(v) < 0 || Number(v) > 100));
+const notBelowZero = optionalDecimal().test('price', 'zero or more', (v) => !v || !(Number(v) < 0));
 
 /** Whose it is: a contract's, a client's, or with neither the house's. */
 const home = { contractId: optionalId('contract'), clientId: optionalId('client') };

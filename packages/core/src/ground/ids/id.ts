@@ -18,6 +18,7 @@ export type Identified =
   | 'catalogue_item'
   | 'category'
   | 'charge'
+  | 'charge_question'
   | 'checklist_item'
   | 'checklist_template'
   | 'client'

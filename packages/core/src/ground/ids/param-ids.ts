@@ -39,6 +39,7 @@ export interface ParamIds {
   readonly ownKindId: 'own_kind';
   readonly approvalRuleId: 'approval_rule';
   readonly priceRuleId: 'price_rule';
+  readonly questionId: 'charge_question';
   readonly pauseId: 'reminder_pause';
   readonly paymentId: 'payment';
   readonly personId: 'person';

@@ -170,3 +170,26 @@ describe('what is not odd', () => {
     expect((await stage.billing.do('listApprovalRules')).rules).toMatchObject([{ kind: 'labour', afterDays: 1 }]);
   });
 });
+
+describe('a question to a charge', () => {
+  it('makes it odd until it is answered, once, and stays with it', async () => {
+    const charge = await ofEntry((await stage.record(ticket.id, '2026-11-24T09:00:00Z', { duration: '20' })).id);
+    const asked = await stage.billing.do('askAboutCharge', {
+      params: { chargeId: charge.id },
+      body: { askedBy: 'Bram Gantry', question: 'Was that not under guarantee?' },
+    });
+    const read = () => stage.billing.do('getCharge', { params: { chargeId: charge.id } });
+    expect((await read()).odd).toEqual([{ is: 'asked about', has: null, beside: null, of: 'Bram Gantry' }]);
+    const answer = (text: string) =>
+      stage.billing.ask('answerQuestion', { params: { questionId: asked.id as Id<'charge_question'> }, body: { answer: text } });
+    expect((await answer('')).status).toBe(422);
+    expect((await answer('No, since October.')).status).toBe(200);
+    expect((await answer('Yes.')).status).toBe(409);
+    const after = await read();
+    expect(after.odd).toEqual([]);
+    expect(after.questions).toMatchObject([
+      { askedBy: 'Bram Gantry', answer: 'No, since October.', answeredBy: expect.stringContaining('Ngozi') },
+    ]);
+    await expect(world.knex('charge_question').where({ id: asked.id }).update({ answer: 'Yes.' })).rejects.toThrow('answered once');
+  });
+});

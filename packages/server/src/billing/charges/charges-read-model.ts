@@ -182,6 +182,12 @@ async function toWire(db: Db, rows: readonly ChargeShown[]): Promise<ChargeWire[
     )
     .orderBy('l.id')
     .select('l.charge_id', 'l.does', 'l.net_minor', 'i.id', 'i.number');
+  const questions: Row<'charge_question'>[] = await db('charge_question')
+    .whereIn(
+      'charge_id',
+      rows.map((r) => r.id),
+    )
+    .orderBy('id');
   return rows.map((r) => ({
     ...chargeFigures(r),
     version: r.version,
@@ -199,6 +205,9 @@ async function toWire(db: Db, rows: readonly ChargeShown[]): Promise<ChargeWire[
     heldUntil: r.held_until,
     heldWhy: r.held_why,
     original: r.original && asItWas(r, r.original),
+    questions: questions
+      .filter((q) => q.charge_id === r.id)
+      .map((q) => ({ id: q.id, askedBy: q.asked_by, question: q.question, answer: q.answer, answeredBy: q.answered_by })),
     decidedBy: r.decided_by,
     reason: r.reason,
     why: r.explanation,

@@ -84,6 +84,7 @@ type Facts = Row<
   readonly unit_cost: string | null;
   readonly usual_price: string | null;
   readonly usual_cases: number;
+  readonly asked_by: string | null;
 };
 
 function besides(row: Facts): ChargeBesides {
@@ -100,6 +101,7 @@ function besides(row: Facts): ChargeBesides {
     contract: row.contract,
     fee: row.fee,
     unitCost: row.unit_cost === null ? null : plainDecimal(row.unit_cost),
+    askedBy: row.asked_by,
     usual: row.usual_price === null ? null : { price: plainDecimal(row.usual_price), cases: row.usual_cases },
   };
 }
@@ -159,6 +161,9 @@ async function factsOf(
       work.tx.raw(`case when ch.cause = 'entry' then f.name end as fee`),
       work.tx.raw('case when i.cost > 0 then i.cost end as unit_cost'),
       'u.price as usual_price',
+      work.tx.raw(
+        '(select q.asked_by from charge_question q where q.charge_id = ch.id and q.answer is null order by q.id limit 1) as asked_by',
+      ),
       work.tx.raw('coalesce(u.cases, 0) as usual_cases'),
     ) as unknown as Promise<Facts[]>;
 }

@@ -29,6 +29,7 @@ import { RecordFormPanel, type Line, type RecordForm } from '../../ui/record-for
 import { StateNote } from '../../ui/state-note';
 import { Why } from '../../ui/why';
 import { ApprovalRules } from '../approval-rules/approval-rules';
+import { ChargeQuestions } from './charge-questions';
 import { NeverCharged } from '../never-charged/never-charged';
 import { decideForm, DONE, linesOf, type Worded } from './decide-form';
 import { CSV_HEAD, csvRow, decidedWords, originalWords, sayOdd } from './charge-words';
@@ -89,7 +90,20 @@ function pageOf(list: Loading<unknown>, rows: readonly ChargeWire[], sums: Loadi
 /** Charge review, client by client: approve, waive, adjust, hold for later, with what is odd about each. */
 @Component({
   selector: 'dl-charges-page',
-  imports: [ApprovalRules, AsyncPipe, RouterLink, ArrowRows, EmptyNote, DatePipe, MoneyPipe, NeverCharged, RecordFormPanel, StateNote, Why],
+  imports: [
+    ApprovalRules,
+    ChargeQuestions,
+    AsyncPipe,
+    RouterLink,
+    ArrowRows,
+    EmptyNote,
+    DatePipe,
+    MoneyPipe,
+    NeverCharged,
+    RecordFormPanel,
+    StateNote,
+    Why,
+  ],
   changeDetection: ChangeDetectionStrategy.OnPush,
   templateUrl: './charges.page.html',
   styleUrl: './charges.page.css',
@@ -105,6 +119,8 @@ export class ChargesPage {
     { readonly charge: ChargeWire; readonly decision: Worded; readonly form: RecordForm; readonly lines: readonly Line[] } | undefined
   >(undefined);
   protected readonly approving = signal(false);
+  /** The charge that a question is noted of. */
+  protected readonly asking = signal<string | undefined>(undefined);
   protected readonly views = VIEWS;
   protected readonly list = new ListState<ChargeWire>({
     name: 'charges',

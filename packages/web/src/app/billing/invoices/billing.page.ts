@@ -19,6 +19,7 @@ import { CheckBooks } from '../books/check-books';
 import { Journal } from '../journal/journal';
 import { CreditList } from '../payments/credit-list';
 import { everyClient } from '../payments/every-client';
+import { OpenTabs } from '../open-tab/open-tabs';
 import { Reminders } from '../reminders/reminders';
 import { RunList } from '../runs/run-list';
 import { RunStart } from '../runs/run-start';
@@ -29,6 +30,7 @@ const signed = ({ kind, gross }: InvoiceRowWire): Money => (kind === 'credit not
 
 const SHOWS = [
   { show: 'waiting', words: 'Waiting for an invoice' },
+  { show: 'open', words: 'Open tab' },
   { show: 'runs', words: 'Runs' },
   { show: 'issued', words: 'Issued' },
   { show: 'bank', words: 'Bank' },
@@ -100,6 +102,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     Journal,
     List,
     ListHead,
+    OpenTabs,
     Reminders,
     RunList,
     RunStart,
@@ -135,7 +138,9 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
             <dl-run-start />
           }
         </header>
-        @if (show === 'bank') {
+        @if (show === 'open') {
+          <dl-open-tabs />
+        } @else if (show === 'bank') {
           <dl-bank-lines />
         } @else if (show === 'ageing') {
           <dl-ageing />

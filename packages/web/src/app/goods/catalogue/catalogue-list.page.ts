@@ -95,7 +95,7 @@ const COLUMNS: readonly Column<ItemRowWire>[] = [
   `,
   styles: `
     .rules {
-      margin: 12px 20px 0;
+      margin: 12px 20px;
       padding: 0 14px 10px;
     }
   `,

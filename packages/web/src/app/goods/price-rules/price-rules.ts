@@ -61,6 +61,9 @@ function linesOf(items: Choices, categories: Choices): readonly Line[] {
       gap: 8px;
       align-items: baseline;
     }
+    .when {
+      white-space: nowrap;
+    }
     .trial {
       padding: 10px 14px;
     }

@@ -1,0 +1,2 @@
+export * from './open-tab-wire';
+export * from './tab-level';

@@ -93,7 +93,7 @@ describe('charge review', () => {
 describe('what a client asks', () => {
   it('is noted at the charge, makes it odd until it is answered, and stays in sight', async () => {
     await ngozi.go('/charges');
-    await ngozi.press('.charge button', 'Ask');
+    await ngozi.press('.charge button', 'Question');
     await ngozi.fill('Who of the client asks?', 'Wren Okafor');
     await ngozi.fill('What do they ask?', 'Was it not under guarantee?');
     await ngozi.press('dl-record-form button', 'Note the question');

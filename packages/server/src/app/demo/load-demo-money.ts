@@ -24,6 +24,7 @@ import { type Work, makeWork } from '../work';
 import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
 import { loadDemoBank } from './load-demo-bank';
 import { loadDemoReminders } from './load-demo-reminders';
+import { loadDemoReview } from './load-demo-review';
 import { DEMO_CLIENTS } from './demo-clients';
 
 /** After so many days a client that is slow pays. */
@@ -59,6 +60,7 @@ export async function billDemoMonths(
   const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
   await loadDemoBank(quiet, today);
   await loadDemoReminders(quiet, today);
+  await loadDemoReview(quiet, today);
   await approveUntil(quiet, plusDays(today, -8));
   // The run of the day after the story's is looked at already.
   await proposeDueOfAll(quiet, plusDays(today, 1));

@@ -50,3 +50,7 @@ export async function rulesForClient(
 
 /** The first day without a rule, from the last that it holds. */
 export const endAfter = (lastDay: LocalDate | null): LocalDate | null => lastDay && plusDays(lastDay, 1);
+
+/** Rules with the name of their item. */
+export const withItem = (db: Db) =>
+  db('price_rule as r').leftJoin('catalogue_item as i', 'i.id', 'r.item_id').select('r.*', 'i.name as item');

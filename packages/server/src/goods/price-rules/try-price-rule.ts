@@ -5,7 +5,7 @@ import type { Db } from '../../app/database';
 import type { Row } from '../../app/rows';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { HouseBook } from '../../house';
-import { columnsOf } from './price-rules-routes';
+import { columnsOf } from './change-price-rules';
 import { rulesForClient, toRule } from './read-price-rules';
 
 type Tried = Row<'charge', 'client_id' | 'on_date' | 'description' | 'quantity' | 'currency' | 'net_minor' | 'unit'> &

@@ -32,7 +32,7 @@ export class OpenTabs {
   protected readonly lines: readonly Line[] = [
     { name: 'level', label: 'Tell me from this sum on, before tax', kind: 'money', placeholder: 'never' },
   ];
-  protected readonly tabs$ = loading(merge(inject(Live).about('charge', 'invoice'), this.again).pipe(startWith(undefined)), () =>
+  protected readonly tabs$ = loading(merge(inject(Live).about('charge', 'invoice', 'client'), this.again).pipe(startWith(undefined)), () =>
     this.api.call(openTabRoutes.listOpenTabs, {}),
   );
   protected readonly plural = plural;

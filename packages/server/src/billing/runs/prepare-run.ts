@@ -5,7 +5,7 @@ import { at, type Db } from '../../app/database';
 import { databaseIsAway } from '../../app/database-away';
 import type { Row } from '../../app/rows';
 import { makeWork, transact, type Work } from '../../app/work';
-import { TO_BILL } from '../charges/charges-read-model';
+import { CLEARED } from '../charges/charges-read-model';
 import { proposeDue } from '../recurring-charges/propose-recurring';
 import { fitRunInvoice } from './fit-run-invoice';
 import { openRun } from './open-run';
@@ -83,11 +83,11 @@ export async function proposeDueOfClient(work: Work, run: Row<'billing_run', 'on
   for (const contract of contracts) await proposeDue(work, contract, run.on_date);
 }
 
-/** In the order in which they are looked at. */
+/** In the order in which they are looked at; what is held may be due by the run's day. */
 async function clientsToLookAt(db: Db): Promise<Id<'client'>[]> {
   return db('client as c')
     .whereExists(db('contract as k').whereRaw('k.client_id = c.id and k.agreed_at is not null').select('k.id'))
-    .orWhereExists(db('charge as ch').whereRaw('ch.client_id = c.id').whereRaw(TO_BILL).select('ch.id'))
+    .orWhereExists(db('charge as ch').whereRaw('ch.client_id = c.id').whereRaw(CLEARED).select('ch.id'))
     .orderBy('c.id')
     .pluck('c.id');
 }

@@ -17,9 +17,12 @@ const FIGURES: Readonly<Record<keyof TicketCounts, { readonly for: Permission; r
     sql: `select count(*) from ticket t where status in ('queued','underway') and kind <> 'unsorted'
       and not exists (select 1 from booking b where b.ticket_id = t.id and b.state in ('planned','underway'))`,
   },
-  charges: { for: 'charges.read', sql: `select count(*) from charge where state = 'proposed'` },
+  charges: { for: 'charges.read', sql: `select count(*) from charge where state = 'proposed' and held_until is null` },
   aside: { for: 'setup.read', sql: `select count(*) from mail_aside where ended_at is null` },
-  cleared: { for: 'invoices.read', sql: `select count(distinct client_id) from charge where standing in ('approved', 'part billed')` },
+  cleared: {
+    for: 'invoices.read',
+    sql: `select count(distinct client_id) from charge where standing in ('approved', 'part billed') and held_until is null`,
+  },
 };
 
 /** The figures of the rail; nothing of what the role may not see. */

@@ -7,7 +7,9 @@ export function sayOdd(oddity: Oddity, c: ChargeWire): string {
 }
 
 /** Who decided what last, and why; of one that is to review again, why alone. */
-export function decidedWords({ state, decidedBy, reason }: ChargeWire): string {
+export function decidedWords({ state, decidedBy, reason, heldUntil }: ChargeWire): string {
+  // Why it is held stands beside it.
+  if (heldUntil) return '';
   if (!decidedBy || (state === 'proposed' && !reason)) return '';
   const what = state === 'proposed' ? decidedBy : `${state === 'waived' ? 'waived' : 'approved'} by ${decidedBy}`;
   return reason ? `${what}: ${reason}` : what;

@@ -36,16 +36,14 @@ const anyRule = fc.record({
     fc.constant({ is: 'never billed' as const }),
   ),
 });
-const anyRules = fc
-  .array(anyRule, { maxLength: 8 })
-  .map((some) =>
-    some.map(({ of, length, ...r }, n): PriceRule => ({
-      ...r,
-      ...of,
-      id: String(n),
-      to: length === null ? null : plusDays(r.from, length),
-    })),
-  );
+const anyRules = fc.array(anyRule, { maxLength: 8 }).map((some) =>
+  some.map(({ of, length, ...r }, n): PriceRule => ({
+    ...r,
+    ...of,
+    id: String(n),
+    to: length === null ? null : plusDays(r.from, length),
+  })),
+);
 
 /** The slow way, from the text: strike out what does not fit, then narrow down until one is left. */
 function slowly(rules: readonly PriceRule[]): PriceRule | undefined {

@@ -201,17 +201,15 @@ export class BeforeMoving {
     this.waiving.set(null);
     const params = { chargeId: o.id! };
     this.run(
-      this.api
-        .call(chargeRoutes.getCharge, { params })
-        .pipe(
-          switchMap(({ version }) =>
-            this.api.call(chargeRoutes.decideCharge, {
-              params,
-              version,
-              body: { decision, reason, quantity: null, unitPrice: null, description: null, until: null },
-            }),
-          ),
+      this.api.call(chargeRoutes.getCharge, { params }).pipe(
+        switchMap(({ version }) =>
+          this.api.call(chargeRoutes.decideCharge, {
+            params,
+            version,
+            body: { decision, reason, quantity: null, unitPrice: null, description: null, until: null },
+          }),
         ),
+      ),
     );
   }
 

@@ -4,7 +4,9 @@ import type { Knex } from 'knex';
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
     alter table charge add column oddities jsonb not null default '[]', add column held_until date, add column held_why text, add check ((held_until is null) = (held_why is null));
-    create index on charge using gin (oddities jsonb_path_ops) where state = 'proposed';
+    create index on charge using gin (oddities jsonb_path_ops) where standing = 'proposed';
+    -- What a client paid for the like lately.
+    create index on charge (client_id, on_date) where cause = 'entry' and unit = 'MIN' and state = 'approved';
     create index on charge (held_until) where held_until is not null;
     create or replace function keep_billed() returns trigger language plpgsql as $$ begin
       if old.billed_minor is not null and (tg_op = 'DELETE' or to_jsonb(new) - '{billed_minor,standing,cause_id,held_until,held_why}'::text[] is distinct from to_jsonb(old) - '{billed_minor,standing,cause_id,held_until,held_why}'::text[]) then raise exception 'a billed charge never changes'; end if;

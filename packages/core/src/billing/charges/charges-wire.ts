@@ -27,6 +27,7 @@ import {
 } from '../../ground';
 import { LINK_DOES } from './billing-link';
 import { CHARGE_KINDS, CHARGE_STANDINGS, CHARGE_TEXT, CHARGE_UNITS, DECISIONS } from './charge';
+import { QUESTION_TEXT } from './charge-questions-wire';
 import { ODDITY_NAMES } from './oddities';
 
 export const odditySchema = record({
@@ -65,7 +66,13 @@ export const chargeSchema = record({
   original: record({ description: text(CHARGE_TEXT), quantity: decimal(), unitPrice: decimal(), net: amount() }).nullable(),
   /** What the client asked about it, with what they were answered. */
   questions: list(
-    record({ id: id('charge_question'), askedBy: text(), question: text(), answer: optionalText(), answeredBy: optionalText() }),
+    record({
+      id: id('charge_question'),
+      askedBy: text(),
+      question: text(QUESTION_TEXT),
+      answer: optionalText(QUESTION_TEXT),
+      answeredBy: optionalText(),
+    }),
   ),
   decidedBy: optionalText(),
   reason: optionalText(),

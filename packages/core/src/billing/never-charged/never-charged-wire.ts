@@ -1,6 +1,9 @@
 import { string } from 'yup';
 import { amount, count, date, defineRoutes, id, list, oneOf, optionalId, optionalText, record, text, type Wire, yes } from '../../ground';
 
+/** The most characters of an entry's note. */
+const NOTE_TEXT = 2000;
+
 /** What was done for a client and charged to nobody. */
 export const NEVER_CHARGED = ['not billable', 'no fee', 'new person', 'new device'] as const;
 export type NeverChargedIs = (typeof NEVER_CHARGED)[number];
@@ -17,7 +20,7 @@ export const neverChargedSchema = record({
   ticketNumber: count().nullable(),
   on: date(),
   /** Time: its note or ticket's subject; a job: its subject; a person or device: its name. */
-  what: text(),
+  what: text(NOTE_TEXT),
   /** Who did the work. */
   person: optionalText(),
   minutes: count().nullable(),

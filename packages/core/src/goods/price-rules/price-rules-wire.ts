@@ -93,7 +93,7 @@ export const priceRuleRoutes = defineRoutes({
       differ: count(),
       was: amount(),
       wouldBe: amount(),
-      rows: list(record({ on: date(), client: text(), description: text(), was: amount(), wouldBe: amount() })),
+      rows: list(record({ on: date(), client: text(), description: text(500), was: amount(), wouldBe: amount() })),
     }),
   },
   takePriceRuleAway: {

@@ -27,8 +27,10 @@ export async function addPriceRule(work: Work, form: PriceRuleForm): Promise<Out
     return refuse('invalid', 'A rule is of a contract or of a client.', { clientId: 'a contract or a client, not both' });
   if (form.itemId && !(await work.tx('catalogue_item').where({ id: form.itemId }).first('id')))
     return refuse('invalid', 'There is no such catalogue item.', { itemId: 'choose one of the catalogue' });
-  for (const [table, id] of [['client', form.clientId] as const, ['contract', form.contractId] as const])
-    if (id && !(await work.tx(table).where({ id }).first('id'))) return refuse('not-found', `There is no such ${table}.`);
+  if (form.clientId && !(await work.tx('client').where({ id: form.clientId }).first('id')))
+    return refuse('not-found', 'There is no such client.');
+  if (form.contractId && !(await work.tx('contract').where({ id: form.contractId }).first('id')))
+    return refuse('not-found', 'There is no such contract.');
   const [row] = await work.tx('price_rule').insert(columnsOf(form)).returning(['id', 'version']);
   await tell(work, row!.id, 'added');
   return row!;

@@ -37,6 +37,9 @@ const uses = new Map(['core', 'server', 'web'].map((layer) => [layer, new Map()]
 
 const headings = new Set([...readFileSync(join(top, 'docs/calculations.md'), 'utf8').matchAll(/^#+ (.+)$/gm)].map(([, words]) => words));
 
+/** Which file defines a route: of two by one name the later would take the place of the other without a word. */
+const routes = new Map();
+
 for (const file of files) {
   const name = file.split('/').at(-1);
   const text = readFileSync(join(top, file), 'utf8');
@@ -47,6 +50,11 @@ for (const file of files) {
     say(file, `is longer than ${MOST_LINES} lines`);
   if (pack === 'web' && text.includes('$any(')) say(file, 'takes a type away in a template; name the element, or use `picked`');
   if (!file.endsWith('.ts')) continue;
+  if (file.startsWith(ROOTS[0]) && !file.endsWith('.spec.ts'))
+    for (const [, route] of text.matchAll(/^  (\w+): \{\n    method: '/gm)) {
+      if (routes.has(route)) say(file, `defines ${route}, as does ${routes.get(route)}`);
+      routes.set(route, file);
+    }
   for (const [, heading] of text.matchAll(/docs\/calculations\.md, ([A-Z][^.,]*)/g))
     if (!headings.has(heading)) say(file, `cites a heading that docs/calculations.md does not have: ${heading}`);
   for (const [, from] of text.matchAll(/(?:from|import\(|^import)\s*'([^']+)'/gm)) checkImport(file, pack, domain, capability, from);

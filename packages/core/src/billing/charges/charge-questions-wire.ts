@@ -18,7 +18,7 @@ export const chargeQuestionRoutes = defineRoutes({
     body: askedSchema,
     answer: done(),
   },
-  answerQuestion: {
+  answerAboutCharge: {
     method: 'POST',
     path: '/charge-questions/:questionId/answer',
     summary: 'Note what a client was answered about a charge',

@@ -28,7 +28,7 @@ export async function askAboutCharge(
 }
 
 /** Notes what they were answered; once. */
-export async function answerQuestion(
+export async function answerAboutCharge(
   work: Work,
   { questionId, answer }: { readonly questionId: Id<'charge_question'>; readonly answer: string },
 ): Promise<Outcome<Record<string, never>>> {

@@ -1,12 +1,12 @@
 import { chargeQuestionRoutes } from '@core/billing';
 import type { App } from '../../app/app';
 import { bindRoutes } from '../../app/bind-routes';
-import { answerQuestion, askAboutCharge } from './ask-about-charge';
+import { answerAboutCharge, askAboutCharge } from './ask-about-charge';
 
 /** What clients ask about charges before they are billed. */
 export function bindChargeQuestions(app: App) {
   return bindRoutes(app, chargeQuestionRoutes, {
     askAboutCharge: ({ work, params, body }) => askAboutCharge(work, { ...params, ...body }),
-    answerQuestion: ({ work, params, body }) => answerQuestion(work, { ...params, ...body }),
+    answerAboutCharge: ({ work, params, body }) => answerAboutCharge(work, { ...params, ...body }),
   });
 }

@@ -120,7 +120,7 @@ describe('a charge', () => {
     const before = await billed();
     expect((await decide(charge, { decision: 'hold', reason: 'the client asked', until: '2026-12-01' })).status).toBe(200);
     expect(await billed()).toBe(before - charge.net.minor);
-    const held = (await stage.billing.do('listCharges', { query: { state: 'held' } })).rows;
+    const held = (await stage.billing.do('listCharges', { query: { state: 'held', clientId: ticket.client_id } })).rows;
     expect(held.map((c) => [c.id, c.heldUntil, c.heldWhy])).toEqual([[charge.id, '2026-12-01', 'the client asked']]);
     expect((await decide(charge, { decision: 'waive', reason: 'x' })).body).toMatchObject({
       status: 409,
@@ -181,7 +181,7 @@ describe('a question to a charge', () => {
     const read = () => stage.billing.do('getCharge', { params: { chargeId: charge.id } });
     expect((await read()).odd).toEqual([{ is: 'asked about', has: null, beside: null, of: 'Bram Gantry' }]);
     const answer = (text: string) =>
-      stage.billing.ask('answerQuestion', { params: { questionId: asked.id as Id<'charge_question'> }, body: { answer: text } });
+      stage.billing.ask('answerAboutCharge', { params: { questionId: asked.id as Id<'charge_question'> }, body: { answer: text } });
     expect((await answer('')).status).toBe(422);
     expect((await answer('No, since October.')).status).toBe(200);
     expect((await answer('Yes.')).status).toBe(409);

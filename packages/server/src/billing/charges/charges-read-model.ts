@@ -18,7 +18,7 @@ export const PLACE = `(coalesce(array_position(array['entry', 'distance', 'call-
 
 const VIEWS: Readonly<Record<string, string>> = {
   proposed: `ch.standing = 'proposed' and ch.held_until is null`,
-  held: 'ch.held_until is not null',
+  held: `ch.held_until is not null and ch.standing in ('proposed', 'approved', 'part billed')`,
   approved: TO_BILL,
   billed: `ch.standing = 'billed'`,
   waived: `ch.standing = 'waived'`,

@@ -72,7 +72,7 @@ export class ChargeQuestions {
       initial: { answer: '' },
       draft: `charge-answer.${id}`,
       does: 'Note the answer',
-      save: (body) => this.api.call(chargeQuestionRoutes.answerQuestion, { params: { questionId: id }, body }).pipe(map(() => ({ id }))),
+      save: (body) => this.api.call(chargeQuestionRoutes.answerAboutCharge, { params: { questionId: id }, body }).pipe(map(() => ({ id }))),
     };
     return form as unknown as RecordForm;
   }

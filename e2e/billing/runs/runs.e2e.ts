@@ -48,8 +48,22 @@ describe('a billing run', () => {
     await ngozi.press('dl-record-form button', 'Waive it');
     await ngozi.sees('dl-toast-list', 'Waived');
     await ngozi.gone('dl-run-invoice', 'Why it is waived');
-    // Its figures come a moment later, and move the row, which takes the keyboard from whoever is in the list.
     await changed(before);
+  });
+
+  it('leaves the keyboard to the row that it is in, though its place changes', async () => {
+    await ngozi.focus(`${ROW} .who`);
+    const stays = await ngozi.page.evaluate(async (row) => {
+      const at = document.activeElement!;
+      const mine = at.closest(row)!;
+      const [list, next] = [mine.parentElement!, mine.nextSibling];
+      list.append(mine);
+      await new Promise((drawn) => requestAnimationFrame(drawn));
+      const stays = document.activeElement === at;
+      list.insertBefore(mine, next);
+      return stays;
+    }, ROW);
+    expect(stays).toBe(true);
   });
 
   it('is moved through and chosen from by keyboard, and what is held can be undone', async () => {

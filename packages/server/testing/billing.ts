@@ -1,5 +1,8 @@
-import type { DraftLineWire, DraftWire } from '@core/billing';
+import type { ChargeWire, DecideForm, DraftLineWire, DraftWire } from '@core/billing';
+import type { Id } from '@core/ground';
 import type { Script, World } from './test-server';
+
+const NOTHING_SAID = { reason: null, quantity: null, unitPrice: null, description: null, until: null } as const;
 
 /** People of the demo with what billing does in specs: time recorded, cleared and issued. */
 export async function startBilling(world: World) {
@@ -30,6 +33,14 @@ export async function startBilling(world: World) {
     ticketOf,
     record,
     chargesOf: (entryId: string) => chargesOf(world, entryId),
+    /** The first charge of an entry, as charge review shows it. */
+    chargeOf: async (entryId: string): Promise<ChargeWire> =>
+      billing.do('getCharge', { params: { chargeId: (await chargesOf(world, entryId))[0]!.id } }),
+    /** Decides on a charge as it is stored now. */
+    decide: async (chargeId: Id<'charge'>, decision: Partial<DecideForm> & Pick<DecideForm, 'decision'>) => {
+      const { version } = await billing.do('getCharge', { params: { chargeId } });
+      return billing.ask('decideCharge', { params: { chargeId }, version, body: { ...NOTHING_SAID, ...decision } });
+    },
     clear: clear(billing),
   };
 }

@@ -130,6 +130,7 @@ export const decideSchema = record({
   /** Held until that day. */
   until: optionalDate().when('decision', { is: 'hold', then: (s) => s.required('say until when') }),
 });
+export type DecideForm = Wire<typeof decideSchema>;
 export const newChargeSchema = record({ ticketId: id('ticket'), itemId: id('catalogue_item'), quantity: positiveDecimal() });
 
 export const shareSchema = record({

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { approvedBy, type ApprovalRule, type ChargeToApprove } from '@core/billing';
-import { dateOf, money } from '@core/ground';
+import { dateOf, type Id, money } from '@core/ground';
 import { byJob, byRule } from '../../app/actor';
 import type { App } from '../../app/app';
 import type { Row } from '../../app/rows';
@@ -9,6 +9,9 @@ import { approveCharges } from '../charges/approve-all';
 import { giveHeldBack } from '../charges/give-held-back';
 import { lookAtCharges } from '../charges/look-at-charges';
 import { readRules } from './approval-rules-routes';
+
+/** A rule with the id of its client. */
+type OwnedRule = ApprovalRule & { readonly clientId: Id<'client'> | null };
 
 /** How many one transaction approves, so that nobody waits long for their rows. */
 const AT_ONCE = 1000;
@@ -21,7 +24,7 @@ export async function reviewCharges(app: App): Promise<void> {
     await lookAtCharges(work, 'all');
     return {};
   });
-  const rules: ApprovalRule[] = (await readRules(app.knex)).map((r) => ({ ...r, clientId: r.client_id, afterDays: r.after_days }));
+  const rules: OwnedRule[] = (await readRules(app.knex)).map((r) => ({ ...r, clientId: r.client_id, afterDays: r.after_days }));
   for (const rule of rules)
     for (let more = true; more;)
       await transact(app, { now: now(), actor: byRule({ id: rule.id, name: 'approval rule' }, 'job') }, async (work) => {
@@ -31,7 +34,7 @@ export async function reviewCharges(app: App): Promise<void> {
 }
 
 /** Approves what one rule approves now. @returns how many */
-async function approveByRule(work: Work, rule: ApprovalRule, rules: readonly ApprovalRule[]): Promise<number> {
+async function approveByRule(work: Work, rule: OwnedRule, rules: readonly OwnedRule[]): Promise<number> {
   const today = dateOf(work.now, work.book.house.zone);
   if (rule.afterDays === null) return 0;
   const candidates: Row<'charge'>[] = await work
@@ -60,7 +63,7 @@ async function approveByRule(work: Work, rule: ApprovalRule, rules: readonly App
     approved.reduce((sum, c) => sum + c.net_minor, 0),
     work.book.house.currency,
   );
-  await work.tell('charges.approved', id, { charges: approved.length, net, clientId: rule.clientId as never });
+  await work.tell('charges.approved', id, { charges: approved.length, net, clientId: rule.clientId });
   return approved.length;
 }
 

@@ -14,19 +14,12 @@ beforeAll(async () => {
 });
 afterAll(() => world.stop());
 
-const ofEntry = async (id: string): Promise<ChargeWire> => {
-  const [row] = await stage.chargesOf(id);
-  return stage.billing.do('getCharge', { params: { chargeId: row!.id } });
-};
+const ofEntry = (id: string) => stage.chargeOf(id);
 const odd = async (id: string) => (await ofEntry(id)).odd;
 const waiting = async (query: Record<string, string> = {}) =>
   (await stage.billing.do('listCharges', { query: { state: 'proposed', ...query } })).rows.map((c) => c.id);
 const sums = (query: Record<string, string> = {}) => stage.billing.do('listChargeClients', { query: { state: 'proposed', ...query } });
-const decide = async (charge: ChargeWire, body: object) => {
-  const { version } = await stage.billing.do('getCharge', { params: { chargeId: charge.id } });
-  const empty = { reason: null, quantity: null, unitPrice: null, description: null, until: null };
-  return stage.billing.ask('decideCharge', { params: { chargeId: charge.id }, version, body: { ...empty, ...body } as never });
-};
+const decide = (charge: ChargeWire, form: Parameters<typeof stage.decide>[1]) => stage.decide(charge.id, form);
 
 describe('what is odd about a charge', () => {
   it('is said with its figures, follows the estimate, and can be asked for', async () => {

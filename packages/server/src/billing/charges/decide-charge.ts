@@ -47,7 +47,7 @@ export async function decideCharge(
     );
   const today = dateOf(work.now, work.book.house.zone);
   if (decision === 'hold' && form.until! <= today)
-    return refuse('invalid', 'It is held until a day to come.', { until: 'a day after today' });
+    return refuse('invalid', 'A charge is held until a day after today.', { until: 'a day after today' });
   const set = whatItBecomes(work, charge, form);
   const changed = await changeRow(work, { table: 'charge', id: chargeId, version, set });
   if (isRefusal(changed)) return changed;

@@ -18,35 +18,23 @@ const level = (amount: string | null) =>
   stage.billing.ask('setTabLevel', { params: { clientId: ticket.client_id }, body: { level: amount } });
 const watch = () => watchTab(world.running.app, { clientId: ticket.client_id });
 const told = () => world.knex('notice').where('text', 'like', 'The open tab of Brackwater Ferries%').pluck('text');
-const ofEntry = async (id: string) => {
-  const [row] = await stage.chargesOf(id);
-  return stage.billing.do('getCharge', { params: { chargeId: row!.id } });
-};
-const NO_MORE = { quantity: null, unitPrice: null, description: null };
+const ofEntry = (id: string) => stage.chargeOf(id);
 
 describe('the open tab of a client', () => {
   it('is what is charged and on no invoice: to review, to bill, and without what is held', async () => {
     expect(await tab()).toBeUndefined();
     const first = await ofEntry((await stage.record(ticket.id, '2026-11-23T09:00:00Z', { duration: '60' })).id);
     const second = await ofEntry((await stage.record(ticket.id, '2026-11-23T11:00:00Z', { duration: '30' })).id);
-    const decide = async (id: Id<'charge'>, body: object) => {
-      const { version } = await stage.billing.do('getCharge', { params: { chargeId: id } });
-      await stage.billing.do('decideCharge', {
-        params: { chargeId: id },
-        version,
-        body: { reason: null, until: null, ...NO_MORE, ...body } as never,
-      });
-    };
-    await decide(second.id, { decision: 'approve' });
+    await stage.decide(second.id, { decision: 'approve' });
     expect(await tab()).toMatchObject({
       charges: 2,
       toReview: first.net,
       cleared: second.net,
       sum: { minor: first.net.minor + second.net.minor },
     });
-    await decide(first.id, { decision: 'hold', reason: 'later', until: '2026-12-24' });
+    await stage.decide(first.id, { decision: 'hold', reason: 'later', until: '2026-12-24' });
     expect(await tab()).toMatchObject({ charges: 1, toReview: { minor: 0 }, sum: second.net, held: first.net });
-    await decide(first.id, { decision: 'give back' });
+    await stage.decide(first.id, { decision: 'give back' });
     const { sum, tabs } = await stage.billing.do('listOpenTabs');
     expect(sum.minor).toBe(tabs.reduce((all, t) => all + t.sum.minor, 0));
     const draft = await stage.clear(ticket.client_id);

@@ -14,7 +14,7 @@ type TabRow = Row<'client', 'id' | 'name'> & {
   readonly tells: string | null;
 };
 
-const OPEN = `case when ch.standing = 'proposed' then ch.net_minor else ch.net_minor - coalesce(ch.billed_minor, 0) end`;
+const OPEN = 'ch.net_minor - coalesce(ch.billed_minor, 0)';
 const FREE = `ch.held_until is null`;
 
 /** What is charged and on no invoice, by client; the largest first. @param only of one client */

@@ -11,7 +11,7 @@ export function setsOf(row: Pick<Row<'price_rule'>, 'sets' | 'price' | 'basis' |
   return row.sets === 'percent off' ? { is: 'percent off', percent: plainDecimal(row.percent!) } : { is: 'never billed' };
 }
 
-export function toRule(row: Row<'price_rule'>): PriceRule {
+export function toRule(row: Omit<Row<'price_rule'>, 'id' | 'version' | 'archived_at'> & { readonly id: string }): PriceRule {
   return {
     id: row.id,
     home: row.contract_id ? 'contract' : row.client_id ? 'client' : 'house',

@@ -14,6 +14,9 @@ type Tried = Row<'charge', 'client_id' | 'on_date' | 'description' | 'quantity' 
     readonly client: string;
   };
 
+/** After every id: of equal rules the one that is there counts. */
+const NOT_STORED = 'ffffffff';
+
 interface Trial {
   readonly charges: number;
   readonly differ: number;
@@ -35,7 +38,7 @@ export async function tryPriceRule(
   const today = dateOf(now, zone);
   const since = plusDays(today, -TRIED_DAYS);
   const tried: PriceRule = {
-    ...toRule({ ...columnsOf(form), id: 'ffffffff', version: 1, archived_at: null } as never),
+    ...toRule({ ...columnsOf(form), id: NOT_STORED }),
     from: since,
     to: null,
   };

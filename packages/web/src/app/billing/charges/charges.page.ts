@@ -12,7 +12,7 @@ import {
   type ChargeWire,
   type OddityName,
 } from '@core/billing';
-import { parseLocalDate, type Id, type Money } from '@core/ground';
+import { parseLocalDate, plural, type Id, type Money } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
 import { Shortcuts } from '../../shell/shortcuts';
@@ -178,6 +178,7 @@ export class ChargesPage {
     return VIEWS.find((v) => v.state === state)?.none ?? '';
   }
 
+  protected readonly plural = plural;
   protected readonly decidedWords = decidedWords;
   protected readonly originalWords = originalWords;
   protected readonly say = sayOdd;

@@ -34,9 +34,11 @@ describe('what is odd about a charge', () => {
     const oddIs: OddityName = 'above estimate';
     expect(await waiting({ oddIs })).toContain((await ofEntry(entry.id)).id);
     expect((await sums()).oddities).toContainEqual({ is: oddIs, charges: (await waiting({ oddIs })).length });
-    // More that is recorded on the ticket is more on each of its charges.
+    // More that is recorded on the ticket is more on each of its charges; who has one open can still decide on it.
+    const { version } = await ofEntry(entry.id);
     await stage.record(ticket.id, '2026-11-24T10:00:00Z', { duration: '10' });
     expect((await odd(entry.id))[0]!.has).toBe(String(await spent()));
+    expect((await ofEntry(entry.id)).version).toBe(version);
     await plan(null);
     expect(await odd(entry.id)).toEqual([]);
     expect(await waiting({ oddIs })).not.toContain((await ofEntry(entry.id)).id);

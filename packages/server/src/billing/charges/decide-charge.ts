@@ -61,11 +61,7 @@ export async function decideCharge(
   });
   await work.tell(TOLD[decision], chargeId, { reason });
   if (decision === 'adjust' || decision === 'reopen') await lookAtCharges(work, { chargeIds: [chargeId] });
-  return decision === 'adjust' || decision === 'reopen' ? { id: chargeId, version: await versionOf(work, chargeId) } : changed;
-}
-
-async function versionOf(work: Work, chargeId: Id<'charge'>): Promise<number> {
-  return (await work.tx('charge').where({ id: chargeId }).first('version'))!.version;
+  return changed;
 }
 
 /** The columns that a decision sets. */

@@ -25,7 +25,10 @@ const AT_ONCE = 1000;
 const USUAL_DAYS = 180;
 const USUAL_CASES = 5;
 
-/** Says anew what is odd about charges that nobody decided on yet, and writes where that differs. @returns how many differ */
+/**
+ * Says anew what is odd about charges that nobody decided on yet, and writes where that differs. A charge and its version stay
+ * as they are, so that whoever has it open can still decide on it. @returns how many differ
+ */
 export async function lookAtCharges(work: Work, which: ToLookAt): Promise<number> {
   const today = dateOf(work.now, work.book.house.zone);
   const settings: Row<'charge_review_settings'> = (await work.tx('charge_review_settings').first())!;
@@ -61,7 +64,7 @@ async function keep(
   differ: readonly { readonly row: Facts; readonly oddities: ReturnType<typeof odditiesOf> }[],
 ): Promise<void> {
   await work.tx.raw(
-    `update charge set oddities = x.oddities, version = version + 1
+    `update charge set oddities = x.oddities
      from jsonb_to_recordset(?::jsonb) as x(id uuid, oddities jsonb) where charge.id = x.id and charge.state = 'proposed'`,
     [JSON.stringify(differ.map(({ row, oddities }) => ({ id: row.id, oddities })))],
   );

@@ -91,6 +91,17 @@ export const PLAIN_BILLING_EVENTS: readonly EventCase[] = [
   ['statement.match-taken-back', { line: 'Hollin, €5.00', client: 'Hollin' }, 'took the match with Hollin back | Hollin, €5.00'],
   ['statement.line-left-out', { line: 'Hollin, €5.00', reason: 'fee' }, 'left a line out: fee | Hollin, €5.00'],
   ['statement.line-put-back', { line: 'Hollin, €5.00' }, 'put a line back | Hollin, €5.00'],
+  [
+    'client.billing-terms-set',
+    { rhythm: { every: 'month', weekday: null, day: 1, month: null }, per: 'site', leadDays: 5 },
+    'set when they are billed | each month on day 1, on an invoice for each site, what is paid in advance 5 days before it begins',
+  ],
+  ['client.billing-terms-set', { rhythm: null, per: null, leadDays: null }, 'set when they are billed | as the house does'],
+  [
+    'setup.billing-terms-set',
+    { rhythm: { every: 'run', weekday: null, day: null, month: null }, per: 'client', leadDays: 1 },
+    'set when clients are billed | with every run, on one invoice, what is paid in advance 1 day before it begins',
+  ],
   ['run.prepared', { on: '2026-12-01' as LocalDate }, 'prepared the run for 2026-12-01'],
   ['run.line-held', { line: 'Seats', client: 'Hollin' }, 'held a line of Hollin | Seats'],
   ['run.line-released', { line: 'Seats', client: 'Hollin' }, 'put a line of Hollin back | Seats'],

@@ -55,6 +55,8 @@ export function invoiceOf(asked: readonly Asked[], buyer: Party = BUYER): Issued
     issuedOn: parseLocalDate('2026-11-24'),
     dueOn: parseLocalDate('2026-12-08'),
     currency: 'EUR',
+    billedFor: asked.length % 2 ? null : 'Mill Lane & Sons <north>',
+    purchaseOrder: asked.length % 3 ? null : 'PO-7/26',
     seller: SELLER,
     buyer,
     lines,

@@ -1,5 +1,6 @@
 export * from './ageing';
 export * from './bank';
+export * from './billing-terms';
 export * from './books';
 export * from './charges';
 export * from './approval-rules';

@@ -17,6 +17,7 @@ import { bindJournal } from '../billing/journal/journal-routes';
 import { bindApprovalRules } from '../billing/approval-rules/approval-rules-routes';
 import { bindNeverCharged } from '../billing/never-charged/never-charged-routes';
 import { bindPriceRules } from '../goods/price-rules/price-rules-routes';
+import { bindBillingTerms } from '../billing/billing-terms/billing-terms-routes';
 import { bindOpenTab } from '../billing/open-tab/open-tab-routes';
 import { bindChargeQuestions } from '../billing/charges/charge-questions-routes';
 import { bindReminders } from '../billing/reminders/reminders-routes';
@@ -110,6 +111,7 @@ export const BOUND = [
   bindApprovalRules,
   bindNeverCharged,
   bindChargeQuestions,
+  bindBillingTerms,
   bindOpenTab,
   bindPriceRules,
   bindReminders,

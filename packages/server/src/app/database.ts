@@ -43,6 +43,7 @@ import * as bank from '../../migrations/20261201T0500-bank';
 import * as reminders from '../../migrations/20261201T0600-reminders';
 import * as priceRules from '../../migrations/20261202T0200-price-rules';
 import * as openTab from '../../migrations/20261202T0300-open-tab';
+import * as billingTerms from '../../migrations/20261203T0100-billing-terms';
 import * as chargeReview from '../../migrations/20261202T0100-charge-review';
 import * as costTrials from '../../migrations/20261201T0200-cost-trials';
 import { preparingClient } from './prepared-statements';
@@ -107,6 +108,7 @@ const MIGRATIONS: Readonly<Record<string, Knex.Migration>> = {
   '20261202T0100-charge-review': chargeReview,
   '20261202T0200-price-rules': priceRules,
   '20261202T0300-open-tab': openTab,
+  '20261203T0100-billing-terms': billingTerms,
 };
 
 /** @param report takes what the driver says of lost connections; nothing else is told there */

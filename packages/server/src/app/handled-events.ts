@@ -7,7 +7,7 @@ import { chargeChangedTime, chargeCorrection, chargeTime } from '../billing/char
 import { lookAtTicketsCharges } from '../billing/charges/look-at-charges';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { dropLine, followLines } from '../billing/recurring-charges/propose-recurring';
-import { followApproval, followContract, followDecision, followDocument } from '../billing/runs/follow-decisions';
+import { followApproval, followContract, followDecision, followDocument, followTerms } from '../billing/runs/follow-decisions';
 import { endSeatsOfLeaver, giveSeatsBack } from '../contracts/seats/leavers';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
@@ -34,6 +34,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.changed': [chargeExpense],
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
+  'client.billing-terms-set': [followTerms],
   'contract.agreed': [chargeContractAnew],
   'contract.went-on': [chargeContractAnew],
   'contract.changed': [chargeChangedContract, followLines, followContract],

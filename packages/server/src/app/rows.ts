@@ -1,11 +1,14 @@
 // Made by `npm run rows` from the migrated schema; not written by hand. A test run fails where it is not current.
 import type {
+  BilledEvery,
   ChargeKind,
   ChargeMark,
   ChargeStanding,
   ChargeUnit,
   ChargeWire,
   DocumentKind,
+  InvoicePart,
+  InvoicePer,
   Oddity,
   Party,
   RunReason,
@@ -203,6 +206,13 @@ export interface Rows {
     after_client: string | null;
     trouble: string | null;
   };
+  billing_run_client: {
+    run_id: Id<'billing_run'>;
+    client_id: Id<'client'>;
+    through: LocalDate;
+    per: InvoicePer;
+    is_once: boolean;
+  };
   billing_run_held: {
     run_id: Id<'billing_run'>;
     charge_id: Id<'charge'>;
@@ -220,6 +230,8 @@ export interface Rows {
     reasons: readonly RunReason[];
     invoice_id: Id<'invoice'> | null;
     trouble: string | null;
+    part_key: string;
+    part: InvoicePart;
   };
   booking: {
     id: Id<'booking'>;
@@ -419,6 +431,16 @@ export interface Rows {
     version: number;
     fields: Readonly<Record<string, FactValue>>;
   };
+  client_billing_terms: {
+    client_id: Id<'client'>;
+    version: number;
+    billed_every: BilledEvery | null;
+    weekday: number | null;
+    day: number | null;
+    month: number | null;
+    per: InvoicePer | null;
+    lead_days: number | null;
+  };
   clock_warning: {
     ticket_id: Id<'ticket'>;
     clock: string;
@@ -556,7 +578,7 @@ export interface Rows {
     frequency: 'monthly' | 'quarterly' | 'yearly' | 'once';
     anchor_on: LocalDate;
     paid: 'in advance' | 'in arrears';
-    lead_days: number;
+    lead_days: number | null;
     proration: 'daily' | 'first day' | 'whole';
     minimum: number | null;
     maximum: number | null;
@@ -768,6 +790,16 @@ export interface Rows {
     name: string;
     position: number;
   };
+  house_billing_terms: {
+    id: number;
+    version: number;
+    billed_every: BilledEvery;
+    weekday: number | null;
+    day: number | null;
+    month: number | null;
+    per: InvoicePer;
+    lead_days: number;
+  };
   idempotency_key: {
     actor: string;
     key: string;
@@ -804,6 +836,9 @@ export interface Rows {
     corrects_id: Id<'invoice'> | null;
     reason: string | null;
     undoes: boolean | null;
+    part_key: string;
+    billed_for: string | null;
+    purchase_order: string | null;
   };
   invoice_document: {
     invoice_id: Id<'invoice'>;

@@ -1,3 +1,4 @@
+import { type BillingTerms, type OwnTerms, sayTerms } from '../billing-terms';
 import { formatMoney, type Id, type LocalDate, type Money, plural, type WordsOf } from '../../ground';
 
 export interface BillingEvents {
@@ -12,6 +13,9 @@ export interface BillingEvents {
   /** By somebody of the client, noted by one of us. */
   'charge.asked-about': { readonly by: string; readonly question: string };
   'charge.question-answered': { readonly question: string; readonly answer: string };
+  /** When clients are billed and on how many invoices. */
+  'client.billing-terms-set': OwnTerms;
+  'setup.billing-terms-set': BillingTerms;
   /** From where on somebody is told of a client's open tab; null is never. */
   'client.tab-level-set': { readonly level: Money | null };
   'client.tab-level-reached': { readonly sum: Money; readonly level: Money };
@@ -91,6 +95,8 @@ export const billingWords: WordsOf<BillingEvents> = {
   'charge.given-back': ({ reason }, seen) => own(seen, 'gave back', reason),
   'charge.asked-about': ({ by, question }) => ({ what: `${by} asked about it`, detail: question }),
   'charge.question-answered': ({ question, answer }) => ({ what: `answered ${question}`, detail: answer }),
+  'client.billing-terms-set': (own) => ({ what: 'set when they are billed', detail: sayTerms(own) }),
+  'setup.billing-terms-set': (terms) => ({ what: 'set when clients are billed', detail: sayTerms(terms) }),
   'client.tab-level-set': ({ level }) =>
     level ? `is told of their open tab from ${formatMoney(level)} on` : 'is told of their open tab no more',
   'client.tab-level-reached': ({ sum, level }) => `their open tab reached ${formatMoney(level)}: ${formatMoney(sum)}`,

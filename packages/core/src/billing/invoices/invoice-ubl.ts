@@ -28,6 +28,8 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
       'cbc:InvoiceTypeCode': TYPE_CODES[invoice.kind],
       'cbc:DocumentCurrencyCode': invoice.currency,
       'cbc:BuyerReference': invoice.buyer.name,
+      ...notes(invoice),
+      ...orderReference(invoice),
       ...billingReference(invoice),
       'cac:AccountingSupplierParty': {
         'cac:Party': {
@@ -59,12 +61,21 @@ export function invoiceUbl(invoice: IssuedInvoice): { 'ubl:Invoice': UblNode } {
   };
 }
 
+/** Why a credit note was given, and what an invoice of several is for. */
+function notes({ corrects, billedFor }: IssuedInvoice): Record<string, UblNode> {
+  const said = [...(corrects ? [corrects.reason] : []), ...(billedFor === null ? [] : [`For ${billedFor}`])];
+  return said.length ? { 'cbc:Note': [said.join('. ')] } : {};
+}
+
+function orderReference({ purchaseOrder }: IssuedInvoice): Record<string, UblNode> {
+  return purchaseOrder === null ? {} : { 'cac:OrderReference': { 'cbc:ID': purchaseOrder } };
+}
+
 /** The invoice that a credit note corrects. */
 function billingReference({ corrects }: IssuedInvoice): Record<string, UblNode> {
   if (!corrects) return {};
   const { number, issuedOn } = corrects;
   return {
-    'cbc:Note': [corrects.reason],
     'cac:BillingReference': [{ 'cac:InvoiceDocumentReference': { 'cbc:ID': number, 'cbc:IssueDate': issuedOn } }],
   };
 }

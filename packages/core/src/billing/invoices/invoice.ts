@@ -74,6 +74,10 @@ export interface IssuedInvoice {
   readonly currency: Currency;
   readonly seller: Seller;
   readonly buyer: Party;
+  /** What it is for where the client gets several: a contract or a site. */
+  readonly billedFor: string | null;
+  /** The client's own order. EN 16931, BT-13. */
+  readonly purchaseOrder: string | null;
   readonly lines: readonly InvoiceLine[];
   readonly totals: InvoiceTotals;
 }

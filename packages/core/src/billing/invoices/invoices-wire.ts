@@ -87,6 +87,9 @@ const trail = record({
 });
 export const invoiceSchema = record({
   ...rowFields,
+  /** What it is for where the client gets several, and the client's order. */
+  billedFor: optionalText(),
+  purchaseOrder: optionalText(),
   seller: shape<Party>(),
   buyer: shape<Party>(),
   lines: list(

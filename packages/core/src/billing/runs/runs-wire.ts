@@ -25,6 +25,7 @@ import {
 } from '../../ground';
 import { SEAT_STATES } from '../../contracts';
 import { CHARGE_KINDS, CHARGE_MARKS, CHARGE_TEXT, CHARGE_UNITS, DETAILS_TEXT } from '../charges';
+import type { InvoicePart } from '../billing-terms';
 import { DOCUMENT_KINDS, taxGroupSchema } from '../invoices';
 import { RUN_INVOICE_STATES, RUN_STATES } from './run-state';
 import type { RunReason } from './why-differs';
@@ -62,6 +63,10 @@ const invoiceFields = {
   id: id('billing_run_invoice'),
   clientId: id('client'),
   client: text(),
+  /** What it is for, where the client gets several. */
+  part: shape<InvoicePart>(),
+  /** The client's own billing day, where that is not the run's. */
+  billedAsOf: optionalDate(),
   state: oneOf(RUN_INVOICE_STATES),
   kind: oneOf(DOCUMENT_KINDS),
   charges: count(),

@@ -162,7 +162,8 @@ const lineFields = {
   frequency: oneOf(LINE_FREQUENCIES),
   anchored: oneOf(ANCHORED),
   paid: oneOf(PAID),
-  leadDays: whole(0, 120),
+  /** Null is the client's, else the house's. */
+  leadDays: whole(0, 120).nullable(),
   proration: oneOf(PRORATIONS),
   minimum: whole(0, MOST_SEATS).nullable(),
   maximum: whole(0, MOST_SEATS).nullable(),
@@ -192,6 +193,8 @@ const lineSchema = record({
   id: id('contract_line'),
   version: count(),
   ...lineFields,
+  /** Days before a period that it is due, whoever says so. */
+  leadsBy: count(),
   /** Not there for who may not see costs. */
   unitCost: optionalDecimal().optional(),
   /** Prices from later days on, the first being the line's. */

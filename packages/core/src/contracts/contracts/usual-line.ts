@@ -1,8 +1,5 @@
 import type { LineForm } from './contracts-wire';
 
-/** Days before a period begins that a line is due, where nobody says another number. */
-const USUAL_LEAD = 10;
-
 /** What a line is where nobody says otherwise: one always, monthly with the calendar, in advance, by the day. */
 export const USUAL_LINE: Omit<LineForm, 'name' | 'price' | 'startsOn'> = {
   counted: 'flat',
@@ -11,7 +8,7 @@ export const USUAL_LINE: Omit<LineForm, 'name' | 'price' | 'startsOn'> = {
   frequency: 'monthly',
   anchored: 'the calendar',
   paid: 'in advance',
-  leadDays: USUAL_LEAD,
+  leadDays: null,
   proration: 'daily',
   minimum: null,
   maximum: null,

@@ -68,7 +68,7 @@ export async function billDemoMonths(
 }
 
 async function proposeDueOfAll(work: Work, on: LocalDate): Promise<void> {
-  for (const clientId of await work.tx('client').orderBy('number').pluck('id')) await proposeDueOfClient(work, { on_date: on }, clientId);
+  for (const clientId of await work.tx('client').orderBy('number').pluck('id')) await proposeDueOfClient(work, { clientId, through: on });
 }
 
 /** What is billed is closed with it. */

@@ -1,5 +1,5 @@
 import { type Id, isRefusal, type LocalDate } from '@core/ground';
-import { fitRunInvoice } from '../../billing/runs/fit-run-invoice';
+import { fitRunInvoices } from '../../billing/runs/fit-run-invoices';
 import { prepareRun } from '../../billing/runs/prepare-run';
 import type { Row } from '../rows';
 import type { Work } from '../work';
@@ -10,7 +10,7 @@ export async function prepareDemoRun(work: Work, on: LocalDate): Promise<Row<'bi
   if (isRefusal(prepared)) throw new Error(prepared.detail);
   const run = (await work.tx('billing_run').where({ id: prepared.id }).first())!;
   const clients: Id<'client'>[] = await work.tx('client').orderBy('id').pluck('id');
-  for (const clientId of clients) await fitRunInvoice(work, run, clientId);
+  for (const clientId of clients) await fitRunInvoices(work, run, clientId);
   await work
     .tx('billing_run')
     .where({ id: run.id })

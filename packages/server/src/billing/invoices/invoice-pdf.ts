@@ -39,8 +39,9 @@ function heading(invoice: IssuedInvoice): Content {
 
 const titleOf = ({ kind, number }: IssuedInvoice) => `${DOCUMENT_NAMES[kind]} ${number}`;
 
-function issued({ kind, issuedOn, dueOn, corrects }: IssuedInvoice): string {
-  if (kind === 'invoice') return `Issued ${issuedOn}, due ${dueOn}`;
+function issued({ kind, issuedOn, dueOn, corrects, billedFor, purchaseOrder }: IssuedInvoice): string {
+  const forWhat = [...(billedFor === null ? [] : [`for ${billedFor}`]), ...(purchaseOrder === null ? [] : [`your order ${purchaseOrder}`])];
+  if (kind === 'invoice') return [`Issued ${issuedOn}, due ${dueOn}`, ...forWhat].join(', ');
   return `Issued ${issuedOn}${corrects ? `, corrects invoice ${corrects.number} of ${corrects.issuedOn}: ${corrects.reason}` : ''}`;
 }
 

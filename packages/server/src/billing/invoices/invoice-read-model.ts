@@ -100,6 +100,8 @@ export async function readInvoice(
   const left = row.kind === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];
   return {
     ...rowWire(row, book, now),
+    billedFor: document.billedFor,
+    purchaseOrder: document.purchaseOrder,
     seller: document.seller,
     buyer: document.buyer,
     lines: document.lines.map((l, n) => ({

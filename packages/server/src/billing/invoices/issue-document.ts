@@ -1,4 +1,14 @@
-import { type DocumentKind, invoiceNumber, type InvoiceLine, type InvoiceTotals, type Party, type Seller } from '@core/billing';
+import {
+  type DocumentKind,
+  invoiceNumber,
+  type InvoiceLine,
+  type InvoicePart,
+  type InvoiceTotals,
+  partKey,
+  type Party,
+  sayPart,
+  type Seller,
+} from '@core/billing';
 import { dateOf, type Id, plusDays } from '@core/ground';
 import type { HouseBook } from '../../house';
 import { type ChargeOf, tellCharges } from '../charges/tell-charges';
@@ -12,6 +22,9 @@ export interface NewDocument {
   readonly client: Row<'client'>;
   readonly lines: readonly InvoiceLine[];
   readonly totals: InvoiceTotals;
+  /** Of an invoice: what it is for, where its client gets several, and the client's order. */
+  readonly part?: InvoicePart;
+  readonly purchaseOrder?: string | null;
   /** Of a credit note of an invoice. */
   readonly corrects?: { readonly id: Id<'invoice'>; readonly buyer: Party; readonly reason: string; readonly undoes: boolean };
 }
@@ -23,7 +36,7 @@ export interface NewDocument {
  */
 export async function issueDocument(
   work: Work,
-  { kind, client, lines, totals, corrects }: NewDocument,
+  { kind, client, lines, totals, part, purchaseOrder, corrects }: NewDocument,
 ): Promise<{ id: Id<'invoice'>; number: string }> {
   const { tx, book } = work;
   const { seriesId, sequence, number } = await nextNumber(work, client.division_id, kind);
@@ -46,6 +59,9 @@ export async function issueDocument(
       tax_minor: totals.tax.minor,
       gross_minor: totals.gross.minor,
       issued_by: work.actor.personId,
+      part_key: part ? partKey(part) : '',
+      billed_for: part && part.per !== 'purchase order' && part.name !== null ? sayPart(part) : null,
+      purchase_order: purchaseOrder ?? null,
       ...(corrects ? { corrects_id: corrects.id, reason: corrects.reason, undoes: corrects.undoes } : {}),
     })
     .returning('id');

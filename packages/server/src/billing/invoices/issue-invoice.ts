@@ -1,17 +1,21 @@
-import { documentKindOf, invoiceLines, invoiceTotals, type IssueForm } from '@core/billing';
+import { documentKindOf, invoiceLines, type InvoicePart, invoiceTotals, type IssueForm } from '@core/billing';
 import { formatMoney, type Id, type Outcome, refuse } from '@core/ground';
 import type { Work } from '../../app/work';
 import { TO_BILL } from '../charges/charges-read-model';
 import { chargesToBill } from './charges-to-bill';
 import { issueDocument } from './issue-document';
 
+const WHOLE: InvoicePart = { per: 'client', of: null, name: null };
+
 /**
  * Issues an invoice of charges that wait for one, or a credit note where they come to less than nothing.
  * @param chargeIds null for all that wait, if they still come to the gross amount that was seen
+ * @param part what it is for, where the client gets several
  */
 export async function issueInvoice(
   work: Work,
   { clientId, chargeIds, grossMinor }: IssueForm,
+  part: InvoicePart = WHOLE,
 ): Promise<Outcome<{ id: Id<'invoice'>; number: string }>> {
   const { tx, book } = work;
   const client = await tx('client').where({ id: clientId }).first();
@@ -40,5 +44,20 @@ export async function issueInvoice(
       'changed-meanwhile',
       `What waits for an invoice is not what you saw: it comes to ${formatMoney({ ...totals.gross, minor: gross })} now. Look at the preview again.`,
     );
-  return issueDocument(work, { kind, client, lines, totals });
+  const purchaseOrder = await orderOf(
+    work,
+    charges.map((c) => c.id),
+  );
+  return issueDocument(work, { kind, client, lines, totals, part, purchaseOrder });
+}
+
+/** The client's order that all of it is on; null where it is on several or on none. */
+async function orderOf(work: Work, chargeIds: readonly string[]): Promise<string | null> {
+  const orders: (string | null)[] = await work
+    .tx('charge as ch')
+    .leftJoin('contract as k', 'k.id', 'ch.contract_id')
+    .whereRaw('ch.id = any(?)', [[...chargeIds]])
+    .distinct()
+    .pluck('k.purchase_order');
+  return orders.length === 1 ? orders[0]! : null;
 }

@@ -50,6 +50,8 @@ function documentOf({
     dueOn: row.due_on,
     corrects: row.corrects_number ? { number: row.corrects_number, issuedOn: row.corrects_issued_on!, reason: row.reason! } : null,
     currency: row.currency,
+    billedFor: row.billed_for,
+    purchaseOrder: row.purchase_order,
     seller: row.seller,
     buyer: row.buyer,
     lines: lines.map((l): InvoiceLine => ({

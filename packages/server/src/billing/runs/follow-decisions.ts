@@ -1,8 +1,10 @@
 import type { Id, Outcome } from '@core/ground';
 import type { Work } from '../../app/work';
 import { proposeDue } from '../recurring-charges/propose-recurring';
-import { followRun } from './fit-run-invoice';
+import { followRun } from './fit-run-invoices';
 import { isLookedAt, openRun } from './open-run';
+import { proposeDueOfClient } from './prepare-run';
+import { readRunClient } from './run-client';
 
 /** A charge was decided on: the open run follows. */
 export async function followDecision(work: Work, chargeId: string): Promise<Outcome<unknown>> {
@@ -35,7 +37,20 @@ export async function followContract(work: Work, contractId: string): Promise<Ou
   if (!run) return {};
   const contract = await work.tx('contract').where({ id: contractId }).whereNotNull('agreed_at').forNoKeyUpdate().first();
   if (!contract) return {};
-  if (isLookedAt(run, contract.client_id)) await proposeDue(work, contract, run.on_date);
+  if (isLookedAt(run, contract.client_id)) {
+    const { through } = await readRunClient(work.tx, run, contract.client_id);
+    await proposeDue(work, contract, through);
+  }
   await followRun(work, [contract.client_id]);
+  return {};
+}
+
+/** A client is billed on other days, or on other invoices: in the run that is open it is worked out anew. */
+export async function followTerms(work: Work, id: string): Promise<Outcome<unknown>> {
+  const clientId = id as Id<'client'>;
+  const run = await openRun(work.tx);
+  if (!run || !isLookedAt(run, clientId)) return {};
+  await proposeDueOfClient(work, await readRunClient(work.tx, run, clientId));
+  await followRun(work, [clientId]);
   return {};
 }

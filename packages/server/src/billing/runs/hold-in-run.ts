@@ -1,7 +1,8 @@
 import { formatMoney, type Id, isRefusal, money, type Outcome, refuse } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
-import { fitRunInvoice } from './fit-run-invoice';
+import { fitRunInvoices } from './fit-run-invoices';
+import { lockRunClient } from './run-client';
 
 interface OfRun {
   readonly runId: Id<'billing_run'>;
@@ -16,8 +17,16 @@ async function runToChange(work: Work, runId: Id<'billing_run'>): Promise<Outcom
 }
 
 /** Locks an invoice of a run on which something can still change. */
-async function lockInvoice(work: Work, { runId, runInvoiceId }: OfRun): Promise<Outcome<Row<'billing_run_invoice'>>> {
-  const found = await work.tx('billing_run_invoice').where({ id: runInvoiceId, run_id: runId }).forUpdate().first();
+async function lockInvoice(
+  work: Work,
+  run: Row<'billing_run'>,
+  { runId, runInvoiceId }: OfRun,
+): Promise<Outcome<Row<'billing_run_invoice'>>> {
+  const named = work.tx('billing_run_invoice').where({ id: runInvoiceId, run_id: runId });
+  const seen = await named.clone().first('client_id');
+  // Who brings a client to the facts locks it before its invoices.
+  if (seen) await lockRunClient(work, run, seen.client_id);
+  const found = await named.forUpdate().first();
   if (!found) return refuse('not-found', 'There is no such invoice in this run.');
   if (found.state === 'asked' || found.state === 'issued')
     return refuse('not-possible-now', found.state === 'asked' ? 'It is being issued.' : 'It is issued: a credit note corrects it.');
@@ -32,7 +41,7 @@ export async function holdLine(
 ): Promise<Outcome<Record<never, never>>> {
   const run = await runToChange(work, of.runId);
   if (isRefusal(run)) return run;
-  const invoice = await lockInvoice(work, of);
+  const invoice = await lockInvoice(work, run, of);
   if (isRefusal(invoice)) return invoice;
   const charge = await work
     .tx('charge')
@@ -44,7 +53,7 @@ export async function holdLine(
     ? (await work.tx('billing_run_held').insert(key).onConflict().ignore().returning('charge_id')).length
     : await work.tx('billing_run_held').where(key).delete();
   if (!changed) return {};
-  await fitRunInvoice(work, run, invoice.client_id);
+  await fitRunInvoices(work, run, invoice.client_id);
   const client = (await work.tx('client').where({ id: invoice.client_id }).first('name'))!;
   const line = `${charge.description}, ${formatMoney(money(charge.net_minor, charge.currency))}`;
   await work.tell(held ? 'run.line-held' : 'run.line-released', of.runId, { line, client: client.name });

@@ -9,9 +9,9 @@ import { makeWork, transact, type Work } from '../../app/work';
 import { closeDecided } from '../../time';
 import { approveCharges } from '../charges/approve-all';
 import { issueInvoice } from '../invoices/issue-invoice';
-import { keepChange } from './fit-run-invoice';
+import { dueOfPart, keepChange } from './fit-run-invoices';
 import { proposeDueOfClient } from './prepare-run';
-import { chargesOfRun } from './run-charges';
+import { lockRunClient, readRunClient, type RunClient } from './run-client';
 
 const MOST_TROUBLE = 2000;
 
@@ -35,9 +35,16 @@ export async function issueAsked(app: App, { runId }: { readonly runId: Id<'bill
 
 /** What is covered is billed nothing, and is closed all the same. One that cannot be closed is said in the log; the next run closes it. */
 async function closeOthers(app: App, actor: Actor, run: Row<'billing_run'>): Promise<void> {
-  const contracts: Id<'contract'>[] = await app.knex('contract').whereNotNull('agreed_at').orderBy('id').pluck('id');
-  for (const contractId of contracts) {
-    const close = (work: Work) => closeDecided(work, { contractId, by: run.on_date });
+  const contracts: Row<'contract', 'id' | 'client_id'>[] = await app
+    .knex('contract')
+    .whereNotNull('agreed_at')
+    .orderBy('id')
+    .select('id', 'client_id');
+  for (const { id: contractId, client_id: clientId } of contracts) {
+    const close = async (work: Work) => {
+      const { through } = await readRunClient(work.tx, run, clientId);
+      return closeDecided(work, { contractId, by: through });
+    };
     const closed = await transact(app, { now: app.clock.now(), actor }, close).catch((fault: unknown) => {
       if (databaseIsAway(fault)) throw fault;
       return fault;
@@ -68,11 +75,15 @@ interface OneOfRun {
 
 async function issueOne(app: App, actor: Actor, { run, id }: OneOfRun): Promise<void> {
   const outcome = await transact(app, { now: app.clock.now(), actor }, async (work) => {
-    const seen = await work.tx('billing_run_invoice').where({ id, state: 'asked' }).forUpdate().first();
+    const asked = work.tx('billing_run_invoice').where({ id, state: 'asked' });
+    const clientId = (await asked.clone().first('client_id'))?.client_id;
+    if (!clientId) return {};
+    const of = await lockRunClient(work, run, clientId);
+    const seen = await asked.forUpdate().first();
     if (!seen) return {};
-    await proposeDueOfClient(work, run, seen.client_id);
-    if (!(await keepChange(work, run, seen))) {
-      const issued = await issueSeen(work, run, seen);
+    await proposeDueOfClient(work, of);
+    if (!(await keepChange(work, of, seen))) {
+      const issued = await issueSeen(work, of, seen);
       if (isRefusal(issued)) return issued;
     }
     await work.emit('run', run.id);
@@ -92,7 +103,7 @@ async function keepTrouble(app: App, actor: Actor, { run, id, trouble }: OneOfRu
 }
 
 /** Closes what is over and decided of the client's contracts, approves what recurs, and issues all of it. */
-async function issueSeen(work: Work, run: Row<'billing_run'>, seen: Row<'billing_run_invoice'>): Promise<Outcome<unknown>> {
+async function issueSeen(work: Work, of: RunClient, seen: Row<'billing_run_invoice'>): Promise<Outcome<unknown>> {
   const contracts: Id<'contract'>[] = await work
     .tx('contract')
     .where({ client_id: seen.client_id })
@@ -100,16 +111,16 @@ async function issueSeen(work: Work, run: Row<'billing_run'>, seen: Row<'billing
     .orderBy('id')
     .pluck('id');
   for (const contractId of contracts) {
-    const closed = await closeDecided(work, { contractId, by: run.on_date });
+    const closed = await closeDecided(work, { contractId, by: of.through });
     if (isRefusal(closed)) return closed;
   }
-  const due = (await chargesOfRun(work.tx, run, seen.client_id)).filter((c) => !c.held);
+  const due = await dueOfPart(work, of, seen.part_key);
   await approveCharges(
     work,
     due.filter((c) => c.state === 'proposed'),
-    { batchId: run.id },
+    { batchId: of.runId },
   );
-  const issued = await issueInvoice(work, { clientId: seen.client_id, chargeIds: due.map((c) => c.id), grossMinor: null });
+  const issued = await issueInvoice(work, { clientId: seen.client_id, chargeIds: due.map((c) => c.id), grossMinor: null }, seen.part);
   if (isRefusal(issued)) return issued;
   await work.tx('billing_run_invoice').where({ id: seen.id }).update({ state: 'issued', invoice_id: issued.id });
   return {};

@@ -11,19 +11,19 @@ export interface LastInvoice {
 }
 
 /**
- * The newest invoice of a client to compare one with: where periods that recur are billed on that, the newest on which they
+ * The newest invoice of a client for the same to compare one with: where periods that recur are billed on that, the newest on which they
  * were, else the newest on which they were not.
  */
 export async function lastInvoice(
   db: Db,
-  { clientId, recurs }: { readonly clientId: Id<'client'>; readonly recurs: boolean },
+  { clientId, partKey, recurs }: { readonly clientId: Id<'client'>; readonly partKey: string; readonly recurs: boolean },
 ): Promise<LastInvoice | null> {
   const recurred = db('billing_link as l')
     .join('charge as ch', 'ch.id', 'l.charge_id')
     .whereRaw(`l.invoice_id = i.id and ch.cause = 'recurring' and not 'true-up' = any(ch.odd)`)
     .select('l.id');
   const invoice: Row<'invoice', 'id' | 'net_minor'> | undefined = await db('invoice as i')
-    .where({ 'i.client_id': clientId, 'i.kind': 'invoice' })
+    .where({ 'i.client_id': clientId, 'i.kind': 'invoice', 'i.part_key': partKey })
     .modify((q) => void (recurs ? q.whereExists(recurred) : q.whereNotExists(recurred)))
     .orderBy([
       { column: 'i.issued_on', order: 'desc' },

@@ -7,8 +7,9 @@ import type { Row } from '../../app/rows';
 import { makeWork, transact, type Work } from '../../app/work';
 import { CLEARED } from '../charges/charges-read-model';
 import { proposeDue } from '../recurring-charges/propose-recurring';
-import { fitRunInvoice } from './fit-run-invoice';
+import { fitRunInvoices } from './fit-run-invoices';
 import { openRun } from './open-run';
+import { lockRunClient, type RunClient } from './run-client';
 
 const JOB = byJob('billing run');
 /** How many clients are looked at between two signs of life. */
@@ -64,23 +65,23 @@ async function lookAt(app: App, run: Row<'billing_run'>, clientId: Id<'client'>)
   const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
     const goesOn = await work.tx('billing_run').where({ id: run.id, state: 'preparing' }).update({ after_client: clientId });
     if (!goesOn) return { goesOn: false };
-    await proposeDueOfClient(work, run, clientId);
-    await fitRunInvoice(work, run, clientId);
+    await proposeDueOfClient(work, await lockRunClient(work, run, clientId));
+    await fitRunInvoices(work, run, clientId);
     return { goesOn: true };
   });
   if (isRefusal(done)) throw new Error(done.detail);
   return done.goesOn;
 }
 
-/** What recurs and is due of a client's contracts by the day of a run waits in charge review. */
-export async function proposeDueOfClient(work: Work, run: Row<'billing_run', 'on_date'>, clientId: Id<'client'>): Promise<void> {
+/** What recurs and is due of a client's contracts by the day as of which it is billed waits in charge review. */
+export async function proposeDueOfClient(work: Work, { clientId, through }: Pick<RunClient, 'clientId' | 'through'>): Promise<void> {
   const contracts: Row<'contract'>[] = await work
     .tx('contract')
     .where({ client_id: clientId })
     .whereNotNull('agreed_at')
     .orderBy('id')
     .forNoKeyUpdate();
-  for (const contract of contracts) await proposeDue(work, contract, run.on_date);
+  for (const contract of contracts) await proposeDue(work, contract, through);
 }
 
 /** In the order in which they are looked at; what is held may be due by the run's day. */

@@ -1,4 +1,4 @@
-import { type RunLine, type ChargeToInvoice, openOf } from '@core/billing';
+import { type RunLine, type ChargeToInvoice, type InvoicePart, openOf, partKey, partOf } from '@core/billing';
 import type { Id } from '@core/ground';
 import { type Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
@@ -6,22 +6,62 @@ import type { Row } from '../../app/rows';
 import { CLEARED, PLACE } from '../charges/charges-read-model';
 import { toStand } from '../charges/decide-charge';
 import { chargeToInvoice } from '../invoices/charges-to-bill';
+import type { RunClient } from './run-client';
 
-export type RunOf = Row<'billing_run', 'id' | 'on_date'>;
-export type ChargeOfRun = Row<'charge'> & { readonly line: string | null; readonly held: boolean };
+/** Where a charge belongs, as far as invoices are parted by it. */
+interface Placed {
+  readonly contract_name: string | null;
+  readonly purchase_order: string | null;
+  readonly site_id: Id<'site'> | null;
+  readonly site_name: string | null;
+}
+type Stored = Row<'charge'> & Placed & { readonly line: string | null; readonly held: boolean };
+export type ChargeOfRun = Stored & { readonly invoicePart: InvoicePart };
 
 /** What recurs and nobody decided on yet is approved by issuing it. What is held until the run's day or before is due again. */
 const DUE = `(ch.held_until is null or ch.held_until <= :on) and (${CLEARED} and (ch.cause = 'recurring' or ch.on_date <= :on) or ch.cause = 'recurring' and ch.standing = 'proposed')`;
 
-/** What is due of a client in a run, in the order of its invoice; what is held is marked. */
-export function chargesOfRun(db: Db, run: RunOf, clientId: Id<'client'>): Promise<ChargeOfRun[]> {
-  return db('charge as ch')
+/** The site of whom or what a charge is for, else of its ticket, else the one that its contract is for. */
+const SITE = `coalesce(fc.site_id, ta.site_id, tc.site_id,
+  (select min(r.of_what)::uuid from contract_reach r where r.contract_id = ch.contract_id and r.reach = 'site' having count(*) = 1))`;
+
+/** What is due of a client in a run, in the order of its invoices; what is held is marked. */
+export async function chargesOfRun(db: Db, of: RunClient): Promise<ChargeOfRun[]> {
+  const stored: Stored[] = await db('charge as ch')
     .leftJoin('contract_line as cl', 'cl.id', 'ch.contract_line_id')
-    .leftJoin('billing_run_held as h', (on) => on.on('h.charge_id', 'ch.id').andOn('h.run_id', db.raw('?', [run.id])))
-    .where('ch.client_id', clientId)
-    .whereRaw(DUE, { on: run.on_date })
+    .leftJoin('contract as k', 'k.id', 'ch.contract_id')
+    .leftJoin('contact as fc', 'fc.id', 'ch.for_contact_id')
+    .leftJoin('ticket as t', 't.id', 'ch.ticket_id')
+    .leftJoin('asset as ta', 'ta.id', 't.asset_id')
+    .leftJoin('contact as tc', 'tc.id', 't.contact_id')
+    .leftJoin('site as s', (on) => on.on('s.id', db.raw(SITE)).andOn('s.client_id', 'ch.client_id'))
+    .leftJoin('billing_run_held as h', (on) => on.on('h.charge_id', 'ch.id').andOn('h.run_id', db.raw('?', [of.runId])))
+    .where('ch.client_id', of.clientId)
+    .whereRaw(DUE, { on: of.through })
     .orderByRaw(`ch.on_date, ch.ticket_id, ${PLACE}, ch.id`)
-    .select('ch.*', 'cl.name as line', db.raw('h.charge_id is not null as held')) as unknown as Promise<ChargeOfRun[]>;
+    .select('ch.*', 'cl.name as line', 'k.name as contract_name', 'k.purchase_order', 's.id as site_id', 's.name as site_name')
+    .select(db.raw('h.charge_id is not null as held'));
+  const before = of.isOnce ? await billedBefore(db, of) : new Set<string>();
+  return stored.map((c) => ({ ...c, invoicePart: partOf(placeOf(c), of.per) })).filter((c) => !before.has(partKey(c.invoicePart)));
+}
+
+function placeOf(c: Stored) {
+  return {
+    contract: c.contract_id === null ? null : { id: c.contract_id, name: c.contract_name! },
+    site: c.site_id === null ? null : { id: c.site_id, name: c.site_name! },
+    purchaseOrder: c.purchase_order,
+  };
+}
+
+/** Which of a client's invoices another run issued as of the same day or a later one: what came late waits for the next. */
+async function billedBefore(db: Db, { runId, clientId, through }: RunClient): Promise<Set<string>> {
+  const keys: string[] = await db('billing_run_invoice as i')
+    .join('billing_run_client as c', (on) => on.on('c.run_id', 'i.run_id').andOn('c.client_id', 'i.client_id'))
+    .where({ 'i.client_id': clientId, 'i.state': 'issued', 'c.is_once': true })
+    .where('c.through', '>=', through)
+    .whereNot('i.run_id', runId)
+    .pluck('i.part_key');
+  return new Set(keys);
 }
 
 export function toIssue(charges: readonly ChargeOfRun[]): ChargeToInvoice[] {

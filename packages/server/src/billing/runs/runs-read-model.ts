@@ -3,6 +3,7 @@ import {
   invoiceLines,
   invoiceTotals,
   LEFT_TO_ISSUE,
+  partKey,
   type RunInvoiceRowWire,
   type RunInvoiceWire,
   type RunRowWire,
@@ -29,6 +30,7 @@ import { chargeFigures } from '../charges/charge-figures';
 import { groupsWire } from '../invoices/line-wire';
 import { readCloses, readFound } from './beside-run-invoice';
 import { type ChargeOfRun, chargesOfRun, toIssue } from './run-charges';
+import { readRunClient } from './run-client';
 
 /** The most lines of one invoice that a run shows; all are counted and issued. */
 const SHOWN_LINES = 500;
@@ -115,6 +117,7 @@ type InvoiceShown = Row<'billing_run_invoice'> & {
   readonly last_on: LocalDate | null;
   readonly number: string | null;
   readonly overdue: number;
+  readonly through: LocalDate | null;
 };
 
 const INVOICE_SORTS: Readonly<Record<string, Sort>> = {
@@ -131,7 +134,10 @@ function withDocuments(today: LocalDate) {
     rows
       .leftJoin('invoice as l', 'l.id', 'i.last_id')
       .leftJoin('invoice as d', 'd.id', 'i.invoice_id')
+      .leftJoin('billing_run_client as rc', (on) => on.on('rc.run_id', 'i.run_id').andOn('rc.client_id', 'i.client_id'))
+      .join('billing_run as r', 'r.id', 'i.run_id')
       .select('i.*', 'c.name as client', 'l.number as last_number', 'l.issued_on as last_on', 'd.number')
+      .select(rows.client.raw('nullif(rc.through, r.on_date) as through'))
       .select(
         rows.client.raw(
           `(select count(*) from invoice v join invoice_standing s on s.invoice_id = v.id
@@ -162,6 +168,8 @@ function invoiceRow(r: InvoiceShown): RunInvoiceRowWire {
     id: r.id,
     clientId: r.client_id,
     client: r.client,
+    part: r.part,
+    billedAsOf: r.through,
     state: r.state,
     kind: r.net_minor < 0 ? 'credit note' : 'invoice',
     charges: r.charges,
@@ -191,7 +199,8 @@ export async function readRunInvoice(
   if (!row) return refuse('not-found', 'There is no such invoice in this run.');
   const run = (await db('billing_run').where({ id: runId }).first('id', 'on_date'))!;
   const isOver = row.state === 'issued';
-  const charges = isOver ? [] : await chargesOfRun(db, run, row.client_id);
+  const of = await readRunClient(db, run, row.client_id);
+  const charges = isOver ? [] : await (await chargesOfRun(db, of)).filter((c) => partKey(c.invoicePart) === row.part_key);
   const due = toIssue(charges);
   const totals = invoiceTotals(invoiceLines(due, documentKindOf(due)), row.currency);
   const shown = charges.slice(0, SHOWN_LINES);
@@ -208,8 +217,8 @@ export async function readRunInvoice(
     lineCount: charges.length,
     groups: groupsWire(totals),
     gross: totals.gross,
-    undecided: await undecided(db, { currency: row.currency, on: run.on_date, clientId: row.client_id }),
-    closes: isOver ? [] : await readCloses(db, book, { clientId: row.client_id, by: run.on_date, today }),
+    undecided: await undecided(db, { currency: row.currency, on: of.through, clientId: row.client_id }),
+    closes: isOver ? [] : await readCloses(db, book, { clientId: row.client_id, by: of.through, today }),
     found: isOver ? [] : await readFound(db, { clientId: row.client_id, today, currency: row.currency }),
   };
 }

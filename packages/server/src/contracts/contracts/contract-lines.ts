@@ -59,6 +59,7 @@ export async function readContractLines(
     anchored: line.anchor_on === CALENDAR_ANCHOR ? 'the calendar' : 'its start',
     paid: line.paid,
     leadDays: line.lead_days,
+    leadsBy: line.leads_by,
     proration: line.proration,
     minimum: line.minimum,
     maximum: line.maximum,

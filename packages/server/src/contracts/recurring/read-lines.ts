@@ -4,9 +4,12 @@ import type { Db } from '../../app/database';
 import { plainDecimal } from '../../app/plain-decimal';
 import type { Row } from '../../app/rows';
 
+/** A stored line with the days that it is due before a period: its own, its client's or the house's. */
+export type LineRow = Row<'contract_line'> & { readonly leads_by: number };
+
 /** A line as it is stored, with its prices in order of their dates and who or what is on it, by name. */
 export interface LineRows {
-  readonly line: Row<'contract_line'>;
+  readonly line: LineRow;
   readonly prices: readonly PriceStep[];
   readonly discounts: readonly Row<'contract_discount'>[];
   readonly seats: readonly SeatRow[];
@@ -15,10 +18,14 @@ export type SeatRow = Row<'contract_seat'> & { readonly name: string };
 
 /** The lines of contracts: four reads, however many they are. */
 export async function readLineRows(db: Db, contractIds: readonly string[]): Promise<LineRows[]> {
-  const lines: Row<'contract_line'>[] = await db('contract_line')
-    .whereIn('contract_id', contractIds)
-    .whereNull('taken_away_at')
-    .orderBy('position');
+  const lines: LineRow[] = await db('contract_line as l')
+    .join('contract as k', 'k.id', 'l.contract_id')
+    .leftJoin('client_billing_terms as o', 'o.client_id', 'k.client_id')
+    .joinRaw('cross join house_billing_terms h')
+    .whereIn('l.contract_id', contractIds)
+    .whereNull('l.taken_away_at')
+    .orderBy('l.position')
+    .select('l.*', db.raw('coalesce(l.lead_days, o.lead_days, h.lead_days) as leads_by'));
   const ids = lines.map((l) => l.id);
   const prices: Row<'contract_price'>[] = await db('contract_price').whereIn('line_id', ids).orderBy('from_on');
   const discounts: Row<'contract_discount'>[] = await db('contract_discount').whereIn('line_id', ids).orderBy(['from_on', 'id']);
@@ -75,7 +82,7 @@ export async function readLines(db: Db, contractIds: readonly string[]): Promise
       namesOnInvoice: line.names_on_invoice,
       readings: readings.filter((r) => r.line_id === line.id).map((r) => ({ on: r.on_date, quantity: plainDecimal(r.quantity) })),
       paid: line.paid,
-      leadDays: line.lead_days,
+      leadDays: line.leads_by,
       proration: line.proration,
       minimum: line.minimum,
       maximum: line.maximum,

@@ -69,6 +69,7 @@ export const LINE_FIELDS: readonly Line[] = [
     name: 'leadDays',
     label: 'Days before it begins',
     kind: 'number',
+    placeholder: 'as the client’s',
     when: (v) => v['paid'] === 'in advance' && !isMetered(v),
   },
   { name: 'proration', label: 'Part of a period', kind: 'choice', options: plainly(PRORATIONS), when: (v) => !isOnce(v) && !isMetered(v) },

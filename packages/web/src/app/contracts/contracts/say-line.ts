@@ -18,13 +18,13 @@ export function sayEach(line: LineWire, day: LocalDate, currency: Currency): str
 
 /** When a line is billed, for how many and which part of a period. */
 export function sayWhen(
-  { counted, frequency, paid, leadDays, minimum, maximum, proration, startsOn, lastDay, namesOnInvoice }: LineWire,
+  { counted, frequency, paid, leadsBy, minimum, maximum, proration, startsOn, lastDay, namesOnInvoice }: LineWire,
   today: LocalDate,
 ): string {
   const isOnce = frequency === 'once';
   return [
     isOnce && `on ${plainDate(startsOn)}`,
-    !isOnce && (paid === 'in advance' ? `in advance, ${leadDays} days before` : paid),
+    !isOnce && (paid === 'in advance' ? `in advance, ${leadsBy} days before` : paid),
     minimum !== null && `at least ${minimum}`,
     maximum !== null && `at most ${maximum}`,
     !isOnce && counted !== 'metered' && proration !== 'daily' && `a part of a period: ${proration}`,

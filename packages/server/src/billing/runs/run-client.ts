@@ -1,0 +1,38 @@
+import { billingDay, type InvoicePer } from '@core/billing';
+import type { Id, LocalDate } from '@core/ground';
+import type { Db } from '../../app/database';
+import type { Row } from '../../app/rows';
+import type { Work } from '../../app/work';
+import { readTerms } from '../billing-terms/read-terms';
+
+export type RunOf = Row<'billing_run', 'id' | 'on_date'>;
+
+/** A client as a run bills it. */
+export interface RunClient {
+  readonly runId: Id<'billing_run'>;
+  readonly clientId: Id<'client'>;
+  /** As of which day: the newest of its billing days up to the run's. */
+  readonly through: LocalDate;
+  readonly per: InvoicePer;
+  /** Whether it is billed once as of that day: what comes late then waits for the next. */
+  readonly isOnce: boolean;
+}
+
+/** As of which day, and on how many invoices, a client is billed by what is due by a day. */
+export async function readRunClient(db: Db, run: RunOf, clientId: Id<'client'>): Promise<RunClient> {
+  const { rhythm, per } = await readTerms(db, clientId);
+  return { runId: run.id, clientId, through: billingDay(rhythm, run.on_date), per, isOnce: rhythm.every !== 'run' };
+}
+
+/** The same on the terms that hold now, kept with the run. Its row is locked: who brings a client to the facts meanwhile waits. */
+export async function lockRunClient(work: Work, run: RunOf, clientId: Id<'client'>): Promise<RunClient> {
+  const row = { run_id: run.id, client_id: clientId };
+  await work
+    .tx('billing_run_client')
+    .insert({ ...row, through: run.on_date, per: 'client', is_once: false })
+    .onConflict(['run_id', 'client_id'])
+    .merge(['run_id']);
+  const of = await readRunClient(work.tx, run, clientId);
+  await work.tx('billing_run_client').where(row).update({ through: of.through, per: of.per, is_once: of.isOnce });
+  return of;
+}

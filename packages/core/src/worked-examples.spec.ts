@@ -5,6 +5,7 @@ import { coverWork } from './contracts/cover';
 import { periodOf, worthOfPeriod } from './contracts/recurring';
 import { worthOfExpense } from './time/expenses';
 import { marginPercent, netUnitPrice, invoicedGross } from './goods/catalogue';
+import { billingDay, type BilledEvery, nextBillingDay } from './billing/billing-terms';
 import { chargeAmount } from './billing/charges';
 import { creditNote, type EarlierCredit, type InvoiceLine, invoiceTotals } from './billing/invoices';
 import { type RunLine, whyDiffers } from './billing/runs';
@@ -153,6 +154,13 @@ const WORKED: Readonly<Record<string, (given: string) => string>> = {
     });
     const by = (is: string) => show(whyDiffers([now!], [last!], 'EUR').find((r) => r.is === is)!.by);
     return `${by('count')} for one more, ${by('price')} for the price`;
+  },
+  'billing-day': (given) => {
+    const [, every, numbers, date] = /^(\w+) on ([\w ]+), (\S+)$/.exec(given) as unknown as [string, BilledEvery, string, string];
+    const [day, month] = [...numbers.matchAll(/\d+/g)].map(([n]) => Number(n));
+    const rhythm = { every, weekday: null, day: day!, month: month ?? null };
+    const on = parseLocalDate(date);
+    return `as of ${billingDay(rhythm, on)}, next ${nextBillingDay(rhythm, on)}`;
   },
   cover: (given) => {
     const [terms, work] = given.split(': ') as [string, string];

@@ -8,6 +8,7 @@ import { lookAtTicketsCharges } from '../billing/charges/look-at-charges';
 import { moveMoneyToClient, moveTimeToMembersClient, placeTimeAnew, rateTimeAnew } from '../billing/charges/move-time';
 import { dropLine, followLines } from '../billing/recurring-charges/propose-recurring';
 import { followApproval, followContract, followDecision, followDocument, followTerms } from '../billing/runs/follow-decisions';
+import { workOutAnew } from '../billing/runs/work-out-anew';
 import { endSeatsOfLeaver, giveSeatsBack } from '../contracts/seats/leavers';
 import { countSentUpdate, resolveMembersToo, returnMembersToo, takeChangedClient } from '../desk/umbrellas/follow-members';
 import { endOpeningsOfBooked } from '../scheduling/openings/follow-bookings';
@@ -35,6 +36,7 @@ const HANDLED: { readonly [Type in EventType]?: readonly Handler<Type>[] } = {
   'expense.removed': [chargeExpense],
   'expense.receipt-put': [chargeExpense],
   'client.billing-terms-set': [followTerms],
+  'setup.billing-terms-set': [workOutAnew],
   'contract.agreed': [chargeContractAnew],
   'contract.went-on': [chargeContractAnew],
   'contract.changed': [chargeChangedContract, followLines, followContract],

@@ -24,6 +24,7 @@ import { type Work, makeWork } from '../work';
 import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
 import { loadDemoBank } from './load-demo-bank';
 import { loadDemoReminders } from './load-demo-reminders';
+import { loadDemoTerms } from './load-demo-terms';
 import { loadDemoReview } from './load-demo-review';
 import { DEMO_CLIENTS } from './demo-clients';
 
@@ -62,6 +63,7 @@ export async function billDemoMonths(
   await loadDemoReminders(quiet, today);
   await loadDemoReview(quiet, today);
   await approveUntil(quiet, plusDays(today, -8));
+  await loadDemoTerms(quiet);
   // The run of the day after the story's is looked at already.
   await proposeDueOfAll(quiet, plusDays(today, 1));
   await prepareDemoRun(quiet, plusDays(today, 1));

@@ -3,7 +3,7 @@ import type { Work } from '../../app/work';
 import { openRun } from './open-run';
 
 /** What holds for all clients changed: the run that is open is worked out anew, from its first client on. */
-export async function workOutAnew(work: Work): Promise<Outcome<Record<never, never>>> {
+export async function workOutAnew(work: Work): Promise<Outcome<unknown>> {
   const run = await openRun(work.tx);
   if (!run) return {};
   const begun = await work

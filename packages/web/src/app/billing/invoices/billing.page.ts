@@ -15,6 +15,7 @@ import { ListState, type Query } from '../../ui/list/list-state';
 import { plainDate } from '../../ui/time-format';
 import { Ageing } from '../ageing/ageing';
 import { BankLines } from '../bank/bank-lines';
+import { HouseTerms } from '../billing-terms/house-terms';
 import { CheckBooks } from '../books/check-books';
 import { Journal } from '../journal/journal';
 import { CreditList } from '../payments/credit-list';
@@ -99,6 +100,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     EmptyNote,
     FilterChoice,
     FilterWords,
+    HouseTerms,
     Journal,
     List,
     ListHead,
@@ -160,6 +162,7 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
         } @else if (show === 'payments') {
           <dl-credit-list />
         } @else if (show === 'runs') {
+          <dl-house-terms />
           <dl-run-list />
         } @else {
           <dl-drafts />

@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, DestroyRef, inject, input, signal }
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
-import { LEFT_TO_ISSUE, type RunInvoiceRowWire, runRoutes, type RunWire } from '@core/billing';
+import { LEFT_TO_ISSUE, type RunInvoiceRowWire, runRoutes, sayPart, type RunWire } from '@core/billing';
 import { formatMoney, type Id, money, plural, sumMoney } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -38,6 +38,7 @@ export class RunPage {
   protected readonly selected = signal<Id<'billing_run_invoice'> | undefined>(undefined);
   protected readonly stateWords = INVOICE_STATE_WORDS;
   protected readonly differs = sayDiffers;
+  protected readonly part = ({ part }: RunInvoiceRowWire) => sayPart(part);
   protected readonly run = showRecord<RunWire>({
     id: this.runId,
     read: (runId) => this.api.call(runRoutes.getRun, { params: { runId } }),
@@ -89,7 +90,7 @@ export class RunPage {
   }
 
   /** Its part of the largest difference that is shown, from 0 to 1. */
-  protected part({ differs }: RunInvoiceRowWire, rows: readonly RunInvoiceRowWire[]): number {
+  protected share({ differs }: RunInvoiceRowWire, rows: readonly RunInvoiceRowWire[]): number {
     const most = Math.max(1, ...rows.map((r) => Math.abs(r.differs.minor)));
     return Math.abs(differs.minor) / most;
   }

@@ -20,6 +20,7 @@ import { Story } from '../../ui/story';
 import { Together } from '../../ui/together';
 import { clientForms } from './client-form';
 import { ClientPromise } from './client-promise';
+import { ClientTerms } from './client-terms';
 import { ClientContacts } from './client-contacts';
 import { SITE_LINES, siteForms } from './site-form';
 
@@ -31,6 +32,7 @@ import { SITE_LINES, siteForms } from './site-form';
     ClientContacts,
     PriceRules,
     ClientPromise,
+    ClientTerms,
     RouterLink,
     ArrowRows,
     AtPipe,
@@ -117,6 +119,9 @@ import { SITE_LINES, siteForms } from './site-form';
                 <dl-price-rules [clientId]="c.id" />
               }
               <h2>Invoices</h2>
+              @if (session.may('invoices.read')) {
+                <dl-client-terms [clientId]="c.id" />
+              }
               @for (i of invoices$ | async; track i.id) {
                 <p class="line">
                   <a class="ink-link mono" [routerLink]="['/billing', i.id]">{{ i.number }}</a>

@@ -17,11 +17,10 @@ import type { HouseBook } from '../../house/house/house-book';
 import { issueInvoice } from '../../billing/invoices/issue-invoice';
 import { proposeDueOfClient } from '../../billing/runs/prepare-run';
 import { takePayment } from '../../billing/payments/take-payment';
-import { TO_BILL } from '../../billing/charges/charges-read-model';
 import { closePeriods, readClosable } from '../../time/closings/close-periods';
 import { at } from '../database';
 import { type Work, makeWork } from '../work';
-import { issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
+import { type DueInRun, issueOfDemoRun, prepareDemoRun } from './load-demo-runs';
 import { loadDemoBank } from './load-demo-bank';
 import { loadDemoReminders } from './load-demo-reminders';
 import { loadDemoTerms } from './load-demo-terms';
@@ -39,31 +38,32 @@ export async function billDemoMonths(
 ): Promise<void> {
   const billing = (await tx('person').where({ name: 'Ngozi Adeyemi-Clarke' }).first('id', 'name'))!;
   const today = dateOf(story, book.house.zone);
-  for (let first = monthStart(plusDays(today, -days)); nextMonth(first) <= today; first = nextMonth(first)) {
+  const quietAt = (now: Instant): Work => ({
+    ...makeWork({ tx, now, actor: byPerson({ ...billing, role: 'billing' }, 'web'), book }),
+    emit: async () => undefined,
+    enqueue: async () => undefined,
+  });
+  const begins = monthStart(plusDays(today, -days));
+  await loadDemoTerms(quietAt(instantAt(begins, 9 * 60, book.house.zone)));
+  for (let first = begins; nextMonth(first) <= today; first = nextMonth(first)) {
     const now = instantAt(nextMonth(first), 9 * 60 + 10, book.house.zone);
     if (now > story) break;
-    const quiet = {
-      ...makeWork({ tx, now, actor: byPerson({ ...billing, role: 'billing' }, 'web'), book }),
-      emit: async () => undefined,
-      enqueue: async () => undefined,
-    };
+    const quiet = quietAt(now);
     await proposeDueOfAll(quiet, nextMonth(first));
     await approveUntil(quiet, nextMonth(first));
     // What is paid in advance is billed as it is due.
     await approve(quiet, (q) => q.where({ cause: 'recurring' }).where('on_date', '<=', nextMonth(first)));
     const run = await prepareDemoRun(quiet, nextMonth(first));
     for (const client of await tx('client').orderBy('number').select('id', 'name', 'payment_days'))
-      await issueOfDemoRun(quiet, { run, clientId: client.id }, () => billClient(quiet, book, { client, story }));
+      await issueOfDemoRun(quiet, { run, clientId: client.id }, (due) => billClient(quiet, book, { client, story, due }));
     await tx('billing_run').where({ id: run.id }).update({ state: 'done', asked_by: billing.id });
     await closeMonths(quiet, nextMonth(first));
   }
-  const lately = makeWork({ tx, now: plusSeconds(story, -3600), actor: byPerson({ ...billing, role: 'billing' }, 'web'), book });
-  const quiet = { ...lately, emit: async () => undefined, enqueue: async () => undefined };
+  const quiet = quietAt(plusSeconds(story, -3600));
   await loadDemoBank(quiet, today);
   await loadDemoReminders(quiet, today);
   await loadDemoReview(quiet, today);
   await approveUntil(quiet, plusDays(today, -8));
-  await loadDemoTerms(quiet);
   // The run of the day after the story's is looked at already.
   await proposeDueOfAll(quiet, plusDays(today, 1));
   await prepareDemoRun(quiet, plusDays(today, 1));
@@ -110,11 +110,14 @@ async function approve(work: Work, which: (q: Knex.QueryBuilder) => Knex.QueryBu
 async function billClient(
   work: Work,
   book: HouseBook,
-  { client, story }: { readonly client: { id: string; name: string; payment_days: number }; readonly story: Instant },
+  {
+    client,
+    story,
+    due,
+  }: { readonly client: { id: string; name: string; payment_days: number }; readonly story: Instant; readonly due: DueInRun },
 ): Promise<Id<'invoice'> | undefined> {
-  const charges = await work.tx('charge as ch').whereRaw(TO_BILL).where({ client_id: client.id }).select('id');
-  if (!charges.length) return undefined;
-  const issued = await issueInvoice(work, { clientId: client.id, chargeIds: charges.map((c) => c.id), grossMinor: null });
+  if (!due.chargeIds.length) return undefined;
+  const issued = await issueInvoice(work, { clientId: client.id, chargeIds: [...due.chargeIds], grossMinor: null }, due.part);
   if (isRefusal(issued)) throw new Error(issued.detail);
   const { tx } = work;
   const invoice = (await tx('invoice').where({ id: issued.id }).first('gross_minor', 'currency'))!;

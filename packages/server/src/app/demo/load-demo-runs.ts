@@ -1,6 +1,8 @@
+import type { InvoicePart } from '@core/billing';
 import { type Id, isRefusal, type LocalDate } from '@core/ground';
-import { fitRunInvoices } from '../../billing/runs/fit-run-invoices';
+import { dueOfPart, fitRunInvoices } from '../../billing/runs/fit-run-invoices';
 import { prepareRun } from '../../billing/runs/prepare-run';
+import { readRunClient } from '../../billing/runs/run-client';
 import type { Row } from '../rows';
 import type { Work } from '../work';
 
@@ -18,14 +20,28 @@ export async function prepareDemoRun(work: Work, on: LocalDate): Promise<Row<'bi
   return run;
 }
 
-/** Issues a client's invoice in a run, as the run itself would. */
+/** What an invoice of a run bills, and what it is for. */
+export interface DueInRun {
+  readonly part: InvoicePart;
+  readonly chargeIds: readonly string[];
+}
+
+/** Issues a client's invoices in a run, as the run itself would. */
 export async function issueOfDemoRun(
   work: Work,
   { run, clientId }: { readonly run: Row<'billing_run'>; readonly clientId: Id<'client'> },
-  issue: () => Promise<Id<'invoice'> | undefined>,
+  issue: (due: DueInRun) => Promise<Id<'invoice'> | undefined>,
 ): Promise<void> {
-  const invoice = work.tx('billing_run_invoice').where({ run_id: run.id, client_id: clientId });
-  await invoice.clone().update({ state: 'asked' });
-  const id = await issue();
-  if (id) await invoice.clone().update({ state: 'issued', invoice_id: id });
+  const of = await readRunClient(work.tx, run, clientId);
+  const rows: Row<'billing_run_invoice'>[] = await work
+    .tx('billing_run_invoice')
+    .where({ run_id: run.id, client_id: clientId })
+    .orderBy('part_key');
+  for (const { id: rowId, part, part_key: key } of rows) {
+    const row = work.tx('billing_run_invoice').where({ id: rowId });
+    const cleared = (await dueOfPart(work, of, key)).filter((c) => c.state === 'approved');
+    await row.clone().update({ state: 'asked' });
+    const id = await issue({ part, chargeIds: cleared.map((c) => c.id) });
+    if (id) await row.clone().update({ state: 'issued', invoice_id: id });
+  }
 }

@@ -5,7 +5,7 @@ import type { Work } from '../work';
 
 /** Who is billed otherwise than the house does. */
 const OWN: Readonly<Record<string, Partial<OwnTerms>>> = {
-  'Brackwater Ferries': { per: 'site' },
+  'Brackwater Ferries': { per: 'contract' },
   'Quillfeather Press': { rhythm: { every: 'week', weekday: 5, day: null, month: null } },
 };
 

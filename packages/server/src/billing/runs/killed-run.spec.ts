@@ -71,7 +71,8 @@ describe('a server killed with -9 in a billing run', () => {
         const { toIssue } = await script().do('getRun', { params: { runId } });
         await script().do('issueRun', { params: { runId }, body: { ids: null, invoices: toIssue.invoices, netMinor: toIssue.net.minor } });
       }
-      const [before, was] = [await steps(), await state()];
+      // From the state that was acted on: it may have got on since.
+      const [before, was] = [await steps(), now];
       await until('it got on', async () => (await steps()) > before || (await state()) !== was, SECONDS);
       if (kills === KILLS) continue;
       await new Promise((later) => setTimeout(later, Math.random() * 60));

@@ -37,14 +37,22 @@ export async function prepareRun(work: Work, on: LocalDate): Promise<Outcome<{ i
  * Job: works out what is due, client by client, each in a transaction of its own; begun again it goes on after the last one.
  */
 export async function prepareInvoices(app: App, { runId }: { readonly runId: Id<'billing_run'> }): Promise<void> {
+  let goesOn = true;
+  while (goesOn) goesOn = await prepareOn(app, runId);
+}
+
+/** Goes on from where the run stands. @returns whether it stands elsewhere by then: begun anew, or another looks at clients, too */
+async function prepareOn(app: App, runId: Id<'billing_run'>): Promise<boolean> {
   const run = await app.knex('billing_run').where({ id: runId }).first();
-  if (run?.state !== 'preparing') return;
+  if (run?.state !== 'preparing') return false;
   const clients = await clientsToLookAt(app.knex);
   const left = clients.filter((id) => run.after_client === null || id > run.after_client);
   await put(app, { runId }, { clients: clients.length, looked_at: clients.length - left.length, trouble: null });
+  let after = run.after_client;
   for (const [n, clientId] of left.entries()) {
     try {
-      if (!(await lookAt(app, run, clientId))) return;
+      if (!(await lookAt(app, run, { clientId, after }))) return true;
+      after = clientId;
     } catch (fault) {
       // The queue tries again; whoever waits for the run sees where it stands.
       if (!databaseIsAway(fault)) await put(app, { runId }, { trouble: await sayStopped(app.knex, clientId) });
@@ -52,7 +60,7 @@ export async function prepareInvoices(app: App, { runId }: { readonly runId: Id<
     }
     if (n % TELL_EVERY === TELL_EVERY - 1) await put(app, { runId }, { looked_at: clients.length - left.length + n + 1 });
   }
-  await put(app, { runId, whileIt: 'preparing' }, { looked_at: clients.length, state: 'ready' });
+  return !(await put(app, { runId, doneAfter: after }, { looked_at: clients.length, state: 'ready' }));
 }
 
 async function sayStopped(db: Db, clientId: Id<'client'>): Promise<string> {
@@ -60,10 +68,19 @@ async function sayStopped(db: Db, clientId: Id<'client'>): Promise<string> {
   return `It stopped at ${client?.name} and is tried again by itself. What went wrong is in the log; nothing half done was stored.`;
 }
 
-/** Works out what is due of a client. @returns whether the run goes on: somebody may have ended it meanwhile */
-async function lookAt(app: App, run: Row<'billing_run'>, clientId: Id<'client'>): Promise<boolean> {
+interface Next {
+  readonly clientId: Id<'client'>;
+  /** The one before, after which the run stands. */
+  readonly after: string | null;
+}
+
+/** Where a run is still being prepared, and stands after the client that was looked at last. */
+const STANDS_AFTER = `state = 'preparing' and after_client is not distinct from ?`;
+
+/** Works out what is due of a client. @returns whether the run stood where it was: somebody may have ended it meanwhile, or begun it anew */
+async function lookAt(app: App, run: Row<'billing_run'>, { clientId, after }: Next): Promise<boolean> {
   const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
-    const goesOn = await work.tx('billing_run').where({ id: run.id, state: 'preparing' }).update({ after_client: clientId });
+    const goesOn = await work.tx('billing_run').where({ id: run.id }).whereRaw(STANDS_AFTER, [after]).update({ after_client: clientId });
     if (!goesOn) return { goesOn: false };
     await proposeDueOfClient(work, await lockRunClient(work, run, clientId));
     await fitRunInvoices(work, run, clientId);
@@ -95,15 +112,17 @@ async function clientsToLookAt(db: Db): Promise<Id<'client'>[]> {
 
 interface Put {
   readonly runId: Id<'billing_run'>;
-  readonly whileIt?: Row<'billing_run'>['state'];
+  /** Where it is over: the last client. */
+  readonly doneAfter?: string | null;
 }
 
-async function put(app: App, { runId, whileIt }: Put, set: Record<string, unknown>): Promise<void> {
-  await app.knex.transaction(async (tx) => {
-    await tx('billing_run')
+async function put(app: App, { runId, doneAfter }: Put, set: Record<string, unknown>): Promise<boolean> {
+  return app.knex.transaction(async (tx) => {
+    const changed = await tx('billing_run')
       .where({ id: runId })
-      .modify((q) => whileIt && void q.where('state', whileIt))
+      .modify((q) => doneAfter !== undefined && void q.whereRaw(STANDS_AFTER, [doneAfter]))
       .update(set);
     await makeWork({ tx, now: app.clock.now(), actor: JOB, book: app.house }).emit('run', runId);
+    return changed > 0;
   });
 }

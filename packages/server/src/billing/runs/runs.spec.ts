@@ -160,8 +160,9 @@ describe('a billing run', () => {
     const { id: runId } = await ngozi.do('prepareRun', { body: { on: '2026-11-01' } });
     await expect(prepareInvoices(world.running.app, { runId })).rejects.toThrow('not today');
     expect(await run(runId)).toMatchObject({ state: 'preparing', trouble: expect.stringContaining('It stopped at Brackwater Pilots') });
-    await world.knex.raw('drop trigger no_run on billing_run_invoice');
+    // The queue tries again by itself: it is ended before it could go on.
     await ngozi.do('putRunAway', { params: { runId } });
+    await world.knex.raw('drop trigger no_run on billing_run_invoice');
     expect((await run(runId)).state).toBe('done');
     await prepareInvoices(world.running.app, { runId });
     expect(await invoices(runId)).toEqual([]);

@@ -8,10 +8,11 @@ export async function workOutAnew(work: Work): Promise<Outcome<unknown>> {
   if (!run) return {};
   const begun = await work
     .tx('billing_run')
-    .where({ id: run.id, state: 'ready' })
+    .where({ id: run.id })
+    .whereIn('state', ['ready', 'preparing'])
     .update({ state: 'preparing', after_client: null, looked_at: 0 });
   if (!begun)
-    return refuse('not-possible-now', `The run for ${run.on_date} is being prepared or issued right now: wait until that is over.`);
+    return refuse('not-possible-now', `Invoices of the run for ${run.on_date} are being issued right now: wait until that is over.`);
   await work.enqueue('prepare-run', { runId: run.id }, { key: `prepare-run:${run.id}` });
   await work.emit('run', run.id);
   return {};

@@ -43,7 +43,6 @@ const SHAPES: Readonly<Record<string, readonly [type: string, from?: string, nam
   'bank_line.currency': CURRENCY,
   'bank_statement.currency': CURRENCY,
   'billing_run.state': ['RunState', '@core/billing'],
-  'billing_run_client.per': ['InvoicePer', '@core/billing'],
   'billing_run_invoice.currency': CURRENCY,
   'billing_run_invoice.part': ['InvoicePart', '@core/billing'],
   'client_billing_terms.billed_every': ['BilledEvery', '@core/billing'],

@@ -22,14 +22,15 @@ export async function up(knex: Knex): Promise<void> {
     -- Null is the client's lead, else the house's, which is what every line had.
     alter table contract_line alter column lead_days drop not null;
     update contract_line set lead_days = null where lead_days = 10;
-    -- As of which day a run bills a client, and whether what comes late waits for the next of its days.
+    -- One at a time brings the invoices of a client in a run to the facts: its row is what they wait for.
     create table billing_run_client (
-      run_id uuid not null references billing_run, client_id uuid not null references client, through date not null, per text not null, is_once boolean not null,
-      primary key (run_id, client_id)
+      run_id uuid not null references billing_run, client_id uuid not null references client, primary key (run_id, client_id)
     );
     alter table billing_run_client enable row level security;
     create policy of_division on billing_run_client to drumline_scoped using (exists (select from client o where o.id = billing_run_client.client_id));
     alter table billing_run_invoice add column part_key text not null default '', add column part jsonb not null default '{"per":"client","of":null,"name":null}';
+    -- As of which day it bills, and whether what comes late waits for the next of the client's days.
+    alter table billing_run_invoice add column through date, add column is_once boolean not null default false;
     alter table billing_run_invoice drop constraint billing_run_invoice_run_id_client_id_key, add unique (run_id, client_id, part_key);
     -- Of several invoices of a client, what one is for; and the client's own order.
     alter table invoice add column part_key text not null default '', add column billed_for text, add column purchase_order text;
@@ -40,7 +41,7 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     alter table invoice drop column part_key, drop column billed_for, drop column purchase_order;
     alter table billing_run_invoice drop constraint billing_run_invoice_run_id_client_id_part_key_key;
-    alter table billing_run_invoice drop column part_key, drop column part, add unique (run_id, client_id);
+    alter table billing_run_invoice drop column part_key, drop column part, drop column through, drop column is_once, add unique (run_id, client_id);
     drop table billing_run_client;
     update contract_line set lead_days = 10 where lead_days is null;
     alter table contract_line alter column lead_days set not null;

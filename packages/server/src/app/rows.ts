@@ -209,9 +209,6 @@ export interface Rows {
   billing_run_client: {
     run_id: Id<'billing_run'>;
     client_id: Id<'client'>;
-    through: LocalDate;
-    per: InvoicePer;
-    is_once: boolean;
   };
   billing_run_held: {
     run_id: Id<'billing_run'>;
@@ -232,6 +229,8 @@ export interface Rows {
     trouble: string | null;
     part_key: string;
     part: InvoicePart;
+    through: LocalDate | null;
+    is_once: boolean;
   };
   booking: {
     id: Id<'booking'>;

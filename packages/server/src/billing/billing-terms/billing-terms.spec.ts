@@ -1,4 +1,5 @@
 import type { ClientTermsForm, HouseTermsForm } from '@core/billing';
+import { runsBy } from '../../../testing/billing-runs';
 import { lineForm } from '../../../testing/contract-forms';
 import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { startWorld, type Script, type World } from '../../../testing/test-server';
@@ -8,10 +9,12 @@ let hanna: Script;
 let ngozi: Script;
 let deepa: Script;
 let remote: string;
+let runs: ReturnType<typeof runsBy>;
 beforeAll(async () => {
   world = await startWorld();
   [hanna, ngozi, deepa] = [await world.as('Hanna'), await world.as('Ngozi'), await world.as('Deepa')];
   remote = await remoteOf(deepa);
+  runs = runsBy(ngozi);
   // What the demo left to decide or to bill is no part of a spec; nor are its contracts and terms.
   await world.knex('charge').whereIn('standing', ['proposed', 'approved']).update({ state: 'waived' });
   await world.knex('contract').update({ agreed_at: null });
@@ -19,31 +22,19 @@ beforeAll(async () => {
   await world.knex('client_billing_terms').delete();
 });
 afterAll(() => world.stop());
-afterEach(() => endRun());
+afterEach(() => runs.endRun());
 
-const until = async (runId: string) => {
-  for (;;) {
-    const now = await ngozi.do('getRun', { params: { runId } });
-    if (now.state === 'ready' || now.state === 'done') return now;
-    await new Promise((later) => setTimeout(later, 40));
-  }
-};
-/** Ends the run that is open, if one is. */
-const endRun = async () => {
-  const [open] = (await ngozi.do('listRuns', { query: { open: 'true' } })).rows;
-  if (open && (await until(open.id)).state === 'ready') await ngozi.do('putRunAway', { params: { runId: open.id } });
-};
-const prepare = async (on: string) => {
-  const { id } = await ngozi.do('prepareRun', { body: { on } });
-  await until(id);
-  return id;
-};
-const invoicesOf = async (runId: string, clientId: string) =>
-  (await ngozi.do('listRunInvoices', { params: { runId } })).rows.filter((i) => i.clientId === clientId);
+const prepare = (on: string) => runs.prepare(on);
+const endRun = () => runs.endRun();
+const until = (runId: string) => runs.until(runId, 'ready', 'done');
+const invoicesOf = async (runId: string, clientId: string) => (await runs.invoices(runId)).filter((i) => i.clientId === clientId);
 const issue = async (runId: string, clientId: string) => {
-  const rows = (await invoicesOf(runId, clientId)).filter((i) => i.state === 'proposed');
-  const netMinor = rows.reduce((sum, r) => sum + r.net.minor, 0);
-  await ngozi.do('issueRun', { params: { runId }, body: { ids: rows.map((r) => r.id), invoices: rows.length, netMinor } });
+  const mine = (await invoicesOf(runId, clientId)).filter((i) => i.state === 'proposed');
+  const asked = await runs.issue(
+    runId,
+    mine.map((i) => i.id),
+  );
+  expect(asked.status).toBe(200);
   await until(runId);
   return invoicesOf(runId, clientId);
 };
@@ -90,9 +81,25 @@ describe('when a client is billed', () => {
     expect(await invoicesOf(await prepare('2026-12-15'), clientId)).toMatchObject([{ charges: 2, billedAsOf: null }]);
   });
 
+  it('keeps as of which day it was billed, though its days change afterwards', async () => {
+    const { clientId, ticketId } = await ownClient(world);
+    await terms(clientId, { every: 'month', day: 15 });
+    await worked(ticketId, '2026-11-12');
+    const other = await ownClient(world);
+    await worked(other.ticketId, '2026-11-12');
+    const first = await prepare('2026-11-24');
+    await issue(first, clientId);
+    // The run is open still, for the other.
+    await terms(clientId, { every: 'month', day: 1 });
+    await terms(clientId, { every: 'month', day: 15 });
+    await endRun();
+    await worked(ticketId, '2026-11-13');
+    expect(await invoicesOf(await prepare('2026-11-25'), clientId)).toEqual([]);
+  });
+
   it('brings what is paid in advance by the lead of the line, the client or the house', async () => {
     const { clientId } = await ownClient(world);
-    await contracted(clientId);
+    const contractId = await contracted(clientId);
     const due = async (on: string) => {
       const found = await invoicesOf(await prepare(on), clientId);
       await endRun();
@@ -102,6 +109,11 @@ describe('when a client is billed', () => {
     expect([await due('2026-11-20'), await due('2026-11-21')]).toEqual([0, 1]);
     await terms(clientId, { leadDays: 20 });
     expect([await due('2026-11-10'), await due('2026-11-11')]).toEqual([0, 1]);
+    // The line's own counts before both.
+    const { id: lineId } = (await hanna.do('getContract', { params: { contractId } })).lines[0]!;
+    await world.knex('contract_line').where({ id: lineId }).update({ lead_days: 3 });
+    expect([await due('2026-11-27'), await due('2026-11-28')]).toEqual([0, 1]);
+    expect((await hanna.do('getContract', { params: { contractId } })).lines[0]).toMatchObject({ leadDays: 3, leadsBy: 3 });
   });
 
   it('changes in the run that is open, which is worked out anew', async () => {

@@ -22,7 +22,7 @@ interface NewOwn {
 
 /** Gives a client terms of its own. @param version that was seen, 0 where it had none; undefined where nobody looked */
 export async function setClientTerms(work: Work, { clientId, version, own }: NewOwn): Promise<Outcome<{ version: number }>> {
-  const client = await work.tx('client').where({ id: clientId }).forUpdate().first('id');
+  const client = await work.tx('client').where({ id: clientId }).forNoKeyUpdate().first('id');
   if (!client) return refuse('not-found', 'There is no such client.');
   const stands = await readOwnTerms(work.tx, clientId);
   if (version !== undefined && version !== stands.version)

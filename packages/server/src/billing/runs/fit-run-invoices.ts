@@ -1,5 +1,5 @@
 import { type InvoicePart, partKey, type RunReason, whyDiffers } from '@core/billing';
-import type { Id } from '@core/ground';
+import type { Id, LocalDate } from '@core/ground';
 import type { Row } from '../../app/rows';
 import type { Work } from '../../app/work';
 import { lastInvoice } from './last-invoice';
@@ -10,6 +10,8 @@ import { lockRunClient, type RunClient, type RunOf } from './run-client';
 /** What a run keeps of an invoice that is to be. */
 interface Figures {
   readonly part: InvoicePart;
+  readonly through: LocalDate;
+  readonly is_once: boolean;
   readonly charges: number;
   readonly net_minor: number;
   readonly last_id: Id<'invoice'> | null;
@@ -18,13 +20,15 @@ interface Figures {
 }
 
 /** Works out what one of a client's invoices comes to, and why that is not what the last of its kind came to. */
-async function figuresOf(work: Work, clientId: Id<'client'>, all: readonly ChargeOfRun[]): Promise<Figures> {
+async function figuresOf(work: Work, { clientId, through, isOnce }: RunClient, all: readonly ChargeOfRun[]): Promise<Figures> {
   const { invoicePart: part } = all[0]!;
   const lines = all.filter((c) => !c.held).map(runLine);
   const recurs = lines.some((l) => l.recurs && !l.recurs.isTrueUp);
   const last = await lastInvoice(work.tx, { clientId, partKey: partKey(part), recurs });
   return {
     part,
+    through,
+    is_once: isOnce,
     charges: lines.length,
     net_minor: lines.reduce((sum, l) => sum + l.net.minor, 0),
     last_id: last?.id ?? null,
@@ -59,11 +63,11 @@ async function fitLocked(work: Work, of: RunClient): Promise<void> {
     const charges = parts.get(key);
     parts.delete(key);
     if (state === 'issued' || state === 'asked') continue;
-    if (charges) await keep(work, id, await figuresOf(work, of.clientId, charges));
+    if (charges) await keep(work, id, await figuresOf(work, of, charges));
     else await work.tx('billing_run_invoice').where({ id }).delete();
   }
   for (const [key, charges] of parts) {
-    const figures = stored(await figuresOf(work, of.clientId, charges));
+    const figures = stored(await figuresOf(work, of, charges));
     await work.tx('billing_run_invoice').insert({ ...mine, part_key: key, currency: work.book.house.currency, ...figures });
   }
 }
@@ -92,7 +96,7 @@ export async function keepChange(work: Work, of: RunClient, seen: Row<'billing_r
     await fitLocked(work, of);
     return true;
   }
-  const figures = await figuresOf(work, of.clientId, charges);
+  const figures = await figuresOf(work, of, charges);
   if (figures.net_minor === seen.net_minor && figures.charges === seen.charges) return false;
   await keep(work, seen.id, { ...figures, state: 'changed' });
   return true;

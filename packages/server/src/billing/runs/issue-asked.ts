@@ -78,10 +78,10 @@ async function issueOne(app: App, actor: Actor, { run, id }: OneOfRun): Promise<
     const asked = work.tx('billing_run_invoice').where({ id, state: 'asked' });
     const clientId = (await asked.clone().first('client_id'))?.client_id;
     if (!clientId) return {};
+    await proposeDueOfClient(work, await readRunClient(work.tx, run, clientId));
     const of = await lockRunClient(work, run, clientId);
     const seen = await asked.forUpdate().first();
     if (!seen) return {};
-    await proposeDueOfClient(work, of);
     if (!(await keepChange(work, of, seen))) {
       const issued = await issueSeen(work, of, seen);
       if (isRefusal(issued)) return issued;

@@ -9,7 +9,7 @@ import { CLEARED } from '../charges/charges-read-model';
 import { proposeDue } from '../recurring-charges/propose-recurring';
 import { fitRunInvoices } from './fit-run-invoices';
 import { openRun } from './open-run';
-import { lockRunClient, type RunClient } from './run-client';
+import { readRunClient, type RunClient } from './run-client';
 
 const JOB = byJob('billing run');
 /** How many clients are looked at between two signs of life. */
@@ -82,7 +82,7 @@ async function lookAt(app: App, run: Row<'billing_run'>, { clientId, after }: Ne
   const done = await transact(app, { now: app.clock.now(), actor: JOB }, async (work) => {
     const goesOn = await work.tx('billing_run').where({ id: run.id }).whereRaw(STANDS_AFTER, [after]).update({ after_client: clientId });
     if (!goesOn) return { goesOn: false };
-    await proposeDueOfClient(work, await lockRunClient(work, run, clientId));
+    await proposeDueOfClient(work, await readRunClient(work.tx, run, clientId));
     await fitRunInvoices(work, run, clientId);
     return { goesOn: true };
   });

@@ -55,12 +55,11 @@ function placeOf(c: Stored) {
 
 /** Which of a client's invoices another run issued as of the same day or a later one: what came late waits for the next. */
 async function billedBefore(db: Db, { runId, clientId, through }: RunClient): Promise<Set<string>> {
-  const keys: string[] = await db('billing_run_invoice as i')
-    .join('billing_run_client as c', (on) => on.on('c.run_id', 'i.run_id').andOn('c.client_id', 'i.client_id'))
-    .where({ 'i.client_id': clientId, 'i.state': 'issued', 'c.is_once': true })
-    .where('c.through', '>=', through)
-    .whereNot('i.run_id', runId)
-    .pluck('i.part_key');
+  const keys: string[] = await db('billing_run_invoice')
+    .where({ client_id: clientId, state: 'issued', is_once: true })
+    .where('through', '>=', through)
+    .whereNot({ run_id: runId })
+    .pluck('part_key');
   return new Set(keys);
 }
 

@@ -24,15 +24,11 @@ export async function readRunClient(db: Db, run: RunOf, clientId: Id<'client'>):
   return { runId: run.id, clientId, through: billingDay(rhythm, run.on_date), per, isOnce: rhythm.every !== 'run' };
 }
 
-/** The same on the terms that hold now, kept with the run. Its row is locked: who brings a client to the facts meanwhile waits. */
+/**
+ * The same, with its row locked: who brings the client's invoices to the facts meanwhile waits, and sees them all. Contracts
+ * are locked before it, invoices of the run after it.
+ */
 export async function lockRunClient(work: Work, run: RunOf, clientId: Id<'client'>): Promise<RunClient> {
-  const row = { run_id: run.id, client_id: clientId };
-  await work
-    .tx('billing_run_client')
-    .insert({ ...row, through: run.on_date, per: 'client', is_once: false })
-    .onConflict(['run_id', 'client_id'])
-    .merge(['run_id']);
-  const of = await readRunClient(work.tx, run, clientId);
-  await work.tx('billing_run_client').where(row).update({ through: of.through, per: of.per, is_once: of.isOnce });
-  return of;
+  await work.tx('billing_run_client').insert({ run_id: run.id, client_id: clientId }).onConflict(['run_id', 'client_id']).merge(['run_id']);
+  return readRunClient(work.tx, run, clientId);
 }

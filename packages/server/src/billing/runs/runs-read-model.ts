@@ -117,7 +117,7 @@ type InvoiceShown = Row<'billing_run_invoice'> & {
   readonly last_on: LocalDate | null;
   readonly number: string | null;
   readonly overdue: number;
-  readonly through: LocalDate | null;
+  readonly billed_as_of: LocalDate | null;
 };
 
 const INVOICE_SORTS: Readonly<Record<string, Sort>> = {
@@ -134,10 +134,9 @@ function withDocuments(today: LocalDate) {
     rows
       .leftJoin('invoice as l', 'l.id', 'i.last_id')
       .leftJoin('invoice as d', 'd.id', 'i.invoice_id')
-      .leftJoin('billing_run_client as rc', (on) => on.on('rc.run_id', 'i.run_id').andOn('rc.client_id', 'i.client_id'))
       .join('billing_run as r', 'r.id', 'i.run_id')
       .select('i.*', 'c.name as client', 'l.number as last_number', 'l.issued_on as last_on', 'd.number')
-      .select(rows.client.raw('nullif(rc.through, r.on_date) as through'))
+      .select(rows.client.raw('nullif(i.through, r.on_date) as billed_as_of'))
       .select(
         rows.client.raw(
           `(select count(*) from invoice v join invoice_standing s on s.invoice_id = v.id
@@ -169,7 +168,7 @@ function invoiceRow(r: InvoiceShown): RunInvoiceRowWire {
     clientId: r.client_id,
     client: r.client,
     part: r.part,
-    billedAsOf: r.through,
+    billedAsOf: r.billed_as_of,
     state: r.state,
     kind: r.net_minor < 0 ? 'credit note' : 'invoice',
     charges: r.charges,
@@ -200,7 +199,7 @@ export async function readRunInvoice(
   const run = (await db('billing_run').where({ id: runId }).first('id', 'on_date'))!;
   const isOver = row.state === 'issued';
   const of = await readRunClient(db, run, row.client_id);
-  const charges = isOver ? [] : await (await chargesOfRun(db, of)).filter((c) => partKey(c.invoicePart) === row.part_key);
+  const charges = isOver ? [] : (await chargesOfRun(db, of)).filter((c) => partKey(c.invoicePart) === row.part_key);
   const due = toIssue(charges);
   const totals = invoiceTotals(invoiceLines(due, documentKindOf(due)), row.currency);
   const shown = charges.slice(0, SHOWN_LINES);

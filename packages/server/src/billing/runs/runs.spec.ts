@@ -1,4 +1,5 @@
 import type { RunReason } from '@core/billing';
+import { runsBy } from '../../../testing/billing-runs';
 import { lineForm } from '../../../testing/contract-forms';
 import { ownClient, remoteOf, timeForm } from '../../../testing/own-client';
 import { detailOf, startWorld, type Script, type World } from '../../../testing/test-server';
@@ -10,45 +11,26 @@ let hanna: Script;
 let ngozi: Script;
 let deepa: Script;
 let remote: string;
+let runs: ReturnType<typeof runsBy>;
 beforeAll(async () => {
   world = await startWorld();
   [hanna, ngozi, deepa] = [await world.as('Hanna'), await world.as('Ngozi'), await world.as('Deepa')];
   remote = await remoteOf(deepa);
+  runs = runsBy(ngozi);
   // What the demo left to decide or to bill is no part of a spec; nor are its contracts.
   await world.knex('charge').whereIn('standing', ['proposed', 'approved']).update({ state: 'waived' });
   await world.knex('contract').update({ agreed_at: null });
   await world.knex('billing_run').update({ state: 'done' });
 });
 afterAll(() => world.stop());
-afterEach(async () => {
-  const [open] = (await ngozi.do('listRuns', { query: { open: 'true' } })).rows;
-  if (!open) return;
-  await until(open.id, 'ready');
-  await ngozi.do('putRunAway', { params: { runId: open.id } });
-});
+afterEach(() => runs.endRun());
 
-const run = (runId: string) => ngozi.do('getRun', { params: { runId } });
-const until = async (runId: string, ...states: string[]) => {
-  for (;;) {
-    const now = await run(runId);
-    if (states.includes(now.state)) return now;
-    await new Promise((later) => setTimeout(later, 40));
-  }
-};
-const prepare = async (on: string) => {
-  const { id } = await ngozi.do('prepareRun', { body: { on } });
-  await until(id, 'ready');
-  return id;
-};
-const invoices = async (runId: string) => (await ngozi.do('listRunInvoices', { params: { runId } })).rows;
+const run = (runId: string) => runs.run(runId);
+const until = (runId: string, ...states: string[]) => runs.until(runId, ...states);
+const prepare = (on: string) => runs.prepare(on);
+const invoices = (runId: string) => runs.invoices(runId);
+const issue = (runId: string, ids: string[] | null = null) => runs.issue(runId, ids);
 const of = async (runId: string, clientId: string) => (await invoices(runId)).find((i) => i.clientId === clientId)!;
-const issue = async (runId: string, ids: string[] | null = null) => {
-  const rows = (await invoices(runId)).filter(
-    (i) => ['proposed', 'changed', 'failed'].includes(i.state) && i.charges > 0 && (!ids || ids.includes(i.id)),
-  );
-  const body = { ids, invoices: rows.length, netMinor: rows.reduce((sum, r) => sum + r.net.minor, 0) };
-  return ngozi.ask('issueRun', { params: { runId }, body });
-};
 const words = (reasons: readonly RunReason[]) => reasons.map((r) => `${r.is} ${r.by.minor}`);
 
 /** A client with a seat line from September, 30 each, of so many people. */

@@ -2,7 +2,7 @@ import { AsyncPipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Observable } from 'rxjs';
-import { chargeRoutes, decideSchema, runRoutes, type RunInvoiceWire, type RunLineWire } from '@core/billing';
+import { chargeRoutes, decideSchema, runRoutes, type RunInvoiceWire, type RunLineWire, sayPart } from '@core/billing';
 import { type Id, money, type Money } from '@core/ground';
 import { Api } from '../../shell/api';
 import { Session } from '../../shell/session';
@@ -37,6 +37,7 @@ export class RunInvoicePanel {
   protected readonly waiveLines: readonly Line[] = [{ name: 'reason', label: 'Why it is waived', wide: true }];
   protected readonly reasons = sayReasons;
   protected readonly differs = sayDiffers;
+  protected readonly part = sayPart;
   protected readonly invoice = showRecord<RunInvoiceWire>({
     id: this.runInvoiceId,
     read: (runInvoiceId) => this.api.call(runRoutes.getRunInvoice, { params: { runId: this.runId(), runInvoiceId } }),

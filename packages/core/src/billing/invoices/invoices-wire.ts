@@ -37,6 +37,8 @@ const rowFields = {
   number: text(),
   clientId: id('client'),
   client: text(),
+  /** What it is for, where the client gets several. */
+  billedFor: optionalText(),
   issuedOn: date(),
   dueOn: date(),
   gross: amount(),
@@ -87,8 +89,7 @@ const trail = record({
 });
 export const invoiceSchema = record({
   ...rowFields,
-  /** What it is for where the client gets several, and the client's order. */
-  billedFor: optionalText(),
+  /** The client's own order. */
   purchaseOrder: optionalText(),
   seller: shape<Party>(),
   buyer: shape<Party>(),

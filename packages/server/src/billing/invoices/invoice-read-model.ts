@@ -30,6 +30,7 @@ function rowWire(i: InvoiceShown, book: HouseBook, now: Instant): InvoiceRowWire
     number: i.number,
     clientId: i.client_id,
     client: i.client,
+    billedFor: i.billed_for,
     issuedOn: i.issued_on,
     dueOn: i.due_on,
     gross,
@@ -100,7 +101,6 @@ export async function readInvoice(
   const left = row.kind === 'invoice' ? leftToCredit({ ...document, groups: document.totals.groups }, earlier) : [];
   return {
     ...rowWire(row, book, now),
-    billedFor: document.billedFor,
     purchaseOrder: document.purchaseOrder,
     seller: document.seller,
     buyer: document.buyer,

@@ -52,7 +52,13 @@ const COLUMNS: readonly Column<InvoiceRowWire>[] = [
     width: '112px',
   },
   { key: 'kind', head: 'What', text: (i) => i.kind, kind: 'soft', width: '92px' },
-  { key: 'client', head: 'Client', text: (i) => i.client, sort: 'client' },
+  {
+    key: 'client',
+    head: 'Client',
+    text: (i) => (i.billedFor ? `${i.client}, ${i.billedFor}` : i.client),
+    file: (i) => i.client,
+    sort: 'client',
+  },
   {
     key: 'issued',
     head: 'Issued',

@@ -125,7 +125,8 @@ import { SITE_LINES, siteForms } from './site-form';
               @for (i of invoices$ | async; track i.id) {
                 <p class="line">
                   <a class="ink-link mono" [routerLink]="['/billing', i.id]">{{ i.number }}</a>
-                  <span class="soft small">{{ i.issuedOn | date }}</span> <span class="grow"></span
+                  <span class="soft small nowrap">{{ i.issuedOn | date }}</span> <span class="soft small clip">{{ i.billedFor }}</span>
+                  <span class="grow"></span
                   ><span class="small" [class.late]="i.state === 'overdue'" [class.met]="i.state === 'paid'">{{ i.state }}</span>
                   <span class="mono">{{ i.gross | money }}</span>
                 </p>

@@ -5,13 +5,11 @@ import type { Row } from '../../app/rows';
 
 export async function readHouseTerms(db: Db): Promise<BillingTerms & { readonly version: number }> {
   const row: Row<'house_billing_terms'> = (await db('house_billing_terms').first())!;
-  const { weekday, day, month } = row;
-  return {
-    version: row.version,
-    rhythm: { every: row.billed_every, weekday, day, month },
-    per: row.per,
-    leadDays: row.lead_days,
-  };
+  return { version: row.version, ...houseOf(row) };
+}
+
+function houseOf({ billed_every: every, weekday, day, month, per, lead_days: leadDays }: Row<'house_billing_terms'>): BillingTerms {
+  return { rhythm: { every, weekday, day, month }, per, leadDays };
 }
 
 /** What a client has of its own; version 0 where it never had any. */
@@ -24,8 +22,13 @@ export function ownOf({ billed_every: every, weekday, day, month, per, lead_days
   return { rhythm: every === null ? null : { every, weekday, day, month }, per, leadDays };
 }
 
-/** The terms that hold for a client. */
+/** The terms that hold for a client: one read, as a run asks for those of each of its clients. */
 export async function readTerms(db: Db, clientId: Id<'client'>): Promise<BillingTerms> {
-  const { rhythm, per, leadDays } = await readHouseTerms(db);
-  return termsOf((await readOwnTerms(db, clientId)).own, { rhythm, per, leadDays });
+  const both = (await db('house_billing_terms as h')
+    .leftJoin('client_billing_terms as o', db.raw('o.client_id = ?', [clientId]))
+    .first(db.raw('to_jsonb(h) as house, to_jsonb(o) as own'))) as unknown as {
+    readonly house: Row<'house_billing_terms'>;
+    readonly own: Row<'client_billing_terms'> | null;
+  };
+  return termsOf(both.own ? ownOf(both.own) : NO_TERMS, houseOf(both.house));
 }
